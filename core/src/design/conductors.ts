@@ -1,0 +1,87 @@
+import type { Net, Part, Strand, Wire } from "./model";
+import { OUTER_SOURCE, type EndTreatment, type Rules } from "./rules";
+import { sameSize } from "./tolerance";
+
+/** Where a value of a wire was found. */
+export type Origin = "wire" | "net" | "job class" | "shop class";
+
+export interface Resolved<T> {
+  value: T;
+  origin: Origin;
+}
+
+type Classes = Rules["classes"];
+
+/**
+ * Colour or cross-section of a wire: the first that is given of the wire itself, its net, its class
+ * in the job, its class in the shop's rules. Null when none is.
+ */
+export function resolve<K extends "colour" | "sizeMm2">(
+  key: K,
+  wire: Wire,
+  net: Net | undefined,
+  jobClasses: Classes,
+  shopClasses: Classes,
+): Resolved<NonNullable<Wire[K]>> | null {
+  const places: [Origin, { [P in K]?: Wire[P] } | undefined][] = [
+    ["wire", wire],
+    ["net", net],
+    ["job class", net?.class ? jobClasses[net.class] : undefined],
+    ["shop class", net?.class ? shopClasses[net.class] : undefined],
+  ];
+  for (const [origin, place] of places) {
+    const value = place?.[key];
+    if (value !== undefined) return { value: value as NonNullable<Wire[K]>, origin };
+  }
+  return null;
+}
+
+export interface Outer {
+  mm: number;
+  source: string;
+  /** True when the size stands in no table and the next larger one was taken. */
+  fallback: boolean;
+}
+
+/**
+ * Outer diameter to count with: the wire type's own, else the table's; a size between two of the
+ * table takes the larger, a size above it grows the last diameter with the root of the area.
+ */
+export function outerOf(sizeMm2: number, type: Part | undefined, rules: Rules): Outer {
+  if (type?.wire) return { mm: type.wire.outer, source: `wire type ${type.number}`, fallback: false };
+  const row = rules.outer.find((r) => r.sizeMm2 >= sizeMm2 || sameSize(r.sizeMm2, sizeMm2));
+  if (row) return { mm: row.outerMm, source: OUTER_SOURCE, fallback: !sameSize(row.sizeMm2, sizeMm2) };
+  const last = rules.outer[rules.outer.length - 1]!;
+  return { mm: last.outerMm * Math.sqrt(sizeMm2 / last.sizeMm2), source: `${OUTER_SOURCE}, extended`, fallback: true };
+}
+
+/** Cross-section of a gauge, mm². 0, 00 and so on are 0, −1 and so on. ASTM B258. */
+export const awgMm2 = (n: number): number => 0.012668 * 92 ** ((36 - n) / 19.5);
+
+/** The gauge nearest to a cross-section, as it is written: `14`, `2/0`. */
+export function nearestAwg(sizeMm2: number): string {
+  const n = Math.round(36 - (19.5 * Math.log(sizeMm2 / 0.012668)) / Math.log(92));
+  return n >= 1 ? String(n) : `${1 - n}/0`;
+}
+
+export interface EndQuery {
+  clamp: string | undefined;
+  strand: Strand;
+  twin: boolean;
+  sizeMm2: number;
+}
+
+/** The first rule that fits, or null: then nobody said what to do with this end. */
+export function endTreatment(rules: Rules, query: EndQuery): EndTreatment | null {
+  if (query.clamp === undefined) return null;
+  for (const rule of rules.ends) {
+    if (rule.clamp !== undefined && rule.clamp !== query.clamp) continue;
+    if (rule.strand !== undefined && rule.strand !== query.strand) continue;
+    if (rule.twin !== undefined && rule.twin !== query.twin) continue;
+    if (rule.sizeMinMm2 !== undefined && query.sizeMm2 < rule.sizeMinMm2) continue;
+    if (rule.sizeMaxMm2 !== undefined && query.sizeMm2 > rule.sizeMaxMm2) continue;
+    return rule.end;
+  }
+  return null;
+}
+

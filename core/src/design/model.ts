@@ -1,0 +1,329 @@
+/**
+ * The design: everything the shop receives about one job, at one revision.
+ * Plain JSON. Lengths in millimetres, cross-sections in mm², temperatures in °C,
+ * power in watts, currents in amperes, angles in quarter turns given in degrees.
+ * A design is a value: nothing in this project changes one in place.
+ */
+
+export const DESIGN_FORMAT = "gray-bench-design";
+export const DESIGN_VERSION = 1;
+
+export const FACE_KINDS = ["plate", "door", "left", "right", "roof", "base", "rear"] as const;
+export type FaceKind = (typeof FACE_KINDS)[number];
+
+export const NET_CLASSES = ["supply", "drive", "control", "signal", "earth"] as const;
+export type NetClass = (typeof NET_CLASSES)[number];
+
+/** IEC 60757 letter codes of the colours a single conductor may have. */
+export const COLOURS = ["BK", "BN", "RD", "OG", "YE", "GN", "BU", "VT", "GY", "WH", "PK", "TQ", "GNYE"] as const;
+export type Colour = (typeof COLOURS)[number];
+
+export const CLAMPS = ["screw", "push-in", "spring", "stud", "plug"] as const;
+export type Clamp = (typeof CLAMPS)[number];
+
+export const EXITS = ["up", "down", "left", "right", "out"] as const;
+export type Exit = (typeof EXITS)[number];
+
+/** How a conductor is built: one solid core, a few thick strands, many fine strands. */
+export const STRANDS = ["solid", "stranded", "fine"] as const;
+export type Strand = (typeof STRANDS)[number];
+
+export const CATEGORIES = [
+  "rail",
+  "duct",
+  "terminal",
+  "terminal accessory",
+  "breaker",
+  "fuse",
+  "contactor",
+  "relay",
+  "safety relay",
+  "controller",
+  "module",
+  "supply",
+  "drive",
+  "chopper",
+  "transformer",
+  "filter",
+  "switch",
+  "operator",
+  "lamp",
+  "socket",
+  "cooling",
+  "fan",
+  "heater",
+  "gland",
+  "earth",
+  "wire",
+  "cable",
+  "other",
+] as const;
+export type Category = (typeof CATEGORIES)[number];
+
+export const MATERIALS = ["painted steel", "galvanised steel", "stainless steel", "aluminium", "double aluminium", "polyester"] as const;
+export type Material = (typeof MATERIALS)[number];
+
+export interface Job {
+  code: string;
+  title: string;
+  customer?: string;
+  /** ISO date, e.g. 2027-02-19 */
+  due?: string;
+  revision: string;
+  units?: "mm" | "in";
+}
+
+export type SurfaceState = "free" | "covered" | "neighbour";
+
+export interface Enclosure {
+  tag: string;
+  text?: string;
+  w: number;
+  h: number;
+  d: number;
+  /** Mounting plate, centred behind the door. `setback`: door plane to plate surface. */
+  plate?: { w: number; h: number; setback: number; thickness: number; material: Material };
+  sheet?: { thickness: number; material: Material };
+  hinge?: "left" | "right";
+  surfaces?: Partial<Record<"roof" | "base" | "left" | "right" | "front" | "rear", SurfaceState>>;
+  /** Tag of the enclosure standing directly to the right, side against side, same floor and front. */
+  neighbourRight?: string;
+}
+
+/** Corrections to a face that would otherwise be derived from its enclosure. */
+export interface FaceOverride {
+  enclosure: string;
+  kind: FaceKind;
+  w?: number;
+  h?: number;
+  keepOuts?: { x: number; y: number; w: number; h: number; text?: string }[];
+  holes?: Hole[];
+}
+
+export type Run = "right" | "up";
+
+/** `x`, `y`: lower left corner of the outline on the face. */
+export interface Rail {
+  tag: string;
+  face: string;
+  x: number;
+  y: number;
+  run: Run;
+  length: number;
+  part: string;
+}
+
+export interface Duct extends Rail {
+  /** Only wires of these classes may lie in it; all, when absent. */
+  classes?: NetClass[];
+}
+
+/** One of the two: a named duct, or a face (then its nearest duct is taken). */
+export interface CrossingEnd {
+  duct?: string;
+  face?: string;
+}
+
+export interface Crossing {
+  tag: string;
+  kind: "hinge" | "wall" | "edge";
+  from: CrossingEnd;
+  to: CrossingEnd;
+  /** The enclosure in whose frame `points` are given. */
+  enclosure: string;
+  points: { x: number; y: number; z: number }[];
+  /** Loop allowance; the shop's rule when absent. */
+  loop?: number;
+}
+
+export type Mount =
+  | { kind: "rail"; datumY: number }
+  | { kind: "plate" }
+  | { kind: "door" }
+  | { kind: "slot"; datumX: number; datumY: number; datumZ: number };
+
+export interface Pin {
+  name: string;
+  /** Position on the unturned body, from its lower left corner; z above its mounting surface. All three or none. */
+  x?: number;
+  y?: number;
+  z?: number;
+  exit?: Exit;
+  /** Wire inside the device, stripped part included. */
+  tail?: number;
+  clamp?: Clamp;
+  sizeMin?: number;
+  sizeMax?: number;
+  /** Length to strip. */
+  strip?: number;
+  /** Conductors the clamp takes; 1 when absent. */
+  conductors?: number;
+  channel?: string;
+}
+
+export type Hole =
+  | { kind: "round"; x: number; y: number; d: number; notch?: { to: number; w: number } }
+  | { kind: "thread"; x: number; y: number; thread: string }
+  | { kind: "countersunk"; x: number; y: number; d: number; head: number }
+  | { kind: "slot"; x: number; y: number; w: number; h: number; angle?: number }
+  | { kind: "rect"; x: number; y: number; w: number; h: number; r?: number }
+  | { kind: "polygon"; points: { x: number; y: number }[] }
+  | { kind: "knockout"; x: number; y: number; d: number };
+
+export interface Slot {
+  name: string;
+  x: number;
+  y: number;
+  z: number;
+  accepts?: string[];
+}
+
+export interface Part {
+  number: string;
+  maker: string;
+  text: string;
+  category: Category;
+  /** Body. For rails and ducts: w stock length, h width across, d height above the face. */
+  w: number;
+  h: number;
+  d: number;
+  weightKg?: number;
+  mounts?: Mount[];
+  pins?: Pin[];
+  holes?: Hole[];
+  slots?: Slot[];
+  lossW?: number;
+  maxAroundC?: number;
+  clearances?: { top?: number; bottom?: number; left?: number; right?: number; front?: number };
+  currentA?: number;
+  stock?: { place: string; pack: number };
+  /** A short lead between two such parts may run without a duct. */
+  directLeads?: boolean;
+  duct?: { innerW: number; innerH: number };
+  terminal?: { levels: number; jumperRows: number; openSide?: "left" | "right" | "none"; endPlate?: string };
+  cooling?: { curve: { insideC: number; outsideC: number; capacityW: number }[]; airflowM3h?: number; powerW?: number };
+  gland?: { thread: string; cableMin: number; cableMax: number };
+  wire?: { sizeMm2: number; outer: number; colour?: Colour; strand?: Strand };
+  cable?: { cores: number; sizeMm2: number; outer: number; screened?: boolean };
+}
+
+/** Exactly one of face, rail and slot, with its coordinates; `{}` or absent: loose. */
+export interface Place {
+  face?: string;
+  rail?: string;
+  slot?: string;
+  /** Name of the slot in the device named by `slot`. */
+  name?: string;
+  /** On a face: lower left corner. On a rail: distance of the body from the rail's start. */
+  x?: number;
+  y?: number;
+}
+
+export type Turn = 0 | 90 | 180 | 270;
+
+/** Option key → the choice (or choices) with which the thing exists. All keys must hold. */
+export type When = Record<string, string | string[]>;
+
+export interface Device {
+  tag: string;
+  part: string;
+  on?: Place;
+  /** Enclosure a loose device belongs to. */
+  enclosure?: string;
+  turn?: Turn;
+  texts?: string[];
+  sheet?: string;
+  item?: number;
+  loadShare?: number;
+  when?: When;
+}
+
+export interface Net {
+  name: string;
+  class?: NetClass;
+  voltage?: { v: number; kind: "ac" | "dc" };
+  currentA?: number;
+  colour?: Colour;
+  sizeMm2?: number;
+}
+
+export interface PinRef {
+  device: string;
+  pin: string;
+}
+
+export interface Wire {
+  number: string;
+  net?: string;
+  from?: PinRef;
+  to?: PinRef;
+  colour?: Colour;
+  sizeMm2?: number;
+  strand?: Strand;
+  /** Library part to cut it from. */
+  type?: string;
+  /** Set when it is a conductor of a cable and therefore not a lead to be cut. */
+  core?: { cable: string; core: string };
+  when?: When;
+}
+
+export interface Cable {
+  tag: string;
+  type: string;
+  outer?: number;
+  /** Enclosure, or a place in words. */
+  from?: string;
+  to?: string;
+  gland?: string;
+  cores: { core: string; colour?: Colour; sizeMm2?: number; from?: PinRef; to?: PinRef; far?: string; net?: string }[];
+  when?: When;
+}
+
+export interface Strip {
+  tag: string;
+  rail: string;
+  members: string[];
+  jumpers?: { row: number; members: string[]; part?: string }[];
+  print?: Record<string, string>;
+  splitAfter?: string[];
+}
+
+export interface Option {
+  key: string;
+  text: string;
+  choices: string[];
+  chosen: string;
+}
+
+export interface Attachment {
+  name: string;
+  kind: string;
+  page?: number;
+  for?: string;
+}
+
+export interface RuleOverrides {
+  routes?: Partial<import("./rules").RouteRules>;
+  classes?: Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
+  ends?: import("./rules").EndRule[];
+}
+
+export interface Design {
+  format: typeof DESIGN_FORMAT;
+  version: typeof DESIGN_VERSION;
+  job: Job;
+  enclosures: Enclosure[];
+  faces: FaceOverride[];
+  rails: Rail[];
+  ducts: Duct[];
+  crossings: Crossing[];
+  parts: Part[];
+  devices: Device[];
+  nets: Net[];
+  wires: Wire[];
+  cables: Cable[];
+  strips: Strip[];
+  options: Option[];
+  rules: RuleOverrides;
+  attachments: Attachment[];
+}

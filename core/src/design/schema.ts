@@ -1,0 +1,348 @@
+import Joi from "joi";
+import {
+  CATEGORIES,
+  CLAMPS,
+  COLOURS,
+  DESIGN_FORMAT,
+  DESIGN_VERSION,
+  EXITS,
+  FACE_KINDS,
+  MATERIALS,
+  NET_CLASSES,
+  STRANDS,
+  type Attachment,
+  type Cable,
+  type Crossing,
+  type Design,
+  type Device,
+  type Duct,
+  type Enclosure,
+  type FaceOverride,
+  type Hole,
+  type Job,
+  type Net,
+  type Option,
+  type Part,
+  type Pin,
+  type Place,
+  type Rail,
+  type RuleOverrides,
+  type Strip,
+  type Wire,
+} from "./model";
+import { END_TREATMENTS, type EndRule, type RouteRules } from "./rules";
+
+/**
+ * The form of a design file. Everything a file may contain is said here once; the JSON Schema in
+ * docs/formats is made from it. Whether the content makes sense (a tag used twice, an unknown pin)
+ * is not a matter of form: see the intake stage.
+ */
+
+// Generous bounds: they keep every sum exact in micrometres and every answer finite.
+const MAX_MM = 100_000;
+const MAX_ITEMS = 200_000;
+
+const text = Joi.string().max(500);
+const name = Joi.string().min(1).max(120);
+const mm = Joi.number().min(-MAX_MM).max(MAX_MM);
+const length = Joi.number().min(0).max(MAX_MM);
+const positive = Joi.number().greater(0).max(MAX_MM);
+const amount = Joi.number().min(0).max(1e9);
+const tempC = Joi.number().min(-273.15).max(1000);
+const size = Joi.number().greater(0).max(1000);
+const percent = Joi.number().min(0).max(1000);
+const colour = Joi.string().valid(...COLOURS);
+const netClass = Joi.string().valid(...NET_CLASSES);
+const strand = Joi.string().valid(...STRANDS);
+const clamp = Joi.string().valid(...CLAMPS);
+const list = (item: Joi.Schema) => Joi.array().items(item).max(MAX_ITEMS);
+const topList = (item: Joi.Schema) => list(item).default([]);
+
+const job = Joi.object<Job, true>({
+  code: name.pattern(/^[A-Za-z0-9][A-Za-z0-9._-]*$/, "letters, digits, dot, dash and underscore"),
+  title: name,
+  customer: text,
+  due: Joi.string().pattern(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, "a date such as 2027-02-19"),
+  revision: name,
+  units: Joi.string().valid("mm", "in"),
+}).fork(["code", "title", "revision"], (s) => s.required());
+
+const surface = Joi.string().valid("free", "covered", "neighbour");
+
+const enclosure = Joi.object<Enclosure, true>({
+  tag: name.required(),
+  text,
+  w: positive.required(),
+  h: positive.required(),
+  d: positive.required(),
+  plate: Joi.object({
+    w: positive.required(),
+    h: positive.required(),
+    setback: length.required(),
+    thickness: length.required(),
+    material: Joi.string()
+      .valid(...MATERIALS)
+      .required(),
+  }),
+  sheet: Joi.object({
+    thickness: length.required(),
+    material: Joi.string()
+      .valid(...MATERIALS)
+      .required(),
+  }),
+  hinge: Joi.string().valid("left", "right"),
+  surfaces: Joi.object({ roof: surface, base: surface, left: surface, right: surface, front: surface, rear: surface }),
+  neighbourRight: name,
+});
+
+const at = { x: mm.required(), y: mm.required() };
+const only = (kinds: string | string[], schema: Joi.Schema, need: "required" | "optional" = "required") =>
+  schema.when("kind", { is: Joi.valid(...[kinds].flat()), then: schema[need](), otherwise: Joi.forbidden() });
+
+const hole = Joi.object({
+  kind: Joi.string().valid("round", "thread", "countersunk", "slot", "rect", "polygon", "knockout").required(),
+  x: only(["round", "thread", "countersunk", "slot", "rect", "knockout"], mm),
+  y: only(["round", "thread", "countersunk", "slot", "rect", "knockout"], mm),
+  d: only(["round", "countersunk", "knockout"], positive),
+  notch: only("round", Joi.object({ to: positive.required(), w: positive.required() }), "optional"),
+  thread: only("thread", Joi.string().pattern(/^M\d+(\.\d+)?(x\d+(\.\d+)?)?$/, "a metric thread such as M6")),
+  head: only("countersunk", positive),
+  w: only(["slot", "rect"], positive),
+  h: only(["slot", "rect"], positive),
+  angle: only("slot", Joi.number().min(-360).max(360), "optional"),
+  r: only("rect", length, "optional"),
+  points: only("polygon", list(Joi.object(at)).min(3)),
+});
+
+const face = Joi.object<FaceOverride, true>({
+  enclosure: name.required(),
+  kind: Joi.string()
+    .valid(...FACE_KINDS)
+    .required(),
+  w: positive,
+  h: positive,
+  keepOuts: list(Joi.object({ ...at, w: positive.required(), h: positive.required(), text })),
+  holes: list(hole),
+});
+
+const bar = {
+  tag: name.required(),
+  face: name.required(),
+  x: mm.required(),
+  y: mm.required(),
+  run: Joi.string().valid("right", "up").required(),
+  length: positive.required(),
+  part: name.required(),
+};
+
+const crossingEnd = Joi.object({ duct: name, face: name }).xor("duct", "face").required();
+
+const crossing = Joi.object<Crossing, true>({
+  tag: name.required(),
+  kind: Joi.string().valid("hinge", "wall", "edge").required(),
+  from: crossingEnd,
+  to: crossingEnd,
+  enclosure: name.required(),
+  points: list(Joi.object({ ...at, z: mm.required() }))
+    .min(2)
+    .required(),
+  loop: length,
+});
+
+const mount = Joi.object({
+  kind: Joi.string().valid("rail", "plate", "door", "slot").required(),
+  datumX: only("slot", mm),
+  datumY: only(["rail", "slot"], mm),
+  datumZ: only("slot", mm),
+});
+
+const pin = Joi.object<Pin, true>({
+  name: name.required(),
+  x: mm,
+  y: mm,
+  z: mm,
+  exit: Joi.string().valid(...EXITS),
+  tail: length,
+  clamp,
+  sizeMin: size,
+  sizeMax: size,
+  strip: length,
+  conductors: Joi.number().integer().min(1).max(100),
+  channel: name,
+}).and("x", "y", "z");
+
+const part = Joi.object<Part, true>({
+  number: name.required(),
+  maker: name.required(),
+  text: text.required(),
+  category: Joi.string()
+    .valid(...CATEGORIES)
+    .required(),
+  w: positive.required(),
+  h: positive.required(),
+  d: length.required(),
+  weightKg: amount,
+  mounts: list(mount),
+  pins: list(pin),
+  holes: list(hole),
+  slots: list(Joi.object({ name: name.required(), ...at, z: mm.required(), accepts: list(name) })),
+  lossW: amount,
+  maxAroundC: tempC,
+  clearances: Joi.object({ top: length, bottom: length, left: length, right: length, front: length }),
+  currentA: amount,
+  stock: Joi.object({ place: name.required(), pack: Joi.number().greater(0).max(1e6).required() }),
+  directLeads: Joi.boolean(),
+  duct: Joi.object({ innerW: positive.required(), innerH: positive.required() }),
+  terminal: Joi.object({
+    levels: Joi.number().integer().min(1).max(10).required(),
+    jumperRows: Joi.number().integer().min(0).max(10).required(),
+    openSide: Joi.string().valid("left", "right", "none"),
+    endPlate: name,
+  }),
+  cooling: Joi.object({
+    curve: list(Joi.object({ insideC: tempC.required(), outsideC: tempC.required(), capacityW: amount.required() })).required(),
+    airflowM3h: amount,
+    powerW: amount,
+  }),
+  gland: Joi.object({ thread: name.required(), cableMin: length.required(), cableMax: positive.required() }),
+  wire: Joi.object({ sizeMm2: size.required(), outer: positive.required(), colour, strand }),
+  cable: Joi.object({
+    cores: Joi.number().integer().min(1).max(1000).required(),
+    sizeMm2: size.required(),
+    outer: positive.required(),
+    screened: Joi.boolean(),
+  }),
+});
+
+const when = Joi.object().pattern(name, Joi.alternatives(name, list(name).min(1))).max(50);
+
+const pinRef = Joi.object({ device: name.required(), pin: name.required() });
+
+const device = Joi.object<Device, true>({
+  tag: name.required(),
+  part: name.required(),
+  on: Joi.object<Place, true>({ face: name, rail: name, slot: name, name, x: mm, y: mm }),
+  enclosure: name,
+  turn: Joi.number().valid(0, 90, 180, 270),
+  texts: list(text.allow("")).max(3),
+  sheet: text,
+  item: Joi.number().integer().min(0).max(1e6),
+  loadShare: Joi.number().min(0).max(10),
+  when,
+});
+
+const net = Joi.object<Net, true>({
+  name: name.required(),
+  class: netClass,
+  voltage: Joi.object({ v: amount.required(), kind: Joi.string().valid("ac", "dc").required() }),
+  currentA: amount,
+  colour,
+  sizeMm2: size,
+});
+
+const wire = Joi.object<Wire, true>({
+  number: name.required(),
+  net: name,
+  from: pinRef,
+  to: pinRef,
+  colour,
+  sizeMm2: size,
+  strand,
+  type: name,
+  core: Joi.object({ cable: name.required(), core: name.required() }),
+  when,
+});
+
+const cable = Joi.object<Cable, true>({
+  tag: name.required(),
+  type: name.required(),
+  outer: positive,
+  from: text,
+  to: text,
+  gland: name,
+  cores: list(Joi.object({ core: name.required(), colour, sizeMm2: size, from: pinRef, to: pinRef, far: text, net: name })).required(),
+  when,
+});
+
+const strip = Joi.object<Strip, true>({
+  tag: name.required(),
+  rail: name.required(),
+  members: list(name).required(),
+  jumpers: list(
+    Joi.object({ row: Joi.number().integer().min(1).max(10).required(), members: list(name).min(2).required(), part: name }),
+  ),
+  print: Joi.object().pattern(name, text.allow("")),
+  splitAfter: list(name),
+});
+
+const option = Joi.object<Option, true>({
+  key: name.required(),
+  text: text.required(),
+  choices: list(name).min(1).required(),
+  chosen: name.required(),
+});
+
+const routeRules = Joi.object<RouteRules, true>({
+  slackMm: length,
+  slackDoorMm: length,
+  crossingLoopMm: length,
+  reservePercent: percent,
+  // Below a tenth of a millimetre no cutter follows.
+  stepMm: Joi.number().min(0.1).max(1000),
+  shortestLeadMm: length,
+  reachMm: length,
+  joinGapMm: length,
+  watchGapMm: length,
+  directReachMm: length,
+  fillWatchPercent: percent,
+  fillLimitPercent: percent,
+  detourMostMm: length,
+  apart: list(Joi.array().ordered(netClass.required(), netClass.required())),
+});
+
+const endRule = Joi.object<EndRule, true>({
+  clamp,
+  strand,
+  twin: Joi.boolean(),
+  sizeMinMm2: size,
+  sizeMaxMm2: size,
+  end: Joi.string()
+    .valid(...END_TREATMENTS)
+    .required(),
+});
+
+const classRule = Joi.object({ colour, sizeMm2: size });
+
+const rules = Joi.object<RuleOverrides, true>({
+  routes: routeRules,
+  classes: Joi.object(Object.fromEntries(NET_CLASSES.map((c) => [c, classRule]))),
+  ends: list(endRule),
+});
+
+const attachment = Joi.object<Attachment, true>({
+  name: name.required(),
+  kind: name.required(),
+  page: Joi.number().integer().min(1).max(100_000),
+  for: name,
+});
+
+/** The whole design file. Values are taken as they stand: text is not turned into numbers. */
+export const designSchema = Joi.object<Design, true>({
+  format: Joi.string().valid(DESIGN_FORMAT).required(),
+  version: Joi.number().valid(DESIGN_VERSION).required(),
+  job: job.required(),
+  enclosures: list(enclosure).min(1).required(),
+  faces: topList(face),
+  rails: topList(Joi.object<Rail, true>(bar)),
+  ducts: topList(Joi.object<Duct, true>({ ...bar, classes: list(netClass).min(1) })),
+  crossings: topList(crossing),
+  parts: topList(part),
+  devices: topList(device),
+  nets: topList(net),
+  wires: topList(wire),
+  cables: topList(cable),
+  strips: topList(strip),
+  options: topList(option),
+  rules: rules.default({}),
+  attachments: topList(attachment),
+}).prefs({ abortEarly: false, convert: false });

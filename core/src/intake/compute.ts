@@ -1,0 +1,477 @@
+import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
+import type { Design, PinRef, When } from "../design/model";
+import { OpenPoints, type Severity, type Thing } from "../design/open-points";
+import { SIZE_TOLERANCE_MM2 } from "../design/tolerance";
+import type { IntakeResult } from "./result";
+
+/** Checks the content of a design. Everything found is an open point; nothing is refused. */
+export function compute(design: Design): IntakeResult {
+  const look = lookUp(design);
+  const points = new OpenPoints("intake");
+  checkNames(design, points);
+  checkOptions(design, points);
+  checkEnclosures(look, points);
+  checkParts(look, points);
+  checkDevices(look, points);
+  checkWires(look, points);
+  checkCables(look, points);
+  checkClamps(look, points);
+  checkStrips(look, points);
+  checkAttachments(look, points);
+  return {
+    counts: {
+      enclosures: look.enclosures.size,
+      rails: look.rails.size,
+      ducts: look.ducts.size,
+      devices: look.devices.size,
+      nets: look.nets.size,
+      wires: look.wires.length,
+      cables: look.cables.size,
+      strips: design.strips.length,
+      options: design.options.length,
+    },
+    leftOut: leftOut(design),
+    open: points.list(),
+  };
+}
+
+function leftOut(design: Design): IntakeResult["leftOut"] {
+  const chosen = chosenOptions(design);
+  const count = (list: readonly { when?: When }[]) => list.filter((t) => !holds(t.when, chosen)).length;
+  return { devices: count(design.devices), wires: count(design.wires), cables: count(design.cables) };
+}
+
+function checkNames(design: Design, points: OpenPoints): void {
+  const check = (thing: Thing, names: string[], severity: Severity, remedy: string) => {
+    const count = new Map<string, number>();
+    for (const n of names) count.set(n, (count.get(n) ?? 0) + 1);
+    for (const [of, times] of count) {
+      if (times < 2) continue;
+      points.add({
+        severity,
+        kind: "name used twice",
+        thing,
+        of,
+        text: `${of} names ${times} ${thing === "enclosure" ? "enclosures" : `${thing}s`}; the first one counts`,
+        remedy,
+      });
+    }
+  };
+  // Two variants of one thing may share a name when different options bring them in.
+  const chosen = chosenOptions(design);
+  const there = (t: { when?: When }) => holds(t.when, chosen);
+  const tags = (list: readonly { tag: string }[]) => list.map((t) => t.tag);
+  check("enclosure", tags(design.enclosures), "stop", "Give every enclosure a tag of its own.");
+  check("part", design.parts.map((p) => p.number), "stop", "Keep one part of this number in the library of the design.");
+  check("rail", tags(design.rails), "stop", "Give every rail a tag of its own.");
+  check("duct", tags(design.ducts), "stop", "Give every duct a tag of its own.");
+  check("crossing", tags(design.crossings), "stop", "Give every crossing a tag of its own.");
+  check("net", design.nets.map((n) => n.name), "check", "Join the two nets or rename one.");
+  check("wire", design.wires.filter(there).map((w) => w.number), "check", "Give every wire a number of its own.");
+  check("strip", tags(design.strips), "check", "Give every strip a tag of its own.");
+  check("option", design.options.map((o) => o.key), "stop", "Give every option a key of its own.");
+  check("device", tags(design.devices.filter(there)), "stop", "Give every device a tag of its own.");
+  check("cable", tags(design.cables.filter(there)), "check", "Give every cable a tag of its own.");
+}
+
+function checkOptions(design: Design, points: OpenPoints): void {
+  const byKey = new Map(design.options.map((o) => [o.key, o]));
+  for (const o of design.options) {
+    if (o.choices.includes(o.chosen)) continue;
+    points.add({
+      severity: "stop",
+      kind: "unknown choice",
+      thing: "option",
+      of: o.key,
+      text: `option ${o.key} is set to "${o.chosen}", which is none of its choices`,
+      remedy: `Choose one of: ${o.choices.join(", ")}.`,
+    });
+  }
+  const check = (thing: Thing, of: string, when: When | undefined) => {
+    for (const key of Object.keys(when ?? {})) {
+      if (byKey.has(key)) continue;
+      points.add({
+        severity: "check",
+        kind: "unknown option",
+        thing,
+        of,
+        text: `${thing} ${of} hangs on option ${key}, which is not in the design; it is left out`,
+        remedy: "Add the option or take the condition away.",
+      });
+    }
+  };
+  for (const d of design.devices) check("device", d.tag, d.when);
+  for (const w of design.wires) check("wire", w.number, w.when);
+  for (const c of design.cables) check("cable", c.tag, c.when);
+}
+
+function checkEnclosures(look: Lookup, points: OpenPoints): void {
+  const claimed = new Map<string, string>();
+  for (const e of look.enclosures.values()) {
+    const right = e.neighbourRight;
+    if (right === undefined) continue;
+    const fault = !look.enclosures.has(right)
+      ? `stands beside ${right}, which is not in the design`
+      : right === e.tag
+        ? "is named as its own neighbour"
+        : claimed.has(right)
+          ? `and ${claimed.get(right)} both have ${right} to their right`
+          : null;
+    claimed.set(right, e.tag);
+    if (!fault) continue;
+    points.add({
+      severity: "check",
+      kind: "neighbour unclear",
+      thing: "enclosure",
+      of: e.tag,
+      text: `${e.tag} ${fault}`,
+      remedy: "Name the one enclosure that stands directly to the right.",
+    });
+  }
+  for (const f of look.design.faces) {
+    if (look.enclosures.has(f.enclosure)) continue;
+    points.add({
+      severity: "check",
+      kind: "unknown enclosure",
+      thing: "face",
+      of: `${f.enclosure}/${f.kind}`,
+      text: `face ${f.enclosure}/${f.kind} belongs to an enclosure that is not in the design`,
+      remedy: "Correct the tag or add the enclosure.",
+    });
+  }
+}
+
+const LOSSY = new Set(["breaker", "contactor", "relay", "safety relay", "controller", "module", "supply", "drive", "chopper", "transformer", "filter"]);
+
+function checkParts(look: Lookup, points: OpenPoints): void {
+  const used = new Set([...look.devices.values()].map((d) => d.part));
+  for (const t of [...look.rails.values(), ...look.ducts.values()]) used.add(t.part);
+  for (const number of used) {
+    const part = look.parts.get(number);
+    if (!part) continue;
+    if (LOSSY.has(part.category) && part.lossW === undefined) {
+      points.add({
+        severity: "note",
+        kind: "no loss stated",
+        thing: "part",
+        of: number,
+        text: `part ${number} (${part.text}) states no loss`,
+        remedy: "Add the loss at rated load before the heat balance is made.",
+      });
+    }
+    if (!part.stock) {
+      points.add({
+        severity: "note",
+        kind: "no stock place",
+        thing: "part",
+        of: number,
+        text: `part ${number} (${part.text}) has no stock place`,
+        remedy: "Add the stock place and pack size before kits are made.",
+      });
+    }
+    const names = new Set<string>();
+    for (const p of part.pins ?? []) {
+      if (names.has(p.name)) {
+        points.add({
+          severity: "check",
+          kind: "name used twice",
+          thing: "part",
+          of: number,
+          text: `part ${number} has two pins named ${p.name}; the first one counts`,
+          remedy: "Give every pin of the part a name of its own.",
+        });
+      }
+      names.add(p.name);
+    }
+  }
+}
+
+function checkDevices(look: Lookup, points: OpenPoints): void {
+  const unknownPart = (thing: Thing, of: string, part: string) =>
+    points.add({
+      severity: "stop",
+      kind: "unknown part",
+      thing,
+      of,
+      text: `${thing} ${of} uses part ${part}, which is not in the design's library`,
+      remedy: "Add the part to the library or correct the number.",
+    });
+  for (const r of look.rails.values()) if (!look.parts.has(r.part)) unknownPart("rail", r.tag, r.part);
+  for (const d of look.ducts.values()) if (!look.parts.has(d.part)) unknownPart("duct", d.tag, d.part);
+  const slots = new Map<string, string>();
+  for (const d of look.devices.values()) {
+    if (!look.parts.has(d.part)) unknownPart("device", d.tag, d.part);
+    const kinds = (["face", "rail", "slot"] as const).filter((k) => d.on?.[k] !== undefined);
+    if (kinds.length > 1) {
+      points.add({
+        severity: "stop",
+        kind: "two places",
+        thing: "device",
+        of: d.tag,
+        text: `${d.tag} stands on two places: ${kinds.map((k) => `${k} ${d.on![k]}`).join(" and ")}`,
+        remedy: "Keep one of them.",
+      });
+    }
+    if (d.on?.slot === undefined) continue;
+    const key = `${d.on.slot}\u0000${d.on.name ?? ""}`;
+    if (slots.has(key)) {
+      points.add({
+        severity: "stop",
+        kind: "slot taken twice",
+        thing: "device",
+        of: d.tag,
+        text: `${d.tag} and ${slots.get(key)} both sit in slot ${d.on.name ?? "?"} of ${d.on.slot}`,
+        remedy: "Move one of them to a free slot.",
+      });
+    }
+    slots.set(key, d.tag);
+  }
+}
+
+function checkEnd(look: Lookup, points: OpenPoints, thing: Thing, of: string, ref: PinRef): void {
+  const device = look.devices.get(ref.device);
+  if (!device) {
+    const dropped = look.design.devices.some((d) => d.tag === ref.device);
+    points.add({
+      severity: "stop",
+      kind: dropped ? "end left out" : "unknown device",
+      thing,
+      of,
+      text: `${thing} ${of} goes to ${ref.device}, ${dropped ? "which is left out by the chosen options" : "which is not in the design"}`,
+      remedy: dropped ? `Give the ${thing} the same condition as the device.` : "Correct the tag or add the device.",
+    });
+    return;
+  }
+  const part = look.parts.get(device.part);
+  if (part && !look.pin(part, ref.pin)) {
+    points.add({
+      severity: "stop",
+      kind: "unknown pin",
+      thing,
+      of,
+      text: `${thing} ${of} goes to pin ${ref.pin} of ${ref.device}, but part ${part.number} has no such pin`,
+      remedy: pinHint(part.pins?.map((p) => p.name) ?? []),
+    });
+  }
+}
+
+const MOST_PINS_IN_HINT = 12;
+
+function pinHint(names: string[]): string {
+  if (names.length === 0) return "Add the pins to the part.";
+  const more = names.length > MOST_PINS_IN_HINT ? " …" : "";
+  return `It has: ${names.slice(0, MOST_PINS_IN_HINT).join(", ")}${more}`;
+}
+
+function checkWires(look: Lookup, points: OpenPoints): void {
+  for (const { id, wire } of look.wires) {
+    const missing = !wire.from && !wire.to ? "no ends" : !wire.from || !wire.to ? "only one end" : null;
+    if (missing) {
+      points.add({
+        severity: "stop",
+        kind: "end missing",
+        thing: "wire",
+        of: id,
+        text: `wire ${id} has ${missing}`,
+        remedy: "Say from which pin to which pin it goes.",
+      });
+    }
+    for (const ref of [wire.from, wire.to]) if (ref) checkEnd(look, points, "wire", id, ref);
+    if (wire.from && wire.to && wire.from.device === wire.to.device && wire.from.pin === wire.to.pin) {
+      points.add({
+        severity: "stop",
+        kind: "both ends on one pin",
+        thing: "wire",
+        of: id,
+        text: `wire ${id} begins and ends on ${wire.from.device}:${wire.from.pin}`,
+        remedy: "Correct one end.",
+      });
+    }
+    if (wire.net === undefined || !look.nets.has(wire.net)) {
+      points.add({
+        severity: "check",
+        kind: "unknown net",
+        thing: "wire",
+        of: id,
+        text: wire.net === undefined ? `wire ${id} belongs to no net` : `wire ${id} belongs to net ${wire.net}, which is not in the design`,
+        remedy: "Name a net of the design; its class, colour and size come from there.",
+      });
+    }
+    if (wire.type !== undefined && !look.parts.get(wire.type)?.wire) {
+      points.add({
+        severity: "check",
+        kind: "unknown wire type",
+        thing: "wire",
+        of: id,
+        text: `wire ${id} is of type ${wire.type}, which is no wire of the library; diameters are taken from the table`,
+        remedy: "Add the wire type or correct the number.",
+      });
+    }
+    if (wire.core && !look.cables.has(wire.core.cable)) {
+      points.add({
+        severity: "check",
+        kind: "unknown cable",
+        thing: "wire",
+        of: id,
+        text: `wire ${id} is a core of cable ${wire.core.cable}, which is not in the design`,
+        remedy: "Correct the tag or add the cable.",
+      });
+    }
+  }
+  for (const n of look.nets.values()) {
+    if (n.class) continue;
+    points.add({
+      severity: "check",
+      kind: "no class",
+      thing: "net",
+      of: n.name,
+      text: `net ${n.name} has no class; separation of its wires cannot be judged`,
+      remedy: "Give the net a class.",
+    });
+  }
+}
+
+function checkCables(look: Lookup, points: OpenPoints): void {
+  for (const c of look.cables.values()) {
+    for (const core of c.cores) {
+      for (const ref of [core.from, core.to]) if (ref) checkEnd(look, points, "cable", c.tag, ref);
+    }
+    if (c.gland === undefined) continue;
+    const gland = look.devices.get(c.gland);
+    const range = gland && look.parts.get(gland.part)?.gland;
+    const outer = c.outer ?? look.parts.get(c.type)?.cable?.outer;
+    if (!range) {
+      points.add({
+        severity: "check",
+        kind: "unknown gland",
+        thing: "cable",
+        of: c.tag,
+        text: `cable ${c.tag} enters at ${c.gland}, which is no gland of the design`,
+        remedy: "Name a device whose part is a gland.",
+      });
+    } else if (outer !== undefined && (outer < range.cableMin || outer > range.cableMax)) {
+      points.add({
+        severity: "check",
+        kind: "gland does not fit",
+        thing: "cable",
+        of: c.tag,
+        text: `cable ${c.tag} is ${outer} mm thick; gland ${c.gland} takes ${range.cableMin} to ${range.cableMax} mm`,
+        remedy: "Choose another gland.",
+      });
+    }
+  }
+}
+
+/** More conductors on a pin than its clamp takes, and sizes outside the clamp's range. */
+function checkClamps(look: Lookup, points: OpenPoints): void {
+  const landed = new Map<string, { ref: PinRef; by: string[] }>();
+  const land = (ref: PinRef | undefined, by: string) => {
+    if (!ref) return;
+    const key = `${ref.device}\u0000${ref.pin}`;
+    const entry = landed.get(key) ?? { ref, by: [] };
+    entry.by.push(by);
+    landed.set(key, entry);
+  };
+  for (const { id, wire } of look.wires) {
+    land(wire.from, `wire ${id}`);
+    land(wire.to, `wire ${id}`);
+    const size = wire.sizeMm2 ?? (wire.net === undefined ? undefined : look.nets.get(wire.net)?.sizeMm2);
+    if (size === undefined) continue;
+    for (const ref of [wire.from, wire.to]) {
+      const pin = ref && pinOf(look, ref);
+      if (!pin) continue;
+      const small = pin.sizeMin !== undefined && size < pin.sizeMin - SIZE_TOLERANCE_MM2;
+      const large = pin.sizeMax !== undefined && size > pin.sizeMax + SIZE_TOLERANCE_MM2;
+      if (!small && !large) continue;
+      points.add({
+        severity: "check",
+        kind: "size outside the clamp",
+        thing: "wire",
+        of: id,
+        text: `wire ${id} is ${size} mm²; ${ref.device}:${ref.pin} takes ${pin.sizeMin ?? 0} to ${pin.sizeMax ?? "any"} mm²`,
+        remedy: small ? "Take a larger wire or a smaller clamp." : "Take a smaller wire or a larger clamp.",
+      });
+    }
+  }
+  for (const c of look.cables.values()) {
+    for (const core of c.cores) for (const ref of [core.from, core.to]) land(ref, `core ${core.core} of ${c.tag}`);
+  }
+  for (const { ref, by } of landed.values()) {
+    const pin = pinOf(look, ref);
+    if (!pin || by.length <= (pin.conductors ?? 1)) continue;
+    points.add({
+      severity: "check",
+      kind: "clamp overfilled",
+      thing: "device",
+      of: ref.device,
+      text: `${ref.device}:${ref.pin} takes ${pin.conductors ?? 1}, but ${by.length} land on it: ${by.join(", ")}`,
+      remedy: "Move one to another pin, or use a part whose clamp takes more.",
+    });
+  }
+}
+
+function pinOf(look: Lookup, ref: PinRef) {
+  const device = look.devices.get(ref.device);
+  const part = device && look.parts.get(device.part);
+  return part && look.pin(part, ref.pin);
+}
+
+function checkStrips(look: Lookup, points: OpenPoints): void {
+  for (const s of look.design.strips) {
+    if (!look.rails.has(s.rail)) {
+      points.add({
+        severity: "check",
+        kind: "unknown rail",
+        thing: "strip",
+        of: s.tag,
+        text: `strip ${s.tag} stands on rail ${s.rail}, which is not in the design`,
+        remedy: "Correct the tag or add the rail.",
+      });
+    }
+    const known = new Set(look.design.devices.map((d) => d.tag));
+    const members = new Set(s.members);
+    for (const m of s.members) {
+      if (known.has(m)) continue;
+      points.add({
+        severity: "stop",
+        kind: "unknown device",
+        thing: "strip",
+        of: s.tag,
+        text: `strip ${s.tag} names ${m}, which is not in the design`,
+        remedy: "Correct the tag or add the terminal.",
+      });
+    }
+    for (const j of s.jumpers ?? []) {
+      const outside = j.members.filter((m) => !members.has(m));
+      if (outside.length === 0) continue;
+      points.add({
+        severity: "stop",
+        kind: "jumper off the strip",
+        thing: "strip",
+        of: s.tag,
+        text: `a jumper of strip ${s.tag} joins ${outside.join(", ")}, which ${outside.length === 1 ? "is" : "are"} not on the strip`,
+        remedy: "Correct the members of the jumper.",
+      });
+    }
+  }
+}
+
+function checkAttachments(look: Lookup, points: OpenPoints): void {
+  const tags = new Set<string>([
+    ...look.design.devices.map((d) => d.tag),
+    ...look.enclosures.keys(),
+    ...look.design.cables.map((c) => c.tag),
+    ...look.design.strips.map((s) => s.tag),
+  ]);
+  for (const a of look.design.attachments) {
+    if (a.for === undefined || tags.has(a.for)) continue;
+    points.add({
+      severity: "note",
+      kind: "attachment without a place",
+      thing: "attachment",
+      of: a.name,
+      text: `attachment ${a.name} is for ${a.for}, which is not in the design`,
+      remedy: "Correct the tag.",
+    });
+  }
+}

@@ -1,0 +1,281 @@
+import {
+  addTurns,
+  bodyAt,
+  onBody,
+  overlaps,
+  turnPoint,
+  within,
+  type Body,
+  type Face,
+  type Point,
+  type Rect,
+} from "../design/geometry";
+import { lookUp, type Lookup } from "../design/lookup";
+import type { Design, Device, Part, Rail, Turn } from "../design/model";
+import { OpenPoints } from "../design/open-points";
+import type { PanelResult, PlacedBar, PlacedDevice } from "./result";
+import Flatbush from "flatbush";
+
+interface Standing {
+  body: Body;
+  face: string;
+  carrier: string | null;
+}
+
+/** Bodies may touch; drawings are rounded to tenths, so this much overlap (mm) is touching. */
+const TOUCHING_MM = 0.2;
+
+/** Finds out what sits where on every face. O(n log n) in the number of devices. */
+export function compute(design: Design): PanelResult {
+  const look = lookUp(design);
+  const points = new OpenPoints("panel");
+  const rails = [...look.rails.values()].flatMap((r) => placeBar(r, "rail", look, points));
+  const ducts = [...look.ducts.values()].flatMap((d) => placeBar(d, "duct", look, points));
+  const standing = standDevices(look, points);
+  const devices: PlacedDevice[] = [];
+  const loose: string[] = [];
+  for (const device of look.devices.values()) {
+    const part = look.parts.get(device.part);
+    const at = standing.get(device.tag);
+    if (!part || !at) {
+      loose.push(device.tag);
+      continue;
+    }
+    devices.push(placed(device, part, at));
+  }
+  checkBounds(devices, look, points);
+  checkBodies(devices, look, points);
+  return { faces: [...look.faces.values()], devices, rails, ducts, loose, open: points.list() };
+}
+
+function placed(device: Device, part: Part, { body, face, carrier }: Standing): PlacedDevice {
+  return {
+    tag: device.tag,
+    part: part.number,
+    text: part.text,
+    category: part.category,
+    texts: device.texts ?? [],
+    face,
+    carrier,
+    centre: body.centre,
+    turn: body.turn,
+    w: body.w,
+    h: body.h,
+    outline: body.outline,
+    z: body.z,
+    top: body.z + part.d,
+    sheet: device.sheet ?? null,
+    item: device.item ?? null,
+  };
+}
+
+function placeBar(bar: Rail, thing: "rail" | "duct", look: Lookup, points: OpenPoints): PlacedBar[] {
+  const face = look.faces.get(bar.face);
+  if (!face) {
+    points.add(unknownFace(thing, bar.tag, bar.face));
+    return [];
+  }
+  const part = look.parts.get(bar.part);
+  if (!part) return [];
+  const outline: Rect = { x: bar.x, y: bar.y, w: bar.length, h: part.h };
+  if (bar.run === "up") Object.assign(outline, { w: part.h, h: bar.length });
+  if (!within(outline, faceRect(face), TOUCHING_MM)) {
+    points.add({
+      severity: "check",
+      kind: "outside its face",
+      thing,
+      of: bar.tag,
+      text: `${thing} ${bar.tag} reaches beyond ${bar.face}, which is ${face.w} × ${face.h} mm`,
+      remedy: "Shorten or move it.",
+    });
+  }
+  return [{ tag: bar.tag, part: part.number, face: face.id, run: bar.run, outline, length: bar.length, height: part.d }];
+}
+
+const faceRect = (face: Face): Rect => ({ x: 0, y: 0, w: face.w, h: face.h });
+
+const unknownFace = (thing: "rail" | "duct" | "device", of: string, face: string) => ({
+  severity: "stop" as const,
+  kind: "unknown face",
+  thing,
+  of,
+  text: `${thing} ${of} is on face ${face}, which is not in the design`,
+  remedy: "Write the face as enclosure/kind, for example +A1/plate.",
+});
+
+/** Devices in the order their carriers allow; what has no place is missing from the answer. */
+function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
+  const done = new Map<string, Standing | null>();
+  const onTheWay = new Set<string>();
+
+  const stand = (device: Device): Standing | null => {
+    const known = done.get(device.tag);
+    if (known !== undefined) return known;
+    if (onTheWay.has(device.tag)) {
+      points.add(loosePoint(device.tag, `${device.tag} sits in itself by way of its slots`, "Break the ring."));
+      return null;
+    }
+    onTheWay.add(device.tag);
+    const at = find(device);
+    onTheWay.delete(device.tag);
+    done.set(device.tag, at);
+    return at;
+  };
+
+  const find = (device: Device): Standing | null => {
+    const part = look.parts.get(device.part);
+    const on = device.on ?? {};
+    const kinds = [on.face, on.rail, on.slot].filter((k) => k !== undefined).length;
+    if (!part || kinds > 1) return null;
+    if (on.face !== undefined) return onFace(device, part, on.face);
+    if (on.rail !== undefined) return onRail(device, part, on.rail);
+    if (on.slot !== undefined) return inSlot(device, part, on.slot, on.name ?? "");
+    points.add(loosePoint(device.tag, `${device.tag} is loose: it has no place on a face, a rail or in a slot`, "Place it."));
+    return null;
+  };
+
+  const onFace = (device: Device, part: Part, id: string): Standing | null => {
+    const face = look.faces.get(id);
+    if (!face) {
+      points.add(unknownFace("device", device.tag, id));
+      return null;
+    }
+    const { x, y } = device.on!;
+    if (x === undefined || y === undefined) {
+      points.add(loosePoint(device.tag, `${device.tag} is on ${id} but has no x and y`, "Give both coordinates."));
+      return null;
+    }
+    const centre = { x: x + part.w / 2, y: y + part.h / 2 };
+    return { body: bodyAt(centre, part.w, part.h, device.turn ?? 0, 0), face: id, carrier: null };
+  };
+
+  const onRail = (device: Device, part: Part, tag: string): Standing | null => {
+    const rail = look.rails.get(tag);
+    const railPart = rail && look.parts.get(rail.part);
+    if (!rail || !railPart || !look.faces.has(rail.face)) {
+      points.add(loosePoint(device.tag, `${device.tag} is on rail ${tag}, which is not in the design or has no place`, "Correct the tag or add the rail."));
+      return null;
+    }
+    const x = device.on!.x;
+    if (x === undefined) {
+      points.add(loosePoint(device.tag, `${device.tag} is on rail ${tag} but has no x`, "Give its distance from the start of the rail."));
+      return null;
+    }
+    let datumY = part.mounts?.find((m) => m.kind === "rail")?.datumY;
+    if (datumY === undefined) {
+      datumY = part.h / 2;
+      points.add({
+        severity: "check",
+        kind: "no rail datum",
+        thing: "device",
+        of: device.tag,
+        text: `part ${part.number} of ${device.tag} states no rail datum; the rail is taken to run through its middle`,
+        remedy: "Add a rail mount with its datum to the part.",
+      });
+    }
+    if (x < -TOUCHING_MM || x + part.w > rail.length + TOUCHING_MM) {
+      points.add({
+        severity: "check",
+        kind: "off its rail",
+        thing: "device",
+        of: device.tag,
+        text: `${device.tag} reaches from ${x} to ${x + part.w} mm of rail ${tag}, which is ${rail.length} mm long`,
+        remedy: "Move it, or lengthen the rail.",
+      });
+    }
+    const turn: Turn = rail.run === "up" ? 90 : 0;
+    const start: Point =
+      rail.run === "up" ? { x: rail.x + railPart.h / 2, y: rail.y } : { x: rail.x, y: rail.y + railPart.h / 2 };
+    const along = turnPoint({ x: x + part.w / 2, y: part.h / 2 - datumY }, turn);
+    const centre = { x: start.x + along.x, y: start.y + along.y };
+    return { body: bodyAt(centre, part.w, part.h, addTurns(turn, device.turn ?? 0), railPart.d), face: rail.face, carrier: tag };
+  };
+
+  const inSlot = (device: Device, part: Part, parentTag: string, name: string): Standing | null => {
+    const parent = look.devices.get(parentTag);
+    const parentPart = parent && look.parts.get(parent.part);
+    const slot = parentPart?.slots?.find((s) => s.name === name);
+    if (!parent || !slot) {
+      points.add(
+        loosePoint(
+          device.tag,
+          `${device.tag} is in slot ${name || "?"} of ${parentTag}, which ${parent ? "has no such slot" : "is not in the design"}`,
+          parentPart?.slots?.length ? `It has: ${parentPart.slots.map((s) => s.name).join(", ")}.` : "Correct the tag.",
+        ),
+      );
+      return null;
+    }
+    const at = stand(parent);
+    if (!at) {
+      points.add(loosePoint(device.tag, `${device.tag} is loose because ${parentTag}, in which it sits, is loose`, `Place ${parentTag}.`));
+      return null;
+    }
+    const datum = part.mounts?.find((m) => m.kind === "slot") ?? { datumX: 0, datumY: 0, datumZ: 0 };
+    const middle = { x: slot.x - datum.datumX + part.w / 2, y: slot.y - datum.datumY + part.h / 2, z: slot.z - datum.datumZ };
+    const centre = onBody(at.body, middle);
+    return {
+      body: bodyAt(centre, part.w, part.h, addTurns(at.body.turn, device.turn ?? 0), centre.z),
+      face: at.face,
+      carrier: parentTag,
+    };
+  };
+
+  const standing = new Map<string, Standing>();
+  for (const device of look.devices.values()) {
+    const at = stand(device);
+    if (at) standing.set(device.tag, at);
+  }
+  return standing;
+}
+
+const loosePoint = (of: string, text: string, remedy: string) => ({
+  severity: "stop" as const,
+  kind: "loose device",
+  thing: "device" as const,
+  of,
+  text,
+  remedy,
+});
+
+function checkBounds(devices: readonly PlacedDevice[], look: Lookup, points: OpenPoints): void {
+  for (const d of devices) {
+    const face = look.faces.get(d.face)!;
+    if (within(d.outline, faceRect(face), TOUCHING_MM)) continue;
+    points.add({
+      severity: "check",
+      kind: "outside its face",
+      thing: "device",
+      of: d.tag,
+      text: `${d.tag} reaches beyond ${d.face}, which is ${face.w} × ${face.h} mm`,
+      remedy: "Move it.",
+    });
+  }
+}
+
+/** Bodies of one face that stand in each other: same ground, same height. Parents hold their children. */
+function checkBodies(devices: readonly PlacedDevice[], look: Lookup, points: OpenPoints): void {
+  for (const face of look.faces.keys()) {
+    const here = devices.filter((d) => d.face === face);
+    if (here.length < 2) continue;
+    const index = new Flatbush(here.length);
+    for (const { outline: o } of here) index.add(o.x, o.y, o.x + o.w, o.y + o.h);
+    index.finish();
+    here.forEach((a, i) => {
+      const o = a.outline;
+      for (const j of index.search(o.x, o.y, o.x + o.w, o.y + o.h).sort((p, q) => p - q)) {
+        const b = here[j]!;
+        if (j <= i || a.carrier === b.tag || b.carrier === a.tag) continue;
+        if (!overlaps(o, b.outline, TOUCHING_MM)) continue;
+        if (a.top <= b.z + TOUCHING_MM || b.top <= a.z + TOUCHING_MM) continue;
+        points.add({
+          severity: "check",
+          kind: "bodies overlap",
+          thing: "device",
+          of: b.tag,
+          text: `${a.tag} and ${b.tag} stand in each other on ${face}`,
+          remedy: "Move one of them.",
+        });
+      }
+    });
+  }
+}

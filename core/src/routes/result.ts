@@ -1,0 +1,145 @@
+import type { Resolved } from "../design/conductors";
+import type { Colour, Crossing, Exit, NetClass, Strand } from "../design/model";
+import type { OpenPoint } from "../design/open-points";
+import type { EndTreatment } from "../design/rules";
+
+export interface NetworkNode {
+  face: string;
+  /** On the centre line of its duct, in the face's coordinates, mm. */
+  x: number;
+  y: number;
+  z: number;
+}
+
+export type FillState = "ok" | "watch" | "over";
+
+/** A stretch of duct between two joints (or an end). */
+export interface PieceEdge {
+  kind: "piece";
+  a: number;
+  b: number;
+  mm: number;
+  /** Duct tag and count from the duct's start: `W3.2` */
+  id: string;
+  duct: string;
+  insideMm2: number;
+  usedMm2: number;
+  wires: number;
+  fillPercent: number;
+  state: FillState;
+}
+
+/** The step from the centre line of one duct to that of another. */
+export interface JointEdge {
+  kind: "joint";
+  a: number;
+  b: number;
+  mm: number;
+  ducts: [string, string];
+}
+
+export interface CrossingEdge {
+  kind: "crossing";
+  a: number;
+  b: number;
+  /** Guided length with its steps into the ducts, loop not included. */
+  mm: number;
+  tag: string;
+  way: Crossing["kind"];
+  loopMm: number;
+}
+
+export type Edge = PieceEdge | JointEdge | CrossingEdge;
+
+export const MARKS = {
+  "no-pin-geometry": "the pin has no position; measured from the middle of the body",
+  "no-exit": "the pin states no exit direction; the nearest duct was taken",
+  "exit-met-nothing": "no duct in the exit direction within reach; the nearest duct was taken",
+  "far-from-duct": "the nearest duct lies beyond the reach",
+  "no-tail": "the pin states no tail; counted as 0 mm",
+  "no-duct-size": "a duct on the way states no inside size; its fill is not known",
+  "outer-estimated": "outer diameter not in the table; the next larger was taken",
+  direct: "direct lead without a duct",
+  "detour-fill": "led round a full duct",
+  "detour-class": "led apart from a class that may not share a duct",
+  "shared-duct": "shares a duct with a class that may not",
+  core: "core of a cable, not a lead to be cut",
+  "no-colour": "no colour given",
+  "no-size": "no cross-section given",
+  "no-end-rule": "no rule for the treatment of an end",
+  "no-way": "no way between the two pins",
+} as const;
+export type Mark = keyof typeof MARKS;
+
+/** One end of a wire: where it starts and how it gets into the ducts. */
+export interface WireEnd {
+  device: string;
+  pin: string;
+  face: string;
+  x: number;
+  y: number;
+  z: number;
+  exit: Exit | null;
+  onDoor: boolean;
+  /** Index of the piece it enters and the point on the centre line; null for a direct lead or no duct. */
+  entry: { edge: number; x: number; y: number; planeMm: number; heightMm: number } | null;
+  tailMm: number;
+}
+
+/** What a cut length is the sum of, mm. */
+export interface LengthTerms {
+  entryFrom: number;
+  way: number;
+  entryTo: number;
+  loops: number;
+  tailFrom: number;
+  tailTo: number;
+  slackFrom: number;
+  slackTo: number;
+  reserve: number;
+  /** Raise to the shortest lead. */
+  raise: number;
+  rounding: number;
+}
+
+export interface WireRoute {
+  id: string;
+  net: string | null;
+  class: NetClass | null;
+  colour: Resolved<Colour> | null;
+  sizeMm2: Resolved<number> | null;
+  strand: Strand;
+  outerMm: number | null;
+  from: WireEnd | null;
+  to: WireEnd | null;
+  /** Tags and pins as the design gives them, also when they lead nowhere. */
+  fromRef: { device: string; pin: string } | null;
+  toRef: { device: string; pin: string } | null;
+  lengthMm: number | null;
+  terms: LengthTerms | null;
+  /** Edges from end to end without the two partly used pieces; `first` is the node where they begin, −1 within one piece. */
+  way: { first: number; edges: number[] } | null;
+  /** Set when the way is longer than the shortest one, mm. */
+  shortestMm: number | null;
+  noWay: string | null;
+  endFrom: EndTreatment | null;
+  endTo: EndTreatment | null;
+  marks: Mark[];
+}
+
+export interface DuctFill {
+  tag: string;
+  face: string;
+  /** Indices of its pieces, from its start. */
+  pieces: number[];
+  worst: number | null;
+}
+
+export interface RoutesResult {
+  nodes: NetworkNode[];
+  edges: Edge[];
+  ducts: DuctFill[];
+  wires: WireRoute[];
+  totalMm: number;
+  open: OpenPoint[];
+}
