@@ -23,7 +23,7 @@ export function resolve<K extends "colour" | "sizeMm2">(
   jobClasses: Classes,
   shopClasses: Classes,
 ): Resolved<NonNullable<Wire[K]>> | null {
-  const places: [Origin, { [P in K]?: Wire[P] } | undefined][] = [
+  const places: [Origin, { colour?: Wire["colour"]; sizeMm2?: Wire["sizeMm2"] } | undefined][] = [
     ["wire", wire],
     ["net", net],
     ["job class", net?.class ? jobClasses[net.class] : undefined],
@@ -31,7 +31,7 @@ export function resolve<K extends "colour" | "sizeMm2">(
   ];
   for (const [origin, place] of places) {
     const value = place?.[key];
-    if (value !== undefined) return { value: value as NonNullable<Wire[K]>, origin };
+    if (value !== undefined) return { value: value as unknown as NonNullable<Wire[K]>, origin };
   }
   return null;
 }

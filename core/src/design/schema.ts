@@ -18,7 +18,6 @@ import {
   type Duct,
   type Enclosure,
   type FaceOverride,
-  type Hole,
   type Job,
   type Net,
   type Option,

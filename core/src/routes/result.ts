@@ -143,3 +143,16 @@ export interface RoutesResult {
   totalMm: number;
   open: OpenPoint[];
 }
+
+const FALLBACKS: ReadonlySet<Mark> = new Set([
+  "no-pin-geometry",
+  "no-exit",
+  "exit-met-nothing",
+  "far-from-duct",
+  "no-tail",
+  "no-duct-size",
+  "outer-estimated",
+]);
+
+/** Whether a mark says that a value rests on a fallback, rather than on a choice or a lack. */
+export const isFallback = (mark: Mark): boolean => FALLBACKS.has(mark);

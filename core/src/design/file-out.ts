@@ -1,0 +1,6 @@
+/** An output file: name, media type, bytes. */
+export interface FileOut {
+  name: string;
+  type: string;
+  bytes: Uint8Array;
+}

@@ -1,0 +1,69 @@
+import type { Design } from "./model";
+import type { Thing } from "./open-points";
+
+/** Something that can be searched for. */
+export interface Entry {
+  thing: Thing;
+  of: string;
+  /** What stands beside it: part text, ends of a wire. */
+  text: string;
+}
+
+/** Everything of a design that has a tag, number or name, in the order of the design. */
+export function searchEntries(design: Design): Entry[] {
+  const parts = new Map(design.parts.map((p) => [p.number, p.text]));
+  const entry = (thing: Thing, of: string, text: string): Entry => ({ thing, of, text });
+  return [
+    ...design.devices.map((d) => entry("device", d.tag, [parts.get(d.part) ?? d.part, ...(d.texts ?? [])].join(", "))),
+    ...design.wires.map((w) => entry("wire", w.number, `${endText(w.from)} to ${endText(w.to)}${w.net ? `, ${w.net}` : ""}`)),
+    ...design.ducts.map((d) => entry("duct", d.tag, `duct on ${d.face}`)),
+    ...design.rails.map((r) => entry("rail", r.tag, `rail on ${r.face}`)),
+    ...design.crossings.map((c) => entry("crossing", c.tag, c.kind)),
+    ...design.nets.map((n) => entry("net", n.name, n.class ?? "no class")),
+    ...design.cables.map((c) => entry("cable", c.tag, [c.from, c.to].filter(Boolean).join(" to "))),
+    ...design.strips.map((s) => entry("strip", s.tag, `${s.members.length} members`)),
+    ...design.parts.map((p) => entry("part", p.number, p.text)),
+    ...design.enclosures.map((e) => entry("enclosure", e.tag, e.text ?? "")),
+  ];
+}
+
+const endText = (end: { device: string; pin: string } | undefined): string => (end ? `${end.device}:${end.pin}` : "?");
+
+/**
+ * A pattern for what a person typed: `*` stands for any text, `?` for one character, letter case
+ * does not matter. Without a wildcard it matches anywhere in the name.
+ */
+export function searchPattern(query: string): RegExp {
+  const wild = /[*?]/.test(query);
+  const body = query
+    .replace(/[.+^${}()|[\]\\]/g, "\\$&")
+    .replace(/\*+/g, ".*")
+    .replace(/\?/g, ".");
+  return new RegExp(wild ? `^${body}$` : body, "i");
+}
+
+/**
+ * Entries whose name (or, without wildcards, whose text) matches. Names that equal the query come
+ * first, then names that begin with it, then the rest; each in the order given.
+ */
+export function findEntries<T extends Entry>(entries: readonly T[], query: string, most: number): T[] {
+  const q = query.trim();
+  if (q === "") return [];
+  const pattern = searchPattern(q);
+  const bare = q.replace(/^[-+=]/, "").toLowerCase();
+  const rank = (e: Entry): number => {
+    const name = e.of.toLowerCase();
+    const short = name.replace(/^[-+=]/, "");
+    if (name === q.toLowerCase() || short === bare) return 0;
+    if (name.startsWith(q.toLowerCase()) || short.startsWith(bare)) return 1;
+    return pattern.test(e.of) ? 2 : 3;
+  };
+  const wild = /[*?]/.test(q);
+  const names = (e: Entry): boolean => pattern.test(e.of) || (wild && pattern.test(e.of.replace(/^[-+=]/, "")));
+  return entries
+    .filter((e) => names(e) || (!wild && pattern.test(e.text)))
+    .map((e, i) => ({ e, i, r: rank(e) }))
+    .sort((a, b) => a.r - b.r || a.i - b.i)
+    .slice(0, most)
+    .map(({ e }) => e);
+}

@@ -1,0 +1,10 @@
+import type { FileOut } from "../design/file-out";
+import type { OpenPoint } from "../design/open-points";
+import { toCsv } from "./csv";
+
+/** All open points of a job as open-points.csv. */
+export function openPointsFile(points: readonly OpenPoint[]): FileOut {
+  const rows = points.map((p) => [p.severity, p.stage, p.kind, p.thing, p.of, p.text, p.remedy]);
+  const header = ["severity", "stage", "kind", "thing", "name", "text", "remedy"];
+  return { name: "open-points.csv", type: "text/csv", bytes: toCsv(header, rows) };
+}

@@ -1,0 +1,36 @@
+import ExcelJS from "exceljs";
+import { unzipSync, zipSync, type Zippable } from "fflate";
+import type { Cell } from "./csv";
+
+/** Dates inside the file are fixed, so that equal tables give equal bytes. */
+const FIXED_DATE = new Date(Date.UTC(2000, 0, 1));
+
+export interface Sheet {
+  name: string;
+  header: readonly string[];
+  /** Column widths in characters. */
+  widths: readonly number[];
+  rows: readonly (readonly Cell[])[];
+}
+
+/**
+ * One sheet as XLSX (ECMA-376), header frozen and filterable. Text is stored as text: nothing in it
+ * is ever a formula.
+ */
+export async function toXlsx(sheet: Sheet): Promise<Uint8Array> {
+  const book = new ExcelJS.Workbook();
+  book.creator = "Gray Bench";
+  book.created = FIXED_DATE;
+  book.modified = FIXED_DATE;
+  const page = book.addWorksheet(sheet.name, { views: [{ state: "frozen", ySplit: 1 }] });
+  page.columns = sheet.header.map((header, i) => ({ header, width: sheet.widths[i] ?? 12 }));
+  page.getRow(1).font = { bold: true };
+  page.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: sheet.header.length } };
+  for (const row of sheet.rows) page.addRow([...row]);
+  const packed = new Uint8Array((await book.xlsx.writeBuffer()) as ArrayBuffer);
+  // Packed anew with fixed dates: the library writes the time of day into every entry.
+  const entries = unzipSync(packed);
+  const fixed: Zippable = {};
+  for (const name of Object.keys(entries).sort()) fixed[name] = [entries[name]!, { mtime: FIXED_DATE }];
+  return zipSync(fixed);
+}

@@ -1,0 +1,152 @@
+import type { Origin, Resolved } from "../design/conductors";
+import { ROUTE_RULE_NOTES, OUTER_SOURCE, type RouteRules } from "../design/rules";
+import type { Term, Working } from "../design/working";
+import { MARKS, type Mark, type PieceEdge, type RoutesResult, type WireEnd, type WireRoute } from "./result";
+import { stepsOf, wiresIn, type Step } from "./way";
+
+/** What was tapped. */
+export type Subject =
+  | { of: "length"; wire: string }
+  | { of: "colour"; wire: string }
+  | { of: "size"; wire: string }
+  | { of: "fill"; piece: string };
+
+/** The working of a number of this stage, or null when the thing is not in the result. */
+export function explain(result: RoutesResult, subject: Subject, rules: RouteRules): Working | null {
+  if (subject.of === "fill") {
+    const edge = result.edges.findIndex((e) => e.kind === "piece" && e.id === subject.piece);
+    return edge < 0 ? null : explainFill(result, edge, rules);
+  }
+  const wire = result.wires.find((w) => w.id === subject.wire);
+  if (!wire) return null;
+  if (subject.of === "length") return explainLength(result, wire, rules);
+  return subject.of === "colour"
+    ? explainOrigin(`Colour of wire ${wire.id}`, wire.colour, "", wire)
+    : explainOrigin(`Cross-section of wire ${wire.id}`, wire.sizeMm2, "mm2", wire);
+}
+
+const rule = (key: keyof RouteRules, rules: RouteRules): string => {
+  const note = ROUTE_RULE_NOTES[key];
+  return `${note.text} ${String(rules[key])} ${note.unit}`.trim() + ` (${note.source})`;
+};
+
+const CROSSES = { hinge: "over hinge", wall: "through wall", edge: "round edge" } as const;
+
+const ENTRY_FALLBACKS: readonly Mark[] = ["no-pin-geometry", "no-exit", "exit-met-nothing", "far-from-duct"];
+
+function stepTerm(step: Step, wire: WireRoute): Term {
+  switch (step.kind) {
+    case "direct":
+      return { text: "straight over the face, square distance", value: step.mm, source: "direct lead allowed by both parts" };
+    case "entry": {
+      const end = step.end === "from" ? wire.from! : wire.to!;
+      const word = step.end === "from" ? `${step.heading ?? "straight"} into ${step.duct}` : `${step.heading ?? "straight"} out of ${step.duct}`;
+      const marks = wire.marks.filter((m) => ENTRY_FALLBACKS.includes(m));
+      return {
+        text: `${end.device}:${end.pin} ${word}`,
+        value: step.mm,
+        detail: `${fmt(step.planeMm)} in the plane + ${fmt(step.heightMm)} in height`,
+        link: { thing: "device", of: end.device },
+        ...(marks.length > 0 && endHasFallback(end, marks) ? { fallback: true } : {}),
+      };
+    }
+    case "along":
+      return {
+        text: `${step.heading ?? ""} along ${step.duct}`.trim(),
+        value: step.mm,
+        detail: step.pieces.length === 1 ? `piece ${step.pieces[0]}` : `pieces ${step.pieces[0]} to ${step.pieces[step.pieces.length - 1]}`,
+        link: { thing: "piece", of: step.pieces[0]! },
+      };
+    case "joint":
+      return { text: `step from ${step.ducts[0]} to ${step.ducts[1]}`, value: step.mm, detail: "reach extended square to the other centre line" };
+    case "crossing":
+      return { text: `${CROSSES[step.way]} ${step.tag}`, value: step.mm, detail: "guided way with its steps into the ducts" };
+  }
+}
+
+/** A fallback touches an end when that end lacks what the mark says; without direction it is the pin's exit. */
+function endHasFallback(end: WireEnd, marks: readonly Mark[]): boolean {
+  return marks.some((m) => (m === "no-pin-geometry" || m === "no-exit" ? end.exit === null : end.exit !== null));
+}
+
+const fmt = (mm: number): string => String(Math.round(mm * 1000) / 1000);
+
+function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules): Working {
+  const title = `Length of wire ${wire.id}`;
+  const t = wire.terms;
+  if (!t) {
+    const why = wire.noWay ?? MARKS.core;
+    return { title, unit: "mm", terms: [{ text: why }], total: null };
+  }
+  const terms: Term[] = stepsOf(result, wire)
+    .filter((s) => s.kind !== "joint" || s.mm !== 0)
+    .map((s) => stepTerm(s, wire));
+  if (t.loops > 0) terms.push({ text: "loops at crossings", value: t.loops, source: rule("crossingLoopMm", rules) });
+  const tail = (end: WireEnd, mm: number): Term => ({
+    text: `tail inside ${end.device}`,
+    value: mm,
+    detail: `from pin ${end.pin} to the end of the wire, stripped part included`,
+    source: "part library",
+    ...(wire.marks.includes("no-tail") && mm === 0 ? { fallback: true } : {}),
+  });
+  const slack = (end: WireEnd, mm: number): Term => ({
+    text: `slack at ${end.device}`,
+    value: mm,
+    source: rule(end.onDoor ? "slackDoorMm" : "slackMm", rules),
+  });
+  terms.push(tail(wire.from!, t.tailFrom), tail(wire.to!, t.tailTo));
+  terms.push(slack(wire.from!, t.slackFrom), slack(wire.to!, t.slackTo));
+  if (t.reserve !== 0) terms.push({ text: "reserve", value: t.reserve, source: rule("reservePercent", rules) });
+  if (t.raise > 0) terms.push({ text: "raised to the shortest lead", value: t.raise, source: rule("shortestLeadMm", rules) });
+  terms.push({ text: "rounded up", value: t.rounding, source: rule("stepMm", rules) });
+  if (wire.shortestMm !== null) {
+    const why = wire.marks.includes("detour-fill") ? MARKS["detour-fill"] : MARKS["detour-class"];
+    terms.push({
+      text: why,
+      detail: `the shortest way through the network is ${fmt(wire.shortestMm)} mm with loops; this one is ${fmt(t.way + t.loops)} mm`,
+      source: wire.marks.includes("detour-fill") ? rule("fillLimitPercent", rules) : ROUTE_RULE_NOTES.apart.text,
+    });
+  }
+  return { title, unit: "mm", terms, total: wire.lengthMm };
+}
+
+const ORIGINS: Record<Origin, string> = {
+  wire: "given on the wire itself",
+  net: "given on its net",
+  "job class": "rule of the job for its class",
+  "shop class": "rule of the shop for its class",
+};
+
+function explainOrigin(title: string, found: Resolved<string | number> | null, unit: Working["unit"], wire: WireRoute): Working {
+  const order: Origin[] = ["wire", "net", "job class", "shop class"];
+  const until = found ? order.indexOf(found.origin) : order.length;
+  const terms: Term[] = order.slice(0, until).map((o) => ({ text: `not ${ORIGINS[o]}` }));
+  if (found) {
+    const where = found.origin === "wire" ? wire.id : found.origin === "net" ? (wire.net ?? "") : (wire.class ?? "");
+    terms.push({ text: `${ORIGINS[found.origin]}${where ? `: ${where}` : ""}` });
+  }
+  return { title, unit, terms, total: found?.value ?? null };
+}
+
+function explainFill(result: RoutesResult, edge: number, rules: RouteRules): Working {
+  const piece = result.edges[edge] as PieceEdge;
+  const groups = new Map<number, { count: number; outer: number }>();
+  for (const w of wiresIn(result, edge)) {
+    const outer = w.outerMm ?? 0;
+    const g = groups.get(outer) ?? { count: 0, outer };
+    g.count++;
+    groups.set(outer, g);
+  }
+  const terms: Term[] = [...groups.values()]
+    .sort((a, b) => b.outer - a.outer)
+    .map(({ count, outer }) => ({
+      text: `${count} ${count === 1 ? "wire" : "wires"} of ${outer} mm diameter`,
+      value: piece.insideMm2 === 0 ? 0 : (count * (Math.PI / 4) * outer * outer * 100) / piece.insideMm2,
+      detail: `${count} × π/4 · ${outer}² = ${fmt(count * (Math.PI / 4) * outer * outer)} mm²`,
+      source: OUTER_SOURCE,
+      ...(outer === 0 ? { fallback: true } : {}),
+    }));
+  terms.push({ text: `inside of ${piece.duct}`, detail: `${piece.insideMm2} mm² from the part library` });
+  terms.push({ text: `watch from ${rules.fillWatchPercent} %, limit ${rules.fillLimitPercent} %`, source: ROUTE_RULE_NOTES.fillLimitPercent.source });
+  return { title: `Fill of ${piece.id}`, unit: "%", terms, total: piece.insideMm2 === 0 ? null : piece.fillPercent };
+}

@@ -1,0 +1,63 @@
+import type { FileOut } from "../design/file-out";
+import { toCsv, type Cell } from "../formats/csv";
+import { toXlsx } from "../formats/xlsx";
+import type { PieceEdge, RoutesResult, WireRoute } from "./result";
+import { wayInWords } from "./way";
+
+const WIRE_HEADER = [
+  "number",
+  "net",
+  "class",
+  "from",
+  "from_pin",
+  "to",
+  "to_pin",
+  "colour",
+  "size_mm2",
+  "length_mm",
+  "end_from",
+  "end_to",
+  "way",
+  "marks",
+] as const;
+
+const WIRE_WIDTHS = [9, 16, 9, 12, 9, 12, 9, 8, 9, 10, 12, 12, 60, 30];
+
+function wireRow(result: RoutesResult, w: WireRoute): Cell[] {
+  return [
+    w.id,
+    w.net,
+    w.class,
+    w.fromRef?.device ?? null,
+    w.fromRef?.pin ?? null,
+    w.toRef?.device ?? null,
+    w.toRef?.pin ?? null,
+    w.colour?.value ?? null,
+    w.sizeMm2?.value ?? null,
+    w.lengthMm,
+    w.endFrom,
+    w.endTo,
+    wayInWords(result, w),
+    w.marks.join(" "),
+  ];
+}
+
+/** The files of this stage: wires.csv, wires.xlsx, ducts.csv. Rows in the order of the design. */
+export async function files(result: RoutesResult): Promise<FileOut[]> {
+  const wires = result.wires.map((w) => wireRow(result, w));
+  const pieces = result.ducts.flatMap((d) =>
+    d.pieces.map((p): Cell[] => {
+      const e = result.edges[p] as PieceEdge;
+      return [d.tag, e.id, e.mm, e.wires, e.insideMm2 === 0 ? null : e.fillPercent];
+    }),
+  );
+  return [
+    { name: "wires.csv", type: "text/csv", bytes: toCsv(WIRE_HEADER, wires) },
+    {
+      name: "wires.xlsx",
+      type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+      bytes: await toXlsx({ name: "Wires", header: WIRE_HEADER, widths: WIRE_WIDTHS, rows: wires }),
+    },
+    { name: "ducts.csv", type: "text/csv", bytes: toCsv(["tag", "piece", "length_mm", "wires", "fill_percent"], pieces) },
+  ];
+}

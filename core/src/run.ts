@@ -1,0 +1,36 @@
+import type { FileOut } from "./design/file-out";
+import type { Design } from "./design/model";
+import { sortPoints, type OpenPoint } from "./design/open-points";
+import { SHOP_RULES, type Rules } from "./design/rules";
+import { openPointsFile } from "./formats/open-points";
+import { STAGES, type StageResult } from "./stages";
+import type { StageName } from "./stage-names";
+
+export interface JobResults {
+  stages: Partial<Record<StageName, StageResult>>;
+  /** Of all stages, stops first. */
+  open: OpenPoint[];
+}
+
+export type StageProgress = (stage: StageName, share: number) => void;
+
+/** Runs every stage in order. Pure: the same design and rules give the same results. */
+export function runStages(design: Design, rules: Rules = SHOP_RULES, progress?: StageProgress): JobResults {
+  const stages: Partial<Record<StageName, StageResult>> = {};
+  for (const stage of STAGES) {
+    progress?.(stage.name, 0);
+    stages[stage.name] = stage.compute({ design, rules, results: stages, progress: (share) => progress?.(stage.name, share) });
+    progress?.(stage.name, 1);
+  }
+  return { stages, open: sortPoints(STAGES.flatMap((s) => stages[s.name]!.open)) };
+}
+
+/** Every output file of a job, in order of name. */
+export async function allFiles(results: JobResults): Promise<FileOut[]> {
+  const files = [openPointsFile(results.open)];
+  for (const stage of STAGES) {
+    const result = results.stages[stage.name];
+    if (result && stage.files) files.push(...(await stage.files(result)));
+  }
+  return files.sort((a, b) => (a.name < b.name ? -1 : 1));
+}

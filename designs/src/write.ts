@@ -1,0 +1,28 @@
+import { mkdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import type { Design } from "@gray-bench/core/design/model";
+import { hillfold } from "./hillfold";
+import { large } from "./large";
+import { larkmoor } from "./larkmoor";
+
+/** Text of a design file: a line per item of a list, so that two revisions compare well. */
+export function designText(design: Design): string {
+  const fields = Object.entries(design).map(([key, value]) => {
+    if (!Array.isArray(value) || value.length === 0) return `${JSON.stringify(key)}: ${JSON.stringify(value)}`;
+    return `${JSON.stringify(key)}: [\n    ${value.map((v) => JSON.stringify(v)).join(",\n    ")}\n  ]`;
+  });
+  return `{\n  ${fields.join(",\n  ")}\n}\n`;
+}
+
+/** Demo designs by file name. */
+export const DEMOS: Record<string, () => Design> = {
+  "larkmoor.bench.json": larkmoor,
+  "hillfold.bench.json": hillfold,
+};
+
+/** Writes the demo designs, or with `withLarge` the synthetic panel, into a folder. */
+export function writeDesigns(folder: string, withLarge = false): void {
+  mkdirSync(folder, { recursive: true });
+  for (const [name, make] of Object.entries(DEMOS)) writeFileSync(join(folder, name), designText(make()));
+  if (withLarge) writeFileSync(join(folder, "large.bench.json"), designText(large()));
+}

@@ -1,0 +1,106 @@
+import { spawn, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const root = join(dirname(fileURLToPath(import.meta.url)), "..");
+export const at = (...parts) => join(root, ...parts);
+
+const env = { ...process.env, EXPO_NO_TELEMETRY: "1", EXPO_OFFLINE: "1", CI: "1" };
+
+/** Says what is being done, does it, says how long it took. */
+export async function step(text, work) {
+  const start = Date.now();
+  console.log(`… ${text}`);
+  const result = await work();
+  console.log(`  ${text}: ${((Date.now() - start) / 1000).toFixed(1)} s`);
+  return result;
+}
+
+/** Runs a command to its end; throws with its output when it fails. */
+export function run(command, args, options = {}) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, { cwd: root, env, stdio: ["ignore", "pipe", "pipe"], ...options });
+    let out = "";
+    child.stdout?.on("data", (d) => (out += d));
+    child.stderr?.on("data", (d) => (out += d));
+    child.on("error", reject);
+    child.on("close", (code) => (code === 0 ? resolve(out) : reject(new Error(`${command} ${args.join(" ")} ended with ${code}\n${out}`))));
+  });
+}
+
+/** Installs the packages of the lock file unless they are there. */
+export async function ensureInstalled() {
+  const stamp = at("node_modules", ".gray-bench-lock");
+  const wanted = createHash("sha256").update(readFileSync(at("package-lock.json"))).digest("hex");
+  if (existsSync(stamp) && readFileSync(stamp, "utf8") === wanted) return;
+  await step("installing packages (a few minutes the first time)", () => run("npm", ["ci", "--no-audit", "--no-fund"]));
+  writeFileSync(stamp, wanted);
+}
+
+const has = (command) => spawnSync("which", [command]).status === 0;
+
+/** Installs the browser and its driver from Debian's packages unless they are there. */
+export async function ensureBrowser() {
+  if (has("chromium") && has("chromedriver")) return;
+  await step("installing the browser from Debian's packages", async () => {
+    await run("apt-get", ["update"]);
+    await run("apt-get", ["install", "-y", "--no-install-recommends", "chromium", "chromium-driver"], { env: { ...env, DEBIAN_FRONTEND: "noninteractive" } });
+  });
+}
+
+function newest(folder) {
+  let time = 0;
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    if (entry.name === "node_modules" || entry.name === "dist" || entry.name === ".expo") continue;
+    const path = join(folder, entry.name);
+    time = Math.max(time, entry.isDirectory() ? newest(path) : statSync(path).mtimeMs);
+  }
+  return time;
+}
+
+const stale = (output, ...sources) => !existsSync(output) || sources.some((s) => newest(at(s)) > statSync(output).mtimeMs);
+
+/** Bundles server, worker and command line into dist/. */
+export async function buildServer() {
+  const { build } = await import("esbuild");
+  mkdirSync(at("dist"), { recursive: true });
+  await build({
+    entryPoints: [at("server/src/main.ts"), at("server/src/workers/worker.ts"), at("server/src/cli.ts"), at("designs/src/write.ts")],
+    outdir: at("dist/server"),
+    entryNames: "[name]",
+    outExtension: { ".js": ".mjs" },
+    bundle: true,
+    platform: "node",
+    target: "node20",
+    format: "esm",
+    external: ["fastify", "@fastify/*", "better-sqlite3", "piscina", "exceljs", "joi-to-json"],
+    banner: { js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);' },
+    logLevel: "warning",
+    sourcemap: true,
+  });
+}
+
+/** Exports the app for the web unless the export is newer than its sources. */
+export async function buildApp() {
+  const output = at("app/dist/index.html");
+  if (!stale(output, "app", "core/src", "contract/src")) return;
+  await step("building the app (about a minute)", () => run("npx", ["expo", "export", "-p", "web", "--output-dir", "dist"], { cwd: at("app") }));
+}
+
+/** Starts the server; resolves with its address and the process. */
+export function startServer(args, options = {}) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, [at("dist/server/main.mjs"), ...args], { cwd: root, stdio: ["ignore", "pipe", "pipe"], ...options });
+    let text = "";
+    const hear = (data) => {
+      text += data;
+      const address = /listens on (\S+)/.exec(text)?.[1];
+      if (address) resolve({ address, child });
+    };
+    child.stdout.on("data", hear);
+    child.stderr.on("data", (d) => (text += d));
+    child.on("close", (code) => reject(new Error(`the server ended with ${code}: ${text.trim()}`)));
+  });
+}

@@ -1,0 +1,38 @@
+import { readFileSync } from "node:fs";
+import { parseArgs } from "node:util";
+import { at, buildApp, buildServer, ensureInstalled, startServer, step } from "./lib.mjs";
+
+// npm start, and npm run demo: install and build what is missing, then serve.
+const { values } = parseArgs({
+  options: {
+    demo: { type: "boolean", default: false },
+    data: { type: "string" },
+    port: { type: "string", default: "4600" },
+    host: { type: "string", default: "127.0.0.1" },
+  },
+});
+
+await ensureInstalled();
+await step("building the server", buildServer);
+await buildApp();
+const data = values.data ?? at("data", values.demo ? "demo" : "own");
+let server;
+try {
+  server = await startServer(["--data", data, "--port", values.port, "--host", values.host, "--app", at("app/dist")]);
+} catch (error) {
+  console.error(error.message);
+  process.exit(1);
+}
+if (values.demo) {
+  await step("importing the demo jobs", async () => {
+    for (const name of ["larkmoor", "hillfold"]) {
+      const reply = await fetch(`${server.address}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body: readFileSync(at("designs", `${name}.bench.json`)) });
+      if (!reply.ok) throw new Error(`${name}: ${await reply.text()}`);
+    }
+  });
+}
+console.log(`\nGray Bench is ready: ${server.address}\n(stop with Ctrl+C)`);
+const stop = () => server.child.kill("SIGTERM");
+process.on("SIGINT", stop);
+process.on("SIGTERM", stop);
+server.child.on("close", (code) => process.exit(code ?? 0));

@@ -1,0 +1,82 @@
+import type { ErrorBody } from "@gray-bench/contract/api";
+import type { Fault } from "@gray-bench/core/design/faults";
+
+/** An error a client is told about. Codes are never given a new meaning. */
+export class BenchError extends Error {
+  readonly status: number;
+  readonly body: ErrorBody;
+
+  constructor(status: number, body: ErrorBody) {
+    super(body.message);
+    this.status = status;
+    this.body = body;
+  }
+}
+
+export const MAX_BODY_BYTES = 64 * 1024 * 1024;
+
+export const noSuchJob = (code: string): BenchError =>
+  new BenchError(404, { code: "job.unknown", message: `There is no job ${code}.`, where: code, remedy: "Open the list of jobs, or import its design file." });
+
+export const noSuchStage = (stage: string): BenchError =>
+  new BenchError(404, { code: "stage.not-built", message: `The stage ${stage} does not compute anything yet.`, where: stage, remedy: "Ask for one of the stages that the job lists as ready or open." });
+
+export const noSuchFile = (name: string): BenchError =>
+  new BenchError(404, { code: "file.unknown", message: `This job has no file ${name}.`, where: name, remedy: "Take one of the files that the job lists." });
+
+export const refused = (faults: Fault[], count: number): BenchError =>
+  new BenchError(422, {
+    code: "design.refused",
+    message: `The design was refused: ${count} ${count === 1 ? "fault" : "faults"}. Nothing was imported.`,
+    where: faults[0]?.path ?? "the whole file",
+    remedy: "Mend the places listed and import the file again.",
+    faults,
+    faultCount: count,
+  });
+
+export const revisionTaken = (code: string, revision: string): BenchError =>
+  new BenchError(409, {
+    code: "revision.taken",
+    message: `Job ${code} already has another design at revision ${revision}. Nothing was imported.`,
+    where: "job.revision",
+    remedy: "A design is never changed in place: raise the revision in the file and import it again.",
+  });
+
+export const runCancelled = (code: string): BenchError =>
+  new BenchError(409, { code: "run.cancelled", message: `The computation of ${code} was cancelled.`, where: code, remedy: "Start it again." });
+
+export const runFailed = (code: string): BenchError =>
+  new BenchError(500, { code: "run.failed", message: `The computation of ${code} failed.`, where: code, remedy: "Start it again; if it fails again, report it with the design file." });
+
+interface FastifyLike {
+  statusCode?: number;
+  code?: string;
+  validation?: unknown;
+  message: string;
+}
+
+/** Turns anything thrown into status and body. */
+export function toReply(error: unknown): { status: number; body: ErrorBody } {
+  if (error instanceof BenchError) return { status: error.status, body: error.body };
+  const e = error as FastifyLike;
+  const message = e.message ?? "unknown";
+  if (e.code === "FST_ERR_CTP_BODY_TOO_LARGE") {
+    return {
+      status: 413,
+      body: { code: "body.too-large", message: "The file is larger than 64 MB. Nothing was imported.", where: "request body", remedy: "Take attachments out of the design file, or split the job." },
+    };
+  }
+  if (e.code === "FST_ERR_CTP_INVALID_MEDIA_TYPE") {
+    return { status: 415, body: { code: "body.type", message: "The server does not take this kind of file.", where: "content-type", remedy: "Send the design as application/json." } };
+  }
+  if (e.validation) {
+    return { status: 400, body: { code: "request.invalid", message, where: "request", remedy: "Correct the parameter named." } };
+  }
+  if (e.statusCode === 429) {
+    return { status: 429, body: { code: "rate.limit", message: "Too many requests from this address.", where: "request", remedy: "Wait a minute and try again." } };
+  }
+  if (e.statusCode && e.statusCode >= 400 && e.statusCode < 500) {
+    return { status: e.statusCode, body: { code: "request.invalid", message, where: "request", remedy: "Correct the request." } };
+  }
+  return { status: 500, body: { code: "internal", message: "Something went wrong on the server.", where: "server", remedy: "Try again; if it happens again, look into the server's log." } };
+}

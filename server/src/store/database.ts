@@ -1,0 +1,78 @@
+import Database from "better-sqlite3";
+import { Kysely, SqliteDialect, type Generated } from "kysely";
+import { migrate } from "./migrations";
+
+export interface JobsTable {
+  code: string;
+  /** Hash of the design that counts now. */
+  design_hash: string;
+}
+
+export interface DesignsTable {
+  hash: string;
+  job: string;
+  revision: string;
+  title: string;
+  customer: string | null;
+  due: string | null;
+  imported_at: string;
+  json: Buffer;
+  order: Generated<number>;
+}
+
+/** A cache: rows may be thrown away at any time. `name` is a stage, `summary`, or `file:<name>`. */
+export interface ResultsTable {
+  design_hash: string;
+  computed_by: string;
+  name: string;
+  etag: string;
+  type: string;
+  bytes: Buffer;
+}
+
+export interface Schema {
+  jobs: JobsTable;
+  designs: DesignsTable;
+  results: ResultsTable;
+}
+
+export interface Store {
+  db: Kysely<Schema>;
+  /** Writes a consistent copy of the data file. */
+  backup(file: string): void;
+  close(): Promise<void>;
+}
+
+/** The data file is open in another process. */
+export class StoreInUse extends Error {
+  constructor(file: string) {
+    super(`The data file ${file} is in use by another Gray Bench. Stop that one, or start this one with another --data folder.`);
+  }
+}
+
+/**
+ * Opens the data file and brings it up to date. One process at a time: a second one gets StoreInUse.
+ * A write that was acknowledged survives a killed process and a lost power supply.
+ */
+export async function openStore(file: string): Promise<Store> {
+  const raw = new Database(file, { timeout: 500 });
+  try {
+    raw.pragma("locking_mode = EXCLUSIVE");
+    raw.pragma("journal_mode = WAL");
+    raw.pragma("synchronous = FULL");
+    raw.pragma("foreign_keys = ON");
+    // The lock is taken with the first write and kept until the file is closed.
+    raw.exec("BEGIN IMMEDIATE; COMMIT");
+  } catch (error) {
+    raw.close();
+    if (String((error as { code?: string }).code).startsWith("SQLITE_BUSY")) throw new StoreInUse(file);
+    throw error;
+  }
+  migrate(raw);
+  const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database: raw }) });
+  return {
+    db,
+    backup: (to) => void raw.prepare("VACUUM INTO ?").run(to),
+    close: () => db.destroy(),
+  };
+}

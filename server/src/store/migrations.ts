@@ -1,0 +1,45 @@
+import type Database from "better-sqlite3";
+
+/** Numbered by place; never changed once released, only added to. */
+const MIGRATIONS: readonly string[] = [
+  `CREATE TABLE jobs (
+     code TEXT PRIMARY KEY,
+     design_hash TEXT NOT NULL
+   ) STRICT;
+   CREATE TABLE designs (
+     "order" INTEGER PRIMARY KEY,
+     hash TEXT NOT NULL,
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     revision TEXT NOT NULL,
+     title TEXT NOT NULL,
+     customer TEXT,
+     due TEXT,
+     imported_at TEXT NOT NULL,
+     json BLOB NOT NULL,
+     UNIQUE (job, revision),
+     UNIQUE (job, hash)
+   ) STRICT;
+   CREATE TABLE results (
+     design_hash TEXT NOT NULL,
+     computed_by TEXT NOT NULL,
+     name TEXT NOT NULL,
+     etag TEXT NOT NULL,
+     type TEXT NOT NULL,
+     bytes BLOB NOT NULL,
+     PRIMARY KEY (design_hash, computed_by, name)
+   ) STRICT;`,
+];
+
+/** Each migration and its number are written together, so a stop half-way leaves a whole state. */
+export function migrate(db: Database.Database): void {
+  const done = db.pragma("user_version", { simple: true }) as number;
+  if (done > MIGRATIONS.length) {
+    throw new Error(`The data file was written by a newer Gray Bench (schema ${done}, this one knows ${MIGRATIONS.length}). Update the program.`);
+  }
+  MIGRATIONS.slice(done).forEach((sql, i) => {
+    db.transaction(() => {
+      db.exec(sql);
+      db.pragma(`user_version = ${done + i + 1}`);
+    })();
+  });
+}
