@@ -1,5 +1,6 @@
 import Joi from "joi";
 import type { Fault } from "@gray-bench/core/design/faults";
+import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
 import type { PointCount } from "@gray-bench/core/design/open-points";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
@@ -60,6 +61,10 @@ export interface JobSummary {
 
 export interface JobDetail extends JobSummary {
   enclosures: { tag: string; text: string; w: number; h: number; d: number }[];
+  /** Side of the door hinge by enclosure. */
+  hinges: Record<string, "left" | "right">;
+  /** The job's own rules, on top of the shop's. */
+  rules: RuleOverrides;
   options: { key: string; text: string; chosen: string; choices: string[] }[];
   revisions: { revision: string; designHash: string; importedAt: string }[];
   files: string[];

@@ -22,6 +22,8 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
     return {
       ...(await describeJob(row, runner)),
       enclosures: design.enclosures.map(({ tag, text, w, h, d }) => ({ tag, text: text ?? "", w, h, d })),
+      hinges: Object.fromEntries(design.enclosures.map((e) => [e.tag, e.hinge ?? "left"])),
+      rules: design.rules,
       options: design.options,
       revisions: revisions.map((r) => ({ revision: r.revision, designHash: r.hash, importedAt: r.imported_at })),
       files: FILES,

@@ -1,0 +1,6 @@
+import { DeskView } from "../../../jobs/DeskView";
+import { JobPage } from "../../../jobs/JobPage";
+
+export default function Desk() {
+  return <JobPage view="">{(job) => <DeskView job={job} />}</JobPage>;
+}

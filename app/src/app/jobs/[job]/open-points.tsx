@@ -1,0 +1,15 @@
+import { JobPage, WithResult } from "../../../jobs/JobPage";
+import { useOpenPoints } from "../../../jobs/useJobs";
+import { OpenPointsView } from "../../../open/OpenPointsView";
+
+function Points({ job }: { job: string }) {
+  return (
+    <WithResult result={useOpenPoints(job)} what="open points">
+      {(points) => <OpenPointsView job={job} points={points} />}
+    </WithResult>
+  );
+}
+
+export default function OpenPoints() {
+  return <JobPage view="Open points">{(job) => <Points job={job.code} />}</JobPage>;
+}

@@ -1,0 +1,90 @@
+import type { JobDetail } from "@gray-bench/contract/api";
+import type { IntakeResult } from "@gray-bench/core/intake/result";
+import { ScrollView, View } from "react-native";
+import { LinkLine } from "../kit/Button";
+import { formatDate, formatLength } from "../kit/format";
+import { jobHref } from "../kit/links";
+import { Counts } from "../kit/Severity";
+import { useSettings } from "../kit/settings";
+import { Body, Head, Mono, Small, Title } from "../kit/Text";
+import { Tray } from "../kit/Tray";
+import { countPoints } from "@gray-bench/core/design/open-points";
+import type { Cable } from "@gray-bench/core/design/model";
+
+/** What came in with the design file. */
+export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: IntakeResult; cable: Cable | null }) {
+  const settings = useSettings();
+  const left = intake.leftOut;
+  return (
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+      <Title>Intake</Title>
+      <Small>
+        Revision {job.revision}, imported {formatDate(job.importedAt)}
+      </Small>
+      {cable ? <CableTray cable={cable} /> : null}
+      <Tray className="p-3">
+        <Head>What the design holds</Head>
+        <View role="list" className="flex-row flex-wrap">
+          {Object.entries(intake.counts).map(([name, n]) => (
+            <View key={name} role="listitem" className="w-1/2 flex-row gap-2 py-1 md:w-1/3">
+              <Mono className="w-[56px] text-right">{n}</Mono>
+              <Body>{name}</Body>
+            </View>
+          ))}
+        </View>
+      </Tray>
+      <Tray className="gap-1 p-3">
+        <Head>Enclosures</Head>
+        {job.enclosures.map((e) => (
+          <View key={e.tag} className="flex-row flex-wrap gap-2">
+            <Mono>{e.tag}</Mono>
+            <Body>
+              {e.text} {formatLength(e.w, settings)} × {formatLength(e.h, settings)} × {formatLength(e.d, settings)}
+            </Body>
+          </View>
+        ))}
+      </Tray>
+      <Tray className="gap-1 p-3" testID="options">
+        <Head>Options</Head>
+        {job.options.length === 0 ? <Small>This design has no options.</Small> : null}
+        {job.options.map((o) => (
+          <Body key={o.key}>
+            {o.text}: {o.chosen} <Small>of {o.choices.join(", ")}</Small>
+          </Body>
+        ))}
+        {left.devices + left.wires + left.cables > 0 ? (
+          <Small>
+            Left out with these choices: {left.devices} devices, {left.wires} wires, {left.cables} cables.
+          </Small>
+        ) : null}
+      </Tray>
+      <Tray className="gap-1 p-3">
+        <Head>Found while reading</Head>
+        <Counts open={countPoints(intake.open)} />
+        <LinkLine href={jobHref(job.code, "open-points")} label="All open points" />
+      </Tray>
+    </ScrollView>
+  );
+}
+
+function CableTray({ cable }: { cable: Cable }) {
+  return (
+    <Tray className="gap-1 p-3" testID="cable">
+      <Head>
+        Cable {cable.tag}, {cable.type}
+      </Head>
+      <Body>
+        from {cable.from ?? "?"} to {cable.to ?? "?"}
+        {cable.gland ? `, entering at ${cable.gland}` : ""}
+      </Body>
+      {cable.cores.map((c) => (
+        <View key={c.core} className="flex-row gap-3">
+          <Mono className="w-[56px]">{c.core}</Mono>
+          <Mono>{c.from ? `${c.from.device}:${c.from.pin}` : "?"}</Mono>
+          <Small>to {c.to ? `${c.to.device}:${c.to.pin}` : (c.far ?? "?")}</Small>
+        </View>
+      ))}
+      {cable.cores.length === 0 ? <Small>Its cores are not listed in the design.</Small> : null}
+    </Tray>
+  );
+}

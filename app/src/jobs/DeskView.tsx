@@ -1,0 +1,167 @@
+import type { JobDetail } from "@gray-bench/contract/api";
+import type { OpenPoint } from "@gray-bench/core/design/open-points";
+import { STAGE_TITLES } from "@gray-bench/core/stage-names";
+import { Link, type Href } from "expo-router";
+import { ScrollView, View } from "react-native";
+import FileDown from "lucide-react-native/icons/file-down";
+import { jobPath } from "../kit/api";
+import { Button, LinkLine } from "../kit/Button";
+import { formatDate, formatLength, formatPercent, formatTotal } from "../kit/format";
+import { jobHref, thingHref } from "../kit/links";
+import { Counts, SeveritySign } from "../kit/Severity";
+import { useSettings } from "../kit/settings";
+import { Empty, Failed, Loading } from "../kit/States";
+import { Body, Head, Mono, Small, Title } from "../kit/Text";
+import { Tray } from "../kit/Tray";
+import { useOpenPoints, useProgress, useRunControl } from "./useJobs";
+
+const MOST_ON_DESK = 5;
+
+const FILE_WORDS: Record<string, string> = {
+  "wires.csv": "every wire with its length, for machines",
+  "wires.xlsx": "every wire with its length, for people",
+  "ducts.csv": "ducts piece by piece with their fill",
+  "open-points.csv": "what is open, with remedies",
+};
+
+/** The job at a glance: figures, what needs attention, files to take away. */
+export function DeskView({ job }: { job: JobDetail }) {
+  return (
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+      <View className="gap-1">
+        <Title>{job.title}</Title>
+        <Small>
+          {job.customer ?? "no customer named"} · revision {job.revision} · {job.due ? `due ${formatDate(job.due)}` : "no due date"}
+        </Small>
+        {job.options.length > 0 ? <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small> : null}
+      </View>
+      <Running job={job} />
+      {job.figures ? <Figures job={job} /> : null}
+      <View className="gap-3 md:flex-row">
+        <View className="flex-1">
+          <Attention job={job} />
+        </View>
+        <View className="flex-1">
+          <Files job={job} />
+        </View>
+      </View>
+    </ScrollView>
+  );
+}
+
+/** Progress of a computation, with a way to stop it; and what to do when there is no result. */
+function Running({ job }: { job: JobDetail }) {
+  const progress = useProgress(job.code, job.run === "running");
+  const { start, cancel } = useRunControl(job.code);
+  if (job.run === "done") return null;
+  if (job.run === "running") {
+    const percent = Math.round((progress?.share ?? 0) * 100);
+    return (
+      <Tray className="gap-2 p-3" testID="running">
+        <Body>
+          Computing {progress?.stage ? STAGE_TITLES[progress.stage] : ""} {percent} %
+        </Body>
+        <View className="h-[8px] bg-line" role="progressbar" aria-label="Progress" aria-valuenow={percent} aria-valuemin={0} aria-valuemax={100}>
+          <View className="h-full bg-verdigris" style={{ width: `${percent}%` }} />
+        </View>
+        <View className="flex-row">
+          <Button label="Cancel" onPress={cancel} testID="cancel-run" />
+        </View>
+      </Tray>
+    );
+  }
+  return (
+    <Tray className="gap-2 p-3" testID="not-computed">
+      <Body>{job.run === "failed" ? "The computation failed." : job.run === "cancelled" ? "The computation was cancelled." : "This design has not been computed yet."}</Body>
+      <View className="flex-row">
+        <Button kind="solid" label="Compute" onPress={start} testID="start-run" />
+      </View>
+    </Tray>
+  );
+}
+
+function Figures({ job }: { job: JobDetail }) {
+  const settings = useSettings();
+  const f = job.figures!;
+  const figures: { label: string; value: string; href?: Href; id: string }[] = [
+    { id: "wires", label: "wires with a length", value: `${f.routed} of ${f.wires}`, href: jobHref(job.code, "routes") },
+    { id: "total", label: "wire to cut", value: formatTotal(f.totalMm, settings), href: jobHref(job.code, "routes") },
+    { id: "devices", label: "devices", value: String(f.devices), href: jobHref(job.code, "panel") },
+    ...(f.longest ? [{ id: "longest", label: `longest: wire ${f.longest.wire}`, value: formatLength(f.longest.mm, settings), href: jobHref(job.code, "routes", { wire: f.longest.wire }) }] : []),
+    ...(f.worstPiece ? [{ id: "fill", label: `fullest duct: ${f.worstPiece.piece}`, value: formatPercent(f.worstPiece.percent), href: jobHref(job.code, "routes", { piece: f.worstPiece.piece }) }] : []),
+    { id: "fallbacks", label: "wires with a fallback", value: String(f.fallbacks), href: jobHref(job.code, "routes", { show: "fallback" }) },
+  ];
+  return (
+    <View role="list" className="flex-row flex-wrap gap-2" testID="figures">
+      {figures.map((x) => (
+        <View key={x.id} role="listitem" className="min-w-[150px] flex-1">
+          <Link href={x.href!} testID={`figure-${x.id}`} className="block">
+            <Tray className="w-full p-3">
+              <Body className="font-strong text-[20px] leading-[26px]">{x.value}</Body>
+              <Small className="text-harbour underline">{x.label}</Small>
+            </Tray>
+          </Link>
+        </View>
+      ))}
+    </View>
+  );
+}
+
+function Attention({ job }: { job: JobDetail }) {
+  const { data, error, isLoading, refetch } = useOpenPoints(job.code);
+  return (
+    <Tray className="gap-1 p-3">
+      <Head>Needs attention</Head>
+      <Counts open={job.open} />
+      {isLoading ? <Loading text="Reading open points" /> : null}
+      {error ? <Failed error={error} retry={() => void refetch()} /> : null}
+      {data?.length === 0 ? <Empty title="Nothing open" text="The design is complete as far as the stages built today can tell." /> : null}
+      <View role="list">
+        {data?.slice(0, MOST_ON_DESK).map((p) => (
+          <PointLine key={p.id} job={job.code} point={p} />
+        ))}
+      </View>
+      {data && data.length > 0 ? <LinkLine href={jobHref(job.code, "open-points")} label={`All ${data.length} open points`} testID="all-open" /> : null}
+    </Tray>
+  );
+}
+
+function PointLine({ job, point }: { job: string; point: OpenPoint }) {
+  return (
+    <View role="listitem">
+      <Link href={thingHref(job, point.thing, point.of)} className="block border-t border-line">
+        <View className="min-h-[44px] w-full flex-row items-center gap-2 py-2">
+          <SeveritySign severity={point.severity} />
+          <Body className="flex-1">
+            <Small className="font-medium">{point.severity}: </Small>
+            {point.text}
+          </Body>
+        </View>
+      </Link>
+    </View>
+  );
+}
+
+function Files({ job }: { job: JobDetail }) {
+  const { tokens } = useSettings();
+  return (
+    <Tray className="gap-1 p-3">
+      <Head>Files to take away</Head>
+      <View role="list">
+        {job.files.map((name) => (
+          <View key={name} role="listitem" className="border-t border-line">
+            <a href={`/api${jobPath(job.code)}/files/${name}`} download data-testid={`file-${name}`} style={{ textDecoration: "none" }}>
+              <View className="min-h-[48px] flex-row items-center gap-2 py-1">
+                <FileDown size={20} color={tokens.harbour} />
+                <View className="flex-1">
+                  <Mono className="text-harbour underline">{name}</Mono>
+                  <Small>{FILE_WORDS[name] ?? ""}</Small>
+                </View>
+              </View>
+            </a>
+          </View>
+        ))}
+      </View>
+    </Tray>
+  );
+}

@@ -1,0 +1,31 @@
+import type { JobDetail } from "@gray-bench/contract/api";
+import { useLocalSearchParams } from "expo-router";
+import type { ReactNode } from "react";
+import { LinkLine } from "../kit/Button";
+import { Shell } from "../kit/Shell";
+import { Failed, Loading } from "../kit/States";
+import { useJob } from "./useJobs";
+
+/** The frame of every view of a job: reads the job, shows head line and Rule, or says why it cannot. */
+export function JobPage({ view, children }: { view: string; children: (job: JobDetail) => ReactNode }) {
+  const { job: code } = useLocalSearchParams<{ job: string }>();
+  const { data, error, refetch } = useJob(code);
+  return (
+    <Shell job={data} title={view === "" ? code : `${view}, ${code}`}>
+      {data ? children(data) : error ? <Failed error={error} retry={() => void refetch()} /> : <Loading text={`Reading job ${code}`} />}
+      {!data && error ? <LinkLine href="/" label="All jobs" /> : null}
+    </Shell>
+  );
+}
+
+interface Result<T> {
+  data: T | undefined;
+  error: Error | null;
+  refetch(): unknown;
+}
+
+/** Shows a result, or that it is being computed, or why there is none. */
+export function WithResult<T>({ result, what, children }: { result: Result<T>; what: string; children: (data: T) => ReactNode }) {
+  if (result.data !== undefined) return <>{children(result.data)}</>;
+  return result.error ? <Failed error={result.error} retry={() => void result.refetch()} /> : <Loading text={`Computing ${what}`} />;
+}

@@ -1,0 +1,44 @@
+import { Link, type Href } from "expo-router";
+import type { ReactNode } from "react";
+import { Pressable, Text } from "react-native";
+
+interface Props {
+  label: string;
+  onPress: () => void;
+  icon?: ReactNode;
+  kind?: "solid" | "plain";
+  /** Only the icon is shown; the label is read out. */
+  bare?: boolean;
+  pressed?: boolean;
+  disabled?: boolean;
+  testID?: string;
+}
+
+const LOOK = { solid: "bg-verdigris border-verdigris", plain: "bg-paper border-line" };
+
+export function Button({ label, onPress, icon, kind = "plain", bare = false, pressed, disabled = false, testID }: Props) {
+  return (
+    <Pressable
+      testID={testID}
+      role="button"
+      aria-label={label}
+      aria-pressed={pressed}
+      aria-disabled={disabled}
+      disabled={disabled}
+      onPress={onPress}
+      className={`min-h-[44px] min-w-[44px] flex-row items-center justify-center gap-2 rounded-[3px] border px-3 ${pressed ? "border-verdigris bg-tray" : LOOK[kind]} ${disabled ? "opacity-50" : ""}`}
+    >
+      {icon}
+      {bare ? null : <Text className={`font-medium text-[15px] ${kind === "solid" && !pressed ? "text-onVerdigris" : "text-graphite"}`}>{label}</Text>}
+    </Pressable>
+  );
+}
+
+/** A real link that looks like a line of text and is tall enough to hit. */
+export function LinkLine({ href, label, testID }: { href: Href; label: string; testID?: string }) {
+  return (
+    <Link href={href} testID={testID} className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline">
+      {label}
+    </Link>
+  );
+}

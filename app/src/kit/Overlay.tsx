@@ -1,0 +1,38 @@
+import { useEffect, useRef, type ReactNode } from "react";
+import { Pressable, ScrollView, View } from "react-native";
+import X from "lucide-react-native/icons/x";
+import { Button } from "./Button";
+import { Title } from "./Text";
+import { useTokens } from "./settings";
+
+/** A sheet over the view, closed by its button, by Escape or by a tap beside it. The focus moves into it and back. */
+export function Overlay({ title, close, children, testID }: { title: string; close: () => void; children: ReactNode; testID: string }) {
+  const t = useTokens();
+  const box = useRef<View>(null);
+  useEffect(() => {
+    const before = document.activeElement as HTMLElement | null;
+    const node = box.current as unknown as HTMLElement | null;
+    const first = node?.querySelector<HTMLElement>("input, button, [role=button], a");
+    first?.focus();
+    return () => before?.focus?.();
+  }, []);
+  return (
+    <View className="absolute inset-0 z-50 items-center">
+      <Pressable aria-label="Close" tabIndex={-1} onPress={close} className="absolute inset-0 bg-graphite opacity-40" />
+      <View
+        ref={box}
+        testID={testID}
+        role="dialog"
+        aria-label={title}
+        aria-modal
+        className="max-h-full w-full max-w-[640px] border-b border-line bg-paper md:mt-[60px] md:rounded-[3px] md:border"
+      >
+        <View className="flex-row items-center justify-between border-b border-line px-3 py-1">
+          <Title>{title}</Title>
+          <Button label="Close" bare icon={<X size={20} color={t.graphite} />} onPress={close} testID={`${testID}-close`} />
+        </View>
+        <ScrollView>{children}</ScrollView>
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,96 @@
+import type { StageSummary } from "@gray-bench/contract/api";
+import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
+import { Link, usePathname } from "expo-router";
+import { ScrollView, Text, View } from "react-native";
+import Svg, { Line, Path, Rect } from "react-native-svg";
+import { jobHref } from "./links";
+import { useTokens } from "./settings";
+import { RULE_WIDTH } from "./tokens";
+
+/** Views of the stages that are built. */
+const VIEWS: Partial<Record<StageName, string>> = { intake: "intake", panel: "panel", routes: "routes" };
+
+interface Props {
+  job: string;
+  stages: readonly StageSummary[];
+  wide: boolean;
+}
+
+const total = (s: StageSummary): number => s.open.stop + s.open.check + s.open.note;
+
+function stateWord(s: StageSummary): string {
+  return s.state === "open" ? `${total(s)} open` : s.state;
+}
+
+/**
+ * The ten stages of a job as the graduations of a steel rule: across the top on a phone, down the
+ * left side when wide. The state of each stands in its mark and in words.
+ */
+export function Rule({ job, stages, wide }: Props) {
+  const path = usePathname();
+  const marks = stages.map((s, i) => <Graduation key={s.stage} job={job} stage={s} index={i} wide={wide} here={path.includes(`/${VIEWS[s.stage] ?? "\u0000"}`)} />);
+  return wide ? (
+    <View role="navigation" aria-label="Stages of the job" testID="rule" style={{ width: RULE_WIDTH }} className="border-r border-line bg-tray">
+      <ScrollView>{marks}</ScrollView>
+    </View>
+  ) : (
+    <View role="navigation" aria-label="Stages of the job" testID="rule" className="border-b border-line bg-tray">
+      <ScrollView horizontal showsHorizontalScrollIndicator={false}>
+        {marks}
+      </ScrollView>
+    </View>
+  );
+}
+
+function Graduation({ job, stage, index, wide, here }: { job: string; stage: StageSummary; index: number; wide: boolean; here: boolean }) {
+  const title = STAGE_TITLES[stage.stage];
+  const word = stateWord(stage);
+  const view = VIEWS[stage.stage];
+  const built = view !== undefined && stage.state !== "not started";
+  const inner = (
+    <View className={wide ? `min-h-[52px] flex-row items-center ${here ? "bg-paper" : ""}` : `h-[58px] w-[84px] ${here ? "bg-paper" : ""}`}>
+      <Scale stage={stage} wide={wide} here={here} />
+      <View className={wide ? "flex-1 pl-2" : "px-2"}>
+        <Text className={`font-medium text-[14px] ${built ? "text-graphite" : "text-slate"}`}>{title}</Text>
+        <Text className="font-table text-[12px] text-slate">
+          {index + 1} · {word}
+        </Text>
+      </View>
+    </View>
+  );
+  if (!built) {
+    return (
+      <View testID={`rule-${stage.stage}`} aria-label={`${title}: ${word}`}>
+        {inner}
+      </View>
+    );
+  }
+  return (
+    <Link testID={`rule-${stage.stage}`} href={jobHref(job, view)} aria-label={`${title}: ${word}`} aria-current={here ? "page" : undefined}>
+      {inner}
+    </Link>
+  );
+}
+
+const H = 14;
+const V = 30;
+
+/** The cuts in the steel: a long one for the stage, four short ones to the next; the mark tells the state. */
+function Scale({ stage, wide, here }: { stage: StageSummary; wide: boolean; here: boolean }) {
+  const t = useTokens();
+  const ink = stage.state === "not started" ? t.slate : t.graphite;
+  const [w, h] = wide ? [V, 52] : [84, H];
+  const cut = (at: number, length: number, width: number) =>
+    wide ? <Line key={at} x1={0} y1={at} x2={length} y2={at} stroke={ink} strokeWidth={width} /> : <Line key={at} x1={at} y1={0} x2={at} y2={length} stroke={ink} strokeWidth={width} />;
+  const pitch = (wide ? h : w) / 5;
+  const [cx, cy] = wide ? [V - 9, 26] : [w - 12, 8];
+  return (
+    <Svg width={w} height={h} aria-hidden>
+      {here ? wide ? <Rect x={0} y={0} width={4} height={h} fill={t.verdigris} /> : <Rect x={0} y={0} width={w} height={3} fill={t.verdigris} /> : null}
+      {[0, 1, 2, 3, 4].map((i) => cut(i * pitch + 0.75, i === 0 ? (wide ? 18 : H) : wide ? 8 : 6, i === 0 ? 1.5 : 1))}
+      {stage.state === "ready" ? <Path d={`M${cx - 5} ${cy}L${cx - 1} ${cy + 4}L${cx + 5} ${cy - 4}`} fill="none" stroke={t.verdigris} strokeWidth={2} /> : null}
+      {stage.state === "open" ? <Path d={`M${cx - 4} ${cy - 5}H${cx + 5}V${cy + 5}H${cx - 4}`} fill="none" stroke={t.graphite} strokeWidth={2} /> : null}
+      {stage.state === "stale" ? <Path d={`M${cx - 5} ${cy - 3}H${cx + 5}M${cx - 5} ${cy + 3}H${cx + 5}`} stroke={t.ochre} strokeWidth={2} strokeDasharray="3 2" /> : null}
+    </Svg>
+  );
+}

@@ -1,0 +1,76 @@
+import type { JobDetail } from "@gray-bench/contract/api";
+import { Link } from "expo-router";
+import { useEffect, useState, type ReactNode } from "react";
+import { Text, View } from "react-native";
+import Search from "lucide-react-native/icons/search";
+import Settings2 from "lucide-react-native/icons/settings-2";
+import { SearchPanel } from "../search/SearchPanel";
+import { Button } from "./Button";
+import { jobHref } from "./links";
+import { Rule } from "./Rule";
+import { SettingsPanel } from "./SettingsPanel";
+import { useSettings } from "./settings";
+import { Shortcuts } from "./Shortcuts";
+import { useKeys } from "./useKeys";
+import { useWide } from "./useWide";
+
+type Panel = "search" | "settings" | "shortcuts" | null;
+
+/** Head line, the Rule when a job is open, and the view. */
+export function Shell({ job, children, title }: { job?: JobDetail | undefined; children: ReactNode; title: string }) {
+  const wide = useWide();
+  const [panel, setPanel] = useState<Panel>(null);
+  const { tokens } = useSettings();
+  useKeys({ "/": () => setPanel("search"), "?": () => setPanel("shortcuts"), Escape: () => setPanel(null) }, true);
+  useEffect(() => {
+    document.title = `${title} · Gray Bench`;
+  }, [title]);
+  return (
+    <View className="flex-1 bg-paper">
+      <View role="banner" className="h-[52px] flex-row items-center gap-2 border-b border-line bg-paper px-3">
+        <Link href="/" testID="home" aria-label="Gray Bench: all jobs" className="min-h-[44px] py-3 pr-1">
+          <Text className="font-strong text-[16px] text-graphite">{wide || !job ? "Gray Bench" : "GB"}</Text>
+        </Link>
+        {job ? (
+          <Link href={jobHref(job.code)} testID="to-desk" className="min-h-[44px] shrink py-3" numberOfLines={1}>
+            <Text className="font-mono text-[14px] text-harbour underline">{job.code}</Text>
+            <Text className="font-text text-[14px] text-slate">{wide ? `  ${job.title}, rev ${job.revision}` : `  rev ${job.revision}`}</Text>
+          </Link>
+        ) : null}
+        <View className="flex-1" />
+        <Button testID="open-search" label={wide ? "Search  /" : "Search"} bare={!wide} icon={<Search size={20} color={tokens.graphite} />} onPress={() => setPanel("search")} />
+        <Button testID="open-settings" label="Units and light" bare icon={<Settings2 size={20} color={tokens.graphite} />} onPress={() => setPanel("settings")} />
+      </View>
+      <Connection />
+      <View className={wide ? "min-h-0 flex-1 flex-row" : "min-h-0 flex-1"}>
+        {job ? <Rule job={job.code} stages={job.stages} wide={wide} /> : null}
+        <View role="main" className="min-h-0 min-w-0 flex-1">
+          {children}
+        </View>
+      </View>
+      {panel === "search" ? <SearchPanel job={job?.code} close={() => setPanel(null)} /> : null}
+      {panel === "settings" ? <SettingsPanel close={() => setPanel(null)} /> : null}
+      {panel === "shortcuts" ? <Shortcuts close={() => setPanel(null)} /> : null}
+    </View>
+  );
+}
+
+/** Says that the network is gone and that what is on the screen still counts. */
+function Connection() {
+  const [online, setOnline] = useState(() => navigator.onLine);
+  useEffect(() => {
+    const hear = () => setOnline(navigator.onLine);
+    window.addEventListener("online", hear);
+    window.addEventListener("offline", hear);
+    return () => {
+      window.removeEventListener("online", hear);
+      window.removeEventListener("offline", hear);
+    };
+  }, []);
+  if (online) return null;
+  return (
+    <View role="status" testID="offline" className="border-b border-ochre bg-tray px-3 py-2">
+      <Text className="font-medium text-[14px] text-ochre">No connection. What was loaded before stays readable; it is brought up to date when the connection is back.</Text>
+    </View>
+  );
+}

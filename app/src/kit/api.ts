@@ -1,0 +1,42 @@
+import type { ErrorBody } from "@gray-bench/contract/api";
+
+/** An error the server told, or that there was no server to tell one. */
+export class ApiError extends Error {
+  readonly status: number;
+  readonly body: ErrorBody;
+
+  constructor(status: number, body: ErrorBody) {
+    super(body.message);
+    this.status = status;
+    this.body = body;
+  }
+}
+
+const UNREACHED: ErrorBody = {
+  code: "server.unreached",
+  message: "The bench server does not answer.",
+  where: "network",
+  remedy: "Check the connection. What was loaded before stays on the screen.",
+};
+
+/** Calls the server. Throws ApiError, also when it cannot be reached. */
+export async function call<T>(path: string, init?: RequestInit): Promise<T> {
+  let reply: Response;
+  try {
+    reply = await fetch(`/api${path}`, init);
+  } catch {
+    throw new ApiError(0, UNREACHED);
+  }
+  if (reply.status === 204) return undefined as T;
+  const text = await reply.text();
+  let body: unknown;
+  try {
+    body = JSON.parse(text);
+  } catch {
+    throw new ApiError(reply.status, { ...UNREACHED, code: "server.unclear", message: "The answer was not understood.", remedy: "Reload the page." });
+  }
+  if (!reply.ok) throw new ApiError(reply.status, body as ErrorBody);
+  return body as T;
+}
+
+export const jobPath = (job: string): string => `/jobs/${encodeURIComponent(job)}`;

@@ -1,0 +1,69 @@
+import type { PanelResult, PlacedBar } from "@gray-bench/core/panel/result";
+import { memo, useMemo } from "react";
+import { G, Path } from "react-native-svg";
+import { useTokens } from "../settings";
+import type { Layout } from "./useSheet";
+
+const rect = (x: number, y: number, w: number, h: number): string => `M${x} ${y}h${w}v${h}h${-w}z`;
+
+/** Outlines of bodies with a small notch at the lower left corner of the unturned body: it shows the turn. */
+function bodies(layout: Layout, panel: PanelResult, pick: (category: string) => boolean): string {
+  return panel.devices
+    .filter((d) => pick(d.category))
+    .map((d) => {
+      const b = layout.boxOf(d.face, d.outline.x, d.outline.y, d.outline.w, d.outline.h);
+      return rect(b.x, b.y, b.w, b.h);
+    })
+    .join("");
+}
+
+function bars(layout: Layout, list: readonly PlacedBar[]): string {
+  return list
+    .map(({ face, outline: o }) => {
+      const b = layout.boxOf(face, o.x, o.y, o.w, o.h);
+      return rect(b.x, b.y, b.w, b.h);
+    })
+    .join("");
+}
+
+/** The two long edges of the rails' hat profile. */
+function railEdges(layout: Layout, list: readonly PlacedBar[]): string {
+  return list
+    .map(({ face, outline: o, run }) => {
+      const b = layout.boxOf(face, o.x, o.y, o.w, o.h);
+      const inset = 5;
+      return run === "right"
+        ? `M${b.x} ${b.y + inset}h${b.w}M${b.x} ${b.y + b.h - inset}h${b.w}`
+        : `M${b.x + inset} ${b.y}v${b.h}M${b.x + b.w - inset} ${b.y}v${b.h}`;
+    })
+    .join("");
+}
+
+const TERMINALS = (c: string): boolean => c === "terminal" || c === "earth";
+
+/** Faces, rails, ducts and bodies: a handful of long paths, whatever the size of the panel. */
+export const PanelLayer = memo(function PanelLayer({ panel, layout }: { panel: PanelResult; layout: Layout }) {
+  const t = useTokens();
+  const paths = useMemo(
+    () => ({
+      faces: [...layout.faces.values()].map((f) => layout.boxOf(f.id, 0, 0, f.w, f.h)).map((b) => rect(b.x, b.y, b.w, b.h)).join(""),
+      rails: bars(layout, panel.rails),
+      edges: railEdges(layout, panel.rails),
+      ducts: bars(layout, panel.ducts),
+      terminals: bodies(layout, panel, TERMINALS),
+      devices: bodies(layout, panel, (c) => !TERMINALS(c)),
+    }),
+    [panel, layout],
+  );
+  const thin = { strokeWidth: 1, vectorEffect: "non-scaling-stroke" as const };
+  return (
+    <G>
+      <Path d={paths.faces} fill="none" stroke={t.slate} {...thin} strokeWidth={1.5} />
+      <Path d={paths.ducts} fill={t.tray} stroke={t.line} {...thin} />
+      <Path d={paths.rails} fill={t.line} stroke={t.slate} {...thin} />
+      <Path d={paths.edges} fill="none" stroke={t.slate} {...thin} />
+      <Path d={paths.devices} fill={t.paper} stroke={t.graphite} {...thin} />
+      <Path d={paths.terminals} fill={t.tray} stroke={t.graphite} {...thin} />
+    </G>
+  );
+});

@@ -1,0 +1,45 @@
+import type { JobDetail } from "@gray-bench/contract/api";
+import { layOut, type Sheet, type SheetFace } from "@gray-bench/core/panel/sheet";
+import type { PanelResult } from "@gray-bench/core/panel/result";
+import { useMemo } from "react";
+import type { Box } from "./useZoom";
+
+/** The sheet with y turned down, as screens have it. */
+export interface Layout {
+  box: Box;
+  faces: Map<string, SheetFace>;
+  /** A point of a face on the sheet. */
+  at(face: string, x: number, y: number): { x: number; y: number };
+  /** The face under a point of the sheet, with the point in its coordinates. */
+  under(x: number, y: number): { face: string; x: number; y: number } | null;
+  /** Where a rectangle of a face lies on the sheet. */
+  boxOf(face: string, x: number, y: number, w: number, h: number): Box;
+}
+
+export function layoutOf(sheet: Sheet): Layout {
+  const faces = new Map(sheet.faces.map((f) => [f.id, f]));
+  const at = (face: string, x: number, y: number) => {
+    const f = faces.get(face)!;
+    return { x: f.x + x, y: sheet.h - (f.y + y) };
+  };
+  return {
+    box: { x: 0, y: -60, w: sheet.w, h: sheet.h + 60 },
+    faces,
+    at,
+    under(x, y) {
+      for (const f of faces.values()) {
+        const [fx, fy] = [x - f.x, sheet.h - y - f.y];
+        if (fx >= 0 && fy >= 0 && fx <= f.w && fy <= f.h) return { face: f.id, x: fx, y: fy };
+      }
+      return null;
+    },
+    boxOf(face, x, y, w, h) {
+      const p = at(face, x, y + h);
+      return { x: p.x, y: p.y, w, h };
+    },
+  };
+}
+
+export function useSheet(panel: PanelResult, hinges: JobDetail["hinges"]): Layout {
+  return useMemo(() => layoutOf(layOut(panel, new Map(Object.entries(hinges)))), [panel, hinges]);
+}

@@ -1,0 +1,39 @@
+import { nearestAwg } from "@gray-bench/core/design/conductors";
+import type { Settings } from "./settings";
+
+const MM_PER_INCH = 25.4;
+
+const grouped = (n: number, decimals: number): string =>
+  n.toLocaleString("en-GB", { minimumFractionDigits: 0, maximumFractionDigits: decimals });
+
+/** A length with its unit: `1,385 mm`, `54.53 in`. */
+export function formatLength(mm: number, { length }: Pick<Settings, "length">): string {
+  return length === "mm" ? `${grouped(mm, 3)} mm` : `${grouped(mm / MM_PER_INCH, 2)} in`;
+}
+
+/** A long sum of lengths: `541.7 m`, `1,777 ft`. */
+export function formatTotal(mm: number, { length }: Pick<Settings, "length">): string {
+  return length === "mm" ? `${grouped(mm / 1000, 1)} m` : `${grouped(mm / MM_PER_INCH / 12, 0)} ft`;
+}
+
+/** A cross-section with its unit. The gauge is the nearest one and says so. */
+export function formatSize(mm2: number, { size }: Pick<Settings, "size">): string {
+  return size === "mm2" ? `${grouped(mm2, 3)} mm²` : `≈ AWG ${nearestAwg(mm2)}`;
+}
+
+export const formatPercent = (percent: number): string => `${grouped(percent, 1)} %`;
+
+const DAY_MS = 86_400_000;
+
+/** Days from today until a date; negative when it is past. */
+export function daysUntil(isoDate: string, today: Date): number {
+  const [y, m, d] = isoDate.split("-").map(Number);
+  const start = Date.UTC(today.getFullYear(), today.getMonth(), today.getDate());
+  return Math.round((Date.UTC(y!, m! - 1, d!) - start) / DAY_MS);
+}
+
+/** `19 Feb 2027` */
+export function formatDate(isoDate: string): string {
+  const [y, m, d] = isoDate.slice(0, 10).split("-").map(Number);
+  return new Date(Date.UTC(y!, m! - 1, d!)).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
+}

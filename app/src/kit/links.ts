@@ -1,0 +1,44 @@
+import type { Thing } from "@gray-bench/core/design/open-points";
+import type { Href } from "expo-router";
+
+const query = (values: Record<string, string>): string => new URLSearchParams(values).toString();
+
+/** The view of a job, with what is chosen in it. */
+export const jobHref = (job: string, view = "", values: Record<string, string> = {}): Href => {
+  const q = query(values);
+  return `/jobs/${encodeURIComponent(job)}${view ? `/${view}` : ""}${q ? `?${q}` : ""}` as Href;
+};
+
+/** Where a thing is seen. */
+export function thingHref(job: string, thing: Thing, of: string): Href {
+  switch (thing) {
+    case "job":
+      return jobHref(of);
+    case "wire":
+      return jobHref(job, "routes", { wire: of });
+    case "piece":
+      return jobHref(job, "routes", { piece: of });
+    case "duct":
+      return jobHref(job, "routes", { duct: of });
+    case "crossing":
+      return jobHref(job, "routes", { crossing: of });
+    case "net":
+      return jobHref(job, "routes", { net: of });
+    case "device":
+      return jobHref(job, "panel", { device: of });
+    case "face":
+      return jobHref(job, "panel", { face: of });
+    case "enclosure":
+      return jobHref(job, "panel", { enclosure: of });
+    case "rail":
+      return jobHref(job, "panel", { rail: of });
+    case "part":
+      return jobHref(job, "panel", { part: of });
+    case "strip":
+      return jobHref(job, "panel", { strip: of });
+    case "cable":
+    case "option":
+    case "attachment":
+      return jobHref(job, "intake", { [thing]: of });
+  }
+}

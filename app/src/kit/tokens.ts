@@ -1,0 +1,75 @@
+/** Every raw colour and size of the interface. Nothing else writes one down. */
+
+export interface Palette {
+  paper: string;
+  tray: string;
+  line: string;
+  graphite: string;
+  slate: string;
+  verdigris: string;
+  ochre: string;
+  brick: string;
+  harbour: string;
+  /** Text on verdigris. */
+  onVerdigris: string;
+}
+
+export const day: Palette = {
+  paper: "#F3F1EC",
+  tray: "#E6E3DB",
+  line: "#CFCABD",
+  graphite: "#2B2E31",
+  slate: "#5D6268",
+  verdigris: "#1F6F68",
+  ochre: "#8A5900",
+  brick: "#9E3B2C",
+  harbour: "#2E5F8A",
+  onVerdigris: "#FFFFFF",
+};
+
+/** The same tokens for the night shift. */
+export const night: Palette = {
+  paper: "#1D1F21",
+  tray: "#2A2D30",
+  line: "#4A4E52",
+  graphite: "#ECE9E2",
+  slate: "#B4B6B4",
+  verdigris: "#6CC0B7",
+  ochre: "#E0A94A",
+  brick: "#EE9384",
+  harbour: "#8DBCE4",
+  onVerdigris: "#10211F",
+};
+
+/** Insulation colours by their IEC 60757 code; two for the two-tone ones. */
+export const WIRE_COLOURS: Record<string, readonly string[]> = {
+  BK: ["#1B1B1B"],
+  BN: ["#7A4A25"],
+  RD: ["#C0281C"],
+  OG: ["#E07B1A"],
+  YE: ["#E8C61F"],
+  GN: ["#2F8F3E"],
+  BU: ["#1E4FA0"],
+  VT: ["#6F3C93"],
+  GY: ["#8A8D90"],
+  WH: ["#FFFFFF"],
+  PK: ["#E59AB0"],
+  TQ: ["#2BA7A0"],
+  GNYE: ["#2F8F3E", "#E8C61F"],
+};
+
+export const FONTS = {
+  text: "Barlow_400Regular",
+  medium: "Barlow_500Medium",
+  strong: "Barlow_600SemiBold",
+  table: "BarlowSemiCondensed_400Regular",
+  tableStrong: "BarlowSemiCondensed_600SemiBold",
+  mono: "JetBrainsMono_400Regular",
+  monoStrong: "JetBrainsMono_600SemiBold",
+} as const;
+
+/** Smallest side of anything that is touched, px. */
+export const TOUCH = 44;
+/** From this width on, rule, list, drawing and details stand side by side, px. */
+export const WIDE = 900;
+export const RULE_WIDTH = 172;

@@ -1,0 +1,76 @@
+import type { OpenPoint } from "@gray-bench/core/design/open-points";
+import { SEVERITIES } from "@gray-bench/core/design/open-points";
+import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
+import { Link } from "expo-router";
+import { ScrollView, View } from "react-native";
+import { thingHref } from "../kit/links";
+import { SeverityWord } from "../kit/Severity";
+import { Empty } from "../kit/States";
+import { Body, Head, Mono, Small, Title } from "../kit/Text";
+import { Tray } from "../kit/Tray";
+
+interface Group {
+  key: string;
+  severity: OpenPoint["severity"];
+  kind: string;
+  stage: string;
+  points: OpenPoint[];
+}
+
+/** Groups by severity, then kind; in the order found. */
+export function groupPoints(points: readonly OpenPoint[]): Group[] {
+  const groups = new Map<string, Group>();
+  for (const severity of SEVERITIES) {
+    for (const p of points) {
+      if (p.severity !== severity) continue;
+      const key = `${p.severity} ${p.stage} ${p.kind}`;
+      const group = groups.get(key) ?? { key, severity, kind: p.kind, stage: p.stage, points: [] };
+      group.points.push(p);
+      groups.set(key, group);
+    }
+  }
+  return [...groups.values()];
+}
+
+const MOST_IN_GROUP = 50;
+
+/** What is open, grouped; every line leads to its place. */
+export function OpenPointsView({ job, points }: { job: string; points: readonly OpenPoint[] }) {
+  const groups = groupPoints(points);
+  return (
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+      <Title>Open points</Title>
+      <Small>stop: no output possible for this thing. check: there is output, but doubtful. note: for later stages.</Small>
+      {groups.length === 0 ? <Empty title="Nothing open" text="The design is complete as far as the stages built today can tell." /> : null}
+      {groups.map((g) => (
+        <Tray key={g.key} testID={`group-${g.kind}`}>
+          <View className="flex-row flex-wrap items-baseline gap-3 p-3">
+            <SeverityWord severity={g.severity} />
+            <Head className="flex-1">
+              {g.kind} ({g.points.length})
+            </Head>
+            <Small>found by {STAGE_TITLES[g.stage as StageName]}</Small>
+          </View>
+          <View role="list">
+            {g.points.slice(0, MOST_IN_GROUP).map((p) => (
+              <View key={p.id} role="listitem">
+                <Link href={thingHref(job, p.thing, p.of)} testID={`point-${p.thing}-${p.of}`} className="block border-t border-line bg-paper">
+                  <View className="min-h-[48px] w-full px-3 py-2">
+                    <Body>{p.text}</Body>
+                    <View className="flex-row flex-wrap items-baseline gap-2">
+                      <Mono className="text-harbour underline">
+                        {p.thing} {p.of}
+                      </Mono>
+                      <Small className="shrink">{p.remedy}</Small>
+                    </View>
+                  </View>
+                </Link>
+              </View>
+            ))}
+          </View>
+          {g.points.length > MOST_IN_GROUP ? <Small className="p-3">and {g.points.length - MOST_IN_GROUP} more; all of them are in open-points.csv on the job desk</Small> : null}
+        </Tray>
+      ))}
+    </ScrollView>
+  );
+}

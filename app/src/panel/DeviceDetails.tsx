@@ -1,0 +1,69 @@
+import type { PlacedDevice } from "@gray-bench/core/panel/result";
+import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
+import { Link } from "expo-router";
+import { View } from "react-native";
+import { formatLength } from "../kit/format";
+import { jobHref, thingHref } from "../kit/links";
+import { useSettings } from "../kit/settings";
+import { Empty } from "../kit/States";
+import { Body, Head, Mono, Small } from "../kit/Text";
+import { WireSwatch } from "../kit/WireSign";
+
+interface Props {
+  job: string;
+  device: PlacedDevice;
+  routes: RoutesResult | undefined;
+}
+
+/** Tag, part, texts, place and wires of a device. */
+export function DeviceDetails({ job, device, routes }: Props) {
+  const settings = useSettings();
+  const at = (r: WireRoute["fromRef"]): boolean => r?.device === device.tag;
+  const wires = routes?.wires.filter((w) => at(w.fromRef) || at(w.toRef)) ?? [];
+  const o = device.outline;
+  return (
+    <View testID="device-details" className="gap-2 p-3">
+      <Head className="font-monoStrong">{device.tag}</Head>
+      <Body>{device.text}</Body>
+      {device.texts.map((t, i) => (
+        <Body key={i}>{t}</Body>
+      ))}
+      <Link href={thingHref(job, "part", device.part)} className="min-h-[44px] py-3">
+        <Small>part </Small>
+        <Mono className="text-harbour underline">{device.part}</Mono>
+      </Link>
+      <Small>
+        on {device.face}
+        {device.carrier ? `, carried by ${device.carrier}` : ""}, lower left corner at {formatLength(o.x, settings)}, {formatLength(o.y, settings)}
+        {device.turn !== 0 ? `, turned ${device.turn}°` : ""}
+      </Small>
+      <Small>
+        body {formatLength(device.w, settings)} wide, {formatLength(device.h, settings)} high, up to {formatLength(device.top, settings)} above the face
+      </Small>
+      <Head>Wires ({wires.length})</Head>
+      {wires.length === 0 ? <Empty title="No wires" text="Nothing is connected to it." /> : null}
+      <View role="list">
+        {wires.map((w) => (
+          <View key={w.id} role="listitem">
+            <Link href={jobHref(job, "routes", { wire: w.id })} className="block border-t border-line">
+              <View className="min-h-[48px] w-full flex-row items-center gap-2">
+                <WireSwatch colour={w.colour?.value ?? null} />
+                <Mono className="w-[48px] text-harbour underline">{w.id}</Mono>
+                <Mono className="flex-1" numberOfLines={1}>
+                  {ends(w, device.tag)}
+                </Mono>
+                <Mono>{w.lengthMm === null ? "no length" : formatLength(w.lengthMm, settings)}</Mono>
+              </View>
+            </Link>
+          </View>
+        ))}
+      </View>
+    </View>
+  );
+}
+
+/** `A1 to -X2.3:b`: own pin first. */
+function ends(w: WireRoute, tag: string): string {
+  const [own, other] = w.fromRef?.device === tag ? [w.fromRef, w.toRef] : [w.toRef, w.fromRef];
+  return `${own?.pin ?? "?"} to ${other ? `${other.device}:${other.pin}` : "?"}`;
+}

@@ -1,0 +1,105 @@
+import type { PanelResult } from "@gray-bench/core/panel/result";
+import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
+import { memo, useMemo } from "react";
+import { G, Path, Text } from "react-native-svg";
+import type { Layout } from "../kit/drawing/useSheet";
+import type { Box, View } from "../kit/drawing/useZoom";
+import { useTokens } from "../kit/settings";
+import { FONTS } from "../kit/tokens";
+
+/** A piece with its outline on the sheet. */
+export interface PieceBox extends Box {
+  edge: number;
+  piece: PieceEdge;
+  flat: boolean;
+  face: string;
+}
+
+/** Outlines of all pieces of duct. */
+export function pieceBoxes(panel: PanelResult, result: RoutesResult, layout: Layout): PieceBox[] {
+  const bars = new Map(panel.ducts.map((d) => [d.tag, d]));
+  return result.ducts.flatMap((duct) =>
+    duct.pieces.map((edge) => {
+      const piece = result.edges[edge] as PieceEdge;
+      const bar = bars.get(duct.tag)!;
+      const [a, b] = [result.nodes[piece.a]!, result.nodes[piece.b]!];
+      const flat = bar.run === "right";
+      const o = bar.outline;
+      const box = flat ? layout.boxOf(bar.face, a.x, o.y, b.x - a.x, o.h) : layout.boxOf(bar.face, o.x, a.y, o.w, b.y - a.y);
+      return { ...box, edge, piece, flat, face: bar.face };
+    }),
+  );
+}
+
+/** The filled part of a piece: it rises from the lower (or left) side of the duct. */
+function filled(b: PieceBox): string {
+  const share = Math.min(1, b.piece.fillPercent / 100);
+  return b.flat ? `M${b.x} ${b.y + b.h}h${b.w}v${-b.h * share}h${-b.w}z` : `M${b.x} ${b.y}v${b.h}h${b.w * share}v${-b.h}z`;
+}
+
+/** Short strokes across the edge of a piece that is over its limit. */
+function hatched(b: PieceBox): string {
+  const out: string[] = [];
+  const [length, step, depth] = [b.flat ? b.w : b.h, 14, 10];
+  for (let s = 0; s < length; s += step) {
+    out.push(b.flat ? `M${b.x + s} ${b.y - depth / 2}l${depth} ${depth}` : `M${b.x + b.w - depth / 2} ${b.y + s}l${depth} ${depth}`);
+  }
+  return out.join("");
+}
+
+export const FillLayer = memo(function FillLayer({ boxes }: { boxes: readonly PieceBox[] }) {
+  const t = useTokens();
+  const paths = useMemo(() => {
+    const of = (state: PieceEdge["state"]): PieceBox[] => boxes.filter((b) => b.piece.state === state && b.piece.wires > 0);
+    return {
+      ok: of("ok").map(filled).join(""),
+      watch: of("watch").map(filled).join(""),
+      over: of("over").map(filled).join(""),
+      hatch: of("over").map(hatched).join(""),
+      seams: boxes.map((b) => (b.flat ? `M${b.x} ${b.y}v${b.h}` : `M${b.x} ${b.y + b.h}h${b.w}`)).join(""),
+    };
+  }, [boxes]);
+  const thin = { strokeWidth: 1, vectorEffect: "non-scaling-stroke" as const };
+  return (
+    <G>
+      <Path d={paths.ok} fill={t.slate} fillOpacity={0.4} />
+      <Path d={paths.watch} fill={t.ochre} fillOpacity={0.55} />
+      <Path d={paths.over} fill={t.brick} fillOpacity={0.6} />
+      <Path d={paths.hatch} fill="none" stroke={t.brick} {...thin} strokeWidth={1.5} />
+      <Path d={paths.seams} fill="none" stroke={t.line} {...thin} />
+    </G>
+  );
+});
+
+const FONT_PX = 11;
+const MOST = 250;
+
+/** Percentages written in the ducts, with the word where it is too much. */
+export const FillLabels = memo(function FillLabels({ boxes, view, visible }: { boxes: readonly PieceBox[]; view: View; visible: Box }) {
+  const t = useTokens();
+  const labels = boxes
+    .map((b) => {
+      const { fillPercent, insideMm2, state, wires } = b.piece;
+      const text = insideMm2 === 0 ? "size not known" : `${Math.round(fillPercent)} %${state === "over" ? " over" : state === "watch" ? " watch" : ""}`;
+      return { b, text, wires };
+    })
+    .filter(({ b, text, wires }) => {
+      const [long, wide] = b.flat ? [b.w * view.k, b.h * view.k] : [b.h * view.k, b.w * view.k];
+      const seen = b.x < visible.x + visible.w && visible.x < b.x + b.w && b.y < visible.y + visible.h && visible.y < b.y + b.h;
+      return wires > 0 && seen && long > text.length * 6.7 && wide >= FONT_PX;
+    })
+    .slice(0, MOST);
+  return (
+    <G>
+      {labels.map(({ b, text }) => {
+        const x = (b.x + b.w / 2) * view.k + view.x;
+        const y = (b.y + b.h / 2) * view.k + view.y;
+        return (
+          <Text key={b.edge} x={x} y={y + FONT_PX * 0.35} fontSize={FONT_PX} fontFamily={FONTS.table} fill={t.graphite} textAnchor="middle" transform={b.flat ? undefined : `rotate(-90 ${x} ${y})`}>
+            {text}
+          </Text>
+        );
+      })}
+    </G>
+  );
+});

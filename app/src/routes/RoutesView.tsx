@@ -1,0 +1,189 @@
+import type { JobDetail } from "@gray-bench/contract/api";
+import { rulesFor, SHOP_RULES } from "@gray-bench/core/design/rules";
+import type { RuleOverrides } from "@gray-bench/core/design/model";
+import type { PanelResult } from "@gray-bench/core/panel/result";
+import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
+import { router } from "expo-router";
+import { useCallback, useMemo, useState } from "react";
+import { ScrollView, View } from "react-native";
+import { BottomSheet } from "../kit/BottomSheet";
+import { Button } from "../kit/Button";
+import { Drawing } from "../kit/drawing/Drawing";
+import { Labels } from "../kit/drawing/Labels";
+import { Marked } from "../kit/drawing/Marked";
+import { PanelLayer } from "../kit/drawing/PanelLayer";
+import { useSheet } from "../kit/drawing/useSheet";
+import type { Box } from "../kit/drawing/useZoom";
+import { formatLength, formatPercent } from "../kit/format";
+import { useSettings } from "../kit/settings";
+import { Split } from "../kit/Split";
+import { Empty } from "../kit/States";
+import { Head, Mono, Small } from "../kit/Text";
+import { useKeys } from "../kit/useKeys";
+import { useWide } from "../kit/useWide";
+import { around } from "../panel/PanelView";
+import { FillLabels, FillLayer, pieceBoxes } from "./FillLayer";
+import { filterWires, type WireFilter } from "./filter";
+import { PieceDetails } from "./PieceDetails";
+import { WireDetails } from "./WireDetails";
+import { WireEnds, WireLayer, useLine } from "./WireLayer";
+import { endText, WireList } from "./WireList";
+
+export interface RoutesChoice {
+  wire?: string;
+  piece?: string;
+  duct?: string;
+}
+
+interface Props {
+  job: JobDetail;
+  panel: PanelResult;
+  result: RoutesResult;
+  overrides: RuleOverrides;
+  choice: RoutesChoice;
+  filter: WireFilter;
+}
+
+const PAD_MM = 150;
+
+/** Wires in a list and on the drawing; the chosen one with its way and its working. */
+export function RoutesView({ job, panel, result, overrides, choice, filter }: Props) {
+  const wide = useWide();
+  const layout = useSheet(panel, job.hinges);
+  const rules = useMemo(() => rulesFor(SHOP_RULES, overrides).routes, [overrides]);
+  const wires = useMemo(() => filterWires(result, filter), [result, filter]);
+  const boxes = useMemo(() => pieceBoxes(panel, result, layout), [panel, result, layout]);
+  const wire = useMemo(() => result.wires.find((w) => w.id === choice.wire), [result, choice.wire]);
+  const edge = useMemo(() => chosenEdge(result, choice), [result, choice]);
+  const line = useLine(result, wire, layout);
+  const [listed, setListed] = useState(choice.wire === undefined && choice.piece === undefined && choice.duct === undefined);
+
+  const choose = useCallback((next: RoutesChoice) => router.setParams({ wire: next.wire, piece: next.piece, duct: undefined }), []);
+  const chooseWire = useCallback(
+    (id: string) => {
+      setListed(false);
+      choose({ wire: id });
+    },
+    [choose],
+  );
+  const change = useCallback((part: WireFilter) => router.setParams(Object.fromEntries(Object.entries(part).map(([k, v]) => [k, v === "" || v === "all" || v === "number" ? undefined : v]))), []);
+  const move = (by: number): void => {
+    const at = wires.findIndex((w) => w.id === choice.wire);
+    const next = wires[Math.min(wires.length - 1, Math.max(0, at + by))];
+    if (next) choose({ wire: next.id });
+  };
+  useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), Escape: () => choose({}) }, true);
+
+  const marked = useMemo<Box[]>(() => boxes.filter((b) => b.edge === edge), [boxes, edge]);
+  const show = useMemo<Box | null>(() => {
+    if (line?.box) return around([line.box], PAD_MM);
+    return marked.length > 0 ? around(marked, PAD_MM * 2) : null;
+  }, [line, marked]);
+
+  const drawing = (
+    <Drawing
+      sheet={layout.box}
+      show={show}
+      label={wire ? `Way of wire ${wire.id}` : `Ducts of ${job.code} with their fill`}
+      tap={(x, y) => {
+        const hit = boxes.find((b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h);
+        choose(hit ? { piece: hit.piece.id } : {});
+      }}
+      overlay={(view, visible) => (
+        <>
+          <Labels panel={panel} layout={layout} view={view} visible={visible} ducts={false} />
+          <FillLabels boxes={boxes} view={view} visible={visible} />
+          {line ? <WireEnds line={line} view={view} /> : null}
+        </>
+      )}
+    >
+      <PanelLayer panel={panel} layout={layout} />
+      <FillLayer boxes={boxes} />
+      <Marked boxes={marked} />
+      {line ? <WireLayer line={line} colour={wire?.colour?.value ?? null} /> : null}
+    </Drawing>
+  );
+  const list = <WireList result={result} wires={wires} filter={filter} change={change} chosen={choice.wire} choose={chooseWire} />;
+  const details = wire ? (
+    <WireDetails key={wire.id} job={job.code} result={result} wire={wire} rules={rules} />
+  ) : edge !== null ? (
+    <PieceDetails job={job.code} result={result} edge={edge} rules={rules} />
+  ) : choice.wire ?? choice.piece ?? choice.duct ? (
+    <Empty title={`${choice.wire ?? choice.piece ?? choice.duct} is not here`} text="It is not in this design, or left out by the chosen options." />
+  ) : null;
+  const head = <ChoiceHead result={result} wire={wire} edge={edge} />;
+
+  if (wide) {
+    return (
+      <Split
+        panes={[
+          { key: "list", width: 360, label: "list", node: list },
+          { key: "drawing", label: "drawing", node: drawing },
+          {
+            key: "details",
+            width: 340,
+            label: "details",
+            node: (
+              <ScrollView>
+                <View className="border-b border-line bg-tray p-3">{head}</View>
+                {details ?? <Empty title="Nothing chosen" text="Choose a wire in the list, or a duct on the drawing." />}
+              </ScrollView>
+            ),
+          },
+        ]}
+      />
+    );
+  }
+  return (
+    <View className="min-h-0 flex-1">
+      <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
+        <Button label={`List (${wires.length})`} pressed={listed} onPress={() => setListed(true)} testID="as-list" />
+        <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
+      </View>
+      {listed ? list : drawing}
+      {!listed && details ? (
+        <BottomSheet testID="sheet" head={head} close={() => choose({})}>
+          {details}
+        </BottomSheet>
+      ) : null}
+    </View>
+  );
+}
+
+/** The chosen piece; of a chosen duct the fullest. */
+function chosenEdge(result: RoutesResult, { piece, duct }: RoutesChoice): number | null {
+  if (piece !== undefined) {
+    const at = result.edges.findIndex((e) => e.kind === "piece" && e.id === piece);
+    return at < 0 ? null : at;
+  }
+  return result.ducts.find((d) => d.tag === duct)?.worst ?? null;
+}
+
+function ChoiceHead({ result, wire, edge }: { result: RoutesResult; wire: RoutesResult["wires"][number] | undefined; edge: number | null }) {
+  const settings = useSettings();
+  if (wire) {
+    return (
+      <View testID="choice-head" className="flex-row items-baseline justify-between gap-2">
+        <View className="min-w-0 shrink">
+          <Head>Wire {wire.id}</Head>
+          <Small numberOfLines={1}>
+            {endText(wire.fromRef)} to {endText(wire.toRef)}
+          </Small>
+        </View>
+        <Mono testID="wire-length" className={`font-monoStrong text-[18px] ${wire.lengthMm === null ? "text-brick" : ""}`}>
+          {wire.lengthMm === null ? "no length" : formatLength(wire.lengthMm, settings)}
+        </Mono>
+      </View>
+    );
+  }
+  if (edge !== null) {
+    const piece = result.edges[edge] as PieceEdge;
+    return (
+      <View testID="choice-head" className="flex-row items-baseline justify-between gap-2">
+        <Head>Duct piece {piece.id}</Head>
+        <Mono className="font-monoStrong text-[18px]">{piece.insideMm2 === 0 ? "not known" : formatPercent(piece.fillPercent)}</Mono>
+      </View>
+    );
+  }
+  return <Small>{result.wires.length} wires</Small>;
+}

@@ -1,0 +1,91 @@
+import { explain, type Subject } from "@gray-bench/core/routes/explain";
+import { MARKS, type RoutesResult, type WireEnd, type WireRoute } from "@gray-bench/core/routes/result";
+import { wayInWords } from "@gray-bench/core/routes/way";
+import { Link } from "expo-router";
+import { useMemo, useState } from "react";
+import { View } from "react-native";
+import type { EndTreatment, RouteRules } from "@gray-bench/core/design/rules";
+import { Button } from "../kit/Button";
+import { formatLength, formatSize } from "../kit/format";
+import { thingHref } from "../kit/links";
+import { useSettings } from "../kit/settings";
+import { Body, Mono, Small } from "../kit/Text";
+import { EndSign, WireSwatch } from "../kit/WireSign";
+import { WorkingTable } from "./WorkingTable";
+
+interface Props {
+  job: string;
+  result: RoutesResult;
+  wire: WireRoute;
+  rules: RouteRules;
+}
+
+const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
+  { of: "length", label: "Why this length" },
+  { of: "colour", label: "Why this colour" },
+  { of: "size", label: "Why this size" },
+];
+
+/** One wire: ends, way in words, and the working of whichever number is asked for. */
+export function WireDetails({ job, result, wire, rules }: Props) {
+  const settings = useSettings();
+  const [of, setOf] = useState<Subject["of"]>("length");
+  const working = useMemo(() => explain(result, { of, wire: wire.id } as Subject, rules), [result, of, wire.id, rules]);
+  const words = useMemo(() => wayInWords(result, wire), [result, wire]);
+  return (
+    <View testID="wire-details" className="gap-3 p-3">
+      <View className="flex-row flex-wrap items-center gap-3">
+        <WireSwatch colour={wire.colour?.value ?? null} />
+        <Body>
+          {wire.colour?.value ?? "no colour"} · {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} · {wire.class ?? "no class"}
+          {wire.net ? ` · net ${wire.net}` : ""}
+        </Body>
+      </View>
+      <View>
+        <End job={job} word="from" at={wire.fromRef} end={wire.from} treatment={wire.endFrom} />
+        <End job={job} word="to" at={wire.toRef} end={wire.to} treatment={wire.endTo} />
+      </View>
+      {words ? <Body testID="way">{words}</Body> : null}
+      {wire.noWay ? (
+        <View role="alert" className="border-l-4 border-brick pl-3">
+          <Body>No length: {wire.noWay}.</Body>
+        </View>
+      ) : null}
+      {wire.marks.map((m) => (
+        <Small key={m} className="font-medium text-ochre">
+          {MARKS[m]}
+        </Small>
+      ))}
+      <View className="flex-row flex-wrap gap-2" role="group" aria-label="What to explain">
+        {SUBJECTS.map((s) => (
+          <Button key={s.of} label={s.label} pressed={of === s.of} onPress={() => setOf(s.of)} testID={`why-${s.of}`} />
+        ))}
+      </View>
+      {working ? <WorkingTable working={working} job={job} /> : null}
+      {wire.lengthMm === null ? null : <Small>Length to cut: {formatLength(wire.lengthMm, settings)}</Small>}
+    </View>
+  );
+}
+
+function End({ job, word, at, end, treatment }: { job: string; word: string; at: WireRoute["fromRef"]; end: WireEnd | null; treatment: EndTreatment | null }) {
+  if (!at) {
+    return (
+      <Small className="py-2">
+        {word}: this end is missing
+      </Small>
+    );
+  }
+  return (
+    <Link href={thingHref(job, "device", at.device)} className="block border-t border-line">
+      <View className="min-h-[44px] w-full flex-row items-center gap-2">
+        <Small className="w-[36px]">{word}</Small>
+        <Mono className="text-harbour underline">
+          {at.device}:{at.pin}
+        </Mono>
+        <Small className="flex-1">{end ? end.face : "no place"}</Small>
+        <EndSign end={treatment} />
+        <Small>{treatment ?? "no rule"}</Small>
+      </View>
+    </Link>
+  );
+}

@@ -1,0 +1,103 @@
+import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
+import { isFallback } from "@gray-bench/core/routes/result";
+import { memo, useState } from "react";
+import { Pressable, Text, View } from "react-native";
+import SlidersHorizontal from "lucide-react-native/icons/sliders-horizontal";
+import { Button } from "../kit/Button";
+import { Field } from "../kit/Field";
+import { formatLength, formatSize } from "../kit/format";
+import { useSettings } from "../kit/settings";
+import { Empty } from "../kit/States";
+import { Small } from "../kit/Text";
+import { VirtualList } from "../kit/VirtualList";
+import { WireSwatch } from "../kit/WireSign";
+import { FilterPanel } from "./FilterPanel";
+import type { WireFilter } from "./filter";
+
+interface Props {
+  result: RoutesResult;
+  wires: readonly WireRoute[];
+  filter: WireFilter;
+  change(part: WireFilter): void;
+  chosen: string | undefined;
+  choose(wire: string): void;
+}
+
+const ROW_PX = 56;
+
+const active = (f: WireFilter): string[] =>
+  [f.enclosure, f.class, f.colour, f.device, f.net && `net ${f.net}`, f.crossing && `over ${f.crossing}`, f.show && f.show !== "all" ? f.show : undefined].filter((v): v is string => Boolean(v));
+
+/** Every wire with its ends and its length. */
+export function WireList({ result, wires, filter, change, chosen, choose }: Props) {
+  const { tokens } = useSettings();
+  const [narrow, setNarrow] = useState(false);
+  const words = active(filter);
+  return (
+    <View className="min-h-0 flex-1 bg-paper">
+      <View className="flex-row gap-2 border-b border-line p-2">
+        <View className="min-w-0 flex-1">
+          <Field label="Find a wire" hideLabel hint="number, pin or net" value={filter.q ?? ""} change={(q) => change({ q })} testID="wire-filter" />
+        </View>
+        <Button label="Sort and narrow" bare pressed={words.length > 0} icon={<SlidersHorizontal size={20} color={tokens.graphite} />} onPress={() => setNarrow(true)} testID="narrow" />
+      </View>
+      <View className="border-b border-line px-3 py-1" role="status">
+        <Small testID="wire-count">
+          {wires.length} of {result.wires.length} wires{words.length > 0 ? ` · ${words.join(", ")}` : ""}
+        </Small>
+      </View>
+      {wires.length === 0 ? (
+        <View className="items-start">
+          <Empty title="No wire fits" text="Nothing passes what was typed and chosen." />
+          <View className="px-4">
+            <Button label="Show all" onPress={() => change({ q: "", enclosure: "", class: "", colour: "", device: "", net: "", crossing: "", show: "all" })} />
+          </View>
+        </View>
+      ) : null}
+      <VirtualList
+        count={wires.length}
+        rowPx={ROW_PX}
+        label="Wires"
+        testID="wire-list"
+        keyOf={(i) => wires[i]!.id}
+        chosen={chosen === undefined ? -1 : wires.findIndex((w) => w.id === chosen)}
+        row={(i) => <Row wire={wires[i]!} on={wires[i]!.id === chosen} choose={choose} />}
+      />
+      {narrow ? <FilterPanel result={result} filter={filter} change={change} close={() => setNarrow(false)} /> : null}
+    </View>
+  );
+}
+
+export const endText = (r: WireRoute["fromRef"]): string => (r ? `${r.device}:${r.pin}` : "?");
+
+const Row = memo(function Row({ wire: w, on, choose }: { wire: WireRoute; on: boolean; choose(wire: string): void }) {
+  const settings = useSettings();
+  const length = w.lengthMm === null ? "no length" : formatLength(w.lengthMm, settings);
+  const fallback = w.marks.some(isFallback);
+  return (
+    <Pressable
+      role="button"
+      testID={`wire-${w.id}`}
+      aria-pressed={on}
+      aria-label={`Wire ${w.id}, ${endText(w.fromRef)} to ${endText(w.toRef)}, ${length}${fallback ? ", with a fallback" : ""}`}
+      onPress={() => choose(w.id)}
+      className={`flex-row items-center gap-2 border-b border-line px-2 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
+      style={{ height: ROW_PX }}
+    >
+      <Text className="w-[44px] text-right font-monoStrong text-[14px] text-graphite">{w.id}</Text>
+      <WireSwatch colour={w.colour?.value ?? null} />
+      <View className="min-w-0 flex-1">
+        <Text numberOfLines={1} className="font-mono text-[13px] leading-[18px] text-graphite">
+          {endText(w.fromRef)} to {endText(w.toRef)}
+        </Text>
+        <Text numberOfLines={1} className="font-table text-[13px] leading-[17px] text-slate">
+          {w.colour?.value ?? "no colour"} · {w.sizeMm2 ? formatSize(w.sizeMm2.value, settings) : "no size"} · {w.class ?? "no class"}
+        </Text>
+      </View>
+      <View className="items-end">
+        <Text className={`font-monoStrong text-[14px] ${w.lengthMm === null ? "text-brick" : "text-graphite"}`}>{length}</Text>
+        {fallback ? <Text className="font-table text-[12px] text-ochre">fallback</Text> : null}
+      </View>
+    </Pressable>
+  );
+});
