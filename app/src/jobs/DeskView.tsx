@@ -38,10 +38,10 @@ export function DeskView({ job }: { job: JobDetail }) {
       <Running job={job} />
       {job.figures ? <Figures job={job} /> : null}
       <View className="gap-3 md:flex-row">
-        <View className="flex-1">
+        <View className="md:flex-1">
           <Attention job={job} />
         </View>
-        <View className="flex-1">
+        <View className="md:flex-1">
           <Files job={job} />
         </View>
       </View>

@@ -48,7 +48,7 @@ function Graduation({ job, stage, index, wide, here }: { job: string; stage: Sta
   const view = VIEWS[stage.stage];
   const built = view !== undefined && stage.state !== "not started";
   const inner = (
-    <View className={wide ? `min-h-[52px] flex-row items-center ${here ? "bg-paper" : ""}` : `h-[58px] w-[84px] ${here ? "bg-paper" : ""}`}>
+    <View className={wide ? `min-h-[52px] w-full flex-row items-center ${here ? "bg-paper" : ""}` : `h-[58px] w-[84px] ${here ? "bg-paper" : ""}`}>
       <Scale stage={stage} wide={wide} here={here} />
       <View className={wide ? "flex-1 pl-2" : "px-2"}>
         <Text className={`font-medium text-[14px] ${built ? "text-graphite" : "text-slate"}`}>{title}</Text>
@@ -66,7 +66,7 @@ function Graduation({ job, stage, index, wide, here }: { job: string; stage: Sta
     );
   }
   return (
-    <Link testID={`rule-${stage.stage}`} href={jobHref(job, view)} aria-label={`${title}: ${word}`} aria-current={here ? "page" : undefined}>
+    <Link testID={`rule-${stage.stage}`} href={jobHref(job, view)} aria-label={`${title}: ${word}`} aria-current={here ? "page" : undefined} className="block">
       {inner}
     </Link>
   );

@@ -3,7 +3,15 @@ import { Text, type TextProps } from "react-native";
 
 type Props = TextProps & { children: ReactNode; className?: string };
 
-const join = (a: string, b: string | undefined): string => (b ? `${a} ${b}` : a);
+/** What a class sets; the given one of a kind replaces the standard one. */
+const KINDS: readonly RegExp[] = [/^font-/, /^text-\[/, /^leading-/, /^text-(?!\[|right|left|center)/];
+
+function join(standard: string, given: string | undefined): string {
+  if (!given) return standard;
+  const own = given.split(" ");
+  const kept = standard.split(" ").filter((c) => !KINDS.some((k) => k.test(c) && own.some((o) => k.test(o))));
+  return [...kept, ...own].join(" ");
+}
 
 export const Body = ({ className, ...rest }: Props) => <Text {...rest} className={join("font-text text-[15px] leading-[21px] text-graphite", className)} />;
 

@@ -39,7 +39,7 @@ export function DeviceList({ panel, chosen, choose }: Props) {
           const r = rows[i]!;
           const on = r.tag === chosen;
           return (
-            <Pressable role="button" aria-pressed={on} aria-label={`${r.tag}, ${r.text}`} onPress={() => choose(r.tag)} className={`h-[48px] justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}>
+            <Pressable role="button" aria-pressed={on} aria-label={`${r.tag}, ${r.text}`} onPress={() => choose(r.tag)} className={`h-[48px] w-full justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}>
               <View className="flex-row justify-between">
                 <Mono>{r.tag}</Mono>
                 <Small>{r.face}</Small>

@@ -92,7 +92,7 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
         panes={[
           { key: "list", width: 260, label: "list", node: <DeviceList panel={panel} chosen={choice.device} choose={choose} /> },
           { key: "drawing", label: "drawing", node: drawing },
-          { key: "details", width: 320, label: "details", node: <ScrollView>{details ?? <Empty title="Nothing chosen" text="Choose a device in the list or on the drawing." />}</ScrollView> },
+          ...(details ? [{ key: "details", width: 320, label: "details", node: <ScrollView>{details}</ScrollView> }] : []),
         ]}
       />
     );

@@ -71,7 +71,8 @@ export const FillLayer = memo(function FillLayer({ boxes }: { boxes: readonly Pi
   );
 });
 
-const FONT_PX = 11;
+const FONT_PX = 12;
+const CHAR_PX = 6.6;
 const MOST = 250;
 
 /** Percentages written in the ducts, with the word where it is too much. */
@@ -80,13 +81,15 @@ export const FillLabels = memo(function FillLabels({ boxes, view, visible }: { b
   const labels = boxes
     .map((b) => {
       const { fillPercent, insideMm2, state, wires } = b.piece;
-      const text = insideMm2 === 0 ? "size not known" : `${Math.round(fillPercent)} %${state === "over" ? " over" : state === "watch" ? " watch" : ""}`;
-      return { b, text, wires };
+      const fill = insideMm2 === 0 ? "size not known" : `${Math.round(fillPercent)} %${state === "over" ? " over" : state === "watch" ? " watch" : ""}`;
+      const full = `${b.piece.duct}  ${fill}`;
+      const room = (b.flat ? b.w : b.h) * view.k;
+      return { b, text: room > full.length * CHAR_PX ? full : fill, wires };
     })
     .filter(({ b, text, wires }) => {
       const [long, wide] = b.flat ? [b.w * view.k, b.h * view.k] : [b.h * view.k, b.w * view.k];
       const seen = b.x < visible.x + visible.w && visible.x < b.x + b.w && b.y < visible.y + visible.h && visible.y < b.y + b.h;
-      return wires > 0 && seen && long > text.length * 6.7 && wide >= FONT_PX;
+      return wires > 0 && seen && long > text.length * CHAR_PX && wide >= FONT_PX;
     })
     .slice(0, MOST);
   return (
@@ -95,7 +98,7 @@ export const FillLabels = memo(function FillLabels({ boxes, view, visible }: { b
         const x = (b.x + b.w / 2) * view.k + view.x;
         const y = (b.y + b.h / 2) * view.k + view.y;
         return (
-          <Text key={b.edge} x={x} y={y + FONT_PX * 0.35} fontSize={FONT_PX} fontFamily={FONTS.table} fill={t.graphite} textAnchor="middle" transform={b.flat ? undefined : `rotate(-90 ${x} ${y})`}>
+          <Text key={b.edge} x={x} y={y + FONT_PX * 0.35} fontSize={FONT_PX} fontFamily={FONTS.medium} fill={t.graphite} textAnchor="middle" transform={b.flat ? undefined : `rotate(-90 ${x} ${y})`}>
             {text}
           </Text>
         );

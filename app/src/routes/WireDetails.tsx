@@ -6,7 +6,7 @@ import { useMemo, useState } from "react";
 import { View } from "react-native";
 import type { EndTreatment, RouteRules } from "@gray-bench/core/design/rules";
 import { Button } from "../kit/Button";
-import { formatLength, formatSize } from "../kit/format";
+import { formatSize } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Mono, Small } from "../kit/Text";
@@ -34,17 +34,6 @@ export function WireDetails({ job, result, wire, rules }: Props) {
   const words = useMemo(() => wayInWords(result, wire), [result, wire]);
   return (
     <View testID="wire-details" className="gap-3 p-3">
-      <View className="flex-row flex-wrap items-center gap-3">
-        <WireSwatch colour={wire.colour?.value ?? null} />
-        <Body>
-          {wire.colour?.value ?? "no colour"} · {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} · {wire.class ?? "no class"}
-          {wire.net ? ` · net ${wire.net}` : ""}
-        </Body>
-      </View>
-      <View>
-        <End job={job} word="from" at={wire.fromRef} end={wire.from} treatment={wire.endFrom} />
-        <End job={job} word="to" at={wire.toRef} end={wire.to} treatment={wire.endTo} />
-      </View>
       {words ? <Body testID="way">{words}</Body> : null}
       {wire.noWay ? (
         <View role="alert" className="border-l-4 border-brick pl-3">
@@ -62,7 +51,17 @@ export function WireDetails({ job, result, wire, rules }: Props) {
         ))}
       </View>
       {working ? <WorkingTable working={working} job={job} /> : null}
-      {wire.lengthMm === null ? null : <Small>Length to cut: {formatLength(wire.lengthMm, settings)}</Small>}
+      <View className="flex-row flex-wrap items-center gap-3">
+        <WireSwatch colour={wire.colour?.value ?? null} />
+        <Body>
+          {wire.colour?.value ?? "no colour"} · {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} · {wire.class ?? "no class"}
+          {wire.net ? ` · net ${wire.net}` : ""}
+        </Body>
+      </View>
+      <View>
+        <End job={job} word="from" at={wire.fromRef} end={wire.from} treatment={wire.endFrom} />
+        <End job={job} word="to" at={wire.toRef} end={wire.to} treatment={wire.endTo} />
+      </View>
     </View>
   );
 }

@@ -81,7 +81,7 @@ const Row = memo(function Row({ wire: w, on, choose }: { wire: WireRoute; on: bo
       aria-pressed={on}
       aria-label={`Wire ${w.id}, ${endText(w.fromRef)} to ${endText(w.toRef)}, ${length}${fallback ? ", with a fallback" : ""}`}
       onPress={() => choose(w.id)}
-      className={`flex-row items-center gap-2 border-b border-line px-2 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
+      className={`w-full flex-row items-center gap-2 border-b border-line px-2 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
       style={{ height: ROW_PX }}
     >
       <Text className="w-[44px] text-right font-monoStrong text-[14px] text-graphite">{w.id}</Text>

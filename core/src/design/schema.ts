@@ -41,6 +41,8 @@ import { END_TREATMENTS, type EndRule, type RouteRules } from "./rules";
 const MAX_MM = 100_000;
 const MAX_ITEMS = 200_000;
 
+/** Names that the design itself gives: option keys, tags. */
+const ANY_KEY = /^.{1,120}$/;
 const text = Joi.string().max(500);
 const name = Joi.string().min(1).max(120);
 const mm = Joi.number().min(-MAX_MM).max(MAX_MM);
@@ -96,7 +98,7 @@ const enclosure = Joi.object<Enclosure, true>({
 
 const at = { x: mm.required(), y: mm.required() };
 const only = (kinds: string | string[], schema: Joi.Schema, need: "required" | "optional" = "required") =>
-  schema.when("kind", { is: Joi.valid(...[kinds].flat()), then: schema[need](), otherwise: Joi.forbidden() });
+  Joi.when("kind", { is: Joi.valid(...[kinds].flat()), then: schema[need](), otherwise: Joi.forbidden() });
 
 const hole = Joi.object({
   kind: Joi.string().valid("round", "thread", "countersunk", "slot", "rect", "polygon", "knockout").required(),
@@ -213,7 +215,7 @@ const part = Joi.object<Part, true>({
   }),
 });
 
-const when = Joi.object().pattern(name, Joi.alternatives(name, list(name).min(1))).max(50);
+const when = Joi.object().pattern(ANY_KEY, Joi.alternatives(name, list(name).min(1))).max(50);
 
 const pinRef = Joi.object({ device: name.required(), pin: name.required() });
 
@@ -270,7 +272,7 @@ const strip = Joi.object<Strip, true>({
   jumpers: list(
     Joi.object({ row: Joi.number().integer().min(1).max(10).required(), members: list(name).min(2).required(), part: name }),
   ),
-  print: Joi.object().pattern(name, text.allow("")),
+  print: Joi.object().pattern(ANY_KEY, text.allow("")),
   splitAfter: list(name),
 });
 

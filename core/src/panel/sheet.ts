@@ -16,6 +16,8 @@ export interface Sheet {
 }
 
 const GAP_MM = 90;
+/** Room for a title between a face and the one below it. */
+const BELOW_GAP_MM = 200;
 const BLOCK_GAP_MM = 220;
 
 /**
@@ -41,7 +43,7 @@ export function layOut(panel: PanelResult, hinges: ReadonlyMap<string, "left" | 
     }
     let below = x;
     for (const f of others) {
-      faces.push({ id: f.id, enclosure, kind: f.kind, x: below, y: -f.h - GAP_MM, w: f.w, h: f.h });
+      faces.push({ id: f.id, enclosure, kind: f.kind, x: below, y: -f.h - BELOW_GAP_MM, w: f.w, h: f.h });
       below += f.w + GAP_MM;
     }
     x = Math.max(right, below) + BLOCK_GAP_MM - GAP_MM;

@@ -6,7 +6,7 @@ import type { Layout } from "./useSheet";
 
 const rect = (x: number, y: number, w: number, h: number): string => `M${x} ${y}h${w}v${h}h${-w}z`;
 
-/** Outlines of bodies with a small notch at the lower left corner of the unturned body: it shows the turn. */
+/** Outlines of bodies. */
 function bodies(layout: Layout, panel: PanelResult, pick: (category: string) => boolean): string {
   return panel.devices
     .filter((d) => pick(d.category))
@@ -39,6 +39,37 @@ function railEdges(layout: Layout, list: readonly PlacedBar[]): string {
     .join("");
 }
 
+/** Lines that set off the clamps above and below a body that stands on a rail, as such devices have them. */
+function shoulders(layout: Layout, panel: PanelResult): string {
+  const rails = new Set(panel.rails.map((r) => r.tag));
+  return panel.devices
+    .filter((d) => d.carrier !== null && rails.has(d.carrier) && d.w > SHOULDER_MM)
+    .map((d) => {
+      const b = layout.boxOf(d.face, d.outline.x, d.outline.y, d.outline.w, d.outline.h);
+      const upright = d.turn === 0 || d.turn === 180;
+      return upright
+        ? `M${b.x} ${b.y + SHOULDER_MM}h${b.w}M${b.x} ${b.y + b.h - SHOULDER_MM}h${b.w}`
+        : `M${b.x + SHOULDER_MM} ${b.y}v${b.h}M${b.x + b.w - SHOULDER_MM} ${b.y}v${b.h}`;
+    })
+    .join("");
+}
+
+const SHOULDER_MM = 16;
+
+/** Round heads of what is operated on a door. */
+function heads(layout: Layout, panel: PanelResult): string {
+  return panel.devices
+    .filter((d) => ROUND.has(d.category) && d.outline.w === d.outline.h)
+    .map((d) => {
+      const b = layout.boxOf(d.face, d.outline.x, d.outline.y, d.outline.w, d.outline.h);
+      const r = b.w * 0.4;
+      return `M${b.x + b.w / 2 - r} ${b.y + b.h / 2}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0z`;
+    })
+    .join("");
+}
+
+const ROUND: ReadonlySet<string> = new Set(["operator", "lamp"]);
+
 const TERMINALS = (c: string): boolean => c === "terminal" || c === "earth";
 
 /** Faces, rails, ducts and bodies: a handful of long paths, whatever the size of the panel. */
@@ -50,6 +81,8 @@ export const PanelLayer = memo(function PanelLayer({ panel, layout }: { panel: P
       rails: bars(layout, panel.rails),
       edges: railEdges(layout, panel.rails),
       ducts: bars(layout, panel.ducts),
+      shoulders: shoulders(layout, panel),
+      heads: heads(layout, panel),
       terminals: bodies(layout, panel, TERMINALS),
       devices: bodies(layout, panel, (c) => !TERMINALS(c)),
     }),
@@ -63,6 +96,8 @@ export const PanelLayer = memo(function PanelLayer({ panel, layout }: { panel: P
       <Path d={paths.rails} fill={t.line} stroke={t.slate} {...thin} />
       <Path d={paths.edges} fill="none" stroke={t.slate} {...thin} />
       <Path d={paths.devices} fill={t.paper} stroke={t.graphite} {...thin} />
+      <Path d={paths.shoulders} fill="none" stroke={t.line} {...thin} />
+      <Path d={paths.heads} fill={t.tray} stroke={t.graphite} {...thin} />
       <Path d={paths.terminals} fill={t.tray} stroke={t.graphite} {...thin} />
     </G>
   );

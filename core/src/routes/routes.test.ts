@@ -1,0 +1,404 @@
+import fc from "fast-check";
+import type { Design, Duct, Part } from "../design/model";
+import { rulesFor, SHOP_RULES } from "../design/rules";
+import { compute as panel } from "../panel/compute";
+import { BARE, DOT, dot, enclosure, tiny, wire } from "../testing/tiny";
+import { compute } from "./compute";
+import { explain } from "./explain";
+import type { PieceEdge, RoutesResult, WireRoute } from "./result";
+import { piecesIn, stepsOf, stretchesOf, wayInWords, wiresIn } from "./way";
+
+const route = (design: Design): RoutesResult => compute(design, SHOP_RULES, panel(design));
+const only = (design: Design): WireRoute => route(design).wires[0]!;
+const lengths = (design: Design): (number | null)[] => route(design).wires.map((w) => w.lengthMm);
+
+const PIN = DOT.pins![0]!;
+const withExit = (number: string, exit: "up" | "down" | "left" | "right", more: object = {}): Part => ({ ...DOT, number, pins: [{ ...PIN, exit, ...more }] });
+
+describe("joints", () => {
+  // Centre lines: a flat duct at y has its centre at y + 20, an upright one at x has it at x + 20.
+  const across = (flat: Partial<Duct>, upright: Partial<Duct>, to: [number, number]) =>
+    only(tiny({ ducts: [{ run: "right", ...flat }, { run: "up", ...upright }], devices: [dot("-A", 100, 20), dot("-B", ...to)], wires: [wire("-A", "-B")], rules: BARE }));
+
+  test("a tee extends the shorter reach square to the other centre line", () => {
+    // Flat duct ends at x = 300, where the upright one begins: 20 mm of extension to its centre at 320.
+    const w = across({ length: 300 }, { x: 300, y: 0, length: 400 }, [320, 400]);
+    expect(w.terms!.way).toBe(200 + 20 + 380);
+  });
+
+  test("ducts within the join gap are joined and the gap counts", () => {
+    expect(across({ length: 295 }, { x: 300, y: 0, length: 400 }, [320, 400]).terms!.way).toBe(195 + 25 + 380);
+  });
+
+  test("ducts beyond the join gap are not joined; facing ends up to the watch gap get an open point", () => {
+    const design = tiny({ ducts: [{ length: 288 }, { run: "up", x: 300, length: 400 }], devices: [dot("-A", 100, 20), dot("-B", 320, 400)], wires: [wire("-A", "-B")], rules: BARE });
+    const result = route(design);
+    expect(result.wires[0]!.lengthMm).toBeNull();
+    expect(result.wires[0]!.noWay).toBe("no way leads from W1 to W2: W1 and W2 stand 12 mm apart");
+    expect(result.open.map((p) => [p.severity, p.kind])).toEqual([
+      ["stop", "no way"],
+      ["check", "gap between ducts"],
+    ]);
+  });
+
+  test("ducts side by side at the same distance, whose ends look elsewhere, get no open point", () => {
+    const result = route(tiny({ ducts: [{ y: 0 }, { y: 52 }] }));
+    expect(result.open.filter((p) => p.kind === "gap between ducts")).toEqual([]);
+  });
+
+  test("ends that meet in line are joined", () => {
+    const w = only(tiny({ ducts: [{ length: 300 }, { x: 303, length: 300 }], devices: [dot("-A", 100, 20), dot("-B", 500, 20)], wires: [wire("-A", "-B")], rules: BARE }));
+    expect(w.terms!.way).toBe(400);
+  });
+
+  test("ducts of different height: the step counts", () => {
+    const low: Part = { number: "L", maker: "m", text: "low", category: "duct", w: 2000, h: 40, d: 40, duct: { innerW: 36, innerH: 34 } };
+    const w = only(tiny({ parts: [low], ducts: [{ length: 300 }, { run: "up", x: 300, length: 400, part: "L" }], devices: [dot("-A", 100, 20), dot("-B", 320, 400)], wires: [wire("-A", "-B")], rules: BARE }));
+    expect(w.terms!.way).toBe(600 + 10);
+  });
+});
+
+describe("leaving a pin", () => {
+  const leave = (exit: "up" | "down" | "left" | "right", ducts: Partial<Duct>[], more = {}) =>
+    route(tiny({ parts: [withExit("X", exit, more)], ducts, devices: [{ tag: "-A", part: "X", on: { face: "+A1/plate", x: 95, y: 195 } }, dot("-B", 400, 20)], wires: [wire("-A", "-B")], rules: BARE }));
+
+  test("straight to the first duct in the exit direction, though another is nearer", () => {
+    const result = leave("up", [{ y: 0 }, { y: 320 }, { run: "up", x: 500, y: 0, length: 360 }]);
+    const w = result.wires[0]!;
+    expect(w.from!.entry).toMatchObject({ x: 100, y: 340, planeMm: 140, heightMm: 0 });
+    expect(w.marks).toEqual([]);
+    expect(wayInWords(result, w)).toBe("up into W2, right along W2, down along W3, left along W1, to -B");
+  });
+
+  test("nothing met within reach: nearest duct, marked, with an open point", () => {
+    const result = leave("up", [{ y: 0 }]);
+    expect(result.wires[0]!.marks).toEqual(["exit-met-nothing"]);
+    expect(result.open.map((p) => p.kind)).toEqual(["exit meets no duct"]);
+  });
+
+  test("a duct just inside the reach is met, one just outside is not", () => {
+    expect(leave("up", [{ y: 0 }, { y: 600, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!.marks).toEqual([]);
+    expect(leave("up", [{ y: 0 }, { y: 600.1, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!.marks).toEqual(["exit-met-nothing"]);
+  });
+
+  test("no position: the middle of the body, marked", () => {
+    const part: Part = { ...DOT, number: "X", w: 60, h: 80, d: 54, pins: [{ name: "p", tail: 5, clamp: "screw" }] };
+    const w = only(tiny({ parts: [part], ducts: [{}], devices: [{ tag: "-A", part: "X", on: { face: "+A1/plate", x: 70, y: 160 } }, dot("-B", 400, 20)], wires: [wire("-A", "-B")], rules: BARE }));
+    expect(w.marks).toEqual(["no-pin-geometry"]);
+    expect([w.from!.x, w.from!.y, w.from!.z]).toEqual([100, 200, 27]);
+  });
+
+  test("height counts", () => {
+    const w = leave("down", [{ y: 0 }], { z: 57 }).wires[0]!;
+    expect(w.terms!.entryFrom).toBe(180 + 30);
+  });
+
+  test("a turned device turns its pin's direction with it", () => {
+    const result = route(tiny({ parts: [withExit("X", "right")], ducts: [{ y: 320 }], devices: [{ tag: "-A", part: "X", turn: 90, on: { face: "+A1/plate", x: 95, y: 195 } }, dot("-B", 400, 340)], wires: [wire("-A", "-B")], rules: BARE }));
+    expect(result.wires[0]!.from).toMatchObject({ exit: "up" });
+    expect(result.wires[0]!.marks).toEqual([]);
+  });
+});
+
+describe("cut length", () => {
+  const rules = rulesFor(SHOP_RULES, {});
+  const base = { ducts: [{}], devices: [dot("-A", 50, 20), dot("-B", 373, 20)], wires: [wire("-A", "-B")] };
+
+  test("slack at both ends, rounded up to the step", () => {
+    const w = only(tiny(base));
+    expect(w.terms).toMatchObject({ way: 323, slackFrom: 30, slackTo: 30, rounding: 2, raise: 0 });
+    expect(w.lengthMm).toBe(385);
+  });
+
+  test("a sum on the step is not rounded further, whatever the fractions", () => {
+    // 0.1 + 0.2 style sums must not go up a step.
+    expect(only(tiny({ ...base, devices: [dot("-A", 50.1, 20), dot("-B", 370.1, 20)] })).lengthMm).toBe(380);
+  });
+
+  test("never shorter than the shortest lead", () => {
+    const w = only(tiny({ ...base, devices: [dot("-A", 50, 20), dot("-B", 60, 20)] }));
+    expect(w.lengthMm).toBe(120);
+    expect(w.terms!.raise).toBe(50);
+  });
+
+  test("reserve is a share of the whole sum", () => {
+    const w = only(tiny({ ...base, rules: { routes: { reservePercent: 10 } } }));
+    expect(w.terms!.reserve).toBeCloseTo(38.3, 9);
+    expect(w.lengthMm).toBe(425);
+  });
+
+  test("every working adds up to its length", () => {
+    const result = route(tiny(base));
+    const working = explain(result, { of: "length", wire: "1" }, rules.routes)!;
+    expect(working.terms.reduce((s, t) => s + (t.value ?? 0), 0)).toBeCloseTo(385, 9);
+  });
+
+  test("a direct lead only when both parts allow it and it is short", () => {
+    const free: Part = { ...DOT, number: "F", directLeads: true };
+    const at = (x: number) => tiny({ parts: [free], ducts: [{ y: 500 }], devices: [{ tag: "-A", part: "F", on: { face: "+A1/plate", x: 0, y: 0 } }, { tag: "-B", part: "F", on: { face: "+A1/plate", x, y: 0 } }], wires: [wire("-A", "-B")], rules: BARE });
+    expect(only(at(150)).marks).toEqual(["direct"]);
+    expect(only(at(150)).terms!.way).toBe(150);
+    expect(only(at(151)).marks).toEqual(["far-from-duct"]);
+  });
+});
+
+describe("crossings", () => {
+  const door = (to: { duct: string } | { face: string }) =>
+    route(
+      tiny({
+        ducts: [{ tag: "W1", x: 0, y: 0, length: 500 }, { tag: "W2", face: "+A1/door", x: 100, y: 100, length: 500 }],
+        crossings: [{ tag: "D1", kind: "hinge", from: { duct: "W1" }, to, enclosure: "+A1", points: [{ x: 100, y: 120, z: 373 }, { x: 100, y: 120, z: 27 }] }],
+        devices: [dot("-A", 300, 20), dot("-B", 400, 120, "+A1/door")],
+        wires: [wire("-A", "-B")],
+      }),
+    );
+
+  test("over the hinge: guided length, loop and the door's own slack", () => {
+    const result = door({ duct: "W2" });
+    const w = result.wires[0]!;
+    expect(w.terms).toMatchObject({ way: 300 + 346 + 300, loops: 250, slackFrom: 30, slackTo: 60 });
+    expect(wayInWords(result, w)).toBe("into W1, left along W1, over hinge D1, right along W2, to -B");
+    expect(stretchesOf(result, w).map((s) => s.face)).toEqual(["+A1/plate", "+A1/door"]);
+  });
+
+  test("an end given as a face finds its nearest duct", () => {
+    expect(door({ face: "+A1/door" }).wires[0]!.lengthMm).toBe(door({ duct: "W2" }).wires[0]!.lengthMm);
+  });
+
+  test("an end that reaches nothing hangs free, and the wire says so", () => {
+    const result = door({ face: "+A1/left" });
+    expect(result.wires[0]!.noWay).toBe("no way leads from W1 to W2: crossing D1 hangs free (there is no duct on face +A1/left)");
+    expect(result.open.map((p) => p.kind)).toContain("crossing hangs free");
+  });
+
+  test("between neighbours, in the frame of the first", () => {
+    const design = tiny({
+      enclosures: [enclosure("+A1", { neighbourRight: "+A2" }), enclosure("+A2")],
+      ducts: [{ tag: "W1", x: 1500, length: 500 }, { tag: "W2", face: "+A2/plate", x: 0, length: 500 }],
+      crossings: [{ tag: "N1", kind: "wall", from: { duct: "W1" }, to: { duct: "W2" }, enclosure: "+A1", points: [{ x: 2100, y: 120, z: 373 }, { x: 2300, y: 120, z: 373 }], loop: 0 }],
+      devices: [dot("-A", 1900, 20), dot("-B", 100, 20, "+A2/plate")],
+      wires: [wire("-A", "-B")],
+      rules: BARE,
+    });
+    expect(only(design).terms!.way).toBe(100 + 200 + 100);
+  });
+});
+
+describe("classes and fill", () => {
+  const ring: Partial<Duct>[] = [
+    { tag: "low", y: 0, length: 1000 },
+    { tag: "high", y: 500, length: 1000 },
+    { tag: "left", run: "up", x: 0, y: 0, length: 540 },
+    { tag: "right", run: "up", x: 960, y: 0, length: 540 },
+  ];
+  const nets = [
+    { name: "drive", class: "drive" as const, colour: "BK" as const, sizeMm2: 16 },
+    { name: "signal", class: "signal" as const, colour: "WH" as const, sizeMm2: 0.5 },
+    { name: "earth", class: "earth" as const, sizeMm2: 4 },
+  ];
+  const corners = [dot("-A", 20, 60), dot("-B", 980, 60), dot("-C", 20, 300), dot("-D", 980, 300)];
+
+  test("signal keeps out of ducts drive lies in, earth does not, whatever the order of wires", () => {
+    const wires = [wire("-C", "-D", { net: "signal" }), wire("-A", "-B", { net: "drive" }), wire("-C", "-D", { net: "earth" })];
+    const low = [dot("-A", 100, 20), dot("-B", 900, 20), dot("-C", 20, 200), dot("-D", 980, 200)];
+    const result = route(tiny({ ducts: ring, nets, devices: low, wires }));
+    const [signal, drive, earth] = result.wires;
+    expect(wayInWords(result, drive!)).toContain("along low");
+    expect(wayInWords(result, earth!)).toContain("along low");
+    expect(wayInWords(result, signal!)).toContain("along high");
+    expect(signal!.marks).toEqual(["detour-class"]);
+    expect(result.open).toEqual([]);
+  });
+
+  test("a way that must be left for the sake of classes is marked with the shortest one", () => {
+    const wires = [wire("-A", "-B", { net: "drive" }), wire("-A", "-D", { net: "signal" })];
+    const result = route(tiny({ ducts: ring, nets, devices: corners, wires, rules: BARE }));
+    const signal = result.wires[1]!;
+    expect(signal.marks).toEqual(["detour-class", "shared-duct"]);
+    expect(signal.shortestMm).toBeLessThan(signal.terms!.way);
+    expect(result.open.map((p) => p.kind)).toEqual(["classes share a duct"]);
+  });
+
+  test("a duct kept for some classes is left to them", () => {
+    const kept = ring.map((d) => (d.tag === "low" ? { ...d, classes: ["drive" as const] } : d));
+    const result = route(tiny({ ducts: kept, nets, devices: corners, wires: [wire("-A", "-B", { net: "signal" })], rules: BARE }));
+    expect(wayInWords(result, result.wires[0]!)).toContain("along high");
+    expect(result.wires[0]!.marks).toEqual(["detour-class"]);
+  });
+
+  test("wires that only pass leave a full duct until it is at its limit", () => {
+    const wires = Array.from({ length: 30 }, () => wire("-A", "-B", { net: "drive" }));
+    const result = route(tiny({ ducts: ring, nets, devices: corners, wires, rules: BARE }));
+    const full = result.edges.filter((e): e is PieceEdge => e.kind === "piece" && e.duct === "low" && e.wires > 0);
+    expect(Math.max(...full.map((p) => p.fillPercent))).toBeLessThanOrEqual(70);
+    const round = result.wires.filter((w) => w.marks.includes("detour-fill"));
+    expect(round.length).toBe(30 - full[0]!.wires);
+    expect(round[0]!.shortestMm).toBeLessThan(round[0]!.terms!.way);
+    expect(lengths(tiny({ ducts: ring, nets, devices: corners, wires, rules: { routes: { detourMostMm: 0 } } })).every((l, _, all) => l === all[0])).toBe(true);
+  });
+
+  test("fill is the sum of the wires' areas over the inside of the duct", () => {
+    const result = route(tiny({ ducts: [{}], nets, devices: [dot("-A", 100, 20), dot("-B", 300, 20)], wires: [wire("-A", "-B", { net: "drive" }), wire("-A", "-B", { net: "signal" })], rules: BARE }));
+    const piece = result.edges[0] as PieceEdge;
+    expect(piece.fillPercent).toBeCloseTo(((Math.PI / 4) * (8.1 ** 2 + 2.5 ** 2) * 100) / (36 * 54), 2);
+    expect(wiresIn(result, 0).map((w) => w.id)).toEqual(["1", "2"]);
+  });
+});
+
+// ---- properties on random panels -------------------------------------------------------------------
+
+const MARGIN = 700;
+
+/** A grid of ducts with pins scattered about it; every duct is joined to some other. */
+const panels = fc
+  .record({
+    flats: fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { minLength: 1, maxLength: 4 }),
+    uprights: fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { minLength: 1, maxLength: 4 }),
+    pins: fc.array(fc.record({ x: fc.integer({ min: 0, max: 760 }), y: fc.integer({ min: 0, max: 760 }), exit: fc.constantFrom("up", "down", "left", "right", "out") }), { minLength: 2, maxLength: 7 }),
+    pairs: fc.array(fc.tuple(fc.nat(20), fc.nat(20)), { minLength: 1, maxLength: 8 }),
+  })
+  .map(({ flats, uprights, pins, pairs }) => ({
+    ducts: [
+      ...flats.map((n): Partial<Duct> => ({ tag: `H${n}`, run: "right", x: MARGIN, y: MARGIN + n * 120, length: 760 })),
+      ...uprights.map((n): Partial<Duct> => ({ tag: `V${n}`, run: "up", x: MARGIN + n * 120, y: MARGIN, length: 760 })),
+    ],
+    pins,
+    pairs: pairs.map(([a, b]) => [a % pins.length, b % pins.length] as const).filter(([a, b]) => a !== b),
+  }));
+
+type Panel = typeof panels extends fc.Arbitrary<infer T> ? T : never;
+
+const EXIT_PARTS = (["up", "down", "left", "right"] as const).map((e) => withExit(e, e));
+const PARTS = [...EXIT_PARTS, { ...DOT, number: "out" }];
+
+function build(p: Panel, change: { shift?: [number, number]; mirror?: boolean; swap?: boolean; more?: Partial<Duct>[] } = {}): Design {
+  const [sx, sy] = change.shift ?? [0, 0];
+  const mirrorX = (x: number, w: number): number => (change.mirror ? 2000 - x - w : x);
+  const flip: Record<string, string> = { left: "right", right: "left" };
+  return tiny({
+    parts: PARTS,
+    ducts: [...p.ducts, ...(change.more ?? [])].map((d) => ({ ...d, x: mirrorX(d.x!, d.run === "right" ? d.length! : 40) + sx, y: d.y! + sy })),
+    devices: p.pins.map((pin, i) => ({
+      tag: `-K${i}`,
+      part: change.mirror ? (flip[pin.exit] ?? pin.exit) : pin.exit,
+      on: { face: "+A1/plate", x: mirrorX(MARGIN + pin.x - 5, 10) + sx, y: MARGIN + pin.y - 5 + sy },
+    })),
+    wires: p.pairs.map(([a, b]) => (change.swap ? wire(`-K${b}`, `-K${a}`) : wire(`-K${a}`, `-K${b}`))),
+    rules: { routes: { detourMostMm: 0 } },
+  });
+}
+
+const RUNS = { numRuns: 150, seed: 2601 };
+
+describe("properties", () => {
+  test("a length is at least the straight-line distance of its pins", () => {
+    fc.assert(
+      fc.property(panels, (p) => {
+        for (const w of route(build(p)).wires) {
+          const straight = Math.hypot(w.from!.x - w.to!.x, w.from!.y - w.to!.y, w.from!.z - w.to!.z);
+          const t = w.terms!;
+          expect(t.entryFrom + t.way + t.entryTo + 1e-9).toBeGreaterThanOrEqual(straight);
+        }
+      }),
+      RUNS,
+    );
+  });
+
+  test("mirrored, shifted and end-swapped designs give the same lengths", () => {
+    fc.assert(
+      fc.property(panels, fc.integer({ min: -600, max: 400 }), fc.integer({ min: -600, max: 400 }), (p, sx, sy) => {
+        const plain = lengths(build(p));
+        expect(lengths(build(p, { mirror: true }))).toEqual(plain);
+        expect(lengths(build(p, { shift: [sx, sy] }))).toEqual(plain);
+        expect(lengths(build(p, { swap: true }))).toEqual(plain);
+      }),
+      RUNS,
+    );
+  });
+
+  test("swapped ends take the same way", () => {
+    fc.assert(
+      fc.property(panels, (p) => {
+        const [one, two] = [route(build(p)), route(build(p, { swap: true }))];
+        one.wires.forEach((w, i) => expect(piecesIn(one, w).sort()).toEqual(piecesIn(two, two.wires[i]!).sort()));
+      }),
+      RUNS,
+    );
+  });
+
+  test("another duct never lengthens a shortest way", () => {
+    fc.assert(
+      fc.property(panels, fc.integer({ min: 0, max: 6 }), (p, n) => {
+        // Pins leave by the nearest duct of the first panel; the new duct lies where no pin meets it first.
+        const more: Partial<Duct>[] = [{ tag: "new", run: "right", x: MARGIN, y: MARGIN + 840 + n * 40, length: 760 }, { tag: "newV", run: "up", x: MARGIN + 760, y: MARGIN, length: 1200 }];
+        const before = route(build(p));
+        const after = route(build(p, { more }));
+        before.wires.forEach((w, i) => {
+          const now = after.wires[i]!;
+          const same = (a: WireRoute["from"], b: WireRoute["from"]): boolean => a!.entry!.x === b!.entry!.x && a!.entry!.y === b!.entry!.y;
+          if (same(w.from, now.from) && same(w.to, now.to)) expect(now.terms!.way).toBeLessThanOrEqual(w.terms!.way);
+        });
+      }),
+      RUNS,
+    );
+  });
+
+  test("the terms and the steps add up to the length", () => {
+    const rules = rulesFor(SHOP_RULES, {});
+    fc.assert(
+      fc.property(panels, (p) => {
+        const result = route(build(p));
+        for (const w of result.wires) {
+          expect(Object.values(w.terms!).reduce((a, b) => a + b, 0)).toBeCloseTo(w.lengthMm!, 6);
+          const steps = stepsOf(result, w).reduce((s, x) => s + x.mm, 0);
+          expect(steps).toBeCloseTo(w.terms!.entryFrom + w.terms!.way + w.terms!.entryTo, 6);
+          const working = explain(result, { of: "length", wire: w.id }, rules.routes)!;
+          expect(working.terms.reduce((s, t) => s + (t.value ?? 0), 0)).toBeCloseTo(w.lengthMm!, 6);
+        }
+      }),
+      RUNS,
+    );
+  });
+
+  test("the same design gives the same bytes", () => {
+    fc.assert(
+      fc.property(panels, (p) => {
+        expect(JSON.stringify(route(build(p)))).toBe(JSON.stringify(route(JSON.parse(JSON.stringify(build(p))) as Design)));
+      }),
+      { ...RUNS, numRuns: 30 },
+    );
+  });
+
+  test("no simple path through the network is shorter: brute force", () => {
+    fc.assert(
+      fc.property(panels, (p) => {
+        const result = route(build({ ...p, ducts: p.ducts.slice(0, 4) }));
+        for (const w of result.wires) {
+          if (w.lengthMm === null) continue;
+          expect(w.terms!.way + w.terms!.loops).toBeCloseTo(shortestByForce(result, w), 6);
+        }
+      }),
+      { ...RUNS, numRuns: 60 },
+    );
+  });
+});
+
+/** Tries every simple path between the two places, edge by edge. */
+function shortestByForce(result: RoutesResult, w: WireRoute): number {
+  const [from, to] = [w.from!.entry!, w.to!.entry!];
+  const dist = (n: number, at: { x: number; y: number }): number => Math.abs(result.nodes[n]!.x - at.x) + Math.abs(result.nodes[n]!.y - at.y);
+  const neighbours = result.nodes.map((_, n) => result.edges.filter((e) => e.a === n || e.b === n).map((e) => ({ to: e.a === n ? e.b : e.a, mm: e.mm })));
+  let best = from.edge === to.edge ? Math.abs(from.x - to.x) + Math.abs(from.y - to.y) : Infinity;
+  const goal = result.edges[to.edge]!;
+  const start = result.edges[from.edge]!;
+  const seen = new Set<number>();
+  const walk = (node: number, sum: number): void => {
+    if (sum >= best) return;
+    if (node === goal.a || node === goal.b) best = Math.min(best, sum + dist(node, to));
+    seen.add(node);
+    for (const n of neighbours[node]!) if (!seen.has(n.to)) walk(n.to, sum + n.mm);
+    seen.delete(node);
+  };
+  for (const n of [start.a, start.b]) walk(n, dist(n, from));
+  return best;
+}

@@ -1,0 +1,32 @@
+import { mkdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { find, PHONE, resize, startBrowser, WIDE } from "./browser";
+
+/** One picture per main view: name, path, element to wait for. */
+const VIEWS: { name: string; path: string; wait: string }[] = [
+  { name: "jobs", path: "/", wait: "job-LARK-2601" },
+  { name: "desk", path: "/jobs/LARK-2601", wait: "figures" },
+  { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
+  { name: "routes", path: "/jobs/LARK-2601/routes", wait: "wire-list" },
+  { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
+  { name: "duct", path: "/jobs/LARK-2601/routes?duct=W23", wait: "piece-details" },
+  { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
+];
+
+const [address = "http://127.0.0.1:4600", out = "docs/screenshots", only] = process.argv.slice(2);
+mkdirSync(out, { recursive: true });
+for (const size of [PHONE, WIDE]) {
+  const driver = await startBrowser(size);
+  try {
+    for (const v of VIEWS) {
+      if (only && !only.split(",").includes(v.name)) continue;
+      await driver.get(address + v.path);
+      await resize(driver, size);
+      await find(driver, v.wait);
+      await driver.executeAsyncScript("const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));");
+      writeFileSync(join(out, `${v.name}-${size.phone ? "phone" : "wide"}.png`), await driver.takeScreenshot(), "base64");
+    }
+  } finally {
+    await driver.quit();
+  }
+}

@@ -1,0 +1,30 @@
+/** Packages that ship ES modules only. */
+const ESM = "flatqueue|flatbush|@noble|fflate|d3-[a-z-]+|read-excel-file|csv-parse|csv-stringify|unzipper-esm|@gray-bench";
+
+const node = (name) => ({
+  displayName: name,
+  rootDir: __dirname,
+  testEnvironment: "node",
+  testMatch: [`<rootDir>/${name}/**/*.test.ts`],
+  transform: { "\\.[mc]?[jt]s$": "<rootDir>/scripts/jest-transform.cjs" },
+  transformIgnorePatterns: [`/node_modules/(?!(${ESM})/)`],
+  testPathIgnorePatterns: ["/node_modules/", "/dist/"],
+});
+
+module.exports = {
+  projects: [
+    node("core"),
+    node("designs"),
+    node("server"),
+    {
+      displayName: "app",
+      rootDir: `${__dirname}/app`,
+      preset: "jest-expo/web",
+      testMatch: ["<rootDir>/src/**/*.test.{ts,tsx}"],
+      transformIgnorePatterns: [
+        `/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|react-navigation|@react-navigation/.*|react-native-svg|lucide-react-native|nativewind|react-native-css-interop|${ESM}))`,
+      ],
+    },
+    node("e2e"),
+  ],
+};
