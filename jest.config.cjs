@@ -1,5 +1,6 @@
 /** Packages that ship ES modules only. */
-const ESM = "flatqueue|flatbush|@noble|fflate|d3-[a-z-]+|read-excel-file|csv-parse|csv-stringify|unzipper-esm|@gray-bench";
+const ESM =
+  "cookie|flatqueue|flatbush|@noble|fflate|d3-[a-z-]+|read-excel-file|csv-parse|csv-stringify|unzipper-esm|@gray-bench";
 
 const node = (name) => ({
   displayName: name,

@@ -2,6 +2,9 @@ module.exports = (api) => {
   api.cache.using(() => process.env.NODE_ENV);
   const test = process.env.NODE_ENV === "test";
   return {
-    presets: [["babel-preset-expo", test ? {} : { jsxImportSource: "nativewind" }], ...(test ? [] : ["nativewind/babel"])],
+    presets: [
+      ["babel-preset-expo", test ? {} : { jsxImportSource: "nativewind" }],
+      ...(test ? [] : ["nativewind/babel"]),
+    ],
   };
 };

@@ -1,7 +1,18 @@
 import type { Config } from "tailwindcss";
 import { FONTS, type Palette } from "./src/kit/tokens";
 
-const names: (keyof Palette)[] = ["paper", "tray", "line", "graphite", "slate", "verdigris", "ochre", "brick", "harbour", "onVerdigris"];
+const names: (keyof Palette)[] = [
+  "paper",
+  "tray",
+  "line",
+  "graphite",
+  "slate",
+  "verdigris",
+  "ochre",
+  "brick",
+  "harbour",
+  "onVerdigris",
+];
 
 const config: Config = {
   content: ["./src/**/*.{ts,tsx}"],

@@ -26,16 +26,24 @@ export function run(command, args, options = {}) {
     child.stdout?.on("data", (d) => (out += d));
     child.stderr?.on("data", (d) => (out += d));
     child.on("error", reject);
-    child.on("close", (code) => (code === 0 ? resolve(out) : reject(new Error(`${command} ${args.join(" ")} ended with ${code}\n${out}`))));
+    child.on("close", (code) =>
+      code === 0
+        ? resolve(out)
+        : reject(new Error(`${command} ${args.join(" ")} ended with ${code}\n${out}`)),
+    );
   });
 }
 
 /** Installs the packages of the lock file unless they are there. */
 export async function ensureInstalled() {
   const stamp = at("node_modules", ".gray-bench-lock");
-  const wanted = createHash("sha256").update(readFileSync(at("package-lock.json"))).digest("hex");
+  const wanted = createHash("sha256")
+    .update(readFileSync(at("package-lock.json")))
+    .digest("hex");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === wanted) return;
-  await step("installing packages (a few minutes the first time)", () => run("npm", ["ci", "--no-audit", "--no-fund"]));
+  await step("installing packages (a few minutes the first time)", () =>
+    run("npm", ["ci", "--no-audit", "--no-fund"]),
+  );
   writeFileSync(stamp, wanted);
 }
 
@@ -46,7 +54,9 @@ export async function ensureBrowser() {
   if (has("chromium") && has("chromedriver")) return;
   await step("installing the browser from Debian's packages", async () => {
     await run("apt-get", ["update"]);
-    await run("apt-get", ["install", "-y", "--no-install-recommends", "chromium", "chromium-driver"], { env: { ...env, DEBIAN_FRONTEND: "noninteractive" } });
+    await run("apt-get", ["install", "-y", "--no-install-recommends", "chromium", "chromium-driver"], {
+      env: { ...env, DEBIAN_FRONTEND: "noninteractive" },
+    });
   });
 }
 
@@ -60,14 +70,20 @@ function newest(folder) {
   return time;
 }
 
-const stale = (output, ...sources) => !existsSync(output) || sources.some((s) => newest(at(s)) > statSync(output).mtimeMs);
+const stale = (output, ...sources) =>
+  !existsSync(output) || sources.some((s) => newest(at(s)) > statSync(output).mtimeMs);
 
 /** Bundles server, worker and command line into dist/. */
 export async function buildServer() {
   const { build } = await import("esbuild");
   mkdirSync(at("dist"), { recursive: true });
   await build({
-    entryPoints: [at("server/src/main.ts"), at("server/src/workers/worker.ts"), at("server/src/cli.ts"), at("designs/src/write.ts")],
+    entryPoints: [
+      at("server/src/main.ts"),
+      at("server/src/workers/worker.ts"),
+      at("server/src/cli.ts"),
+      at("designs/src/write.ts"),
+    ],
     outdir: at("dist/server"),
     entryNames: "[name]",
     outExtension: { ".js": ".mjs" },
@@ -76,7 +92,9 @@ export async function buildServer() {
     target: "node20",
     format: "esm",
     external: ["fastify", "@fastify/*", "better-sqlite3", "piscina", "exceljs", "joi-to-json"],
-    banner: { js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);' },
+    banner: {
+      js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);',
+    },
     logLevel: "warning",
     sourcemap: true,
   });
@@ -86,13 +104,19 @@ export async function buildServer() {
 export async function buildApp() {
   const output = at("app/dist/index.html");
   if (!stale(output, "app", "core/src", "contract/src")) return;
-  await step("building the app (about a minute)", () => run("npx", ["expo", "export", "-p", "web", "--output-dir", "dist"], { cwd: at("app") }));
+  await step("building the app (about a minute)", () =>
+    run("npx", ["expo", "export", "-p", "web", "--output-dir", "dist"], { cwd: at("app") }),
+  );
 }
 
 /** Starts the server; resolves with its address and the process. */
 export function startServer(args, options = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, [at("dist/server/main.mjs"), ...args], { cwd: root, stdio: ["ignore", "pipe", "pipe"], ...options });
+    const child = spawn(process.execPath, [at("dist/server/main.mjs"), ...args], {
+      cwd: root,
+      stdio: ["ignore", "pipe", "pipe"],
+      ...options,
+    });
     let text = "";
     const hear = (data) => {
       text += data;

@@ -18,7 +18,16 @@ await buildApp();
 const data = values.data ?? at("data", values.demo ? "demo" : "own");
 let server;
 try {
-  server = await startServer(["--data", data, "--port", values.port, "--host", values.host, "--app", at("app/dist")]);
+  server = await startServer([
+    "--data",
+    data,
+    "--port",
+    values.port,
+    "--host",
+    values.host,
+    "--app",
+    at("app/dist"),
+  ]);
 } catch (error) {
   console.error(error.message);
   process.exit(1);
@@ -26,7 +35,11 @@ try {
 if (values.demo) {
   await step("importing the demo jobs", async () => {
     for (const name of ["larkmoor", "hillfold"]) {
-      const reply = await fetch(`${server.address}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body: readFileSync(at("designs", `${name}.bench.json`)) });
+      const reply = await fetch(`${server.address}/api/jobs`, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: readFileSync(at("designs", `${name}.bench.json`)),
+      });
       if (!reply.ok) throw new Error(`${name}: ${await reply.text()}`);
     }
   });

@@ -104,10 +104,18 @@ export const stageParams = Joi.object<{ job: string; stage: StageName }>({
     .required(),
 });
 
-export const fileParams = Joi.object<{ job: string; name: string }>({ job: code, name: Joi.string().max(120).required() });
+export const fileParams = Joi.object<{ job: string; name: string }>({
+  job: code,
+  name: Joi.string().max(120).required(),
+});
 
 export const searchQuery = Joi.object<{ q: string; job?: string; most: number }>({
-  q: Joi.string().trim().min(1).max(120).required().description("text, with * for any text and ? for one character"),
+  q: Joi.string()
+    .trim()
+    .min(1)
+    .max(120)
+    .required()
+    .description("text, with * for any text and ? for one character"),
   job: Joi.string().max(120),
   most: Joi.number().integer().min(1).max(100).default(30),
 });

@@ -19,7 +19,12 @@ export function runStages(design: Design, rules: Rules = SHOP_RULES, progress?: 
   const stages: Partial<Record<StageName, StageResult>> = {};
   for (const stage of STAGES) {
     progress?.(stage.name, 0);
-    stages[stage.name] = stage.compute({ design, rules, results: stages, progress: (share) => progress?.(stage.name, share) });
+    stages[stage.name] = stage.compute({
+      design,
+      rules,
+      results: stages,
+      progress: (share) => progress?.(stage.name, share),
+    });
     progress?.(stage.name, 1);
   }
   return { stages, open: sortPoints(STAGES.flatMap((s) => stages[s.name]!.open)) };

@@ -35,10 +35,16 @@ describe.each(Object.entries(DEMOS))("%s", (name, make) => {
     for (const f of one) expect(Buffer.compare(f.bytes, file(two, f.name))).toBe(0);
     const csv = decode(file(one, "wires.csv"));
     expect(csv).toBe(readFileSync(join(HERE, `golden/${base}-wires.csv`), "utf8"));
-    expect(csv.startsWith("number,net,class,from,from_pin,to,to_pin,colour,size_mm2,length_mm,end_from,end_to,way,marks\r\n")).toBe(true);
+    expect(
+      csv.startsWith(
+        "number,net,class,from,from_pin,to,to_pin,colour,size_mm2,length_mm,end_from,end_to,way,marks\r\n",
+      ),
+    ).toBe(true);
     const rows = parse(csv, { columns: true }) as Record<string, string>[];
     const routes = runStages(read(text)).stages.routes as RoutesResult;
-    expect(rows.map((r) => r.length_mm)).toEqual(routes.wires.map((w) => (w.lengthMm === null ? "" : String(w.lengthMm))));
+    expect(rows.map((r) => r.length_mm)).toEqual(
+      routes.wires.map((w) => (w.lengthMm === null ? "" : String(w.lengthMm))),
+    );
     for (const r of rows) for (const v of Object.values(r)) expect(v).not.toMatch(/^[=+\-@\t\r]/);
 
     const sheet = (await readXlsx(Buffer.from(file(one, "wires.xlsx")))) as unknown as Cell[][];
@@ -56,7 +62,22 @@ describe.each(Object.entries(DEMOS))("%s", (name, make) => {
 test("the theatre has a sample of every kind of open point that matters, and no more stops than meant", () => {
   const { open } = runStages(read(designText(DEMOS["larkmoor.bench.json"]!())));
   const kinds = new Set(open.map((p) => p.kind));
-  for (const kind of ["loose device", "end missing", "unknown pin", "no way", "no cross-section", "no colour", "no pin position", "gap between ducts", "crossing hangs free", "clamp overfilled", "classes share a duct", "gland does not fit", "no stock place", "duct nearly full"]) {
+  for (const kind of [
+    "loose device",
+    "end missing",
+    "unknown pin",
+    "no way",
+    "no cross-section",
+    "no colour",
+    "no pin position",
+    "gap between ducts",
+    "crossing hangs free",
+    "clamp overfilled",
+    "classes share a duct",
+    "gland does not fit",
+    "no stock place",
+    "duct nearly full",
+  ]) {
     expect(kinds).toContain(kind);
   }
   expect(open.filter((p) => p.severity === "stop")).toHaveLength(7);
@@ -72,7 +93,8 @@ test("other options bring other devices and wires, all with lengths", () => {
   const design = DEMOS["larkmoor.bench.json"]!();
   const fitted = { ...design, options: design.options.map((o) => ({ ...o, chosen: "fitted" })) };
   const [now, more] = [design, fitted].map((d) => runStages(read(JSON.stringify(d))));
-  const wires = (r: typeof now): number => (r!.stages.routes as RoutesResult).wires.filter((w) => w.lengthMm !== null).length;
+  const wires = (r: typeof now): number =>
+    (r!.stages.routes as RoutesResult).wires.filter((w) => w.lengthMm !== null).length;
   expect(wires(more) - wires(now)).toBeGreaterThan(10);
   expect(more!.open.filter((p) => p.severity === "stop")).toHaveLength(7);
 });

@@ -6,7 +6,22 @@ import { range, Wiring, type NetSpec } from "./wiring";
 /** Hillfold Observatory, dome rotator: one wall box, 35 wires, nothing left open. */
 export function hillfold(): Design {
   const parts = new Map(LIBRARY.map((p) => [p.number, p]));
-  const used = new Set(["FW-TS35", "FW-D40", "OH-M25", "OH-K9", "OH-B1C6", "BL-S480", "FW-T2", "FW-TPE", "FW-R6", "QM-PB", "QM-ES", "QM-PL", "FW-G25", "BL-C12"]);
+  const used = new Set([
+    "FW-TS35",
+    "FW-D40",
+    "OH-M25",
+    "OH-K9",
+    "OH-B1C6",
+    "BL-S480",
+    "FW-T2",
+    "FW-TPE",
+    "FW-R6",
+    "QM-PB",
+    "QM-ES",
+    "QM-PL",
+    "FW-G25",
+    "BL-C12",
+  ]);
   const plate = drawPlate(
     {
       face: "+A1/plate",
@@ -44,11 +59,22 @@ export function hillfold(): Design {
     },
     parts,
   );
-  const door = (tag: string, part: string, x: number, text: string) => deviceOf({ tag, part, texts: [text] }, { face: "+A1/door", x, y: 420 });
+  const door = (tag: string, part: string, x: number, text: string) =>
+    deviceOf({ tag, part, texts: [text] }, { face: "+A1/door", x, y: 420 });
   const w = new Wiring();
-  const mains: NetSpec = { class: "supply", colour: "BK", sizeMm2: 2.5, voltage: { v: 400, kind: "ac" }, currentA: 8 };
+  const mains: NetSpec = {
+    class: "supply",
+    colour: "BK",
+    sizeMm2: 2.5,
+    voltage: { v: 400, kind: "ac" },
+    currentA: 8,
+  };
   const control: NetSpec = { class: "control", colour: "BU", sizeMm2: 0.75, voltage: { v: 24, kind: "dc" } };
-  for (const [i, [head, foot]] of [["1L1", "2T1"], ["3L2", "4T2"], ["5L3", "6T3"]].entries()) {
+  for (const [i, [head, foot]] of [
+    ["1L1", "2T1"],
+    ["3L2", "4T2"],
+    ["5L3", "6T3"],
+  ].entries()) {
     w.chain(`L${i + 1}`, mains, [`-X1.${i + 1}:a`, `-Q1:${head}`]);
     w.chain(`M${i + 1}`, mains, [`-Q1:${foot}`, `-K1:${head}`]);
     w.chain(`T${i + 1}`, mains, [`-K1:${foot}`, `-K2:${["6T3", "4T2", "2T1"][i]}`]);
@@ -74,9 +100,26 @@ export function hillfold(): Design {
   return {
     format: DESIGN_FORMAT,
     version: DESIGN_VERSION,
-    job: { code: "HILL-2604", title: "Hillfold Observatory, dome rotator", customer: "Hillfold Observatory", due: "2027-01-15", revision: "A", units: "mm" },
+    job: {
+      code: "HILL-2604",
+      title: "Hillfold Observatory, dome rotator",
+      customer: "Hillfold Observatory",
+      due: "2027-01-15",
+      revision: "A",
+      units: "mm",
+    },
     enclosures: [
-      { tag: "+A1", text: "dome rotator", w: 600, h: 700, d: 210, plate: { w: 550, h: 650, setback: 170, thickness: 2, material: "galvanised steel" }, sheet: { thickness: 1.25, material: "painted steel" }, hinge: "left", surfaces: { rear: "covered" } },
+      {
+        tag: "+A1",
+        text: "dome rotator",
+        w: 600,
+        h: 700,
+        d: 210,
+        plate: { w: 550, h: 650, setback: 170, thickness: 2, material: "galvanised steel" },
+        sheet: { thickness: 1.25, material: "painted steel" },
+        hinge: "left",
+        surfaces: { rear: "covered" },
+      },
     ],
     faces: [],
     rails: plate.rails,
@@ -85,7 +128,19 @@ export function hillfold(): Design {
       { tag: "W6", face: "+A1/door", x: 70, y: 330, run: "right", length: 400, part: "FW-D40" },
     ],
     crossings: [
-      { tag: "D1", kind: "hinge", from: { duct: "W6" }, to: { duct: "W1" }, enclosure: "+A1", points: [{ x: 75, y: 350, z: 37 }, { x: 25, y: 350, z: 90 }, { x: 45, y: 350, z: 133 }], loop: 200 },
+      {
+        tag: "D1",
+        kind: "hinge",
+        from: { duct: "W6" },
+        to: { duct: "W1" },
+        enclosure: "+A1",
+        points: [
+          { x: 75, y: 350, z: 37 },
+          { x: 25, y: 350, z: 90 },
+          { x: 45, y: 350, z: 133 },
+        ],
+        loop: 200,
+      },
     ],
     parts: LIBRARY.filter((p) => used.has(p.number)),
     devices: [
@@ -99,9 +154,24 @@ export function hillfold(): Design {
     nets: w.nets,
     wires: w.wires,
     cables: [
-      { tag: "-W1", type: "BL-C12", from: "+A1", to: "dome motor", gland: "-XE1", cores: range(3, 4).map((n) => ({ core: String(n - 3), colour: "BK" as const, sizeMm2: 1, from: { device: `-X1.${n}`, pin: "c" }, far: `-M1:${n - 3}` })) },
+      {
+        tag: "-W1",
+        type: "BL-C12",
+        from: "+A1",
+        to: "dome motor",
+        gland: "-XE1",
+        cores: range(3, 4).map((n) => ({
+          core: String(n - 3),
+          colour: "BK" as const,
+          sizeMm2: 1,
+          from: { device: `-X1.${n}`, pin: "c" },
+          far: `-M1:${n - 3}`,
+        })),
+      },
     ],
-    strips: [{ tag: "-X1", rail: "R2", members: [...range(6).map((n) => `-X1.${n}`), "-X1.PE", "-X1.7", "-X1.8"] }],
+    strips: [
+      { tag: "-X1", rail: "R2", members: [...range(6).map((n) => `-X1.${n}`), "-X1.PE", "-X1.7", "-X1.8"] },
+    ],
     options: [],
     rules: { routes: { reservePercent: 2 }, classes: { control: { sizeMm2: 0.75 } } },
     attachments: [],

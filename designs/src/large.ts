@@ -1,4 +1,11 @@
-import { DESIGN_FORMAT, DESIGN_VERSION, type Crossing, type Design, type Enclosure, type NetClass } from "@gray-bench/core/design/model";
+import {
+  DESIGN_FORMAT,
+  DESIGN_VERSION,
+  type Crossing,
+  type Design,
+  type Enclosure,
+  type NetClass,
+} from "@gray-bench/core/design/model";
 import { LIBRARY } from "./library";
 import { drawPlate, type Drawn, type Item } from "./plate";
 import { seeded } from "./random";
@@ -55,7 +62,11 @@ export function large(seed = 1, size: LargeSize = LARGE): Design {
             height: 100,
             on: "rail" as const,
             rail: `${e}.S${r + 1}`,
-            items: range(size.perRow + extra(r)).map((n): Item => ({ tag: `-${e}K${r * 10 + n}`, part: random.pick(KINDS), gap: 20 })),
+            items: range(size.perRow + extra(r)).map((n): Item => ({
+              tag: `-${e}K${r * 10 + n}`,
+              part: random.pick(KINDS),
+              gap: 20,
+            })),
           })),
         },
         parts,
@@ -64,13 +75,29 @@ export function large(seed = 1, size: LargeSize = LARGE): Design {
     if (e < size.enclosures) {
       for (const y of [0.2, 0.8]) {
         const at = Math.round(height * y);
-        crossings.push({ tag: `N${e}.${y * 10}`, kind: "wall", from: { duct: `${e}.R` }, to: { duct: `${e + 1}.L` }, enclosure: tag, points: [{ x: 700, y: at, z: 403 }, { x: 900, y: at, z: 403 }], loop: 0 });
+        crossings.push({
+          tag: `N${e}.${y * 10}`,
+          kind: "wall",
+          from: { duct: `${e}.R` },
+          to: { duct: `${e + 1}.L` },
+          enclosure: tag,
+          points: [
+            { x: 700, y: at, z: 403 },
+            { x: 900, y: at, z: 403 },
+          ],
+          loop: 0,
+        });
       }
     }
   }
   const devices = plates.flatMap((p) => p.devices);
   const pinsOf = (i: number): string[] => parts.get(devices[i]!.part)!.pins!.map((p) => p.name);
-  const nets = range(200).map((n) => ({ name: `N${n}`, class: random.pick(CLASSES), colour: "BK" as const, sizeMm2: random.pick([0.5, 0.75, 1, 1.5]) }));
+  const nets = range(200).map((n) => ({
+    name: `N${n}`,
+    class: random.pick(CLASSES),
+    colour: "BK" as const,
+    sizeMm2: random.pick([0.5, 0.75, 1, 1.5]),
+  }));
   const wires = range(size.wires).map((n) => {
     const a = random.whole(0, devices.length - 1);
     const near = Math.min(devices.length - 1, Math.max(0, a + random.whole(-60, 60)));
@@ -85,7 +112,12 @@ export function large(seed = 1, size: LargeSize = LARGE): Design {
   return {
     format: DESIGN_FORMAT,
     version: DESIGN_VERSION,
-    job: { code: `LARGE-${size.wires}`, title: `Synthetic panel with ${size.wires} wires`, revision: "1", units: "mm" },
+    job: {
+      code: `LARGE-${size.wires}`,
+      title: `Synthetic panel with ${size.wires} wires`,
+      revision: "1",
+      units: "mm",
+    },
     enclosures,
     faces: [],
     rails: plates.flatMap((p) => p.rails),

@@ -1,4 +1,13 @@
-import { DESIGN_FORMAT, DESIGN_VERSION, type Cable, type Design, type Device, type Part, type Strip, type When } from "@gray-bench/core/design/model";
+import {
+  DESIGN_FORMAT,
+  DESIGN_VERSION,
+  type Cable,
+  type Design,
+  type Device,
+  type Part,
+  type Strip,
+  type When,
+} from "@gray-bench/core/design/model";
 import { LIBRARY, MODULE_SLOTS, MODULE_W } from "./library";
 import { deviceOf, drawPlate, type Item } from "./plate";
 import { pin, range, Wiring, type NetSpec } from "./wiring";
@@ -14,7 +23,16 @@ const AXES = [...HOISTS, REVOLVE];
 const whenOf = (axis: number): { when: When } | Record<string, never> =>
   axis === LIFT ? { when: LIFT_FITTED } : axis === 18 ? { when: SPARE_FITTED } : {};
 
-const HOIST_NAMES = ["fly bar 1", "fly bar 2", "fly bar 3", "fly bar 4", "lighting bar 1", "lighting bar 2", "main curtain", "spare hoist"];
+const HOIST_NAMES = [
+  "fly bar 1",
+  "fly bar 2",
+  "fly bar 3",
+  "fly bar 4",
+  "lighting bar 1",
+  "lighting bar 2",
+  "main curtain",
+  "spare hoist",
+];
 
 function axisText(axis: number): string {
   if (axis === REVOLVE) return "revolve";
@@ -31,7 +49,10 @@ function controlPlate(parts: ReadonlyMap<string, Part>) {
       w: 700,
       h: 1900,
       sides: { left: "W1", right: "W2", part: "FW-D60" },
-      across: ["W3", "W4", "W5", "W6", "W7", "W8"].map((tag) => ({ tag, part: tag === "W4" || tag === "W6" ? "FW-D80" : "FW-D60" })),
+      across: ["W3", "W4", "W5", "W6", "W7", "W8"].map((tag) => ({
+        tag,
+        part: tag === "W4" || tag === "W6" ? "FW-D80" : "FW-D60",
+      })),
       railPart: "FW-TS35",
       rows: [
         {
@@ -123,7 +144,13 @@ function drivePlate(parts: ReadonlyMap<string, Part>) {
           rail: "R21",
           items: [
             { tag: "-Q2", part: "OH-SW100", texts: ["main switch", "drives"] },
-            ...all.map((a, i): Item => ({ tag: `-Q${a}`, part: "OH-M25", gap: i === 0 ? 25 : 3, texts: [axisText(a)], ...whenOf(a) })),
+            ...all.map((a, i): Item => ({
+              tag: `-Q${a}`,
+              part: "OH-M25",
+              gap: i === 0 ? 25 : 3,
+              texts: [axisText(a)],
+              ...whenOf(a),
+            })),
           ],
         },
         {
@@ -131,13 +158,30 @@ function drivePlate(parts: ReadonlyMap<string, Part>) {
           on: "rail",
           rail: "R22",
           items: [
-            ...all.map((a, i): Item => ({ tag: `-K${a + 40}`, part: "OH-K25", gap: i === 0 ? 130 : 3, texts: [axisText(a)], ...whenOf(a) })),
+            ...all.map((a, i): Item => ({
+              tag: `-K${a + 40}`,
+              part: "OH-K25",
+              gap: i === 0 ? 130 : 3,
+              texts: [axisText(a)],
+              ...whenOf(a),
+            })),
             ...range(4).map((n) => ({ tag: `-X20.${n}`, part: "FW-T16", ...(n === 1 ? { gap: 30 } : {}) })),
             ...range(9).map((n) => ({ tag: `-X21.${n}`, part: "FW-T2", ...(n === 1 ? { gap: 25 } : {}) })),
           ],
         },
-        { height: 505, on: "plate", items: [...HOISTS.slice(0, 5), LIFT].map((a, i) => drive(a, i === 0 ? 10 : 14)) },
-        { height: 520, on: "plate", items: [...[16, 17, 18, REVOLVE].map((a, i) => drive(a, i === 0 ? 10 : 14)), ...range(3).map((n): Item => ({ tag: `-R${n}`, part: "OH-BC", gap: n === 1 ? 30 : 15 }))] },
+        {
+          height: 505,
+          on: "plate",
+          items: [...HOISTS.slice(0, 5), LIFT].map((a, i) => drive(a, i === 0 ? 10 : 14)),
+        },
+        {
+          height: 520,
+          on: "plate",
+          items: [
+            ...[16, 17, 18, REVOLVE].map((a, i) => drive(a, i === 0 ? 10 : 14)),
+            ...range(3).map((n): Item => ({ tag: `-R${n}`, part: "OH-BC", gap: n === 1 ? 30 : 15 })),
+          ],
+        },
       ],
     },
     parts,
@@ -156,7 +200,14 @@ function boxPlate(parts: ReadonlyMap<string, Part>) {
         { tag: "W44", part: "FW-D40" },
       ],
       railPart: "FW-TS35",
-      rows: [{ height: 160, on: "rail", rail: "R41", items: range(6).map((n) => ({ tag: `-X41.${n}`, part: "FW-T2", ...(n === 1 ? { gap: 20 } : {}) })) }],
+      rows: [
+        {
+          height: 160,
+          on: "rail",
+          rail: "R41",
+          items: range(6).map((n) => ({ tag: `-X41.${n}`, part: "FW-T2", ...(n === 1 ? { gap: 20 } : {}) })),
+        },
+      ],
     },
     parts,
   );
@@ -168,10 +219,14 @@ const onFace = (face: string, tag: string, part: string, x: number, y: number, .
 function doorDevices(): Device[] {
   return [
     onFace("+A1/door", "-P1", "QM-HMI7", 300, 1480, "stage panel"),
-    ...["up", "down", "stop", "reset"].map((t, i) => onFace("+A1/door", `-S${i + 1}`, "QM-PB", 210 + i * 90, 1360, t)),
+    ...["up", "down", "stop", "reset"].map((t, i) =>
+      onFace("+A1/door", `-S${i + 1}`, "QM-PB", 210 + i * 90, 1360, t),
+    ),
     onFace("+A1/door", "-S5", "QM-KS", 570, 1360, "key: show / service"),
     onFace("+A1/door", "-S10", "QM-ES", 660, 1360, "emergency stop"),
-    ...["ready", "fault", "moving"].map((t, i) => onFace("+A1/door", `-H${i + 1}`, "QM-PL", 210 + i * 90, 1290, t)),
+    ...["ready", "fault", "moving"].map((t, i) =>
+      onFace("+A1/door", `-H${i + 1}`, "QM-PL", 210 + i * 90, 1290, t),
+    ),
     onFace("+A1/door", "-H9", "QM-HORN", 560, 1275, "horn"),
     onFace("+A2/door", "-S20", "QM-ES", 150, 1450, "emergency stop"),
     onFace("+A2/door", "-H20", "QM-PL", 240, 1450, "drives live"),
@@ -209,13 +264,22 @@ const EARTH_SMALL: NetSpec = { class: "earth", sizeMm2: 2.5 };
 function power(w: Wiring): void {
   for (const [i, line] of ["L1", "L2", "L3"].entries()) {
     w.chain(line, MAINS, [`-X1.${i + 1}:a`, `-Q1:${2 * i + 1}`]);
-    w.chain(`${line}.1`, { ...MAINS, sizeMm2: 6 }, [`-Q1:${2 * i + 2}`, ...(i < 2 ? [`-F1:${2 * i + 1}`, `-F2:${2 * i + 1}`] : [])]);
+    w.chain(`${line}.1`, { ...MAINS, sizeMm2: 6 }, [
+      `-Q1:${2 * i + 2}`,
+      ...(i < 2 ? [`-F1:${2 * i + 1}`, `-F2:${2 * i + 1}`] : []),
+    ]);
     const head = ["1L1", "3L2", "5L3"][i]!;
     const foot = ["2T1", "4T2", "6T3"][i]!;
-    w.chain(`${line}.4`, { ...SMALL, currentA: 9 }, [`-Q1:${2 * i + 2}`, ...range(4).map((n) => `-K${n}:${head}`)]);
+    w.chain(`${line}.4`, { ...SMALL, currentA: 9 }, [
+      `-Q1:${2 * i + 2}`,
+      ...range(4).map((n) => `-K${n}:${head}`),
+    ]);
     for (const n of range(4)) {
       const at = (n - 1) * 3 + i;
-      w.chain(`K${n}.T${i + 1}`, { ...SMALL, currentA: 9 }, [`-K${n}:${foot}`, `-X4.${Math.floor(at / 2) + 1}:${at % 2 === 0 ? "a" : "b"}`]);
+      w.chain(`K${n}.T${i + 1}`, { ...SMALL, currentA: 9 }, [
+        `-K${n}:${foot}`,
+        `-X4.${Math.floor(at / 2) + 1}:${at % 2 === 0 ? "a" : "b"}`,
+      ]);
     }
     w.chain(`${line}.2`, MAINS, [`-X1.${i + 1}:a`, `-Q2:${2 * i + 1}`]);
   }
@@ -239,7 +303,11 @@ function axes(w: Wiring): void {
   }
   for (const a of list) {
     const when = whenOf(a);
-    for (const [i, [head, foot]] of [["1L1", "2T1"], ["3L2", "4T2"], ["5L3", "6T3"]].entries()) {
+    for (const [i, [head, foot]] of [
+      ["1L1", "2T1"],
+      ["3L2", "4T2"],
+      ["5L3", "6T3"],
+    ].entries()) {
       w.chain(`${a}.L${i + 1}`, { ...FEED, ...when }, [`-Q${a}:${foot}`, `-K${a + 40}:${head}`]);
       w.chain(`${a}.T${i + 1}`, { ...FEED, ...when }, [`-K${a + 40}:${foot}`, `-U${a}:L${i + 1}`]);
     }
@@ -251,12 +319,16 @@ function axes(w: Wiring): void {
     w.chain("PE", EARTH, [`-R${i + 1}:PE`, `-XPE2:${i + 1}`]);
   }
   for (const [i, p] of ["U", "V", "W"].entries()) {
-    w.chain(`20.${p}`, { class: "drive", colour: "BK", sizeMm2: 16, voltage: AC3 }, [`-U20:${p}`, `-X20.${i + 1}:a`]);
+    w.chain(`20.${p}`, { class: "drive", colour: "BK", sizeMm2: 16, voltage: AC3 }, [
+      `-U20:${p}`,
+      `-X20.${i + 1}:a`,
+    ]);
   }
 }
 
 function distribution(w: Wiring): void {
-  const plus = (n: number, pins: string[], spec: NetSpec = PLUS) => w.chain(`P24.${n}`, spec, [`-F${n}:2`, ...pins]);
+  const plus = (n: number, pins: string[], spec: NetSpec = PLUS) =>
+    w.chain(`P24.${n}`, spec, [`-F${n}:2`, ...pins]);
   w.chain("P24", { ...PLUS, sizeMm2: 4, currentA: 20 }, ["-G1:+", "-F3:1", "-F4:1", "-F5:1"]);
   w.chain("P24", { ...PLUS, sizeMm2: 4, currentA: 20 }, ["-G2:+", "-F6:1", "-F7:1", "-F8:1"]);
   plus(3, ["-A10:24V", ...range(MODULE_SLOTS).map((n) => `-A1${n}:P`), "-U1:24V"]);
@@ -322,7 +394,10 @@ function logic(w: Wiring): void {
 }
 
 function safety(w: Wiring): void {
-  const stops: [string, string][] = [["-S10", "-K11"], ["-S20", "-K12"]];
+  const stops: [string, string][] = [
+    ["-S10", "-K11"],
+    ["-S20", "-K12"],
+  ];
   for (const [s, k] of stops) {
     w.chain(`${s}.1`, CONTROL, [`${k}:S11`, `${s}:11`]);
     w.chain(`${s}.2`, CONTROL, [`${s}:12`, `${k}:S12`]);
@@ -339,7 +414,10 @@ function safety(w: Wiring): void {
   });
   w.chain("STO1", CONTROL, ["-K16:24", ...AXES.map((a) => `-U${a}:STO1`)]);
   w.chain("STO2", CONTROL, ["-K16:34", ...AXES.map((a) => `-U${a}:STO2`)]);
-  for (const [line, at, specWhen] of [["STO1", "STO1", LIFT_FITTED], ["STO2", "STO2", LIFT_FITTED]] as const) {
+  for (const [line, at, specWhen] of [
+    ["STO1", "STO1", LIFT_FITTED],
+    ["STO2", "STO2", LIFT_FITTED],
+  ] as const) {
     w.chain(line, { ...CONTROL, when: specWhen }, [`-U${REVOLVE}:${at}`, `-U${LIFT}:${at}`]);
   }
   w.chain("KL", PLUS, ["-K16:14", ...AXES.map((a) => `-K${a + 40}:A1`), "-H20:X1"]);
@@ -350,7 +428,9 @@ function safety(w: Wiring): void {
 function earths(w: Wiring): void {
   w.chain("PE", { ...EARTH, sizeMm2: 16 }, ["-X1.PE:a", "-XPE1:1"]);
   w.chain("PE", { ...EARTH, sizeMm2: 16 }, ["-XPE1:2", "-XPE2:12"]);
-  ["-G1:PE", "-G2:PE", "-T1:PE", "-XD1:PE", "-A10:FE", "-U1:PE"].forEach((p, i) => w.chain("PE", EARTH_SMALL, [p, `-XPE1:${i + 3}`]));
+  ["-G1:PE", "-G2:PE", "-T1:PE", "-XD1:PE", "-A10:FE", "-U1:PE"].forEach((p, i) =>
+    w.chain("PE", EARTH_SMALL, [p, `-XPE1:${i + 3}`]),
+  );
   w.chain("PE", EARTH_SMALL, ["-P1:FE", "-XPE1:9"]);
   w.chain("PE", EARTH_SMALL, ["-E20:PE", "-XPE2:11"]);
 }
@@ -371,7 +451,14 @@ function leftOpen(w: Wiring): void {
   w.chain("BUZZ", { class: "control", sizeMm2: 1 }, ["-K38:14", "-H9:1"]);
   w.chain("UNUSED", { class: "control", colour: "BU", sizeMm2: 1 }, ["-K39:12", "-X3.6:b"]);
   const half = w.wires[w.wires.length - 1]!;
-  w.wires.push({ number: String(w.wires.length + 1), net: "BUZZ", from: { ...half.to! }, sizeMm2: 1, colour: "BU", strand: "fine" });
+  w.wires.push({
+    number: String(w.wires.length + 1),
+    net: "BUZZ",
+    from: { ...half.to! },
+    sizeMm2: 1,
+    colour: "BU",
+    strand: "fine",
+  });
 }
 
 function cables(): Cable[] {
@@ -381,7 +468,12 @@ function cables(): Cable[] {
     from: "+A2",
     to: `${axisText(axis)} motor`,
     gland: axis < 16 ? "-XE3" : "-XE4",
-    cores: [["1", "U"], ["2", "V"], ["3", "W"], ["GNYE", "PE2"]].map(([core, p]) => ({
+    cores: [
+      ["1", "U"],
+      ["2", "V"],
+      ["3", "W"],
+      ["GNYE", "PE2"],
+    ].map(([core, p]) => ({
       core: core!,
       colour: core === "GNYE" ? ("GNYE" as const) : ("BK" as const),
       sizeMm2: axis === REVOLVE ? 16 : 6,
@@ -399,15 +491,34 @@ function cables(): Cable[] {
     cores: [],
     ...whenOf(axis),
   });
-  const field = (tag: string, type: string, to: string, gland: string, first: number, last: number): Cable => ({
+  const field = (
+    tag: string,
+    type: string,
+    to: string,
+    gland: string,
+    first: number,
+    last: number,
+  ): Cable => ({
     tag,
     type,
     from: "+A1",
     to,
     gland,
     cores: range(last - first + 1, first).flatMap((n, i) => [
-      { core: String(2 * i + 1), colour: "BK" as const, sizeMm2: 1, from: pin(`-X2.${n}:c`), far: `${to}:${2 * i + 1}` },
-      { core: String(2 * i + 2), colour: "BK" as const, sizeMm2: 1, from: pin(`-X2.${n}:d`), far: `${to}:${2 * i + 2}` },
+      {
+        core: String(2 * i + 1),
+        colour: "BK" as const,
+        sizeMm2: 1,
+        from: pin(`-X2.${n}:c`),
+        far: `${to}:${2 * i + 1}`,
+      },
+      {
+        core: String(2 * i + 2),
+        colour: "BK" as const,
+        sizeMm2: 1,
+        from: pin(`-X2.${n}:d`),
+        far: `${to}:${2 * i + 2}`,
+      },
     ]),
   });
   return [
@@ -423,9 +534,28 @@ function cables(): Cable[] {
       from: "+A1",
       to: "+B1",
       gland: "-XE2",
-      cores: range(5).map((n) => ({ core: String(n), colour: "BK" as const, sizeMm2: 1, from: pin(`-X3.${n}:c`), to: pin(`-X41.${n}:c`) })),
+      cores: range(5).map((n) => ({
+        core: String(n),
+        colour: "BK" as const,
+        sizeMm2: 1,
+        from: pin(`-X3.${n}:c`),
+        to: pin(`-X41.${n}:c`),
+      })),
     },
-    { tag: "-W1", type: "BL-C4G16S", outer: 25.5, from: "supply", to: "+A1", gland: "-XE2", cores: range(3).map((n) => ({ core: String(n), sizeMm2: 16, from: pin(`-X1.${n}:b`), far: `board:L${n}` })) },
+    {
+      tag: "-W1",
+      type: "BL-C4G16S",
+      outer: 25.5,
+      from: "supply",
+      to: "+A1",
+      gland: "-XE2",
+      cores: range(3).map((n) => ({
+        core: String(n),
+        sizeMm2: 16,
+        from: pin(`-X1.${n}:b`),
+        far: `board:L${n}`,
+      })),
+    },
   ];
 }
 
@@ -443,17 +573,75 @@ export function larkmoor(): Design {
   const a1 = controlPlate(parts);
   const a2 = drivePlate(parts);
   const b1 = boxPlate(parts);
-  const strip = (tag: string, rail: string, members: string[], more: Partial<Strip> = {}): Strip => ({ tag, rail, members, ...more });
+  const strip = (tag: string, rail: string, members: string[], more: Partial<Strip> = {}): Strip => ({
+    tag,
+    rail,
+    members,
+    ...more,
+  });
   return {
     format: DESIGN_FORMAT,
     version: DESIGN_VERSION,
-    job: { code: "LARK-2601", title: "Larkmoor Playhouse, stage machinery", customer: "Larkmoor Playhouse Trust", due: "2027-02-19", revision: "B", units: "mm" },
+    job: {
+      code: "LARK-2601",
+      title: "Larkmoor Playhouse, stage machinery",
+      customer: "Larkmoor Playhouse Trust",
+      due: "2027-02-19",
+      revision: "B",
+      units: "mm",
+    },
     enclosures: [
-      { tag: "+A1", text: "control", w: 800, h: 2000, d: 500, plate: { w: 700, h: 1900, setback: 440, thickness: 3, material: "galvanised steel" }, sheet: { thickness: 1.5, material: "painted steel" }, hinge: "left", surfaces: { roof: "free", left: "free", right: "neighbour", front: "free", rear: "covered", base: "covered" }, neighbourRight: "+A2" },
-      { tag: "+A2", text: "drives", w: 1200, h: 2000, d: 500, plate: { w: 1100, h: 1900, setback: 440, thickness: 3, material: "galvanised steel" }, sheet: { thickness: 1.5, material: "painted steel" }, hinge: "right", surfaces: { roof: "free", left: "neighbour", right: "free", front: "free", rear: "covered", base: "covered" } },
-      { tag: "+B1", text: "stage left", w: 400, h: 400, d: 200, plate: { w: 350, h: 350, setback: 160, thickness: 2, material: "galvanised steel" }, sheet: { thickness: 1.25, material: "stainless steel" }, hinge: "left" },
+      {
+        tag: "+A1",
+        text: "control",
+        w: 800,
+        h: 2000,
+        d: 500,
+        plate: { w: 700, h: 1900, setback: 440, thickness: 3, material: "galvanised steel" },
+        sheet: { thickness: 1.5, material: "painted steel" },
+        hinge: "left",
+        surfaces: {
+          roof: "free",
+          left: "free",
+          right: "neighbour",
+          front: "free",
+          rear: "covered",
+          base: "covered",
+        },
+        neighbourRight: "+A2",
+      },
+      {
+        tag: "+A2",
+        text: "drives",
+        w: 1200,
+        h: 2000,
+        d: 500,
+        plate: { w: 1100, h: 1900, setback: 440, thickness: 3, material: "galvanised steel" },
+        sheet: { thickness: 1.5, material: "painted steel" },
+        hinge: "right",
+        surfaces: {
+          roof: "free",
+          left: "neighbour",
+          right: "free",
+          front: "free",
+          rear: "covered",
+          base: "covered",
+        },
+      },
+      {
+        tag: "+B1",
+        text: "stage left",
+        w: 400,
+        h: 400,
+        d: 200,
+        plate: { w: 350, h: 350, setback: 160, thickness: 2, material: "galvanised steel" },
+        sheet: { thickness: 1.25, material: "stainless steel" },
+        hinge: "left",
+      },
     ],
-    faces: [{ enclosure: "+A1", kind: "door", keepOuts: [{ x: 0, y: 0, w: 25, h: 2000, text: "hinge side" }] }],
+    faces: [
+      { enclosure: "+A1", kind: "door", keepOuts: [{ x: 0, y: 0, w: 25, h: 2000, text: "hinge side" }] },
+    ],
     rails: [...a1.rails, ...a2.rails, ...b1.rails],
     ducts: [
       ...a1.ducts,
@@ -468,12 +656,81 @@ export function larkmoor(): Design {
       { tag: "W45", face: "+B1/door", x: 50, y: 110, run: "right", length: 300, part: "FW-D40" },
     ],
     crossings: [
-      { tag: "D1", kind: "hinge", from: { duct: "W9" }, to: { duct: "W1" }, enclosure: "+A1", points: [{ x: 110, y: 1230, z: 37 }, { x: 30, y: 1230, z: 120 }, { x: 40, y: 1230, z: 300 }, { x: 90, y: 1230, z: 403 }] },
-      { tag: "D2", kind: "hinge", from: { duct: "W30" }, to: { duct: "W22" }, enclosure: "+A2", points: [{ x: 1090, y: 1090, z: 37 }, { x: 1170, y: 1090, z: 120 }, { x: 1160, y: 1090, z: 300 }, { x: 1110, y: 1090, z: 403 }] },
-      { tag: "D3", kind: "hinge", from: { duct: "W45" }, to: { duct: "W41" }, enclosure: "+B1", points: [{ x: 60, y: 130, z: 37 }, { x: 20, y: 130, z: 90 }, { x: 45, y: 130, z: 123 }], loop: 150 },
-      { tag: "N1", kind: "wall", from: { duct: "W2" }, to: { duct: "W21" }, enclosure: "+A1", points: [{ x: 710, y: 1300, z: 403 }, { x: 890, y: 1300, z: 403 }], loop: 0 },
-      { tag: "N2", kind: "wall", from: { duct: "W2" }, to: { duct: "W21" }, enclosure: "+A1", points: [{ x: 710, y: 500, z: 403 }, { x: 890, y: 500, z: 403 }], loop: 0 },
-      { tag: "N3", kind: "wall", from: { duct: "W22" }, to: { face: "+A2/right" }, enclosure: "+A2", points: [{ x: 1110, y: 900, z: 403 }, { x: 1200, y: 900, z: 403 }], loop: 0 },
+      {
+        tag: "D1",
+        kind: "hinge",
+        from: { duct: "W9" },
+        to: { duct: "W1" },
+        enclosure: "+A1",
+        points: [
+          { x: 110, y: 1230, z: 37 },
+          { x: 30, y: 1230, z: 120 },
+          { x: 40, y: 1230, z: 300 },
+          { x: 90, y: 1230, z: 403 },
+        ],
+      },
+      {
+        tag: "D2",
+        kind: "hinge",
+        from: { duct: "W30" },
+        to: { duct: "W22" },
+        enclosure: "+A2",
+        points: [
+          { x: 1090, y: 1090, z: 37 },
+          { x: 1170, y: 1090, z: 120 },
+          { x: 1160, y: 1090, z: 300 },
+          { x: 1110, y: 1090, z: 403 },
+        ],
+      },
+      {
+        tag: "D3",
+        kind: "hinge",
+        from: { duct: "W45" },
+        to: { duct: "W41" },
+        enclosure: "+B1",
+        points: [
+          { x: 60, y: 130, z: 37 },
+          { x: 20, y: 130, z: 90 },
+          { x: 45, y: 130, z: 123 },
+        ],
+        loop: 150,
+      },
+      {
+        tag: "N1",
+        kind: "wall",
+        from: { duct: "W2" },
+        to: { duct: "W21" },
+        enclosure: "+A1",
+        points: [
+          { x: 710, y: 1300, z: 403 },
+          { x: 890, y: 1300, z: 403 },
+        ],
+        loop: 0,
+      },
+      {
+        tag: "N2",
+        kind: "wall",
+        from: { duct: "W2" },
+        to: { duct: "W21" },
+        enclosure: "+A1",
+        points: [
+          { x: 710, y: 500, z: 403 },
+          { x: 890, y: 500, z: 403 },
+        ],
+        loop: 0,
+      },
+      {
+        tag: "N3",
+        kind: "wall",
+        from: { duct: "W22" },
+        to: { face: "+A2/right" },
+        enclosure: "+A2",
+        points: [
+          { x: 1110, y: 900, z: 403 },
+          { x: 1200, y: 900, z: 403 },
+        ],
+        loop: 0,
+      },
     ],
     parts: [...LIBRARY],
     devices: [
@@ -489,15 +746,46 @@ export function larkmoor(): Design {
     cables: cables(),
     strips: [
       strip("-X1", "R5", ["-X1.1", "-X1.2", "-X1.3", "-X1.PE"]),
-      strip("-X2", "R4", range(14).map((n) => `-X2.${n}`), { jumpers: [{ row: 1, members: range(4).map((n) => `-X2.${n}`) }], splitAfter: ["-X2.8"] }),
-      strip("-X3", "R4", range(6).map((n) => `-X3.${n}`), { print: { "-X3.1": "REL 1" } }),
-      strip("-X4", "R4", range(6).map((n) => `-X4.${n}`)),
-      strip("-X21", "R22", range(9).map((n) => `-X21.${n}`)),
-      strip("-X20", "R22", range(4).map((n) => `-X20.${n}`)),
-      strip("-X41", "R41", range(6).map((n) => `-X41.${n}`)),
+      strip(
+        "-X2",
+        "R4",
+        range(14).map((n) => `-X2.${n}`),
+        { jumpers: [{ row: 1, members: range(4).map((n) => `-X2.${n}`) }], splitAfter: ["-X2.8"] },
+      ),
+      strip(
+        "-X3",
+        "R4",
+        range(6).map((n) => `-X3.${n}`),
+        { print: { "-X3.1": "REL 1" } },
+      ),
+      strip(
+        "-X4",
+        "R4",
+        range(6).map((n) => `-X4.${n}`),
+      ),
+      strip(
+        "-X21",
+        "R22",
+        range(9).map((n) => `-X21.${n}`),
+      ),
+      strip(
+        "-X20",
+        "R22",
+        range(4).map((n) => `-X20.${n}`),
+      ),
+      strip(
+        "-X41",
+        "R41",
+        range(6).map((n) => `-X41.${n}`),
+      ),
     ],
     options: [
-      { key: "orchestra-lift", text: "orchestra lift", choices: ["fitted", "not fitted"], chosen: "not fitted" },
+      {
+        key: "orchestra-lift",
+        text: "orchestra lift",
+        choices: ["fitted", "not fitted"],
+        chosen: "not fitted",
+      },
       { key: "spare-hoist", text: "spare hoist", choices: ["fitted", "prepared"], chosen: "fitted" },
     ],
     rules: {},

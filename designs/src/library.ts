@@ -14,7 +14,14 @@ interface ClampSpec {
   conductors: number;
 }
 
-const CONTROL: ClampSpec = { clamp: "push-in", sizeMin: 0.25, sizeMax: 2.5, tail: 14, strip: 10, conductors: 2 };
+const CONTROL: ClampSpec = {
+  clamp: "push-in",
+  sizeMin: 0.25,
+  sizeMax: 2.5,
+  tail: 14,
+  strip: 10,
+  conductors: 2,
+};
 const POWER: ClampSpec = { clamp: "screw", sizeMin: 0.75, sizeMax: 16, tail: 20, strip: 14, conductors: 2 };
 const HEAVY: ClampSpec = { clamp: "screw", sizeMin: 2.5, sizeMax: 35, tail: 28, strip: 18, conductors: 2 };
 const STUD: ClampSpec = { clamp: "stud", sizeMin: 1, sizeMax: 35, tail: 15, strip: 12, conductors: 4 };
@@ -58,7 +65,13 @@ function corners(w: number, h: number, inset: number, thread: string): Hole[] {
 }
 
 /** Pins in two rows, above and below the body's middle. */
-function twoSided(body: Body, top: readonly string[], bottom: readonly string[], spec: ClampSpec, extras: Extras): Part {
+function twoSided(
+  body: Body,
+  top: readonly string[],
+  bottom: readonly string[],
+  spec: ClampSpec,
+  extras: Extras,
+): Part {
   const z = Math.round(body.d * 0.6);
   return part(body, {
     pins: [...row(top, body.w, body.h - 9, z, "up", spec), ...row(bottom, body.w, 9, z, "down", spec)],
@@ -71,7 +84,13 @@ const stock = (place: string, pack = 1) => ({ stock: { place, pack } });
 
 const OPERATOR_HOLE: Hole[] = [{ kind: "round", x: 15, y: 15, d: 22.3, notch: { to: 24.1, w: 3.2 } }];
 
-function operator(number: string, text: string, pins: readonly string[], category: Category, extras: Extras): Part {
+function operator(
+  number: string,
+  text: string,
+  pins: readonly string[],
+  category: Category,
+  extras: Extras,
+): Part {
   return part(
     { number, maker: "Quillmark", text, category, w: 30, h: 30, d: 58 },
     {
@@ -85,18 +104,49 @@ function operator(number: string, text: string, pins: readonly string[], categor
 
 const ductPart = (number: string, across: number, height: number): Part =>
   part(
-    { number, maker: "Fenwright", text: `wiring duct ${across} × ${height}`, category: "duct", w: 2000, h: across, d: height },
-    { duct: { innerW: across - 4, innerH: height - 6 }, mounts: [{ kind: "plate" }], weightKg: 0.9, ...stock(`D-01-0${across / 20}`, 1) },
+    {
+      number,
+      maker: "Fenwright",
+      text: `wiring duct ${across} × ${height}`,
+      category: "duct",
+      w: 2000,
+      h: across,
+      d: height,
+    },
+    {
+      duct: { innerW: across - 4, innerH: height - 6 },
+      mounts: [{ kind: "plate" }],
+      weightKg: 0.9,
+      ...stock(`D-01-0${across / 20}`, 1),
+    },
   );
 
 const wirePart = (number: string, sizeMm2: number, outer: number, colour?: Colour): Part =>
   part(
-    { number, maker: "Brasslark", text: `single core ${sizeMm2} mm² fine`, category: "wire", w: 100_000, h: outer, d: outer },
+    {
+      number,
+      maker: "Brasslark",
+      text: `single core ${sizeMm2} mm² fine`,
+      category: "wire",
+      w: 100_000,
+      h: outer,
+      d: outer,
+    },
     { wire: { sizeMm2, outer, strand: "fine", ...(colour ? { colour } : {}) }, ...stock("R-04-11", 100) },
   );
 
-const cablePart = (number: string, text: string, cores: number, sizeMm2: number, outer: number, screened: boolean): Part =>
-  part({ number, maker: "Brasslark", text, category: "cable", w: 100_000, h: outer, d: outer }, { cable: { cores, sizeMm2, outer, screened }, ...stock("R-06-02", 50) });
+const cablePart = (
+  number: string,
+  text: string,
+  cores: number,
+  sizeMm2: number,
+  outer: number,
+  screened: boolean,
+): Part =>
+  part(
+    { number, maker: "Brasslark", text, category: "cable", w: 100_000, h: outer, d: outer },
+    { cable: { cores, sizeMm2, outer, screened }, ...stock("R-06-02", 50) },
+  );
 
 export const MODULE_W = 25;
 export const MODULE_SLOTS = 8;
@@ -105,28 +155,196 @@ const HEAD_W = 62;
 const DRIVE_CONTROL = ["24V", "0V", "STO1", "STO2", "DI1", "DI2", "DO1", "DO2", "AI+", "AI-", "B+", "B-"];
 
 export const LIBRARY: readonly Part[] = [
-  part({ number: "FW-TS35", maker: "Fenwright", text: "rail TH 35 × 7.5", category: "rail", w: 2000, h: 35, d: 7.5 }, { mounts: [{ kind: "plate" }], weightKg: 0.6, ...stock("D-02-01") }),
+  part(
+    {
+      number: "FW-TS35",
+      maker: "Fenwright",
+      text: "rail TH 35 × 7.5",
+      category: "rail",
+      w: 2000,
+      h: 35,
+      d: 7.5,
+    },
+    { mounts: [{ kind: "plate" }], weightKg: 0.6, ...stock("D-02-01") },
+  ),
   ductPart("FW-D40", 40, 80),
   ductPart("FW-D60", 60, 80),
   ductPart("FW-D80", 80, 80),
   ductPart("FW-D100", 100, 80),
 
-  twoSided({ number: "OH-SW100", maker: "Oakhollow", text: "main switch 100 A", category: "switch", w: 105, h: 120, d: 95 }, ["1", "3", "5"], ["2", "4", "6"], HEAVY, { lossW: 9, currentA: 100, ...stock("B-01-01") }),
-  twoSided({ number: "OH-B1C6", maker: "Oakhollow", text: "circuit breaker 1p C6", category: "breaker", w: 17.5, h: 90, d: 70 }, ["1"], ["2"], POWER, { lossW: 2.1, currentA: 6, ...stock("B-02-03") }),
-  twoSided({ number: "OH-B2C10", maker: "Oakhollow", text: "circuit breaker 2p C10", category: "breaker", w: 35, h: 90, d: 70 }, ["1", "3"], ["2", "4"], POWER, { lossW: 3.8, currentA: 10, ...stock("B-02-05") }),
-  twoSided({ number: "OH-M25", maker: "Oakhollow", text: "motor circuit breaker 20–25 A", category: "breaker", w: 45, h: 105, d: 92 }, ["1L1", "3L2", "5L3", "13"], ["2T1", "4T2", "6T3", "14"], POWER, { lossW: 7.5, currentA: 25, clearances: { top: 40, bottom: 40 }, ...stock("B-02-11") }),
-  twoSided({ number: "OH-K25", maker: "Oakhollow", text: "contactor 25 A, coil 24 V DC", category: "contactor", w: 45, h: 88, d: 98 }, ["1L1", "3L2", "5L3", "A1", "21"], ["2T1", "4T2", "6T3", "A2", "22"], POWER, { lossW: 5.2, currentA: 25, ...stock("B-03-02") }),
-  twoSided({ number: "OH-K9", maker: "Oakhollow", text: "contactor 9 A, coil 24 V DC", category: "contactor", w: 45, h: 78, d: 90 }, ["1L1", "3L2", "5L3", "A1", "21"], ["2T1", "4T2", "6T3", "A2", "22"], POWER, { lossW: 3.1, currentA: 9, ...stock("B-03-01") }),
-  twoSided({ number: "BL-S480", maker: "Brasslark", text: "power supply 24 V 20 A", category: "supply", w: 82, h: 125, d: 120 }, ["+", "+'", "-", "-'", "13", "14"], ["L", "N", "PE"], { ...POWER, sizeMax: 6, sizeMin: 0.5 }, { lossW: 34, currentA: 20, clearances: { top: 50, bottom: 50 }, ...stock("B-05-02") }),
-  twoSided({ number: "BL-TR250", maker: "Brasslark", text: "control transformer 400/230 V 250 VA", category: "transformer", w: 96, h: 106, d: 90 }, ["P1", "P2"], ["S1", "S2", "PE"], POWER, { lossW: 24, weightKg: 4.1, ...stock("B-05-09") }),
-  twoSided({ number: "FW-SR2", maker: "Fenwright", text: "safety relay, two channels", category: "safety relay", w: 22.5, h: 100, d: 114 }, ["A1", "S11", "S12", "13", "23", "33"], ["A2", "S21", "S22", "14", "24", "34"], CONTROL, { lossW: 3.4, ...stock("B-07-01") }),
-  twoSided({ number: "FW-R6", maker: "Fenwright", text: "interface relay 24 V, 6 A", category: "relay", w: 6.2, h: 86, d: 78 }, ["A1", "14"], ["A2", "11"], { ...CONTROL, conductors: 2 }, { lossW: 0.3, directLeads: true, ...stock("B-07-08", 10) }),
-  part(
-    { number: "TT-C8", maker: "Tamarind Thermal", text: "controller head, 8 module slots", category: "controller", w: HEAD_W, h: 118, d: 92 },
+  twoSided(
     {
-      pins: [...row(["24V", "0V", "FE"], HEAD_W, 12, 58, "down", CONTROL), ...row(["B+", "B-"], HEAD_W, 104, 66, "up", PLUG)],
+      number: "OH-SW100",
+      maker: "Oakhollow",
+      text: "main switch 100 A",
+      category: "switch",
+      w: 105,
+      h: 120,
+      d: 95,
+    },
+    ["1", "3", "5"],
+    ["2", "4", "6"],
+    HEAVY,
+    { lossW: 9, currentA: 100, ...stock("B-01-01") },
+  ),
+  twoSided(
+    {
+      number: "OH-B1C6",
+      maker: "Oakhollow",
+      text: "circuit breaker 1p C6",
+      category: "breaker",
+      w: 17.5,
+      h: 90,
+      d: 70,
+    },
+    ["1"],
+    ["2"],
+    POWER,
+    { lossW: 2.1, currentA: 6, ...stock("B-02-03") },
+  ),
+  twoSided(
+    {
+      number: "OH-B2C10",
+      maker: "Oakhollow",
+      text: "circuit breaker 2p C10",
+      category: "breaker",
+      w: 35,
+      h: 90,
+      d: 70,
+    },
+    ["1", "3"],
+    ["2", "4"],
+    POWER,
+    { lossW: 3.8, currentA: 10, ...stock("B-02-05") },
+  ),
+  twoSided(
+    {
+      number: "OH-M25",
+      maker: "Oakhollow",
+      text: "motor circuit breaker 20–25 A",
+      category: "breaker",
+      w: 45,
+      h: 105,
+      d: 92,
+    },
+    ["1L1", "3L2", "5L3", "13"],
+    ["2T1", "4T2", "6T3", "14"],
+    POWER,
+    { lossW: 7.5, currentA: 25, clearances: { top: 40, bottom: 40 }, ...stock("B-02-11") },
+  ),
+  twoSided(
+    {
+      number: "OH-K25",
+      maker: "Oakhollow",
+      text: "contactor 25 A, coil 24 V DC",
+      category: "contactor",
+      w: 45,
+      h: 88,
+      d: 98,
+    },
+    ["1L1", "3L2", "5L3", "A1", "21"],
+    ["2T1", "4T2", "6T3", "A2", "22"],
+    POWER,
+    { lossW: 5.2, currentA: 25, ...stock("B-03-02") },
+  ),
+  twoSided(
+    {
+      number: "OH-K9",
+      maker: "Oakhollow",
+      text: "contactor 9 A, coil 24 V DC",
+      category: "contactor",
+      w: 45,
+      h: 78,
+      d: 90,
+    },
+    ["1L1", "3L2", "5L3", "A1", "21"],
+    ["2T1", "4T2", "6T3", "A2", "22"],
+    POWER,
+    { lossW: 3.1, currentA: 9, ...stock("B-03-01") },
+  ),
+  twoSided(
+    {
+      number: "BL-S480",
+      maker: "Brasslark",
+      text: "power supply 24 V 20 A",
+      category: "supply",
+      w: 82,
+      h: 125,
+      d: 120,
+    },
+    ["+", "+'", "-", "-'", "13", "14"],
+    ["L", "N", "PE"],
+    { ...POWER, sizeMax: 6, sizeMin: 0.5 },
+    { lossW: 34, currentA: 20, clearances: { top: 50, bottom: 50 }, ...stock("B-05-02") },
+  ),
+  twoSided(
+    {
+      number: "BL-TR250",
+      maker: "Brasslark",
+      text: "control transformer 400/230 V 250 VA",
+      category: "transformer",
+      w: 96,
+      h: 106,
+      d: 90,
+    },
+    ["P1", "P2"],
+    ["S1", "S2", "PE"],
+    POWER,
+    { lossW: 24, weightKg: 4.1, ...stock("B-05-09") },
+  ),
+  twoSided(
+    {
+      number: "FW-SR2",
+      maker: "Fenwright",
+      text: "safety relay, two channels",
+      category: "safety relay",
+      w: 22.5,
+      h: 100,
+      d: 114,
+    },
+    ["A1", "S11", "S12", "13", "23", "33"],
+    ["A2", "S21", "S22", "14", "24", "34"],
+    CONTROL,
+    { lossW: 3.4, ...stock("B-07-01") },
+  ),
+  twoSided(
+    {
+      number: "FW-R6",
+      maker: "Fenwright",
+      text: "interface relay 24 V, 6 A",
+      category: "relay",
+      w: 6.2,
+      h: 86,
+      d: 78,
+    },
+    ["A1", "14"],
+    ["A2", "11"],
+    { ...CONTROL, conductors: 2 },
+    { lossW: 0.3, directLeads: true, ...stock("B-07-08", 10) },
+  ),
+  part(
+    {
+      number: "TT-C8",
+      maker: "Tamarind Thermal",
+      text: "controller head, 8 module slots",
+      category: "controller",
+      w: HEAD_W,
+      h: 118,
+      d: 92,
+    },
+    {
+      pins: [
+        ...row(["24V", "0V", "FE"], HEAD_W, 12, 58, "down", CONTROL),
+        ...row(["B+", "B-"], HEAD_W, 104, 66, "up", PLUG),
+      ],
       mounts: [{ kind: "rail", datumY: 59 }],
-      slots: Array.from({ length: MODULE_SLOTS }, (_, i) => ({ name: `s${i + 1}`, x: HEAD_W + i * MODULE_W, y: 0, z: 0, accepts: ["module"] })),
+      slots: Array.from({ length: MODULE_SLOTS }, (_, i) => ({
+        name: `s${i + 1}`,
+        x: HEAD_W + i * MODULE_W,
+        y: 0,
+        z: 0,
+        accepts: ["module"],
+      })),
       lossW: 7,
       maxAroundC: 55,
       ...stock("B-09-01"),
@@ -134,11 +352,30 @@ export const LIBRARY: readonly Part[] = [
   ),
   ...(["DI8", "DO8", "AO4"] as const).map((kind): Part => {
     const text = { DI8: "digital inputs", DO8: "digital outputs", AO4: "analog outputs" }[kind];
-    const channels = kind === "AO4" ? ["1+", "1-", "2+", "2-", "3+", "3-", "4+", "4-"] : ["1", "2", "3", "4", "5", "6", "7", "8"];
+    const channels =
+      kind === "AO4"
+        ? ["1+", "1-", "2+", "2-", "3+", "3-", "4+", "4-"]
+        : ["1", "2", "3", "4", "5", "6", "7", "8"];
     return part(
-      { number: `TT-${kind}`, maker: "Tamarind Thermal", text: `module ${text}`, category: "module", w: MODULE_W, h: 118, d: 92 },
       {
-        pins: [...channels, "P", "M"].map((name, i) => ({ name, x: i < 5 ? 8 : 17, y: 84 - (i % 5) * 15, z: 78, exit: "down", ...CONTROL, conductors: name === "P" || name === "M" ? 2 : 1 })),
+        number: `TT-${kind}`,
+        maker: "Tamarind Thermal",
+        text: `module ${text}`,
+        category: "module",
+        w: MODULE_W,
+        h: 118,
+        d: 92,
+      },
+      {
+        pins: [...channels, "P", "M"].map((name, i) => ({
+          name,
+          x: i < 5 ? 8 : 17,
+          y: 84 - (i % 5) * 15,
+          z: 78,
+          exit: "down",
+          ...CONTROL,
+          conductors: name === "P" || name === "M" ? 2 : 1,
+        })),
         mounts: [{ kind: "slot", datumX: 0, datumY: 0, datumZ: 0 }],
         lossW: kind === "DO8" ? 2.4 : 1.6,
         maxAroundC: 55,
@@ -147,23 +384,138 @@ export const LIBRARY: readonly Part[] = [
     );
   }),
   part(
-    { number: "QM-NS8", maker: "Quillmark", text: "network switch, 8 ports", category: "other", w: 48, h: 115, d: 90 },
-    { pins: row(["24V", "0V", "PE"], 48, 12, 40, "down", CONTROL), ...onRail(115), lossW: 4.5, ...stock("B-09-09") },
+    {
+      number: "QM-NS8",
+      maker: "Quillmark",
+      text: "network switch, 8 ports",
+      category: "other",
+      w: 48,
+      h: 115,
+      d: 90,
+    },
+    {
+      pins: row(["24V", "0V", "PE"], 48, 12, 40, "down", CONTROL),
+      ...onRail(115),
+      lossW: 4.5,
+      ...stock("B-09-09"),
+    },
   ),
-  twoSided({ number: "FW-T2", maker: "Fenwright", text: "two-level terminal 2.5 mm²", category: "terminal", w: 5.2, h: 68, d: 62 }, ["a", "b"], ["c", "d"], CONTROL, { terminal: { levels: 2, jumperRows: 2, openSide: "right", endPlate: "FW-T2E" }, currentA: 24, weightKg: 0.015, ...stock("C-01-02", 50) }),
-  twoSided({ number: "FW-T16", maker: "Fenwright", text: "terminal 16 mm²", category: "terminal", w: 12, h: 60, d: 58 }, ["a"], ["b"], { ...POWER, sizeMax: 25 }, { terminal: { levels: 1, jumperRows: 2, openSide: "none" }, currentA: 76, ...stock("C-01-09", 25) }),
-  twoSided({ number: "FW-TPE", maker: "Fenwright", text: "earth terminal 16 mm²", category: "earth", w: 12, h: 60, d: 58 }, ["a", "a'"], ["b", "b'"], { ...POWER, sizeMax: 25 }, { terminal: { levels: 1, jumperRows: 0, openSide: "none" }, ...stock("C-01-11", 10) }),
-  part({ number: "FW-T2E", maker: "Fenwright", text: "end plate for two-level terminal", category: "terminal accessory", w: 1.5, h: 68, d: 62 }, { ...onRail(68), ...stock("C-02-02", 50) }),
-  part({ number: "FW-EB", maker: "Fenwright", text: "earth bar, 12 studs", category: "earth", w: 260, h: 24, d: 30 }, { pins: row(Array.from({ length: 12 }, (_, i) => String(i + 1)), 260, 12, 22, "up", STUD), mounts: [{ kind: "plate" }], holes: [{ kind: "thread", x: 12, y: 12, thread: "M6" }, { kind: "thread", x: 248, y: 12, thread: "M6" }], ...stock("C-03-01") }),
-  part({ number: "QM-SOC", maker: "Quillmark", text: "service socket", category: "socket", w: 45, h: 92, d: 68 }, { pins: row(["L", "N", "PE"], 45, 83, 40, "up", POWER), ...onRail(92), ...stock("B-11-01") }),
+  twoSided(
+    {
+      number: "FW-T2",
+      maker: "Fenwright",
+      text: "two-level terminal 2.5 mm²",
+      category: "terminal",
+      w: 5.2,
+      h: 68,
+      d: 62,
+    },
+    ["a", "b"],
+    ["c", "d"],
+    CONTROL,
+    {
+      terminal: { levels: 2, jumperRows: 2, openSide: "right", endPlate: "FW-T2E" },
+      currentA: 24,
+      weightKg: 0.015,
+      ...stock("C-01-02", 50),
+    },
+  ),
+  twoSided(
+    {
+      number: "FW-T16",
+      maker: "Fenwright",
+      text: "terminal 16 mm²",
+      category: "terminal",
+      w: 12,
+      h: 60,
+      d: 58,
+    },
+    ["a"],
+    ["b"],
+    { ...POWER, sizeMax: 25 },
+    { terminal: { levels: 1, jumperRows: 2, openSide: "none" }, currentA: 76, ...stock("C-01-09", 25) },
+  ),
+  twoSided(
+    {
+      number: "FW-TPE",
+      maker: "Fenwright",
+      text: "earth terminal 16 mm²",
+      category: "earth",
+      w: 12,
+      h: 60,
+      d: 58,
+    },
+    ["a", "a'"],
+    ["b", "b'"],
+    { ...POWER, sizeMax: 25 },
+    { terminal: { levels: 1, jumperRows: 0, openSide: "none" }, ...stock("C-01-11", 10) },
+  ),
+  part(
+    {
+      number: "FW-T2E",
+      maker: "Fenwright",
+      text: "end plate for two-level terminal",
+      category: "terminal accessory",
+      w: 1.5,
+      h: 68,
+      d: 62,
+    },
+    { ...onRail(68), ...stock("C-02-02", 50) },
+  ),
+  part(
+    {
+      number: "FW-EB",
+      maker: "Fenwright",
+      text: "earth bar, 12 studs",
+      category: "earth",
+      w: 260,
+      h: 24,
+      d: 30,
+    },
+    {
+      pins: row(
+        Array.from({ length: 12 }, (_, i) => String(i + 1)),
+        260,
+        12,
+        22,
+        "up",
+        STUD,
+      ),
+      mounts: [{ kind: "plate" }],
+      holes: [
+        { kind: "thread", x: 12, y: 12, thread: "M6" },
+        { kind: "thread", x: 248, y: 12, thread: "M6" },
+      ],
+      ...stock("C-03-01"),
+    },
+  ),
+  part(
+    { number: "QM-SOC", maker: "Quillmark", text: "service socket", category: "socket", w: 45, h: 92, d: 68 },
+    { pins: row(["L", "N", "PE"], 45, 83, 40, "up", POWER), ...onRail(92), ...stock("B-11-01") },
+  ),
 
   part(
-    { number: "OH-VD11", maker: "Oakhollow", text: "hoist drive 11 kW", category: "drive", w: 130, h: 300, d: 215 },
+    {
+      number: "OH-VD11",
+      maker: "Oakhollow",
+      text: "hoist drive 11 kW",
+      category: "drive",
+      w: 130,
+      h: 300,
+      d: 215,
+    },
     {
       pins: [
         ...row(["L1", "L2", "L3", "PE"], 130, 288, 60, "up", POWER),
         ...row(["U", "V", "W", "PE2", "DC+", "BR"], 130, 12, 60, "down", POWER),
-        ...DRIVE_CONTROL.map((name, i): Pin => ({ name, x: 14, y: 170 + i * 8, z: 160, exit: "up", ...CONTROL })),
+        ...DRIVE_CONTROL.map((name, i): Pin => ({
+          name,
+          x: 14,
+          y: 170 + i * 8,
+          z: 160,
+          exit: "up",
+          ...CONTROL,
+        })),
       ],
       mounts: [{ kind: "plate" }],
       holes: corners(130, 300, 12, "M6"),
@@ -176,12 +528,27 @@ export const LIBRARY: readonly Part[] = [
     },
   ),
   part(
-    { number: "OH-VD18", maker: "Oakhollow", text: "revolve drive 18 kW", category: "drive", w: 175, h: 320, d: 230 },
+    {
+      number: "OH-VD18",
+      maker: "Oakhollow",
+      text: "revolve drive 18 kW",
+      category: "drive",
+      w: 175,
+      h: 320,
+      d: 230,
+    },
     {
       pins: [
         ...row(["L1", "L2", "L3", "PE"], 175, 308, 60, "up", POWER),
         ...row(["U", "V", "W", "PE2", "DC+", "BR"], 175, 12, 60, "down", POWER),
-        ...DRIVE_CONTROL.map((name, i): Pin => ({ name, x: 16, y: 184 + i * 8, z: 170, exit: "up", ...CONTROL })),
+        ...DRIVE_CONTROL.map((name, i): Pin => ({
+          name,
+          x: 16,
+          y: 184 + i * 8,
+          z: 170,
+          exit: "up",
+          ...CONTROL,
+        })),
       ],
       mounts: [{ kind: "plate" }],
       holes: corners(175, 320, 14, "M6"),
@@ -194,15 +561,59 @@ export const LIBRARY: readonly Part[] = [
     },
   ),
   part(
-    { number: "OH-BC", maker: "Oakhollow", text: "brake chopper", category: "chopper", w: 70, h: 200, d: 150 },
-    { pins: [...row(["PE"], 70, 190, 50, "up", POWER), ...row(["DC+", "BR", "R1", "R2", "T1"], 70, 10, 50, "down", POWER)], mounts: [{ kind: "plate" }], holes: corners(70, 200, 8, "M5"), lossW: 38, clearances: { top: 60, bottom: 60 }, ...stock("A-03-01") },
+    {
+      number: "OH-BC",
+      maker: "Oakhollow",
+      text: "brake chopper",
+      category: "chopper",
+      w: 70,
+      h: 200,
+      d: 150,
+    },
+    {
+      pins: [
+        ...row(["PE"], 70, 190, 50, "up", POWER),
+        ...row(["DC+", "BR", "R1", "R2", "T1"], 70, 10, 50, "down", POWER),
+      ],
+      mounts: [{ kind: "plate" }],
+      holes: corners(70, 200, 8, "M5"),
+      lossW: 38,
+      clearances: { top: 60, bottom: 60 },
+      ...stock("A-03-01"),
+    },
   ),
   part(
-    { number: "OH-LF100", maker: "Oakhollow", text: "line filter 100 A", category: "filter", w: 110, h: 92, d: 80 },
-    { pins: [...row(["L1", "L2", "L3"], 110, 84, 45, "up", HEAVY), ...row(["L1'", "L2'", "L3'", "PE"], 110, 8, 45, "down", HEAVY)], mounts: [{ kind: "plate" }], holes: corners(110, 92, 8, "M5"), lossW: 26, currentA: 100, ...stock("A-03-07") },
+    {
+      number: "OH-LF100",
+      maker: "Oakhollow",
+      text: "line filter 100 A",
+      category: "filter",
+      w: 110,
+      h: 92,
+      d: 80,
+    },
+    {
+      pins: [
+        ...row(["L1", "L2", "L3"], 110, 84, 45, "up", HEAVY),
+        ...row(["L1'", "L2'", "L3'", "PE"], 110, 8, 45, "down", HEAVY),
+      ],
+      mounts: [{ kind: "plate" }],
+      holes: corners(110, 92, 8, "M5"),
+      lossW: 26,
+      currentA: 100,
+      ...stock("A-03-07"),
+    },
   ),
   part(
-    { number: "TT-CU1500", maker: "Tamarind Thermal", text: "cooling unit, door mounted", category: "cooling", w: 400, h: 550, d: 110 },
+    {
+      number: "TT-CU1500",
+      maker: "Tamarind Thermal",
+      text: "cooling unit, door mounted",
+      category: "cooling",
+      w: 400,
+      h: 550,
+      d: 110,
+    },
     {
       mounts: [{ kind: "door" }],
       holes: [{ kind: "rect", x: 25, y: 40, w: 350, h: 470, r: 4 }, ...corners(400, 550, 12, "M6")],
@@ -226,13 +637,61 @@ export const LIBRARY: readonly Part[] = [
   operator("QM-ES", "emergency stop, 2 NC", ["11", "12", "21", "22"], "operator", stock("B-12-06")),
   operator("QM-PL", "pilot lamp 24 V", ["X1", "X2"], "lamp", { lossW: 0.5, ...stock("B-12-08", 5) }),
   part(
-    { number: "QM-HMI7", maker: "Quillmark", text: "operator panel 7 in", category: "operator", w: 200, h: 150, d: 45 },
-    { mounts: [{ kind: "door" }], holes: [{ kind: "rect", x: 8, y: 8, w: 184, h: 134, r: 2 }], pins: row(["24V", "0V", "FE"], 200, 20, 38, "down", { ...CONTROL, conductors: 1 }), lossW: 9, ...stock("B-12-20") },
+    {
+      number: "QM-HMI7",
+      maker: "Quillmark",
+      text: "operator panel 7 in",
+      category: "operator",
+      w: 200,
+      h: 150,
+      d: 45,
+    },
+    {
+      mounts: [{ kind: "door" }],
+      holes: [{ kind: "rect", x: 8, y: 8, w: 184, h: 134, r: 2 }],
+      pins: row(["24V", "0V", "FE"], 200, 20, 38, "down", { ...CONTROL, conductors: 1 }),
+      lossW: 9,
+      ...stock("B-12-20"),
+    },
   ),
   // A horn of which only the terminals' names are known: its wires are measured from its middle.
-  part({ number: "QM-HORN", maker: "Quillmark", text: "horn 24 V", category: "lamp", w: 60, h: 60, d: 50 }, { mounts: [{ kind: "door" }], holes: OPERATOR_HOLE, pins: [{ name: "1", clamp: "screw", sizeMin: 0.5, sizeMax: 2.5, tail: 10, strip: 8 }, { name: "2", clamp: "screw", sizeMin: 0.5, sizeMax: 2.5, tail: 10, strip: 8 }] }),
-  part({ number: "FW-CEF", maker: "Fenwright", text: "cable entry frame, 10 cables", category: "gland", w: 150, h: 60, d: 30 }, { mounts: [{ kind: "plate" }], holes: [{ kind: "rect", x: 12, y: 12, w: 126, h: 36, r: 3 }], gland: { thread: "frame", cableMin: 4, cableMax: 23 }, ...stock("C-05-01") }),
-  part({ number: "FW-G25", maker: "Fenwright", text: "cable gland M25", category: "gland", w: 32, h: 32, d: 28 }, { mounts: [{ kind: "plate" }], holes: [{ kind: "round", x: 16, y: 16, d: 25.3 }], gland: { thread: "M25x1.5", cableMin: 9, cableMax: 17 }, ...stock("C-05-06", 10) }),
+  part(
+    { number: "QM-HORN", maker: "Quillmark", text: "horn 24 V", category: "lamp", w: 60, h: 60, d: 50 },
+    {
+      mounts: [{ kind: "door" }],
+      holes: OPERATOR_HOLE,
+      pins: [
+        { name: "1", clamp: "screw", sizeMin: 0.5, sizeMax: 2.5, tail: 10, strip: 8 },
+        { name: "2", clamp: "screw", sizeMin: 0.5, sizeMax: 2.5, tail: 10, strip: 8 },
+      ],
+    },
+  ),
+  part(
+    {
+      number: "FW-CEF",
+      maker: "Fenwright",
+      text: "cable entry frame, 10 cables",
+      category: "gland",
+      w: 150,
+      h: 60,
+      d: 30,
+    },
+    {
+      mounts: [{ kind: "plate" }],
+      holes: [{ kind: "rect", x: 12, y: 12, w: 126, h: 36, r: 3 }],
+      gland: { thread: "frame", cableMin: 4, cableMax: 23 },
+      ...stock("C-05-01"),
+    },
+  ),
+  part(
+    { number: "FW-G25", maker: "Fenwright", text: "cable gland M25", category: "gland", w: 32, h: 32, d: 28 },
+    {
+      mounts: [{ kind: "plate" }],
+      holes: [{ kind: "round", x: 16, y: 16, d: 25.3 }],
+      gland: { thread: "M25x1.5", cableMin: 9, cableMax: 17 },
+      ...stock("C-05-06", 10),
+    },
+  ),
 
   wirePart("BL-W6BK", 6, 5.1, "BK"),
   cablePart("BL-C4G6S", "motor cable 4G6, screened", 4, 6, 15.2, true),

@@ -51,18 +51,35 @@ export function drawPlate(plan: PlatePlan, parts: ReadonlyMap<string, Part>): Dr
   const sideW = ductPart(plan.sides.part).h;
   const ducts: Duct[] = [
     { tag: plan.sides.left, face: plan.face, x: 0, y: 0, run: "up", length: plan.h, part: plan.sides.part },
-    { tag: plan.sides.right, face: plan.face, x: plan.w - sideW, y: 0, run: "up", length: plan.h, part: plan.sides.part },
+    {
+      tag: plan.sides.right,
+      face: plan.face,
+      x: plan.w - sideW,
+      y: 0,
+      run: "up",
+      length: plan.h,
+      part: plan.sides.part,
+    },
   ];
   const rails: Rail[] = [];
   const devices: Device[] = [];
-  const needed = plan.across.reduce((s, a) => s + ductPart(a.part).h, 0) + plan.rows.reduce((s, r) => s + r.height, 0);
+  const needed =
+    plan.across.reduce((s, a) => s + ductPart(a.part).h, 0) + plan.rows.reduce((s, r) => s + r.height, 0);
   if (needed > plan.h) throw new Error(`${plan.face}: rows and ducts need ${needed} mm of ${plan.h}`);
   // Room left over goes below the last row, where the cables come in.
   let top = plan.h;
   plan.across.forEach((a, i) => {
     const part = ductPart(a.part);
     top -= part.h;
-    const duct: Duct = { tag: a.tag, face: plan.face, x: sideW, y: top, run: "right", length: plan.w - 2 * sideW, part: a.part };
+    const duct: Duct = {
+      tag: a.tag,
+      face: plan.face,
+      x: sideW,
+      y: top,
+      run: "right",
+      length: plan.w - 2 * sideW,
+      part: a.part,
+    };
     ducts.push(a.classes ? { ...duct, classes: a.classes } : duct);
     const row = plan.rows[i];
     if (!row) return;
@@ -72,17 +89,29 @@ export function drawPlate(plan: PlatePlan, parts: ReadonlyMap<string, Part>): Dr
     const end = plan.w - sideW - MARGIN;
     const railPart = ductPart(plan.railPart);
     if (row.on === "rail") {
-      rails.push({ tag: row.rail!, face: plan.face, x, y: middle - railPart.h / 2, run: "right", length: end - x, part: plan.railPart });
+      rails.push({
+        tag: row.rail!,
+        face: plan.face,
+        x,
+        y: middle - railPart.h / 2,
+        run: "right",
+        length: end - x,
+        part: plan.railPart,
+      });
     }
     const start = x;
     for (const item of row.items) {
       const part = parts.get(item.part);
       if (!part) throw new Error(`${item.tag}: no part ${item.part}`);
       x += item.gap ?? 0;
-      const on = row.on === "rail" ? { rail: row.rail!, x: x - start } : { face: plan.face, x, y: middle - part.h / 2 };
+      const on =
+        row.on === "rail"
+          ? { rail: row.rail!, x: x - start }
+          : { face: plan.face, x, y: middle - part.h / 2 };
       devices.push(deviceOf(item, on));
       x += item.width ?? part.w;
-      if (x > end + 0.01) throw new Error(`${plan.face}: ${item.tag} reaches ${x} mm, the row ends at ${end}`);
+      if (x > end + 0.01)
+        throw new Error(`${plan.face}: ${item.tag} reaches ${x} mm, the row ends at ${end}`);
     }
   });
   return { rails, ducts, devices };

@@ -27,7 +27,11 @@ export async function startBrowser(size: Size, downloads?: string): Promise<WebD
   const options = new chrome.Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
   options.addArguments(...FLAGS, `--window-size=${size.width},${size.height}`);
-  if (downloads) options.setUserPreferences({ "download.default_directory": downloads, "download.prompt_for_download": false });
+  if (downloads)
+    options.setUserPreferences({
+      "download.default_directory": downloads,
+      "download.prompt_for_download": false,
+    });
   const driver = await new Builder()
     .forBrowser("chrome")
     .setChromeOptions(options)
@@ -43,7 +47,12 @@ interface Devtools {
 
 export async function resize(driver: WebDriver, { width, height, phone }: Size): Promise<void> {
   const tools = driver as unknown as Devtools;
-  await tools.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: phone });
+  await tools.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", {
+    width,
+    height,
+    deviceScaleFactor: 1,
+    mobile: phone,
+  });
   await tools.sendDevToolsCommand("Emulation.setTouchEmulationEnabled", { enabled: phone });
 }
 
@@ -76,7 +85,11 @@ export async function click(driver: WebDriver, id: string): Promise<void> {
 }
 
 export async function gone(driver: WebDriver, id: string): Promise<void> {
-  await driver.wait(async () => (await driver.findElements(byId(id))).length === 0, WAIT_MS, `${id} is still there`);
+  await driver.wait(
+    async () => (await driver.findElements(byId(id))).length === 0,
+    WAIT_MS,
+    `${id} is still there`,
+  );
 }
 
 /** Waits until the text of an element contains something. */

@@ -23,8 +23,14 @@ for (const size of [PHONE, WIDE]) {
       await driver.get(address + v.path);
       await resize(driver, size);
       await find(driver, v.wait);
-      await driver.executeAsyncScript("const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));");
-      writeFileSync(join(out, `${v.name}-${size.phone ? "phone" : "wide"}.png`), await driver.takeScreenshot(), "base64");
+      await driver.executeAsyncScript(
+        "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));",
+      );
+      writeFileSync(
+        join(out, `${v.name}-${size.phone ? "phone" : "wide"}.png`),
+        await driver.takeScreenshot(),
+        "base64",
+      );
     }
   } finally {
     await driver.quit();

@@ -30,7 +30,11 @@ export interface BuildOptions {
 
 /** Builds the server; never listens. */
 export async function build(options: BuildOptions): Promise<Server> {
-  const app = Fastify({ logger: options.logger ?? false, bodyLimit: MAX_BODY_BYTES, routerOptions: { ignoreTrailingSlash: true } }) as unknown as Server;
+  const app = Fastify({
+    logger: options.logger ?? false,
+    bodyLimit: MAX_BODY_BYTES,
+    routerOptions: { ignoreTrailingSlash: true },
+  }) as unknown as Server;
   const { store, workers } = options;
   const runner = new Runner(store, workers, app.log);
   const bench: Bench = {
@@ -53,12 +57,20 @@ export async function build(options: BuildOptions): Promise<Server> {
   });
   // Design files are read in a worker: here they are only bytes.
   app.removeAllContentTypeParsers();
-  app.addContentTypeParser(["application/json", "application/octet-stream"], { parseAs: "buffer" }, (_req, body, done) => done(null, body));
+  app.addContentTypeParser(
+    ["application/json", "application/octet-stream"],
+    { parseAs: "buffer" },
+    (_req, body, done) => done(null, body),
+  );
 
   await app.register(helmet, {
     contentSecurityPolicy: {
       // Served over plain HTTP inside the shop, so nothing is upgraded to HTTPS.
-      directives: { upgradeInsecureRequests: null, styleSrc: ["'self'", "'unsafe-inline'"], workerSrc: ["'self'", "blob:"] },
+      directives: {
+        upgradeInsecureRequests: null,
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        workerSrc: ["'self'", "blob:"],
+      },
     },
     strictTransportSecurity: false,
   });
@@ -91,7 +103,8 @@ function serveApp(app: Server, folder: string | undefined): void {
     });
   }
   app.setNotFoundHandler((req, reply) => {
-    const view = there && req.method === "GET" && !req.url.startsWith("/api/") && !/\.\w+$/.test(req.url.split("?")[0]!);
+    const view =
+      there && req.method === "GET" && !req.url.startsWith("/api/") && !/\.\w+$/.test(req.url.split("?")[0]!);
     if (view) return reply.header("cache-control", "no-cache").sendFile("index.html");
     const error = new BenchError(404, {
       code: "path.unknown",

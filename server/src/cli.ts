@@ -28,7 +28,13 @@ export async function make(args: readonly string[]): Promise<number> {
   try {
     text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
   } catch {
-    console.error(JSON.stringify({ path: "the whole file", found: "bytes that are not UTF-8", expected: "a text file in UTF-8" }));
+    console.error(
+      JSON.stringify({
+        path: "the whole file",
+        found: "bytes that are not UTF-8",
+        expected: "a text file in UTF-8",
+      }),
+    );
     return 1;
   }
   const read = readDesign(text);
@@ -51,7 +57,9 @@ export async function make(args: readonly string[]): Promise<number> {
     }
   }
   const open = countPoints(results.open);
-  console.log(`${files.map((f) => f.name).join(", ")} written to ${out}; open points: ${open.stop} stop, ${open.check} check, ${open.note} note`);
+  console.log(
+    `${files.map((f) => f.name).join(", ")} written to ${out}; open points: ${open.stop} stop, ${open.check} check, ${open.note} note`,
+  );
   return 0;
 }
 

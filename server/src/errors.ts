@@ -16,13 +16,28 @@ export class BenchError extends Error {
 export const MAX_BODY_BYTES = 64 * 1024 * 1024;
 
 export const noSuchJob = (code: string): BenchError =>
-  new BenchError(404, { code: "job.unknown", message: `There is no job ${code}.`, where: code, remedy: "Open the list of jobs, or import its design file." });
+  new BenchError(404, {
+    code: "job.unknown",
+    message: `There is no job ${code}.`,
+    where: code,
+    remedy: "Open the list of jobs, or import its design file.",
+  });
 
 export const noSuchStage = (stage: string): BenchError =>
-  new BenchError(404, { code: "stage.not-built", message: `The stage ${stage} does not compute anything yet.`, where: stage, remedy: "Ask for one of the stages that the job lists as ready or open." });
+  new BenchError(404, {
+    code: "stage.not-built",
+    message: `The stage ${stage} does not compute anything yet.`,
+    where: stage,
+    remedy: "Ask for one of the stages that the job lists as ready or open.",
+  });
 
 export const noSuchFile = (name: string): BenchError =>
-  new BenchError(404, { code: "file.unknown", message: `This job has no file ${name}.`, where: name, remedy: "Take one of the files that the job lists." });
+  new BenchError(404, {
+    code: "file.unknown",
+    message: `This job has no file ${name}.`,
+    where: name,
+    remedy: "Take one of the files that the job lists.",
+  });
 
 export const refused = (faults: Fault[], count: number): BenchError =>
   new BenchError(422, {
@@ -43,10 +58,20 @@ export const revisionTaken = (code: string, revision: string): BenchError =>
   });
 
 export const runCancelled = (code: string): BenchError =>
-  new BenchError(409, { code: "run.cancelled", message: `The computation of ${code} was cancelled.`, where: code, remedy: "Start it again." });
+  new BenchError(409, {
+    code: "run.cancelled",
+    message: `The computation of ${code} was cancelled.`,
+    where: code,
+    remedy: "Start it again.",
+  });
 
 export const runFailed = (code: string): BenchError =>
-  new BenchError(500, { code: "run.failed", message: `The computation of ${code} failed.`, where: code, remedy: "Start it again; if it fails again, report it with the design file." });
+  new BenchError(500, {
+    code: "run.failed",
+    message: `The computation of ${code} failed.`,
+    where: code,
+    remedy: "Start it again; if it fails again, report it with the design file.",
+  });
 
 interface FastifyLike {
   statusCode?: number;
@@ -63,20 +88,55 @@ export function toReply(error: unknown): { status: number; body: ErrorBody } {
   if (e.code === "FST_ERR_CTP_BODY_TOO_LARGE") {
     return {
       status: 413,
-      body: { code: "body.too-large", message: "The file is larger than 64 MB. Nothing was imported.", where: "request body", remedy: "Take attachments out of the design file, or split the job." },
+      body: {
+        code: "body.too-large",
+        message: "The file is larger than 64 MB. Nothing was imported.",
+        where: "request body",
+        remedy: "Take attachments out of the design file, or split the job.",
+      },
     };
   }
   if (e.code === "FST_ERR_CTP_INVALID_MEDIA_TYPE") {
-    return { status: 415, body: { code: "body.type", message: "The server does not take this kind of file.", where: "content-type", remedy: "Send the design as application/json." } };
+    return {
+      status: 415,
+      body: {
+        code: "body.type",
+        message: "The server does not take this kind of file.",
+        where: "content-type",
+        remedy: "Send the design as application/json.",
+      },
+    };
   }
   if (e.validation) {
-    return { status: 400, body: { code: "request.invalid", message, where: "request", remedy: "Correct the parameter named." } };
+    return {
+      status: 400,
+      body: { code: "request.invalid", message, where: "request", remedy: "Correct the parameter named." },
+    };
   }
   if (e.statusCode === 429) {
-    return { status: 429, body: { code: "rate.limit", message: "Too many requests from this address.", where: "request", remedy: "Wait a minute and try again." } };
+    return {
+      status: 429,
+      body: {
+        code: "rate.limit",
+        message: "Too many requests from this address.",
+        where: "request",
+        remedy: "Wait a minute and try again.",
+      },
+    };
   }
   if (e.statusCode && e.statusCode >= 400 && e.statusCode < 500) {
-    return { status: e.statusCode, body: { code: "request.invalid", message, where: "request", remedy: "Correct the request." } };
+    return {
+      status: e.statusCode,
+      body: { code: "request.invalid", message, where: "request", remedy: "Correct the request." },
+    };
   }
-  return { status: 500, body: { code: "internal", message: "Something went wrong on the server.", where: "server", remedy: "Try again; if it happens again, look into the server's log." } };
+  return {
+    status: 500,
+    body: {
+      code: "internal",
+      message: "Something went wrong on the server.",
+      where: "server",
+      remedy: "Try again; if it happens again, look into the server's log.",
+    },
+  };
 }

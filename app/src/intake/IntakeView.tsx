@@ -12,7 +12,15 @@ import { countPoints } from "@gray-bench/core/design/open-points";
 import type { Cable } from "@gray-bench/core/design/model";
 
 /** What came in with the design file. */
-export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: IntakeResult; cable: Cable | null }) {
+export function IntakeView({
+  job,
+  intake,
+  cable,
+}: {
+  job: JobDetail;
+  intake: IntakeResult;
+  cable: Cable | null;
+}) {
   const settings = useSettings();
   const left = intake.leftOut;
   return (
@@ -39,7 +47,8 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
           <View key={e.tag} className="flex-row flex-wrap gap-2">
             <Mono>{e.tag}</Mono>
             <Body>
-              {e.text} {formatLength(e.w, settings)} × {formatLength(e.h, settings)} × {formatLength(e.d, settings)}
+              {e.text} {formatLength(e.w, settings)} × {formatLength(e.h, settings)} ×{" "}
+              {formatLength(e.d, settings)}
             </Body>
           </View>
         ))}

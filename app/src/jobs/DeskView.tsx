@@ -31,9 +31,12 @@ export function DeskView({ job }: { job: JobDetail }) {
       <View className="gap-1">
         <Title>{job.title}</Title>
         <Small>
-          {job.customer ?? "no customer named"} · revision {job.revision} · {job.due ? `due ${formatDate(job.due)}` : "no due date"}
+          {job.customer ?? "no customer named"} · revision {job.revision} ·{" "}
+          {job.due ? `due ${formatDate(job.due)}` : "no due date"}
         </Small>
-        {job.options.length > 0 ? <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small> : null}
+        {job.options.length > 0 ? (
+          <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small>
+        ) : null}
       </View>
       <Running job={job} />
       {job.figures ? <Figures job={job} /> : null}
@@ -61,7 +64,14 @@ function Running({ job }: { job: JobDetail }) {
         <Body>
           Computing {progress?.stage ? STAGE_TITLES[progress.stage] : ""} {percent} %
         </Body>
-        <View className="h-[8px] bg-line" role="progressbar" aria-label="Progress" aria-valuenow={percent} aria-valuemin={0} aria-valuemax={100}>
+        <View
+          className="h-[8px] bg-line"
+          role="progressbar"
+          aria-label="Progress"
+          aria-valuenow={percent}
+          aria-valuemin={0}
+          aria-valuemax={100}
+        >
           <View className="h-full bg-verdigris" style={{ width: `${percent}%` }} />
         </View>
         <View className="flex-row">
@@ -72,7 +82,13 @@ function Running({ job }: { job: JobDetail }) {
   }
   return (
     <Tray className="gap-2 p-3" testID="not-computed">
-      <Body>{job.run === "failed" ? "The computation failed." : job.run === "cancelled" ? "The computation was cancelled." : "This design has not been computed yet."}</Body>
+      <Body>
+        {job.run === "failed"
+          ? "The computation failed."
+          : job.run === "cancelled"
+            ? "The computation was cancelled."
+            : "This design has not been computed yet."}
+      </Body>
       <View className="flex-row">
         <Button kind="solid" label="Compute" onPress={start} testID="start-run" />
       </View>
@@ -84,12 +100,45 @@ function Figures({ job }: { job: JobDetail }) {
   const settings = useSettings();
   const f = job.figures!;
   const figures: { label: string; value: string; href?: Href; id: string }[] = [
-    { id: "wires", label: "wires with a length", value: `${f.routed} of ${f.wires}`, href: jobHref(job.code, "routes") },
-    { id: "total", label: "wire to cut", value: formatTotal(f.totalMm, settings), href: jobHref(job.code, "routes") },
+    {
+      id: "wires",
+      label: "wires with a length",
+      value: `${f.routed} of ${f.wires}`,
+      href: jobHref(job.code, "routes"),
+    },
+    {
+      id: "total",
+      label: "wire to cut",
+      value: formatTotal(f.totalMm, settings),
+      href: jobHref(job.code, "routes"),
+    },
     { id: "devices", label: "devices", value: String(f.devices), href: jobHref(job.code, "panel") },
-    ...(f.longest ? [{ id: "longest", label: `longest: wire ${f.longest.wire}`, value: formatLength(f.longest.mm, settings), href: jobHref(job.code, "routes", { wire: f.longest.wire }) }] : []),
-    ...(f.worstPiece ? [{ id: "fill", label: `fullest duct: ${f.worstPiece.piece}`, value: formatPercent(f.worstPiece.percent), href: jobHref(job.code, "routes", { piece: f.worstPiece.piece }) }] : []),
-    { id: "fallbacks", label: "wires with a fallback", value: String(f.fallbacks), href: jobHref(job.code, "routes", { show: "fallback" }) },
+    ...(f.longest
+      ? [
+          {
+            id: "longest",
+            label: `longest: wire ${f.longest.wire}`,
+            value: formatLength(f.longest.mm, settings),
+            href: jobHref(job.code, "routes", { wire: f.longest.wire }),
+          },
+        ]
+      : []),
+    ...(f.worstPiece
+      ? [
+          {
+            id: "fill",
+            label: `fullest duct: ${f.worstPiece.piece}`,
+            value: formatPercent(f.worstPiece.percent),
+            href: jobHref(job.code, "routes", { piece: f.worstPiece.piece }),
+          },
+        ]
+      : []),
+    {
+      id: "fallbacks",
+      label: "wires with a fallback",
+      value: String(f.fallbacks),
+      href: jobHref(job.code, "routes", { show: "fallback" }),
+    },
   ];
   return (
     <View role="list" className="flex-row flex-wrap gap-2" testID="figures">
@@ -115,13 +164,24 @@ function Attention({ job }: { job: JobDetail }) {
       <Counts open={job.open} />
       {isLoading ? <Loading text="Reading open points" /> : null}
       {error ? <Failed error={error} retry={() => void refetch()} /> : null}
-      {data?.length === 0 ? <Empty title="Nothing open" text="The design is complete as far as the stages built today can tell." /> : null}
+      {data?.length === 0 ? (
+        <Empty
+          title="Nothing open"
+          text="The design is complete as far as the stages built today can tell."
+        />
+      ) : null}
       <View role="list">
         {data?.slice(0, MOST_ON_DESK).map((p) => (
           <PointLine key={p.id} job={job.code} point={p} />
         ))}
       </View>
-      {data && data.length > 0 ? <LinkLine href={jobHref(job.code, "open-points")} label={`All ${data.length} open points`} testID="all-open" /> : null}
+      {data && data.length > 0 ? (
+        <LinkLine
+          href={jobHref(job.code, "open-points")}
+          label={`All ${data.length} open points`}
+          testID="all-open"
+        />
+      ) : null}
     </Tray>
   );
 }
@@ -150,7 +210,12 @@ function Files({ job }: { job: JobDetail }) {
       <View role="list">
         {job.files.map((name) => (
           <View key={name} role="listitem" className="border-t border-line">
-            <a href={`/api${jobPath(job.code)}/files/${name}`} download data-testid={`file-${name}`} style={{ textDecoration: "none" }}>
+            <a
+              href={`/api${jobPath(job.code)}/files/${name}`}
+              download
+              data-testid={`file-${name}`}
+              style={{ textDecoration: "none" }}
+            >
               <View className="min-h-[48px] flex-row items-center gap-2 py-1">
                 <FileDown size={20} color={tokens.harbour} />
                 <View className="flex-1">

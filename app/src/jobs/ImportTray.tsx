@@ -23,17 +23,29 @@ export function ImportTray() {
     setName(file.name);
     setAlready(null);
     take.mutate(file, {
-      onSuccess: (reply) => (reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code))),
+      onSuccess: (reply) =>
+        reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code)),
     });
   };
   const zone = useDropzone({ onDrop: open, multiple: false, noClick: true, noKeyboard: true });
   return (
     <div {...zone.getRootProps()} data-testid="drop">
-      <View className={`gap-2 rounded-[3px] border border-dashed p-3 ${zone.isDragActive ? "border-verdigris bg-tray" : "border-slate"}`}>
+      <View
+        className={`gap-2 rounded-[3px] border border-dashed p-3 ${zone.isDragActive ? "border-verdigris bg-tray" : "border-slate"}`}
+      >
         <input {...zone.getInputProps({ "aria-label": "Design file" })} data-testid="file-input" />
         <View className="flex-row flex-wrap items-center gap-3">
-          <Button kind="solid" testID="open-file" label={take.isPending ? "Reading …" : "Open a design file"} disabled={take.isPending} icon={<Upload size={18} color={t.onVerdigris} />} onPress={zone.open} />
-          <Small className="flex-1">{zone.isDragActive ? "Let go to open it." : "or drop it here. Design files end in .bench.json"}</Small>
+          <Button
+            kind="solid"
+            testID="open-file"
+            label={take.isPending ? "Reading …" : "Open a design file"}
+            disabled={take.isPending}
+            icon={<Upload size={18} color={t.onVerdigris} />}
+            onPress={zone.open}
+          />
+          <Small className="flex-1">
+            {zone.isDragActive ? "Let go to open it." : "or drop it here. Design files end in .bench.json"}
+          </Small>
         </View>
         {already ? (
           <View role="status" testID="already">

@@ -12,7 +12,13 @@ export function JobPage({ view, children }: { view: string; children: (job: JobD
   const { data, error, refetch } = useJob(code);
   return (
     <Shell job={data} title={view === "" ? code : `${view}, ${code}`}>
-      {data ? children(data) : error ? <Failed error={error} retry={() => void refetch()} /> : <Loading text={`Reading job ${code}`} />}
+      {data ? (
+        children(data)
+      ) : error ? (
+        <Failed error={error} retry={() => void refetch()} />
+      ) : (
+        <Loading text={`Reading job ${code}`} />
+      )}
       {!data && error ? <LinkLine href="/" label="All jobs" /> : null}
     </Shell>
   );
@@ -25,7 +31,19 @@ interface Result<T> {
 }
 
 /** Shows a result, or that it is being computed, or why there is none. */
-export function WithResult<T>({ result, what, children }: { result: Result<T>; what: string; children: (data: T) => ReactNode }) {
+export function WithResult<T>({
+  result,
+  what,
+  children,
+}: {
+  result: Result<T>;
+  what: string;
+  children: (data: T) => ReactNode;
+}) {
   if (result.data !== undefined) return <>{children(result.data)}</>;
-  return result.error ? <Failed error={result.error} retry={() => void result.refetch()} /> : <Loading text={`Computing ${what}`} />;
+  return result.error ? (
+    <Failed error={result.error} retry={() => void result.refetch()} />
+  ) : (
+    <Loading text={`Computing ${what}`} />
+  );
 }

@@ -20,7 +20,12 @@ export function JobsView() {
       <ImportTray />
       {isLoading ? <Loading text="Reading the jobs" /> : null}
       {error ? <Failed error={error} retry={() => void refetch()} /> : null}
-      {data?.length === 0 ? <Empty title="No job yet" text="Open the design file of a job, as it comes from the design office: a file that ends in .bench.json." /> : null}
+      {data?.length === 0 ? (
+        <Empty
+          title="No job yet"
+          text="Open the design file of a job, as it comes from the design office: a file that ends in .bench.json."
+        />
+      ) : null}
       <View role="list" className="gap-3">
         {data?.map((j) => (
           <View role="listitem" key={j.code}>

@@ -14,7 +14,8 @@ export const useJobs = () =>
     refetchInterval: (q) => (q.state.data?.some((j) => j.run === "running") ? 1000 : false),
   });
 
-export const useJob = (job: string) => useQuery({ queryKey: ["job", job], queryFn: () => call<JobDetail>(jobPath(job)) });
+export const useJob = (job: string) =>
+  useQuery({ queryKey: ["job", job], queryFn: () => call<JobDetail>(jobPath(job)) });
 
 /** The result of a stage, for the design the job has now. */
 export function useStage<T>(job: string, stage: StageName) {
@@ -41,7 +42,11 @@ export function useImport() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async (file: File) =>
-      call<ImportReply>("/jobs", { method: "POST", headers: { "content-type": "application/json" }, body: await file.arrayBuffer() }),
+      call<ImportReply>("/jobs", {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: await file.arrayBuffer(),
+      }),
     onSuccess: () => client.invalidateQueries(),
   });
 }
@@ -57,8 +62,14 @@ export function useDelete() {
 export function useRunControl(job: string) {
   const client = useQueryClient();
   const done = () => client.invalidateQueries({ queryKey: ["job", job] });
-  const start = useMutation({ mutationFn: () => call<unknown>(`${jobPath(job)}/run`, { method: "POST" }), onSettled: done });
-  const cancel = useMutation({ mutationFn: () => call<unknown>(`${jobPath(job)}/run`, { method: "DELETE" }), onSettled: done });
+  const start = useMutation({
+    mutationFn: () => call<unknown>(`${jobPath(job)}/run`, { method: "POST" }),
+    onSettled: done,
+  });
+  const cancel = useMutation({
+    mutationFn: () => call<unknown>(`${jobPath(job)}/run`, { method: "DELETE" }),
+    onSettled: done,
+  });
   return { start: () => start.mutate(), cancel: () => cancel.mutate() };
 }
 
@@ -84,4 +95,9 @@ export function useProgress(job: string, running: boolean): ProgressEvent | null
 
 /** The design itself, for the few views that show parts of it no stage has worked on. */
 export const useDesign = (job: string, enabled: boolean) =>
-  useQuery({ queryKey: ["design", job], queryFn: () => call<Design>(`${jobPath(job)}/design`), enabled, staleTime: Infinity });
+  useQuery({
+    queryKey: ["design", job],
+    queryFn: () => call<Design>(`${jobPath(job)}/design`),
+    enabled,
+    staleTime: Infinity,
+  });

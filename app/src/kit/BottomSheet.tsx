@@ -21,9 +21,25 @@ export function BottomSheet({ head, children, close, testID }: Props) {
   return (
     <View testID={testID} className="border-t border-line bg-paper" style={{ height: high ? "82%" : "46%" }}>
       <View className="flex-row items-center gap-2 border-b border-line bg-tray px-2 py-1">
-        <Button label={high ? "Lower the sheet" : "Raise the sheet"} bare icon={high ? <ChevronDown size={20} color={t.graphite} /> : <ChevronUp size={20} color={t.graphite} />} onPress={() => setHigh(!high)} testID="sheet-toggle" />
+        <Button
+          label={high ? "Lower the sheet" : "Raise the sheet"}
+          bare
+          icon={
+            high ? <ChevronDown size={20} color={t.graphite} /> : <ChevronUp size={20} color={t.graphite} />
+          }
+          onPress={() => setHigh(!high)}
+          testID="sheet-toggle"
+        />
         <View className="min-w-0 flex-1">{head}</View>
-        {close ? <Button label="Let go" bare icon={<X size={20} color={t.graphite} />} onPress={close} testID="sheet-close" /> : null}
+        {close ? (
+          <Button
+            label="Let go"
+            bare
+            icon={<X size={20} color={t.graphite} />}
+            onPress={close}
+            testID="sheet-close"
+          />
+        ) : null}
       </View>
       <ScrollView className="flex-1">{children}</ScrollView>
     </View>

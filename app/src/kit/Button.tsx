@@ -16,7 +16,16 @@ interface Props {
 
 const LOOK = { solid: "bg-verdigris border-verdigris", plain: "bg-paper border-line" };
 
-export function Button({ label, onPress, icon, kind = "plain", bare = false, pressed, disabled = false, testID }: Props) {
+export function Button({
+  label,
+  onPress,
+  icon,
+  kind = "plain",
+  bare = false,
+  pressed,
+  disabled = false,
+  testID,
+}: Props) {
   return (
     <Pressable
       testID={testID}
@@ -29,7 +38,13 @@ export function Button({ label, onPress, icon, kind = "plain", bare = false, pre
       className={`min-h-[44px] min-w-[44px] flex-row items-center justify-center gap-2 rounded-[3px] border px-3 ${pressed ? "border-verdigris bg-tray" : LOOK[kind]} ${disabled ? "opacity-50" : ""}`}
     >
       {icon}
-      {bare ? null : <Text className={`font-medium text-[15px] ${kind === "solid" && !pressed ? "text-onVerdigris" : "text-graphite"}`}>{label}</Text>}
+      {bare ? null : (
+        <Text
+          className={`font-medium text-[15px] ${kind === "solid" && !pressed ? "text-onVerdigris" : "text-graphite"}`}
+        >
+          {label}
+        </Text>
+      )}
     </Pressable>
   );
 }
@@ -37,7 +52,11 @@ export function Button({ label, onPress, icon, kind = "plain", bare = false, pre
 /** A real link that looks like a line of text and is tall enough to hit. */
 export function LinkLine({ href, label, testID }: { href: Href; label: string; testID?: string }) {
   return (
-    <Link href={href} testID={testID} className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline">
+    <Link
+      href={href}
+      testID={testID}
+      className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline"
+    >
       {label}
     </Link>
   );

@@ -6,7 +6,17 @@ import { Title } from "./Text";
 import { useTokens } from "./settings";
 
 /** A sheet over the view, closed by its button, by Escape or by a tap beside it. The focus moves into it and back. */
-export function Overlay({ title, close, children, testID }: { title: string; close: () => void; children: ReactNode; testID: string }) {
+export function Overlay({
+  title,
+  close,
+  children,
+  testID,
+}: {
+  title: string;
+  close: () => void;
+  children: ReactNode;
+  testID: string;
+}) {
   const t = useTokens();
   const box = useRef<View>(null);
   useEffect(() => {
@@ -18,7 +28,12 @@ export function Overlay({ title, close, children, testID }: { title: string; clo
   }, []);
   return (
     <View className="absolute inset-0 z-50 items-center">
-      <Pressable aria-label="Close" tabIndex={-1} onPress={close} className="absolute inset-0 bg-graphite opacity-40" />
+      <Pressable
+        aria-label="Close"
+        tabIndex={-1}
+        onPress={close}
+        className="absolute inset-0 bg-graphite opacity-40"
+      />
       <View
         ref={box}
         testID={testID}
@@ -29,7 +44,13 @@ export function Overlay({ title, close, children, testID }: { title: string; clo
       >
         <View className="flex-row items-center justify-between border-b border-line px-3 py-1">
           <Title>{title}</Title>
-          <Button label="Close" bare icon={<X size={20} color={t.graphite} />} onPress={close} testID={`${testID}-close`} />
+          <Button
+            label="Close"
+            bare
+            icon={<X size={20} color={t.graphite} />}
+            onPress={close}
+            testID={`${testID}-close`}
+          />
         </View>
         <ScrollView>{children}</ScrollView>
       </View>

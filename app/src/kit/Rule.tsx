@@ -28,13 +28,33 @@ function stateWord(s: StageSummary): string {
  */
 export function Rule({ job, stages, wide }: Props) {
   const path = usePathname();
-  const marks = stages.map((s, i) => <Graduation key={s.stage} job={job} stage={s} index={i} wide={wide} here={path.includes(`/${VIEWS[s.stage] ?? "\u0000"}`)} />);
+  const marks = stages.map((s, i) => (
+    <Graduation
+      key={s.stage}
+      job={job}
+      stage={s}
+      index={i}
+      wide={wide}
+      here={path.includes(`/${VIEWS[s.stage] ?? "\u0000"}`)}
+    />
+  ));
   return wide ? (
-    <View role="navigation" aria-label="Stages of the job" testID="rule" style={{ width: RULE_WIDTH }} className="border-r border-line bg-tray">
+    <View
+      role="navigation"
+      aria-label="Stages of the job"
+      testID="rule"
+      style={{ width: RULE_WIDTH }}
+      className="border-r border-line bg-tray"
+    >
       <ScrollView>{marks}</ScrollView>
     </View>
   ) : (
-    <View role="navigation" aria-label="Stages of the job" testID="rule" className="border-b border-line bg-tray">
+    <View
+      role="navigation"
+      aria-label="Stages of the job"
+      testID="rule"
+      className="border-b border-line bg-tray"
+    >
       <ScrollView horizontal showsHorizontalScrollIndicator={false}>
         {marks}
       </ScrollView>
@@ -42,13 +62,31 @@ export function Rule({ job, stages, wide }: Props) {
   );
 }
 
-function Graduation({ job, stage, index, wide, here }: { job: string; stage: StageSummary; index: number; wide: boolean; here: boolean }) {
+function Graduation({
+  job,
+  stage,
+  index,
+  wide,
+  here,
+}: {
+  job: string;
+  stage: StageSummary;
+  index: number;
+  wide: boolean;
+  here: boolean;
+}) {
   const title = STAGE_TITLES[stage.stage];
   const word = stateWord(stage);
   const view = VIEWS[stage.stage];
   const built = view !== undefined && stage.state !== "not started";
   const inner = (
-    <View className={wide ? `min-h-[52px] w-full flex-row items-center ${here ? "bg-paper" : ""}` : `h-[58px] w-[84px] ${here ? "bg-paper" : ""}`}>
+    <View
+      className={
+        wide
+          ? `min-h-[52px] w-full flex-row items-center ${here ? "bg-paper" : ""}`
+          : `h-[58px] w-[84px] ${here ? "bg-paper" : ""}`
+      }
+    >
       <Scale stage={stage} wide={wide} here={here} />
       <View className={wide ? "flex-1 pl-2" : "px-2"}>
         <Text className={`font-medium text-[14px] ${built ? "text-graphite" : "text-slate"}`}>{title}</Text>
@@ -66,7 +104,13 @@ function Graduation({ job, stage, index, wide, here }: { job: string; stage: Sta
     );
   }
   return (
-    <Link testID={`rule-${stage.stage}`} href={jobHref(job, view)} aria-label={`${title}: ${word}`} aria-current={here ? "page" : undefined} className="block">
+    <Link
+      testID={`rule-${stage.stage}`}
+      href={jobHref(job, view)}
+      aria-label={`${title}: ${word}`}
+      aria-current={here ? "page" : undefined}
+      className="block"
+    >
       {inner}
     </Link>
   );
@@ -81,16 +125,49 @@ function Scale({ stage, wide, here }: { stage: StageSummary; wide: boolean; here
   const ink = stage.state === "not started" ? t.slate : t.graphite;
   const [w, h] = wide ? [V, 52] : [84, H];
   const cut = (at: number, length: number, width: number) =>
-    wide ? <Line key={at} x1={0} y1={at} x2={length} y2={at} stroke={ink} strokeWidth={width} /> : <Line key={at} x1={at} y1={0} x2={at} y2={length} stroke={ink} strokeWidth={width} />;
+    wide ? (
+      <Line key={at} x1={0} y1={at} x2={length} y2={at} stroke={ink} strokeWidth={width} />
+    ) : (
+      <Line key={at} x1={at} y1={0} x2={at} y2={length} stroke={ink} strokeWidth={width} />
+    );
   const pitch = (wide ? h : w) / 5;
   const [cx, cy] = wide ? [V - 9, 26] : [w - 12, 8];
   return (
     <Svg width={w} height={h} aria-hidden>
-      {here ? wide ? <Rect x={0} y={0} width={4} height={h} fill={t.verdigris} /> : <Rect x={0} y={0} width={w} height={3} fill={t.verdigris} /> : null}
-      {[0, 1, 2, 3, 4].map((i) => cut(i * pitch + 0.75, i === 0 ? (wide ? 18 : H) : wide ? 8 : 6, i === 0 ? 1.5 : 1))}
-      {stage.state === "ready" ? <Path d={`M${cx - 5} ${cy}L${cx - 1} ${cy + 4}L${cx + 5} ${cy - 4}`} fill="none" stroke={t.verdigris} strokeWidth={2} /> : null}
-      {stage.state === "open" ? <Path d={`M${cx - 4} ${cy - 5}H${cx + 5}V${cy + 5}H${cx - 4}`} fill="none" stroke={t.graphite} strokeWidth={2} /> : null}
-      {stage.state === "stale" ? <Path d={`M${cx - 5} ${cy - 3}H${cx + 5}M${cx - 5} ${cy + 3}H${cx + 5}`} stroke={t.ochre} strokeWidth={2} strokeDasharray="3 2" /> : null}
+      {here ? (
+        wide ? (
+          <Rect x={0} y={0} width={4} height={h} fill={t.verdigris} />
+        ) : (
+          <Rect x={0} y={0} width={w} height={3} fill={t.verdigris} />
+        )
+      ) : null}
+      {[0, 1, 2, 3, 4].map((i) =>
+        cut(i * pitch + 0.75, i === 0 ? (wide ? 18 : H) : wide ? 8 : 6, i === 0 ? 1.5 : 1),
+      )}
+      {stage.state === "ready" ? (
+        <Path
+          d={`M${cx - 5} ${cy}L${cx - 1} ${cy + 4}L${cx + 5} ${cy - 4}`}
+          fill="none"
+          stroke={t.verdigris}
+          strokeWidth={2}
+        />
+      ) : null}
+      {stage.state === "open" ? (
+        <Path
+          d={`M${cx - 4} ${cy - 5}H${cx + 5}V${cy + 5}H${cx - 4}`}
+          fill="none"
+          stroke={t.graphite}
+          strokeWidth={2}
+        />
+      ) : null}
+      {stage.state === "stale" ? (
+        <Path
+          d={`M${cx - 5} ${cy - 3}H${cx + 5}M${cx - 5} ${cy + 3}H${cx + 5}`}
+          stroke={t.ochre}
+          strokeWidth={2}
+          strokeDasharray="3 2"
+        />
+      ) : null}
     </Svg>
   );
 }

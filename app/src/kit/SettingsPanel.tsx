@@ -9,9 +9,36 @@ export function SettingsPanel({ close }: { close: () => void }) {
   return (
     <Overlay title="Units and light" close={close} testID="settings">
       <View className="gap-4 p-4">
-        <Choice label="Lengths" value={length} options={[["mm", "millimetres"], ["in", "inches"]]} choose={(v) => change({ length: v })} testID="unit-length" />
-        <Choice label="Cross-sections" value={size} options={[["mm2", "mm²"], ["awg", "AWG"]]} choose={(v) => change({ size: v })} testID="unit-size" />
-        <Choice label="Light" value={light} options={[["day", "day"], ["night", "night shift"]]} choose={(v) => change({ light: v })} testID="light" />
+        <Choice
+          label="Lengths"
+          value={length}
+          options={[
+            ["mm", "millimetres"],
+            ["in", "inches"],
+          ]}
+          choose={(v) => change({ length: v })}
+          testID="unit-length"
+        />
+        <Choice
+          label="Cross-sections"
+          value={size}
+          options={[
+            ["mm2", "mm²"],
+            ["awg", "AWG"],
+          ]}
+          choose={(v) => change({ size: v })}
+          testID="unit-size"
+        />
+        <Choice
+          label="Light"
+          value={light}
+          options={[
+            ["day", "day"],
+            ["night", "night shift"],
+          ]}
+          choose={(v) => change({ light: v })}
+          testID="light"
+        />
         <Small>Kept on this device. Files always carry millimetres and mm².</Small>
       </View>
     </Overlay>

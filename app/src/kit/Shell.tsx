@@ -17,11 +17,22 @@ import { useWide } from "./useWide";
 type Panel = "search" | "settings" | "shortcuts" | null;
 
 /** Head line, the Rule when a job is open, and the view. */
-export function Shell({ job, children, title }: { job?: JobDetail | undefined; children: ReactNode; title: string }) {
+export function Shell({
+  job,
+  children,
+  title,
+}: {
+  job?: JobDetail | undefined;
+  children: ReactNode;
+  title: string;
+}) {
   const wide = useWide();
   const [panel, setPanel] = useState<Panel>(null);
   const { tokens } = useSettings();
-  useKeys({ "/": () => setPanel("search"), "?": () => setPanel("shortcuts"), Escape: () => setPanel(null) }, true);
+  useKeys(
+    { "/": () => setPanel("search"), "?": () => setPanel("shortcuts"), Escape: () => setPanel(null) },
+    true,
+  );
   useEffect(() => {
     document.title = `${title} · Gray Bench`;
   }, [title]);
@@ -32,14 +43,33 @@ export function Shell({ job, children, title }: { job?: JobDetail | undefined; c
           <Text className="font-strong text-[16px] text-graphite">{wide || !job ? "Gray Bench" : "GB"}</Text>
         </Link>
         {job ? (
-          <Link href={jobHref(job.code)} testID="to-desk" className="min-h-[44px] shrink py-3" numberOfLines={1}>
+          <Link
+            href={jobHref(job.code)}
+            testID="to-desk"
+            className="min-h-[44px] shrink py-3"
+            numberOfLines={1}
+          >
             <Text className="font-mono text-[14px] text-harbour underline">{job.code}</Text>
-            <Text className="font-text text-[14px] text-slate">{wide ? `  ${job.title}, rev ${job.revision}` : `  rev ${job.revision}`}</Text>
+            <Text className="font-text text-[14px] text-slate">
+              {wide ? `  ${job.title}, rev ${job.revision}` : `  rev ${job.revision}`}
+            </Text>
           </Link>
         ) : null}
         <View className="flex-1" />
-        <Button testID="open-search" label={wide ? "Search  /" : "Search"} bare={!wide} icon={<Search size={20} color={tokens.graphite} />} onPress={() => setPanel("search")} />
-        <Button testID="open-settings" label="Units and light" bare icon={<Settings2 size={20} color={tokens.graphite} />} onPress={() => setPanel("settings")} />
+        <Button
+          testID="open-search"
+          label={wide ? "Search  /" : "Search"}
+          bare={!wide}
+          icon={<Search size={20} color={tokens.graphite} />}
+          onPress={() => setPanel("search")}
+        />
+        <Button
+          testID="open-settings"
+          label="Units and light"
+          bare
+          icon={<Settings2 size={20} color={tokens.graphite} />}
+          onPress={() => setPanel("settings")}
+        />
       </View>
       <Connection />
       <View className={wide ? "min-h-0 flex-1 flex-row" : "min-h-0 flex-1"}>
@@ -70,7 +100,10 @@ function Connection() {
   if (online) return null;
   return (
     <View role="status" testID="offline" className="border-b border-ochre bg-tray px-3 py-2">
-      <Text className="font-medium text-[14px] text-ochre">No connection. What was loaded before stays readable; it is brought up to date when the connection is back.</Text>
+      <Text className="font-medium text-[14px] text-ochre">
+        No connection. What was loaded before stays readable; it is brought up to date when the connection is
+        back.
+      </Text>
     </View>
   );
 }

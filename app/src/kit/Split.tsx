@@ -20,7 +20,8 @@ export function Split({ panes }: { panes: readonly Pane[] }) {
   const drag = useRef<{ key: string; sign: number; from: number; start: number } | null>(null);
   const restAt = panes.findIndex((p) => p.width === undefined);
   const widthOf = (p: Pane): number => widths[p.key] ?? p.width!;
-  const set = (p: Pane, width: number): void => setWidths((w) => ({ ...w, [p.key]: Math.min(900, Math.max(LEAST, width)) }));
+  const set = (p: Pane, width: number): void =>
+    setWidths((w) => ({ ...w, [p.key]: Math.min(900, Math.max(LEAST, width)) }));
   const bar = (p: Pane, sign: number) => (
     <div
       key={`${p.key}-bar`}
@@ -31,7 +32,14 @@ export function Split({ panes }: { panes: readonly Pane[] }) {
       aria-valuenow={Math.round(widthOf(p))}
       aria-valuemin={LEAST}
       aria-valuemax={900}
-      style={{ width: 7, cursor: "col-resize", background: t.tray, borderLeft: `1px solid ${t.line}`, borderRight: `1px solid ${t.line}`, touchAction: "none" }}
+      style={{
+        width: 7,
+        cursor: "col-resize",
+        background: t.tray,
+        borderLeft: `1px solid ${t.line}`,
+        borderRight: `1px solid ${t.line}`,
+        touchAction: "none",
+      }}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);
         drag.current = { key: p.key, sign, from: e.clientX, start: widthOf(p) };
@@ -52,7 +60,11 @@ export function Split({ panes }: { panes: readonly Pane[] }) {
     <View className="min-h-0 flex-1 flex-row">
       {panes.flatMap((p, i) => {
         const node = (
-          <View key={p.key} className={p.width === undefined ? "min-h-0 min-w-0 flex-1" : "min-h-0"} style={p.width === undefined ? undefined : { width: widthOf(p) }}>
+          <View
+            key={p.key}
+            className={p.width === undefined ? "min-h-0 min-w-0 flex-1" : "min-h-0"}
+            style={p.width === undefined ? undefined : { width: widthOf(p) }}
+          >
             {p.node}
           </View>
         );

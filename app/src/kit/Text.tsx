@@ -13,17 +13,33 @@ function join(standard: string, given: string | undefined): string {
   return [...kept, ...own].join(" ");
 }
 
-export const Body = ({ className, ...rest }: Props) => <Text {...rest} className={join("font-text text-[15px] leading-[21px] text-graphite", className)} />;
+export const Body = ({ className, ...rest }: Props) => (
+  <Text {...rest} className={join("font-text text-[15px] leading-[21px] text-graphite", className)} />
+);
 
-export const Small = ({ className, ...rest }: Props) => <Text {...rest} className={join("font-text text-[13px] leading-[18px] text-slate", className)} />;
+export const Small = ({ className, ...rest }: Props) => (
+  <Text {...rest} className={join("font-text text-[13px] leading-[18px] text-slate", className)} />
+);
 
 export const Title = ({ className, ...rest }: Props) => (
-  <Text role="heading" aria-level={1} {...rest} className={join("font-strong text-[20px] leading-[26px] text-graphite", className)} />
+  <Text
+    role="heading"
+    aria-level={1}
+    {...rest}
+    className={join("font-strong text-[20px] leading-[26px] text-graphite", className)}
+  />
 );
 
 export const Head = ({ className, ...rest }: Props) => (
-  <Text role="heading" aria-level={2} {...rest} className={join("font-strong text-[15px] leading-[20px] text-graphite", className)} />
+  <Text
+    role="heading"
+    aria-level={2}
+    {...rest}
+    className={join("font-strong text-[15px] leading-[20px] text-graphite", className)}
+  />
 );
 
 /** Tags, wire numbers, coordinates. */
-export const Mono = ({ className, ...rest }: Props) => <Text {...rest} className={join("font-mono text-[14px] leading-[20px] text-graphite", className)} />;
+export const Mono = ({ className, ...rest }: Props) => (
+  <Text {...rest} className={join("font-mono text-[14px] leading-[20px] text-graphite", className)} />
+);

@@ -2,7 +2,15 @@ import type { ReactNode } from "react";
 import { View } from "react-native";
 
 /** A shallow tray with a hairline edge. */
-export function Tray({ children, className = "", testID }: { children: ReactNode; className?: string; testID?: string }) {
+export function Tray({
+  children,
+  className = "",
+  testID,
+}: {
+  children: ReactNode;
+  className?: string;
+  testID?: string;
+}) {
   return (
     <View testID={testID} className={`rounded-[3px] border border-line bg-tray ${className}`}>
       {children}

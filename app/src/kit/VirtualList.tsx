@@ -17,15 +17,41 @@ const OVERSCAN = 12;
 /** A long list of which only the rows in sight are there. */
 export function VirtualList({ count, rowPx, row, keyOf, chosen, label, testID }: Props) {
   const box = useRef<HTMLDivElement>(null);
-  const list = useVirtualizer({ count, getScrollElement: () => box.current, estimateSize: () => rowPx, overscan: OVERSCAN, getItemKey: keyOf });
+  const list = useVirtualizer({
+    count,
+    getScrollElement: () => box.current,
+    estimateSize: () => rowPx,
+    overscan: OVERSCAN,
+    getItemKey: keyOf,
+  });
   useEffect(() => {
     if (chosen >= 0) list.scrollToIndex(chosen, { align: "auto" });
   }, [chosen, list]);
   return (
-    <div ref={box} data-testid={testID} role="region" aria-label={label} tabIndex={0} style={{ flex: 1, minHeight: 0, overflowY: "auto", contain: "strict" }}>
+    <div
+      ref={box}
+      data-testid={testID}
+      role="region"
+      aria-label={label}
+      tabIndex={0}
+      style={{ flex: 1, minHeight: 0, overflowY: "auto", contain: "strict" }}
+    >
       <div role="list" style={{ height: list.getTotalSize(), position: "relative" }}>
         {list.getVirtualItems().map((item) => (
-          <div key={item.key} role="listitem" aria-setsize={count} aria-posinset={item.index + 1} style={{ position: "absolute", top: 0, left: 0, right: 0, height: rowPx, transform: `translateY(${item.start}px)` }}>
+          <div
+            key={item.key}
+            role="listitem"
+            aria-setsize={count}
+            aria-posinset={item.index + 1}
+            style={{
+              position: "absolute",
+              top: 0,
+              left: 0,
+              right: 0,
+              height: rowPx,
+              transform: `translateY(${item.start}px)`,
+            }}
+          >
             {row(item.index)}
           </div>
         ))}

@@ -16,7 +16,9 @@ export function WireSwatch({ colour }: { colour: string | null }) {
         <>
           <Line x1={1} x2={W - 1} y1={6} y2={6} stroke={t.graphite} strokeWidth={8} />
           <Line x1={2} x2={W - 2} y1={6} y2={6} stroke={inks[0]} strokeWidth={6} />
-          {inks[1] ? <Line x1={2} x2={W - 2} y1={6} y2={6} stroke={inks[1]} strokeWidth={6} strokeDasharray="6 6" /> : null}
+          {inks[1] ? (
+            <Line x1={2} x2={W - 2} y1={6} y2={6} stroke={inks[1]} strokeWidth={6} strokeDasharray="6 6" />
+          ) : null}
         </>
       ) : (
         <>

@@ -33,7 +33,12 @@ export async function call<T>(path: string, init?: RequestInit): Promise<T> {
   try {
     body = JSON.parse(text);
   } catch {
-    throw new ApiError(reply.status, { ...UNREACHED, code: "server.unclear", message: "The answer was not understood.", remedy: "Reload the page." });
+    throw new ApiError(reply.status, {
+      ...UNREACHED,
+      code: "server.unclear",
+      message: "The answer was not understood.",
+      remedy: "Reload the page.",
+    });
   }
   if (!reply.ok) throw new ApiError(reply.status, body as ErrorBody);
   return body as T;

@@ -1,7 +1,8 @@
 import { useEffect } from "react";
 
 const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.tagName === "INPUT" || target.tagName === "TEXTAREA" || target.isContentEditable);
+  target instanceof HTMLElement &&
+  (target.tagName === "INPUT" || target.tagName === "TEXTAREA" || target.isContentEditable);
 
 /** Listens for keys of the whole page; not while something is typed, except Escape. */
 export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>, enabled: boolean): void {

@@ -40,8 +40,15 @@ export function OpenPointsView({ job, points }: { job: string; points: readonly 
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
       <Title>Open points</Title>
-      <Small>stop: no output possible for this thing. check: there is output, but doubtful. note: for later stages.</Small>
-      {groups.length === 0 ? <Empty title="Nothing open" text="The design is complete as far as the stages built today can tell." /> : null}
+      <Small>
+        stop: no output possible for this thing. check: there is output, but doubtful. note: for later stages.
+      </Small>
+      {groups.length === 0 ? (
+        <Empty
+          title="Nothing open"
+          text="The design is complete as far as the stages built today can tell."
+        />
+      ) : null}
       {groups.map((g) => (
         <Tray key={g.key} testID={`group-${g.kind}`}>
           <View className="flex-row flex-wrap items-baseline gap-3 p-3">
@@ -54,7 +61,11 @@ export function OpenPointsView({ job, points }: { job: string; points: readonly 
           <View role="list">
             {g.points.slice(0, MOST_IN_GROUP).map((p) => (
               <View key={p.id} role="listitem">
-                <Link href={thingHref(job, p.thing, p.of)} testID={`point-${p.thing}-${p.of}`} className="block border-t border-line bg-paper">
+                <Link
+                  href={thingHref(job, p.thing, p.of)}
+                  testID={`point-${p.thing}-${p.of}`}
+                  className="block border-t border-line bg-paper"
+                >
                   <View className="min-h-[48px] w-full px-3 py-2">
                     <Body>{p.text}</Body>
                     <View className="flex-row flex-wrap items-baseline gap-2">
@@ -68,7 +79,11 @@ export function OpenPointsView({ job, points }: { job: string; points: readonly 
               </View>
             ))}
           </View>
-          {g.points.length > MOST_IN_GROUP ? <Small className="p-3">and {g.points.length - MOST_IN_GROUP} more; all of them are in open-points.csv on the job desk</Small> : null}
+          {g.points.length > MOST_IN_GROUP ? (
+            <Small className="p-3">
+              and {g.points.length - MOST_IN_GROUP} more; all of them are in open-points.csv on the job desk
+            </Small>
+          ) : null}
         </Tray>
       ))}
     </ScrollView>

@@ -34,11 +34,13 @@ export function DeviceDetails({ job, device, routes }: Props) {
       </Link>
       <Small>
         on {device.face}
-        {device.carrier ? `, carried by ${device.carrier}` : ""}, lower left corner at {formatLength(o.x, settings)}, {formatLength(o.y, settings)}
+        {device.carrier ? `, carried by ${device.carrier}` : ""}, lower left corner at{" "}
+        {formatLength(o.x, settings)}, {formatLength(o.y, settings)}
         {device.turn !== 0 ? `, turned ${device.turn}°` : ""}
       </Small>
       <Small>
-        body {formatLength(device.w, settings)} wide, {formatLength(device.h, settings)} high, up to {formatLength(device.top, settings)} above the face
+        body {formatLength(device.w, settings)} wide, {formatLength(device.h, settings)} high, up to{" "}
+        {formatLength(device.top, settings)} above the face
       </Small>
       <Head>Wires ({wires.length})</Head>
       {wires.length === 0 ? <Empty title="No wires" text="Nothing is connected to it." /> : null}

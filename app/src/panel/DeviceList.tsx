@@ -17,7 +17,10 @@ interface Props {
 export function DeviceList({ panel, chosen, choose }: Props) {
   const [text, setText] = useState("");
   const rows = useMemo(() => {
-    const all = [...panel.loose.map((tag) => ({ tag, text: "loose", face: "no place" })), ...panel.devices.map((d) => ({ tag: d.tag, text: d.text, face: d.face }))];
+    const all = [
+      ...panel.loose.map((tag) => ({ tag, text: "loose", face: "no place" })),
+      ...panel.devices.map((d) => ({ tag: d.tag, text: d.text, face: d.face })),
+    ];
     if (text.trim() === "") return all;
     const pattern = searchPattern(text.trim());
     return all.filter((r) => pattern.test(r.tag) || pattern.test(r.text));
@@ -25,7 +28,14 @@ export function DeviceList({ panel, chosen, choose }: Props) {
   return (
     <View className="min-h-0 flex-1">
       <View className="border-b border-line p-2">
-        <Field label="Find a device" hideLabel hint="tag or text, * and ?" value={text} change={setText} testID="device-filter" />
+        <Field
+          label="Find a device"
+          hideLabel
+          hint="tag or text, * and ?"
+          value={text}
+          change={setText}
+          testID="device-filter"
+        />
       </View>
       {rows.length === 0 ? <Empty title="No device" text="No tag or text fits." /> : null}
       <VirtualList
@@ -39,7 +49,13 @@ export function DeviceList({ panel, chosen, choose }: Props) {
           const r = rows[i]!;
           const on = r.tag === chosen;
           return (
-            <Pressable role="button" aria-pressed={on} aria-label={`${r.tag}, ${r.text}`} onPress={() => choose(r.tag)} className={`h-[48px] w-full justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}>
+            <Pressable
+              role="button"
+              aria-pressed={on}
+              aria-label={`${r.tag}, ${r.text}`}
+              onPress={() => choose(r.tag)}
+              className={`h-[48px] w-full justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
+            >
               <View className="flex-row justify-between">
                 <Mono>{r.tag}</Mono>
                 <Small>{r.face}</Small>

@@ -45,17 +45,42 @@ const PAD_MM = 120;
 export function PanelView({ job, panel, routes, choice, members }: Props) {
   const wide = useWide();
   const layout = useSheet(panel, job.hinges);
-  const choose = useCallback((device: string | undefined) => router.setParams({ device, part: undefined, rail: undefined, strip: undefined, face: undefined, enclosure: undefined }), []);
+  const choose = useCallback(
+    (device: string | undefined) =>
+      router.setParams({
+        device,
+        part: undefined,
+        rail: undefined,
+        strip: undefined,
+        face: undefined,
+        enclosure: undefined,
+      }),
+    [],
+  );
   const device = panel.devices.find((d) => d.tag === choice.device);
   const marked = useMemo<Box[]>(() => {
-    const bars = panel.rails.filter((r) => r.tag === choice.rail).map((r) => ({ face: r.face, outline: r.outline }));
-    const some = panel.devices.filter((d) => d.tag === choice.device || (choice.part !== undefined && d.part === choice.part) || members.includes(d.tag));
+    const bars = panel.rails
+      .filter((r) => r.tag === choice.rail)
+      .map((r) => ({ face: r.face, outline: r.outline }));
+    const some = panel.devices.filter(
+      (d) =>
+        d.tag === choice.device ||
+        (choice.part !== undefined && d.part === choice.part) ||
+        members.includes(d.tag),
+    );
     return [...some, ...bars].map(({ face, outline: o }) => layout.boxOf(face, o.x, o.y, o.w, o.h));
   }, [panel, layout, choice.device, choice.part, choice.rail, members]);
   const show = useMemo<Box | null>(() => {
     if (marked.length > 0) return around(marked, PAD_MM * 2);
-    const faces = [...layout.faces.values()].filter((f) => f.id === choice.face || f.enclosure === choice.enclosure);
-    return faces.length > 0 ? around(faces.map((f) => layout.boxOf(f.id, 0, 0, f.w, f.h)), PAD_MM / 2) : null;
+    const faces = [...layout.faces.values()].filter(
+      (f) => f.id === choice.face || f.enclosure === choice.enclosure,
+    );
+    return faces.length > 0
+      ? around(
+          faces.map((f) => layout.boxOf(f.id, 0, 0, f.w, f.h)),
+          PAD_MM / 2,
+        )
+      : null;
   }, [marked, layout, choice.face, choice.enclosure]);
   useKeys({ Escape: () => choose(undefined) }, true);
 
@@ -81,18 +106,37 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
   const details = device ? (
     <DeviceDetails job={job.code} device={device} routes={routes} />
   ) : choice.device ? (
-    <Empty title={`${choice.device} is not on the drawing`} text={panel.loose.includes(choice.device) ? "It is loose: the design gives it no place." : "It is not in this design, or left out by the chosen options."} />
+    <Empty
+      title={`${choice.device} is not on the drawing`}
+      text={
+        panel.loose.includes(choice.device)
+          ? "It is loose: the design gives it no place."
+          : "It is not in this design, or left out by the chosen options."
+      }
+    />
   ) : chosenOther ? (
-    <Empty title={chosenOther} text={marked.length > 0 ? `${marked.length} marked on the drawing` : "Nothing of it stands on the drawing."} />
+    <Empty
+      title={chosenOther}
+      text={
+        marked.length > 0 ? `${marked.length} marked on the drawing` : "Nothing of it stands on the drawing."
+      }
+    />
   ) : null;
 
   if (wide) {
     return (
       <Split
         panes={[
-          { key: "list", width: 260, label: "list", node: <DeviceList panel={panel} chosen={choice.device} choose={choose} /> },
+          {
+            key: "list",
+            width: 260,
+            label: "list",
+            node: <DeviceList panel={panel} chosen={choice.device} choose={choose} />,
+          },
           { key: "drawing", label: "drawing", node: drawing },
-          ...(details ? [{ key: "details", width: 320, label: "details", node: <ScrollView>{details}</ScrollView> }] : []),
+          ...(details
+            ? [{ key: "details", width: 320, label: "details", node: <ScrollView>{details}</ScrollView> }]
+            : []),
         ]}
       />
     );
@@ -101,7 +145,13 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
     <View className="min-h-0 flex-1">
       {drawing}
       {details ? (
-        <BottomSheet testID="sheet" close={() => choose(undefined)} head={<SheetHead device={device?.tag ?? choice.device ?? chosenOther ?? ""} text={device?.text ?? ""} />}>
+        <BottomSheet
+          testID="sheet"
+          close={() => choose(undefined)}
+          head={
+            <SheetHead device={device?.tag ?? choice.device ?? chosenOther ?? ""} text={device?.text ?? ""} />
+          }
+        >
           {details}
         </BottomSheet>
       ) : null}
@@ -123,13 +173,27 @@ function Faces({ layout, chosen }: { layout: ReturnType<typeof useSheet>; chosen
   return (
     <View className="border-b border-line">
       <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerClassName="gap-2 p-2">
-        <Button label="All" pressed={chosen === undefined} onPress={() => router.setParams({ face: undefined, device: undefined })} testID="face-all" />
+        <Button
+          label="All"
+          pressed={chosen === undefined}
+          onPress={() => router.setParams({ face: undefined, device: undefined })}
+          testID="face-all"
+        />
         {[...layout.faces.values()].map((f) => (
           <Button
             key={f.id}
             label={`${f.enclosure} ${f.kind}`}
             pressed={chosen === f.id}
-            onPress={() => router.setParams({ face: f.id, device: undefined, part: undefined, rail: undefined, strip: undefined, enclosure: undefined })}
+            onPress={() =>
+              router.setParams({
+                face: f.id,
+                device: undefined,
+                part: undefined,
+                rail: undefined,
+                strip: undefined,
+                enclosure: undefined,
+              })
+            }
             testID={`face-${f.id}`}
           />
         ))}
@@ -145,4 +209,3 @@ export function around(boxes: readonly Box[], pad: number): Box {
   const low = Math.max(...boxes.map((b) => b.y + b.h)) + pad;
   return { x, y, w: right - x, h: low - y };
 }
-

@@ -25,7 +25,9 @@ export function pieceBoxes(panel: PanelResult, result: RoutesResult, layout: Lay
       const [a, b] = [result.nodes[piece.a]!, result.nodes[piece.b]!];
       const flat = bar.run === "right";
       const o = bar.outline;
-      const box = flat ? layout.boxOf(bar.face, a.x, o.y, b.x - a.x, o.h) : layout.boxOf(bar.face, o.x, a.y, o.w, b.y - a.y);
+      const box = flat
+        ? layout.boxOf(bar.face, a.x, o.y, b.x - a.x, o.h)
+        : layout.boxOf(bar.face, o.x, a.y, o.w, b.y - a.y);
       return { ...box, edge, piece, flat, face: bar.face };
     }),
   );
@@ -34,7 +36,9 @@ export function pieceBoxes(panel: PanelResult, result: RoutesResult, layout: Lay
 /** The filled part of a piece: it rises from the lower (or left) side of the duct. */
 function filled(b: PieceBox): string {
   const share = Math.min(1, b.piece.fillPercent / 100);
-  return b.flat ? `M${b.x} ${b.y + b.h}h${b.w}v${-b.h * share}h${-b.w}z` : `M${b.x} ${b.y}v${b.h}h${b.w * share}v${-b.h}z`;
+  return b.flat
+    ? `M${b.x} ${b.y + b.h}h${b.w}v${-b.h * share}h${-b.w}z`
+    : `M${b.x} ${b.y}v${b.h}h${b.w * share}v${-b.h}z`;
 }
 
 /** Short strokes across the edge of a piece that is over its limit. */
@@ -42,7 +46,11 @@ function hatched(b: PieceBox): string {
   const out: string[] = [];
   const [length, step, depth] = [b.flat ? b.w : b.h, 14, 10];
   for (let s = 0; s < length; s += step) {
-    out.push(b.flat ? `M${b.x + s} ${b.y - depth / 2}l${depth} ${depth}` : `M${b.x + b.w - depth / 2} ${b.y + s}l${depth} ${depth}`);
+    out.push(
+      b.flat
+        ? `M${b.x + s} ${b.y - depth / 2}l${depth} ${depth}`
+        : `M${b.x + b.w - depth / 2} ${b.y + s}l${depth} ${depth}`,
+    );
   }
   return out.join("");
 }
@@ -50,7 +58,8 @@ function hatched(b: PieceBox): string {
 export const FillLayer = memo(function FillLayer({ boxes }: { boxes: readonly PieceBox[] }) {
   const t = useTokens();
   const paths = useMemo(() => {
-    const of = (state: PieceEdge["state"]): PieceBox[] => boxes.filter((b) => b.piece.state === state && b.piece.wires > 0);
+    const of = (state: PieceEdge["state"]): PieceBox[] =>
+      boxes.filter((b) => b.piece.state === state && b.piece.wires > 0);
     return {
       ok: of("ok").map(filled).join(""),
       watch: of("watch").map(filled).join(""),
@@ -76,19 +85,34 @@ const CHAR_PX = 6.6;
 const MOST = 250;
 
 /** Percentages written in the ducts, with the word where it is too much. */
-export const FillLabels = memo(function FillLabels({ boxes, view, visible }: { boxes: readonly PieceBox[]; view: View; visible: Box }) {
+export const FillLabels = memo(function FillLabels({
+  boxes,
+  view,
+  visible,
+}: {
+  boxes: readonly PieceBox[];
+  view: View;
+  visible: Box;
+}) {
   const t = useTokens();
   const labels = boxes
     .map((b) => {
       const { fillPercent, insideMm2, state, wires } = b.piece;
-      const fill = insideMm2 === 0 ? "size not known" : `${Math.round(fillPercent)} %${state === "over" ? " over" : state === "watch" ? " watch" : ""}`;
+      const fill =
+        insideMm2 === 0
+          ? "size not known"
+          : `${Math.round(fillPercent)} %${state === "over" ? " over" : state === "watch" ? " watch" : ""}`;
       const full = `${b.piece.duct}  ${fill}`;
       const room = (b.flat ? b.w : b.h) * view.k;
       return { b, text: room > full.length * CHAR_PX ? full : fill, wires };
     })
     .filter(({ b, text, wires }) => {
       const [long, wide] = b.flat ? [b.w * view.k, b.h * view.k] : [b.h * view.k, b.w * view.k];
-      const seen = b.x < visible.x + visible.w && visible.x < b.x + b.w && b.y < visible.y + visible.h && visible.y < b.y + b.h;
+      const seen =
+        b.x < visible.x + visible.w &&
+        visible.x < b.x + b.w &&
+        b.y < visible.y + visible.h &&
+        visible.y < b.y + b.h;
       return wires > 0 && seen && long > text.length * CHAR_PX && wide >= FONT_PX;
     })
     .slice(0, MOST);
@@ -98,7 +122,16 @@ export const FillLabels = memo(function FillLabels({ boxes, view, visible }: { b
         const x = (b.x + b.w / 2) * view.k + view.x;
         const y = (b.y + b.h / 2) * view.k + view.y;
         return (
-          <Text key={b.edge} x={x} y={y + FONT_PX * 0.35} fontSize={FONT_PX} fontFamily={FONTS.medium} fill={t.graphite} textAnchor="middle" transform={b.flat ? undefined : `rotate(-90 ${x} ${y})`}>
+          <Text
+            key={b.edge}
+            x={x}
+            y={y + FONT_PX * 0.35}
+            fontSize={FONT_PX}
+            fontFamily={FONTS.medium}
+            fill={t.graphite}
+            textAnchor="middle"
+            transform={b.flat ? undefined : `rotate(-90 ${x} ${y})`}
+          >
             {text}
           </Text>
         );

@@ -14,26 +14,82 @@ interface Props {
   close(): void;
 }
 
-const withAll = (values: readonly string[]): [string, string][] => [["", "all"], ...values.map((v): [string, string] => [v, v])];
+const withAll = (values: readonly string[]): [string, string][] => [
+  ["", "all"],
+  ...values.map((v): [string, string] => [v, v]),
+];
 
 export function FilterPanel({ result, filter, change, close }: Props) {
   const values = useMemo(() => valuesOf(result), [result]);
   return (
     <Overlay title="Sort and narrow" close={close} testID="filter">
       <View className="gap-4 p-4">
-        <Choice label="Order" value={filter.sort ?? "number"} options={Object.entries(SORTS) as [keyof typeof SORTS, string][]} choose={(sort) => change({ sort })} testID="sort" />
-        <Choice label="Show" value={filter.show ?? "all"} options={Object.entries(SHOWS) as [keyof typeof SHOWS, string][]} choose={(show) => change({ show })} testID="show" />
-        <Choice label="Enclosure" value={filter.enclosure ?? ""} options={withAll(values.enclosure)} choose={(enclosure) => change({ enclosure })} testID="enclosure" />
-        <Choice label="Class" value={filter.class ?? ""} options={withAll(values.class)} choose={(c) => change({ class: c })} testID="class" />
-        <Choice label="Colour" value={filter.colour ?? ""} options={withAll(values.colour)} choose={(colour) => change({ colour })} testID="colour" />
-        <Field label="Device" value={filter.device ?? ""} change={(device) => change({ device })} hint="-K11" testID="device" />
+        <Choice
+          label="Order"
+          value={filter.sort ?? "number"}
+          options={Object.entries(SORTS) as [keyof typeof SORTS, string][]}
+          choose={(sort) => change({ sort })}
+          testID="sort"
+        />
+        <Choice
+          label="Show"
+          value={filter.show ?? "all"}
+          options={Object.entries(SHOWS) as [keyof typeof SHOWS, string][]}
+          choose={(show) => change({ show })}
+          testID="show"
+        />
+        <Choice
+          label="Enclosure"
+          value={filter.enclosure ?? ""}
+          options={withAll(values.enclosure)}
+          choose={(enclosure) => change({ enclosure })}
+          testID="enclosure"
+        />
+        <Choice
+          label="Class"
+          value={filter.class ?? ""}
+          options={withAll(values.class)}
+          choose={(c) => change({ class: c })}
+          testID="class"
+        />
+        <Choice
+          label="Colour"
+          value={filter.colour ?? ""}
+          options={withAll(values.colour)}
+          choose={(colour) => change({ colour })}
+          testID="colour"
+        />
+        <Field
+          label="Device"
+          value={filter.device ?? ""}
+          change={(device) => change({ device })}
+          hint="-K11"
+          testID="device"
+        />
         <Field label="Net" value={filter.net ?? ""} change={(net) => change({ net })} testID="net" />
-        <Field label="Crossing" value={filter.crossing ?? ""} change={(crossing) => change({ crossing })} testID="crossing" />
+        <Field
+          label="Crossing"
+          value={filter.crossing ?? ""}
+          change={(crossing) => change({ crossing })}
+          testID="crossing"
+        />
         <View className="flex-row gap-2">
           <Button kind="solid" label="Show" onPress={close} testID="filter-done" />
           <Button
             label="Clear all"
-            onPress={() => change({ q: "", enclosure: "", class: "", colour: "", device: "", net: "", crossing: "", show: "all", sort: "number" })}
+            onPress={() =>
+              change({
+                q: "",
+                enclosure: "",
+                class: "",
+                colour: "",
+                device: "",
+                net: "",
+                crossing: "",
+                show: "all",
+                sort: "number",
+              })
+            }
             testID="filter-clear"
           />
         </View>

@@ -32,10 +32,16 @@ export function PieceDetails({ job, result, edge, rules }: Props) {
   return (
     <View testID="piece-details" className="gap-3 p-3">
       <Body>
-        {formatLength(piece.mm, settings)} long, {piece.wires} wires, {piece.insideMm2 === 0 ? "fill not known" : `${formatPercent(piece.fillPercent)} full`}
+        {formatLength(piece.mm, settings)} long, {piece.wires} wires,{" "}
+        {piece.insideMm2 === 0 ? "fill not known" : `${formatPercent(piece.fillPercent)} full`}
         {piece.state === "over" ? ", over the limit" : piece.state === "watch" ? ", to be watched" : ""}
       </Body>
-      <Siblings job={job} result={result} duct={result.ducts.find((d) => d.tag === piece.duct)!} chosen={edge} />
+      <Siblings
+        job={job}
+        result={result}
+        duct={result.ducts.find((d) => d.tag === piece.duct)!}
+        chosen={edge}
+      />
       {working ? <WorkingTable working={working} job={job} /> : null}
       <Head>In this piece</Head>
       {wires.length === 0 ? <Empty title="Empty" text="No wire lies in this piece." /> : null}
@@ -59,14 +65,28 @@ export function PieceDetails({ job, result, edge, rules }: Props) {
   );
 }
 
-function Siblings({ job, result, duct, chosen }: { job: string; result: RoutesResult; duct: DuctFill; chosen: number }) {
+function Siblings({
+  job,
+  result,
+  duct,
+  chosen,
+}: {
+  job: string;
+  result: RoutesResult;
+  duct: DuctFill;
+  chosen: number;
+}) {
   return (
     <View className="flex-row flex-wrap gap-x-3" role="list" aria-label={`Pieces of ${duct.tag}`}>
       {duct.pieces.map((p) => {
         const e = result.edges[p] as PieceEdge;
         return (
           <View key={p} role="listitem">
-            <Link href={jobHref(job, "routes", { piece: e.id })} aria-current={p === chosen ? "true" : undefined} className={`block min-h-[44px] py-3 font-mono text-[13px] underline ${p === chosen ? "text-graphite" : "text-harbour"}`}>
+            <Link
+              href={jobHref(job, "routes", { piece: e.id })}
+              aria-current={p === chosen ? "true" : undefined}
+              className={`block min-h-[44px] py-3 font-mono text-[13px] underline ${p === chosen ? "text-graphite" : "text-harbour"}`}
+            >
               {e.id} {formatPercent(e.fillPercent)}
             </Link>
           </View>

@@ -56,9 +56,14 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
   const wire = useMemo(() => result.wires.find((w) => w.id === choice.wire), [result, choice.wire]);
   const edge = useMemo(() => chosenEdge(result, choice), [result, choice]);
   const line = useLine(result, wire, layout);
-  const [listed, setListed] = useState(choice.wire === undefined && choice.piece === undefined && choice.duct === undefined);
+  const [listed, setListed] = useState(
+    choice.wire === undefined && choice.piece === undefined && choice.duct === undefined,
+  );
 
-  const choose = useCallback((next: RoutesChoice) => router.setParams({ wire: next.wire, piece: next.piece, duct: undefined }), []);
+  const choose = useCallback(
+    (next: RoutesChoice) => router.setParams({ wire: next.wire, piece: next.piece, duct: undefined }),
+    [],
+  );
   const chooseWire = useCallback(
     (id: string) => {
       setListed(false);
@@ -66,7 +71,18 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
     },
     [choose],
   );
-  const change = useCallback((part: WireFilter) => router.setParams(Object.fromEntries(Object.entries(part).map(([k, v]) => [k, v === "" || v === "all" || v === "number" ? undefined : v]))), []);
+  const change = useCallback(
+    (part: WireFilter) =>
+      router.setParams(
+        Object.fromEntries(
+          Object.entries(part).map(([k, v]) => [
+            k,
+            v === "" || v === "all" || v === "number" ? undefined : v,
+          ]),
+        ),
+      ),
+    [],
+  );
   const move = (by: number): void => {
     const at = wires.findIndex((w) => w.id === choice.wire);
     const next = wires[Math.min(wires.length - 1, Math.max(0, at + by))];
@@ -103,13 +119,25 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
       {line ? <WireLayer line={line} colour={wire?.colour?.value ?? null} /> : null}
     </Drawing>
   );
-  const list = <WireList result={result} wires={wires} filter={filter} change={change} chosen={choice.wire} choose={chooseWire} />;
+  const list = (
+    <WireList
+      result={result}
+      wires={wires}
+      filter={filter}
+      change={change}
+      chosen={choice.wire}
+      choose={chooseWire}
+    />
+  );
   const details = wire ? (
     <WireDetails key={wire.id} job={job.code} result={result} wire={wire} rules={rules} />
   ) : edge !== null ? (
     <PieceDetails job={job.code} result={result} edge={edge} rules={rules} />
-  ) : choice.wire ?? choice.piece ?? choice.duct ? (
-    <Empty title={`${choice.wire ?? choice.piece ?? choice.duct} is not here`} text="It is not in this design, or left out by the chosen options." />
+  ) : (choice.wire ?? choice.piece ?? choice.duct) ? (
+    <Empty
+      title={`${choice.wire ?? choice.piece ?? choice.duct} is not here`}
+      text="It is not in this design, or left out by the chosen options."
+    />
   ) : null;
   const head = <ChoiceHead result={result} wire={wire} edge={edge} />;
 
@@ -126,7 +154,9 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
             node: (
               <ScrollView>
                 <View className="border-b border-line bg-tray p-3">{head}</View>
-                {details ?? <Empty title="Nothing chosen" text="Choose a wire in the list, or a duct on the drawing." />}
+                {details ?? (
+                  <Empty title="Nothing chosen" text="Choose a wire in the list, or a duct on the drawing." />
+                )}
               </ScrollView>
             ),
           },
@@ -137,7 +167,12 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
   return (
     <View className="min-h-0 flex-1">
       <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
-        <Button label={`List (${wires.length})`} pressed={listed} onPress={() => setListed(true)} testID="as-list" />
+        <Button
+          label={`List (${wires.length})`}
+          pressed={listed}
+          onPress={() => setListed(true)}
+          testID="as-list"
+        />
         <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
       </View>
       {listed ? list : drawing}
@@ -159,7 +194,15 @@ function chosenEdge(result: RoutesResult, { piece, duct }: RoutesChoice): number
   return result.ducts.find((d) => d.tag === duct)?.worst ?? null;
 }
 
-function ChoiceHead({ result, wire, edge }: { result: RoutesResult; wire: RoutesResult["wires"][number] | undefined; edge: number | null }) {
+function ChoiceHead({
+  result,
+  wire,
+  edge,
+}: {
+  result: RoutesResult;
+  wire: RoutesResult["wires"][number] | undefined;
+  edge: number | null;
+}) {
   const settings = useSettings();
   if (wire) {
     return (
@@ -170,7 +213,10 @@ function ChoiceHead({ result, wire, edge }: { result: RoutesResult; wire: Routes
             {endText(wire.fromRef)} to {endText(wire.toRef)}
           </Small>
         </View>
-        <Mono testID="wire-length" className={`font-monoStrong text-[18px] ${wire.lengthMm === null ? "text-brick" : ""}`}>
+        <Mono
+          testID="wire-length"
+          className={`font-monoStrong text-[18px] ${wire.lengthMm === null ? "text-brick" : ""}`}
+        >
           {wire.lengthMm === null ? "no length" : formatLength(wire.lengthMm, settings)}
         </Mono>
       </View>
@@ -181,7 +227,9 @@ function ChoiceHead({ result, wire, edge }: { result: RoutesResult; wire: Routes
     return (
       <View testID="choice-head" className="flex-row items-baseline justify-between gap-2">
         <Head>Duct piece {piece.id}</Head>
-        <Mono className="font-monoStrong text-[18px]">{piece.insideMm2 === 0 ? "not known" : formatPercent(piece.fillPercent)}</Mono>
+        <Mono className="font-monoStrong text-[18px]">
+          {piece.insideMm2 === 0 ? "not known" : formatPercent(piece.fillPercent)}
+        </Mono>
       </View>
     );
   }

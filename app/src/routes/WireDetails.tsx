@@ -30,7 +30,10 @@ const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
 export function WireDetails({ job, result, wire, rules }: Props) {
   const settings = useSettings();
   const [of, setOf] = useState<Subject["of"]>("length");
-  const working = useMemo(() => explain(result, { of, wire: wire.id } as Subject, rules), [result, of, wire.id, rules]);
+  const working = useMemo(
+    () => explain(result, { of, wire: wire.id } as Subject, rules),
+    [result, of, wire.id, rules],
+  );
   const words = useMemo(() => wayInWords(result, wire), [result, wire]);
   return (
     <View testID="wire-details" className="gap-3 p-3">
@@ -47,14 +50,21 @@ export function WireDetails({ job, result, wire, rules }: Props) {
       ))}
       <View className="flex-row flex-wrap gap-2" role="group" aria-label="What to explain">
         {SUBJECTS.map((s) => (
-          <Button key={s.of} label={s.label} pressed={of === s.of} onPress={() => setOf(s.of)} testID={`why-${s.of}`} />
+          <Button
+            key={s.of}
+            label={s.label}
+            pressed={of === s.of}
+            onPress={() => setOf(s.of)}
+            testID={`why-${s.of}`}
+          />
         ))}
       </View>
       {working ? <WorkingTable working={working} job={job} /> : null}
       <View className="flex-row flex-wrap items-center gap-3">
         <WireSwatch colour={wire.colour?.value ?? null} />
         <Body>
-          {wire.colour?.value ?? "no colour"} · {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} · {wire.class ?? "no class"}
+          {wire.colour?.value ?? "no colour"} ·{" "}
+          {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} · {wire.class ?? "no class"}
           {wire.net ? ` · net ${wire.net}` : ""}
         </Body>
       </View>
@@ -66,13 +76,21 @@ export function WireDetails({ job, result, wire, rules }: Props) {
   );
 }
 
-function End({ job, word, at, end, treatment }: { job: string; word: string; at: WireRoute["fromRef"]; end: WireEnd | null; treatment: EndTreatment | null }) {
+function End({
+  job,
+  word,
+  at,
+  end,
+  treatment,
+}: {
+  job: string;
+  word: string;
+  at: WireRoute["fromRef"];
+  end: WireEnd | null;
+  treatment: EndTreatment | null;
+}) {
   if (!at) {
-    return (
-      <Small className="py-2">
-        {word}: this end is missing
-      </Small>
-    );
+    return <Small className="py-2">{word}: this end is missing</Small>;
   }
   return (
     <Link href={thingHref(job, "device", at.device)} className="block border-t border-line">

@@ -34,21 +34,32 @@ export function lineOf(result: RoutesResult, wire: WireRoute, layout: Layout): L
   const xs = all.map((p) => p.x);
   const ys = all.map((p) => p.y);
   const [x, y] = [Math.min(...xs), Math.min(...ys)];
-  return { d, leaps, ends: [all[0]!, all[all.length - 1]!], box: { x, y, w: Math.max(...xs) - x, h: Math.max(...ys) - y } };
+  return {
+    d,
+    leaps,
+    ends: [all[0]!, all[all.length - 1]!],
+    box: { x, y, w: Math.max(...xs) - x, h: Math.max(...ys) - y },
+  };
 }
 
 /** The chosen wire in its real colour; hollow and hatched when the colour is not known. */
 export function WireLayer({ line, colour }: { line: Line; colour: string | null }) {
   const t = useTokens();
   const inks = colour === null ? undefined : WIRE_COLOURS[colour];
-  const keep = { fill: "none", vectorEffect: "non-scaling-stroke" as const, strokeLinejoin: "round" as const };
+  const keep = {
+    fill: "none",
+    vectorEffect: "non-scaling-stroke" as const,
+    strokeLinejoin: "round" as const,
+  };
   return (
     <G>
       <Path d={line.leaps} stroke={t.graphite} strokeWidth={2} strokeDasharray="2 6" {...keep} />
       <Path d={line.d} stroke={t.paper} strokeWidth={11} strokeOpacity={0.8} {...keep} />
       <Path testID="wire-line" d={line.d} stroke={t.graphite} strokeWidth={7} {...keep} />
       <Path d={line.d} stroke={inks?.[0] ?? t.paper} strokeWidth={4} {...keep} />
-      {inks?.[1] ? <Path d={line.d} stroke={inks[1]} strokeWidth={4} strokeDasharray="8 8" {...keep} /> : null}
+      {inks?.[1] ? (
+        <Path d={line.d} stroke={inks[1]} strokeWidth={4} strokeDasharray="8 8" {...keep} />
+      ) : null}
       {inks ? null : <Path d={line.d} stroke={t.slate} strokeWidth={4} strokeDasharray="2 5" {...keep} />}
     </G>
   );
@@ -60,7 +71,15 @@ export function WireEnds({ line, view }: { line: Line; view: View }) {
   return (
     <G>
       {line.ends.map((p, i) => (
-        <Circle key={i} cx={p.x * view.k + view.x} cy={p.y * view.k + view.y} r={6} fill={i === 0 ? t.graphite : t.paper} stroke={t.graphite} strokeWidth={3} />
+        <Circle
+          key={i}
+          cx={p.x * view.k + view.x}
+          cy={p.y * view.k + view.y}
+          r={6}
+          fill={i === 0 ? t.graphite : t.paper}
+          stroke={t.graphite}
+          strokeWidth={3}
+        />
       ))}
     </G>
   );

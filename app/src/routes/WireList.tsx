@@ -26,7 +26,15 @@ interface Props {
 const ROW_PX = 56;
 
 const active = (f: WireFilter): string[] =>
-  [f.enclosure, f.class, f.colour, f.device, f.net && `net ${f.net}`, f.crossing && `over ${f.crossing}`, f.show && f.show !== "all" ? f.show : undefined].filter((v): v is string => Boolean(v));
+  [
+    f.enclosure,
+    f.class,
+    f.colour,
+    f.device,
+    f.net && `net ${f.net}`,
+    f.crossing && `over ${f.crossing}`,
+    f.show && f.show !== "all" ? f.show : undefined,
+  ].filter((v): v is string => Boolean(v));
 
 /** Every wire with its ends and its length. */
 export function WireList({ result, wires, filter, change, chosen, choose }: Props) {
@@ -37,9 +45,23 @@ export function WireList({ result, wires, filter, change, chosen, choose }: Prop
     <View className="min-h-0 flex-1 bg-paper">
       <View className="flex-row gap-2 border-b border-line p-2">
         <View className="min-w-0 flex-1">
-          <Field label="Find a wire" hideLabel hint="number, pin or net" value={filter.q ?? ""} change={(q) => change({ q })} testID="wire-filter" />
+          <Field
+            label="Find a wire"
+            hideLabel
+            hint="number, pin or net"
+            value={filter.q ?? ""}
+            change={(q) => change({ q })}
+            testID="wire-filter"
+          />
         </View>
-        <Button label="Sort and narrow" bare pressed={words.length > 0} icon={<SlidersHorizontal size={20} color={tokens.graphite} />} onPress={() => setNarrow(true)} testID="narrow" />
+        <Button
+          label="Sort and narrow"
+          bare
+          pressed={words.length > 0}
+          icon={<SlidersHorizontal size={20} color={tokens.graphite} />}
+          onPress={() => setNarrow(true)}
+          testID="narrow"
+        />
       </View>
       <View className="border-b border-line px-3 py-1" role="status">
         <Small testID="wire-count">
@@ -50,7 +72,21 @@ export function WireList({ result, wires, filter, change, chosen, choose }: Prop
         <View className="items-start">
           <Empty title="No wire fits" text="Nothing passes what was typed and chosen." />
           <View className="px-4">
-            <Button label="Show all" onPress={() => change({ q: "", enclosure: "", class: "", colour: "", device: "", net: "", crossing: "", show: "all" })} />
+            <Button
+              label="Show all"
+              onPress={() =>
+                change({
+                  q: "",
+                  enclosure: "",
+                  class: "",
+                  colour: "",
+                  device: "",
+                  net: "",
+                  crossing: "",
+                  show: "all",
+                })
+              }
+            />
           </View>
         </View>
       ) : null}
@@ -63,14 +99,24 @@ export function WireList({ result, wires, filter, change, chosen, choose }: Prop
         chosen={chosen === undefined ? -1 : wires.findIndex((w) => w.id === chosen)}
         row={(i) => <Row wire={wires[i]!} on={wires[i]!.id === chosen} choose={choose} />}
       />
-      {narrow ? <FilterPanel result={result} filter={filter} change={change} close={() => setNarrow(false)} /> : null}
+      {narrow ? (
+        <FilterPanel result={result} filter={filter} change={change} close={() => setNarrow(false)} />
+      ) : null}
     </View>
   );
 }
 
 export const endText = (r: WireRoute["fromRef"]): string => (r ? `${r.device}:${r.pin}` : "?");
 
-const Row = memo(function Row({ wire: w, on, choose }: { wire: WireRoute; on: boolean; choose(wire: string): void }) {
+const Row = memo(function Row({
+  wire: w,
+  on,
+  choose,
+}: {
+  wire: WireRoute;
+  on: boolean;
+  choose(wire: string): void;
+}) {
   const settings = useSettings();
   const length = w.lengthMm === null ? "no length" : formatLength(w.lengthMm, settings);
   const fallback = w.marks.some(isFallback);
@@ -91,11 +137,16 @@ const Row = memo(function Row({ wire: w, on, choose }: { wire: WireRoute; on: bo
           {endText(w.fromRef)} to {endText(w.toRef)}
         </Text>
         <Text numberOfLines={1} className="font-table text-[13px] leading-[17px] text-slate">
-          {w.colour?.value ?? "no colour"} · {w.sizeMm2 ? formatSize(w.sizeMm2.value, settings) : "no size"} · {w.class ?? "no class"}
+          {w.colour?.value ?? "no colour"} · {w.sizeMm2 ? formatSize(w.sizeMm2.value, settings) : "no size"} ·{" "}
+          {w.class ?? "no class"}
         </Text>
       </View>
       <View className="items-end">
-        <Text className={`font-monoStrong text-[14px] ${w.lengthMm === null ? "text-brick" : "text-graphite"}`}>{length}</Text>
+        <Text
+          className={`font-monoStrong text-[14px] ${w.lengthMm === null ? "text-brick" : "text-graphite"}`}
+        >
+          {length}
+        </Text>
         {fallback ? <Text className="font-table text-[12px] text-ochre">fallback</Text> : null}
       </View>
     </Pressable>

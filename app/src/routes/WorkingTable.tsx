@@ -28,7 +28,9 @@ export function WorkingTable({ working, job }: { working: Working; job: string }
       </View>
       {working.total !== null ? (
         <View className="flex-row justify-between border-t-2 border-graphite py-2">
-          <Body className="font-strong">{working.unit === "mm" || working.unit === "%" ? "together" : "counts as"}</Body>
+          <Body className="font-strong">
+            {working.unit === "mm" || working.unit === "%" ? "together" : "counts as"}
+          </Body>
           <Mono testID="working-total" className="font-monoStrong">
             {shown(working.total, working.unit, settings)}
           </Mono>
@@ -38,12 +40,25 @@ export function WorkingTable({ working, job }: { working: Working; job: string }
   );
 }
 
-function Line({ term, unit, job, settings }: { term: Term; unit: Working["unit"]; job: string; settings: Settings }) {
+function Line({
+  term,
+  unit,
+  job,
+  settings,
+}: {
+  term: Term;
+  unit: Working["unit"];
+  job: string;
+  settings: Settings;
+}) {
   return (
     <>
       <View className="flex-row items-baseline justify-between gap-3">
         {term.link ? (
-          <Link href={thingHref(job, term.link.thing, term.link.of)} className="min-h-[32px] flex-1 py-1 font-text text-[15px] text-harbour underline">
+          <Link
+            href={thingHref(job, term.link.thing, term.link.of)}
+            className="min-h-[32px] flex-1 py-1 font-text text-[15px] text-harbour underline"
+          >
             {term.text}
           </Link>
         ) : (

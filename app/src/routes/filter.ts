@@ -3,7 +3,12 @@ import { isFallback, type RoutesResult, type WireRoute } from "@gray-bench/core/
 
 export const SORTS = { number: "as listed", length: "longest first", from: "by first device" } as const;
 export type Sort = keyof typeof SORTS;
-export const SHOWS = { all: "all", open: "without length", fallback: "with a fallback", marked: "with any mark" } as const;
+export const SHOWS = {
+  all: "all",
+  open: "without length",
+  fallback: "with a fallback",
+  marked: "with any mark",
+} as const;
 export type Show = keyof typeof SHOWS;
 
 /** What narrows the list; every field stands in the address of the view. */
@@ -19,13 +24,16 @@ export interface WireFilter {
   sort?: Sort;
 }
 
-const onEnclosure = (w: WireRoute, tag: string): boolean => [w.from, w.to].some((e) => e?.face.startsWith(`${tag}/`));
+const onEnclosure = (w: WireRoute, tag: string): boolean =>
+  [w.from, w.to].some((e) => e?.face.startsWith(`${tag}/`));
 
 function overCrossing(result: RoutesResult, w: WireRoute, tag: string): boolean {
-  return w.way?.edges.some((e) => {
-    const edge = result.edges[e]!;
-    return edge.kind === "crossing" && edge.tag === tag;
-  }) ?? false;
+  return (
+    w.way?.edges.some((e) => {
+      const edge = result.edges[e]!;
+      return edge.kind === "crossing" && edge.tag === tag;
+    }) ?? false
+  );
 }
 
 const shown: Record<Show, (w: WireRoute) => boolean> = {
@@ -38,7 +46,12 @@ const shown: Record<Show, (w: WireRoute) => boolean> = {
 /** The wires that pass the filter, sorted. The order of the design breaks ties. */
 export function filterWires(result: RoutesResult, f: WireFilter): WireRoute[] {
   const pattern = f.q?.trim() ? searchPattern(f.q.trim()) : null;
-  const text = (w: WireRoute): string[] => [w.id, w.net ?? "", w.fromRef ? `${w.fromRef.device}:${w.fromRef.pin}` : "", w.toRef ? `${w.toRef.device}:${w.toRef.pin}` : ""];
+  const text = (w: WireRoute): string[] => [
+    w.id,
+    w.net ?? "",
+    w.fromRef ? `${w.fromRef.device}:${w.fromRef.pin}` : "",
+    w.toRef ? `${w.toRef.device}:${w.toRef.pin}` : "",
+  ];
   const list = result.wires.filter(
     (w) =>
       (!pattern || text(w).some((t) => pattern.test(t))) &&
@@ -60,7 +73,8 @@ const compare = (a: string, b: string): number => natural.compare(a, b);
 
 /** Values that occur, for the choices of the filter. */
 export function valuesOf(result: RoutesResult) {
-  const set = (values: (string | undefined)[]): string[] => [...new Set(values.filter((v) => v !== undefined))].sort(compare);
+  const set = (values: (string | undefined)[]): string[] =>
+    [...new Set(values.filter((v) => v !== undefined))].sort(compare);
   return {
     enclosure: set(result.wires.flatMap((w) => [w.from?.face.split("/")[0], w.to?.face.split("/")[0]])),
     class: set(result.wires.map((w) => w.class ?? undefined)),

@@ -14,7 +14,10 @@ const useSearch = (query: string, job: string | undefined) =>
   useQuery<SearchHit[]>({
     queryKey: ["search", query, job],
     queryFn: ({ signal }) =>
-      call<{ hits: SearchHit[] }>(`/search?${new URLSearchParams({ q: query, ...(job ? { job } : {}) }).toString()}`, { signal }).then((r) => r.hits),
+      call<{ hits: SearchHit[] }>(
+        `/search?${new URLSearchParams({ q: query, ...(job ? { job } : {}) }).toString()}`,
+        { signal },
+      ).then((r) => r.hits),
     enabled: query !== "",
     placeholderData: keepPreviousData,
   });
@@ -27,13 +30,24 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
   return (
     <Overlay title="Search" close={close} testID="search">
       <View className="gap-2 p-3">
-        <Field label="Tag, wire number, net or part" value={text} change={setText} hint="-K1?  or  214" testID="search-text" />
+        <Field
+          label="Tag, wire number, net or part"
+          value={text}
+          change={setText}
+          hint="-K1?  or  214"
+          testID="search-text"
+        />
         {error ? <Failed error={error} /> : null}
         {query !== "" && data?.length === 0 ? (
-          <Empty title="Nothing found" text={`No tag, number or name fits "${query}". * stands for any text, ? for one character.`} />
+          <Empty
+            title="Nothing found"
+            text={`No tag, number or name fits "${query}". * stands for any text, ? for one character.`}
+          />
         ) : null}
         <View role="list" testID="search-hits">
-          {query === "" ? null : data?.map((h) => <Hit key={`${h.job}/${h.thing}/${h.of}`} hit={h} job={job} close={close} />)}
+          {query === ""
+            ? null
+            : data?.map((h) => <Hit key={`${h.job}/${h.thing}/${h.of}`} hit={h} job={job} close={close} />)}
         </View>
       </View>
     </Overlay>
@@ -43,7 +57,11 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
 function Hit({ hit, job, close }: { hit: SearchHit; job: string | undefined; close: () => void }) {
   return (
     <View role="listitem">
-      <Link href={thingHref(hit.job, hit.thing, hit.of)} onPress={close} className="border-b border-line py-2">
+      <Link
+        href={thingHref(hit.job, hit.thing, hit.of)}
+        onPress={close}
+        className="border-b border-line py-2"
+      >
         <View className="min-h-[44px] w-full justify-center">
           <View className="flex-row items-baseline gap-2">
             <Mono className="text-harbour underline">{hit.of}</Mono>

@@ -52,7 +52,11 @@ export function outerOf(sizeMm2: number, type: Part | undefined, rules: Rules): 
   const row = rules.outer.find((r) => r.sizeMm2 >= sizeMm2 || sameSize(r.sizeMm2, sizeMm2));
   if (row) return { mm: row.outerMm, source: OUTER_SOURCE, fallback: !sameSize(row.sizeMm2, sizeMm2) };
   const last = rules.outer[rules.outer.length - 1]!;
-  return { mm: last.outerMm * Math.sqrt(sizeMm2 / last.sizeMm2), source: `${OUTER_SOURCE}, extended`, fallback: true };
+  return {
+    mm: last.outerMm * Math.sqrt(sizeMm2 / last.sizeMm2),
+    source: `${OUTER_SOURCE}, extended`,
+    fallback: true,
+  };
 }
 
 /** Cross-section of a gauge, mm². 0, 00 and so on are 0, −1 and so on. ASTM B258. */
@@ -84,4 +88,3 @@ export function endTreatment(rules: Rules, query: EndQuery): EndTreatment | null
   }
   return null;
 }
-

@@ -8,14 +8,21 @@ import { rulesFor, SHOP_RULES } from "./rules";
 import { enclosure, tiny, dot, wire } from "../testing/tiny";
 
 describe("faces", () => {
-  const faces = facesOf({ enclosures: [enclosure("+A1", { neighbourRight: "+A2" }), enclosure("+A2")], faces: [] });
+  const faces = facesOf({
+    enclosures: [enclosure("+A1", { neighbourRight: "+A2" }), enclosure("+A2")],
+    faces: [],
+  });
   const coordinate = fc.double({ min: -3000, max: 3000, noNaN: true });
 
   test("going to space and back is nothing", () => {
     fc.assert(
       fc.property(fc.constantFrom(...faces.values()), coordinate, coordinate, coordinate, (face, x, y, z) => {
         const back = toFace(face, toSpace(face, { x, y, z }));
-        expect([back.x, back.y, back.z].map((v, i) => Math.abs(v - [x, y, z][i]!) < 1e-6)).toEqual([true, true, true]);
+        expect([back.x, back.y, back.z].map((v, i) => Math.abs(v - [x, y, z][i]!) < 1e-6)).toEqual([
+          true,
+          true,
+          true,
+        ]);
       }),
       { seed: 3 },
     );
@@ -23,7 +30,8 @@ describe("faces", () => {
 
   test("z points into the enclosure from every face but the plate, whose z points to the door", () => {
     const middle = { x: 1100, y: 1100, z: 250 };
-    for (const kind of ["door", "left", "right", "roof", "base", "rear"]) expect(toFace(faces.get(`+A1/${kind}`)!, middle).z).toBeGreaterThan(0);
+    for (const kind of ["door", "left", "right", "roof", "base", "rear"])
+      expect(toFace(faces.get(`+A1/${kind}`)!, middle).z).toBeGreaterThan(0);
     expect(toFace(faces.get("+A1/plate")!, { ...middle, z: 0 }).z).toBe(400);
   });
 
@@ -41,13 +49,19 @@ describe("faces", () => {
 
 test("four quarter turns bring a pin back, and each keeps its distance from the middle", () => {
   fc.assert(
-    fc.property(fc.integer({ min: 1, max: 300 }), fc.integer({ min: 1, max: 300 }), fc.integer({ min: 0, max: 300 }), fc.integer({ min: 0, max: 300 }), (w, h, x, y) => {
-      const at = (turn: Turn) => onBody(bodyAt({ x: 0, y: 0 }, w, h, turn, 0), { x, y, z: 0 });
-      const far = (p: { x: number; y: number }) => p.x * p.x + p.y * p.y;
-      expect(far(at(90))).toBeCloseTo(far(at(0)), 6);
-      expect([at(180).x + at(0).x, at(180).y + at(0).y]).toEqual([0, 0]);
-      expect([at(90).x, at(90).y]).toEqual([-at(0).y + 0, at(0).x]);
-    }),
+    fc.property(
+      fc.integer({ min: 1, max: 300 }),
+      fc.integer({ min: 1, max: 300 }),
+      fc.integer({ min: 0, max: 300 }),
+      fc.integer({ min: 0, max: 300 }),
+      (w, h, x, y) => {
+        const at = (turn: Turn) => onBody(bodyAt({ x: 0, y: 0 }, w, h, turn, 0), { x, y, z: 0 });
+        const far = (p: { x: number; y: number }) => p.x * p.x + p.y * p.y;
+        expect(far(at(90))).toBeCloseTo(far(at(0)), 6);
+        expect([at(180).x + at(0).x, at(180).y + at(0).y]).toEqual([0, 0]);
+        expect([at(90).x, at(90).y]).toEqual([-at(0).y + 0, at(0).x]);
+      },
+    ),
     { seed: 5 },
   );
   expect(turnExit("up", 90)).toBe("left");
@@ -60,7 +74,10 @@ describe("conductors", () => {
     const job = { earth: { colour: "BK" as const } };
     const w = { number: "1" };
     const net = { name: "n", class: "earth" as const };
-    expect(resolve("colour", { ...w, colour: "RD" }, { ...net, colour: "BU" }, job, shop)).toEqual({ value: "RD", origin: "wire" });
+    expect(resolve("colour", { ...w, colour: "RD" }, { ...net, colour: "BU" }, job, shop)).toEqual({
+      value: "RD",
+      origin: "wire",
+    });
     expect(resolve("colour", w, { ...net, colour: "BU" }, job, shop)).toEqual({ value: "BU", origin: "net" });
     expect(resolve("colour", w, net, job, shop)).toEqual({ value: "BK", origin: "job class" });
     expect(resolve("colour", w, net, {}, shop)).toEqual({ value: "GNYE", origin: "shop class" });
@@ -82,7 +99,12 @@ describe("conductors", () => {
 
   test("end treatment: first rule that fits; none is null, never a silent bare end", () => {
     const rules = rulesFor(SHOP_RULES, {});
-    const ask = (clamp: string | undefined, strand: "fine" | "solid" | "stranded", twin: boolean, sizeMm2: number) => endTreatment(rules, { clamp, strand, twin, sizeMm2 });
+    const ask = (
+      clamp: string | undefined,
+      strand: "fine" | "solid" | "stranded",
+      twin: boolean,
+      sizeMm2: number,
+    ) => endTreatment(rules, { clamp, strand, twin, sizeMm2 });
     expect(ask("screw", "fine", false, 1.5)).toBe("ferrule");
     expect(ask("push-in", "fine", true, 1.5)).toBe("twin ferrule");
     expect(ask("stud", "fine", false, 6)).toBe("ring");
@@ -94,11 +116,23 @@ describe("conductors", () => {
 
 test("conditions hold only with the chosen option", () => {
   const chosen = new Map([["lift", "fitted"]]);
-  expect([holds(undefined, chosen), holds({ lift: "fitted" }, chosen), holds({ lift: ["no", "fitted"] }, chosen), holds({ lift: "no" }, chosen), holds({ other: "fitted" }, chosen)]).toEqual([true, true, true, false, false]);
+  expect([
+    holds(undefined, chosen),
+    holds({ lift: "fitted" }, chosen),
+    holds({ lift: ["no", "fitted"] }, chosen),
+    holds({ lift: "no" }, chosen),
+    holds({ other: "fitted" }, chosen),
+  ]).toEqual([true, true, true, false, false]);
 });
 
 describe("search", () => {
-  const entries = searchEntries(tiny({ ducts: [{}], devices: ["-K1", "-K11", "-K12", "-S1"].map((t) => dot(t, 0, 0)), wires: [wire("-K1", "-K11", { number: "214" }), wire("-K1", "-S1", { number: "14" })] }));
+  const entries = searchEntries(
+    tiny({
+      ducts: [{}],
+      devices: ["-K1", "-K11", "-K12", "-S1"].map((t) => dot(t, 0, 0)),
+      wires: [wire("-K1", "-K11", { number: "214" }), wire("-K1", "-S1", { number: "14" })],
+    }),
+  );
   const find = (q: string): string[] => findEntries(entries, q, 20).map((e) => e.of);
 
   test("the name itself comes first, then names that begin with it", () => {

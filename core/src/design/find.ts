@@ -14,8 +14,12 @@ export function searchEntries(design: Design): Entry[] {
   const parts = new Map(design.parts.map((p) => [p.number, p.text]));
   const entry = (thing: Thing, of: string, text: string): Entry => ({ thing, of, text });
   return [
-    ...design.devices.map((d) => entry("device", d.tag, [parts.get(d.part) ?? d.part, ...(d.texts ?? [])].join(", "))),
-    ...design.wires.map((w) => entry("wire", w.number, `${endText(w.from)} to ${endText(w.to)}${w.net ? `, ${w.net}` : ""}`)),
+    ...design.devices.map((d) =>
+      entry("device", d.tag, [parts.get(d.part) ?? d.part, ...(d.texts ?? [])].join(", ")),
+    ),
+    ...design.wires.map((w) =>
+      entry("wire", w.number, `${endText(w.from)} to ${endText(w.to)}${w.net ? `, ${w.net}` : ""}`),
+    ),
     ...design.ducts.map((d) => entry("duct", d.tag, `duct on ${d.face}`)),
     ...design.rails.map((r) => entry("rail", r.tag, `rail on ${r.face}`)),
     ...design.crossings.map((c) => entry("crossing", c.tag, c.kind)),
@@ -27,7 +31,8 @@ export function searchEntries(design: Design): Entry[] {
   ];
 }
 
-const endText = (end: { device: string; pin: string } | undefined): string => (end ? `${end.device}:${end.pin}` : "?");
+const endText = (end: { device: string; pin: string } | undefined): string =>
+  end ? `${end.device}:${end.pin}` : "?";
 
 /**
  * A pattern for what a person typed: `*` stands for any text, `?` for one character, letter case
@@ -59,7 +64,8 @@ export function findEntries<T extends Entry>(entries: readonly T[], query: strin
     return pattern.test(e.of) ? 2 : 3;
   };
   const wild = /[*?]/.test(q);
-  const names = (e: Entry): boolean => pattern.test(e.of) || (wild && pattern.test(e.of.replace(/^[-+=]/, "")));
+  const names = (e: Entry): boolean =>
+    pattern.test(e.of) || (wild && pattern.test(e.of.replace(/^[-+=]/, "")));
   return entries
     .filter((e) => names(e) || (!wild && pattern.test(e.text)))
     .map((e, i) => ({ e, i, r: rank(e) }))

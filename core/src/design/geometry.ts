@@ -45,7 +45,10 @@ const vec = (x: number, y: number, z: number): Point3 => ({ x, y, z });
  *          │╱____________ x        roof: y runs to the rear, base: y runs to the front
  *          front (door)            rear: x runs from right to left
  */
-function frame(e: Enclosure, kind: FaceKind): { w: number; h: number; o: Point3; u: Point3; v: Point3; n: Point3 } | null {
+function frame(
+  e: Enclosure,
+  kind: FaceKind,
+): { w: number; h: number; o: Point3; u: Point3; v: Point3; n: Point3 } | null {
   const right = vec(1, 0, 0);
   const up = vec(0, 1, 0);
   switch (kind) {
@@ -88,7 +91,7 @@ export function rowPlaces(enclosures: readonly Enclosure[]): Map<string, RowPlac
   const places = new Map<string, RowPlace>();
   const walk = (start: Enclosure): void => {
     let x = 0;
-    for (let e: Enclosure | undefined = start; e && !places.has(e.tag); ) {
+    for (let e: Enclosure | undefined = start; e && !places.has(e.tag);) {
       places.set(e.tag, { row: start.tag, x });
       x += e.w;
       e = e.neighbourRight === undefined ? undefined : byTag.get(e.neighbourRight);

@@ -15,7 +15,21 @@ export const NET_CLASSES = ["supply", "drive", "control", "signal", "earth"] as 
 export type NetClass = (typeof NET_CLASSES)[number];
 
 /** IEC 60757 letter codes of the colours a single conductor may have. */
-export const COLOURS = ["BK", "BN", "RD", "OG", "YE", "GN", "BU", "VT", "GY", "WH", "PK", "TQ", "GNYE"] as const;
+export const COLOURS = [
+  "BK",
+  "BN",
+  "RD",
+  "OG",
+  "YE",
+  "GN",
+  "BU",
+  "VT",
+  "GY",
+  "WH",
+  "PK",
+  "TQ",
+  "GNYE",
+] as const;
 export type Colour = (typeof COLOURS)[number];
 
 export const CLAMPS = ["screw", "push-in", "spring", "stud", "plug"] as const;
@@ -60,7 +74,14 @@ export const CATEGORIES = [
 ] as const;
 export type Category = (typeof CATEGORIES)[number];
 
-export const MATERIALS = ["painted steel", "galvanised steel", "stainless steel", "aluminium", "double aluminium", "polyester"] as const;
+export const MATERIALS = [
+  "painted steel",
+  "galvanised steel",
+  "stainless steel",
+  "aluminium",
+  "double aluminium",
+  "polyester",
+] as const;
 export type Material = (typeof MATERIALS)[number];
 
 export interface Job {
@@ -201,7 +222,11 @@ export interface Part {
   directLeads?: boolean;
   duct?: { innerW: number; innerH: number };
   terminal?: { levels: number; jumperRows: number; openSide?: "left" | "right" | "none"; endPlate?: string };
-  cooling?: { curve: { insideC: number; outsideC: number; capacityW: number }[]; airflowM3h?: number; powerW?: number };
+  cooling?: {
+    curve: { insideC: number; outsideC: number; capacityW: number }[];
+    airflowM3h?: number;
+    powerW?: number;
+  };
   gland?: { thread: string; cableMin: number; cableMax: number };
   wire?: { sizeMm2: number; outer: number; colour?: Colour; strand?: Strand };
   cable?: { cores: number; sizeMm2: number; outer: number; screened?: boolean };
@@ -275,7 +300,15 @@ export interface Cable {
   from?: string;
   to?: string;
   gland?: string;
-  cores: { core: string; colour?: Colour; sizeMm2?: number; from?: PinRef; to?: PinRef; far?: string; net?: string }[];
+  cores: {
+    core: string;
+    colour?: Colour;
+    sizeMm2?: number;
+    from?: PinRef;
+    to?: PinRef;
+    far?: string;
+    net?: string;
+  }[];
   when?: When;
 }
 
@@ -302,10 +335,43 @@ export interface Attachment {
   for?: string;
 }
 
+/** How wires are led and how their cut length is made up. */
+export interface RouteRules {
+  slackMm: number;
+  slackDoorMm: number;
+  crossingLoopMm: number;
+  reservePercent: number;
+  stepMm: number;
+  shortestLeadMm: number;
+  reachMm: number;
+  joinGapMm: number;
+  watchGapMm: number;
+  directReachMm: number;
+  fillWatchPercent: number;
+  fillLimitPercent: number;
+  /** Longest extra way a wire may take to leave a full duct. 0: wires never leave a full duct. */
+  detourMostMm: number;
+  /** Pairs of classes that do not share a duct. The first of a pair chooses its way first. */
+  apart: [NetClass, NetClass][];
+}
+
+/** Which end treatment a conductor gets. Absent fields match anything; the first match counts. */
+export interface EndRule {
+  clamp?: Clamp;
+  strand?: Strand;
+  twin?: boolean;
+  sizeMinMm2?: number;
+  sizeMaxMm2?: number;
+  end: EndTreatment;
+}
+
+export const END_TREATMENTS = ["ferrule", "twin ferrule", "ring", "fork", "plug", "bare"] as const;
+export type EndTreatment = (typeof END_TREATMENTS)[number];
+
 export interface RuleOverrides {
-  routes?: Partial<import("./rules").RouteRules>;
+  routes?: Partial<RouteRules>;
   classes?: Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
-  ends?: import("./rules").EndRule[];
+  ends?: EndRule[];
 }
 
 export interface Design {

@@ -10,7 +10,10 @@ import type { Design } from "./model";
 import { readDesign } from "./read";
 import { designSchema } from "./schema";
 
-const good = (): Record<string, unknown> => JSON.parse(JSON.stringify(tiny({ ducts: [{}], devices: [dot("-A", 10, 20)], wires: [wire("-A", "-B")] }))) as Record<string, unknown>;
+const good = (): Record<string, unknown> =>
+  JSON.parse(
+    JSON.stringify(tiny({ ducts: [{}], devices: [dot("-A", 10, 20)], wires: [wire("-A", "-B")] })),
+  ) as Record<string, unknown>;
 
 function faultsOf(text: string) {
   const result = readDesign(text);
@@ -39,7 +42,11 @@ describe("readDesign", () => {
         { path: "ducts[0].run", found: 'text "down"', expected: "one of: right, up" },
         { path: "ducts[0].length", found: "number -5", expected: "a number greater than 0" },
         { path: "job.due", found: 'text "19.2.2027"', expected: "a date such as 2027-02-19" },
-        { path: "extra", found: "a field this format does not know", expected: "one of the fields in the format's description" },
+        {
+          path: "extra",
+          found: "a field this format does not know",
+          expected: "one of the fields in the format's description",
+        },
       ]),
     );
     expect(faultsOf(JSON.stringify(bad)).count).toBe(7);
@@ -51,7 +58,13 @@ describe("readDesign", () => {
     expect(faultsOf("").faults[0]).toMatchObject({ found: "an empty file" });
   });
 
-  test.each([["[]"], ["null"], ["12"], ['{"format":"other"}'], ['{"format":"gray-bench-design","version":2}']])("a file of another kind gets one sentence: %s", (text) => {
+  test.each([
+    ["[]"],
+    ["null"],
+    ["12"],
+    ['{"format":"other"}'],
+    ['{"format":"gray-bench-design","version":2}'],
+  ])("a file of another kind gets one sentence: %s", (text) => {
     expect(faultsOf(text).faults).toHaveLength(1);
   });
 
@@ -64,8 +77,15 @@ describe("readDesign", () => {
 
   test("a hole asks for the fields of its kind", () => {
     const bad = good() as { parts: { holes?: object[] }[] };
-    bad.parts[0]!.holes = [{ kind: "round", x: 1, y: 1 }, { kind: "thread", x: 1, y: 1, thread: "5/16", d: 3 }];
-    expect(faultsOf(JSON.stringify(bad)).faults.map((f) => f.path)).toEqual(["parts[0].holes[0].d", "parts[0].holes[1].d", "parts[0].holes[1].thread"]);
+    bad.parts[0]!.holes = [
+      { kind: "round", x: 1, y: 1 },
+      { kind: "thread", x: 1, y: 1, thread: "5/16", d: 3 },
+    ];
+    expect(faultsOf(JSON.stringify(bad)).faults.map((f) => f.path)).toEqual([
+      "parts[0].holes[0].d",
+      "parts[0].holes[1].d",
+      "parts[0].holes[1].thread",
+    ]);
   });
 });
 
@@ -78,7 +98,9 @@ describe("content hash", () => {
 
   test("is SHA-256 of the canonical JSON", () => {
     // printf '{"a":[1,null],"b":"ä"}' | sha256sum
-    expect(contentHash({ b: "ä", a: [1, undefined], c: undefined })).toBe("fad634130efff3d1ac62456e24cd521510a4c43d913b745ae2b6a3e8c68f2ad0");
+    expect(contentHash({ b: "ä", a: [1, undefined], c: undefined })).toBe(
+      "fad634130efff3d1ac62456e24cd521510a4c43d913b745ae2b6a3e8c68f2ad0",
+    );
   });
 });
 
@@ -91,7 +113,9 @@ describe("the published JSON Schema", () => {
   });
 
   test.each(["larkmoor", "hillfold"])("takes the demo design %s, and refuses it broken", (name) => {
-    const design = JSON.parse(readFileSync(join(__dirname, `../../../designs/${name}.bench.json`), "utf8")) as Design;
+    const design = JSON.parse(
+      readFileSync(join(__dirname, `../../../designs/${name}.bench.json`), "utf8"),
+    ) as Design;
     const check = new Ajv({ strict: false, allErrors: true }).compile(published);
     expect(check(design)).toBe(true);
     expect(check({ ...design, wires: [{ number: 5 }] })).toBe(false);
@@ -111,7 +135,27 @@ function random(seed: number): () => number {
   };
 }
 
-const JUNK: unknown[] = [null, "", "x", -1, 0, 1e9, 1e308, true, [], {}, [[]], "__proto__", "=1+1", "\u0000", "-K1", { device: "-K1", pin: "A1" }, "+A1/plate", "W1", 99999.999];
+const JUNK: unknown[] = [
+  null,
+  "",
+  "x",
+  -1,
+  0,
+  1e9,
+  1e308,
+  true,
+  [],
+  {},
+  [[]],
+  "__proto__",
+  "=1+1",
+  "\u0000",
+  "-K1",
+  { device: "-K1", pin: "A1" },
+  "+A1/plate",
+  "W1",
+  99999.999,
+];
 
 /** Changes one to four places of a design: a value, a field gone, an item doubled, two items swapped. */
 function mutate(design: unknown, next: () => number): unknown {
@@ -131,7 +175,8 @@ function mutate(design: unknown, next: () => number): unknown {
       const what = next();
       if (Array.isArray(at) && what < 0.3) at.push(at[0]);
       else if (what < 0.5) delete (at as Record<string, unknown>)[key];
-      else if (what < 0.6 && typeof value === "number") (at as Record<string, unknown>)[key] = value * (next() * 4 - 2);
+      else if (what < 0.6 && typeof value === "number")
+        (at as Record<string, unknown>)[key] = value * (next() * 4 - 2);
       else (at as Record<string, unknown>)[key] = JUNK[Math.floor(next() * JUNK.length)];
       break;
     }
@@ -140,7 +185,9 @@ function mutate(design: unknown, next: () => number): unknown {
 }
 
 test("2,000 mutated designs are refused with reasons or computed to the end", () => {
-  const design = JSON.parse(readFileSync(join(__dirname, "../../../designs/hillfold.bench.json"), "utf8")) as unknown;
+  const design = JSON.parse(
+    readFileSync(join(__dirname, "../../../designs/hillfold.bench.json"), "utf8"),
+  ) as unknown;
   const next = random(4711);
   let refused = 0;
   let computed = 0;
@@ -167,7 +214,10 @@ test("600 files cut or garbled at a random place are refused with one place", ()
   const next = random(815);
   for (let i = 0; i < 600; i++) {
     const at = Math.floor(next() * text.length);
-    const garbled = next() < 0.5 ? text.slice(0, at) : text.slice(0, at) + String.fromCharCode(33 + Math.floor(next() * 90)) + text.slice(at + 1);
+    const garbled =
+      next() < 0.5
+        ? text.slice(0, at)
+        : text.slice(0, at) + String.fromCharCode(33 + Math.floor(next() * 90)) + text.slice(at + 1);
     const result = readDesign(garbled);
     if (!result.ok) expect(result.faults.length).toBeGreaterThan(0);
   }

@@ -39,7 +39,11 @@ function kindFault(raw: unknown): Fault | null {
     return { path: "format", found: describe(format), expected: `"${DESIGN_FORMAT}"` };
   }
   if (version !== DESIGN_VERSION) {
-    return { path: "version", found: describe(version), expected: `${DESIGN_VERSION}, the only version so far` };
+    return {
+      path: "version",
+      found: describe(version),
+      expected: `${DESIGN_VERSION}, the only version so far`,
+    };
   }
   return null;
 }
@@ -47,7 +51,8 @@ function kindFault(raw: unknown): Fault | null {
 function jsonFault(text: string, error: unknown): Fault {
   const message = error instanceof Error ? error.message : String(error);
   const offset = Number(/position (\d+)/.exec(message)?.[1] ?? Number.NaN);
-  if (text.trim() === "") return { path: "the whole file", found: "an empty file", expected: "a design: one JSON object" };
+  if (text.trim() === "")
+    return { path: "the whole file", found: "an empty file", expected: "a design: one JSON object" };
   if (Number.isNaN(offset)) {
     const atEnd = /end of JSON input/.test(message);
     return {
@@ -80,9 +85,17 @@ function toFault(detail: Joi.ValidationErrorItem): Fault {
     case "any.required":
       return { path, found: "nothing", expected: "a value: this field is needed" };
     case "any.unknown":
-      return { path, found: `${describe(value)} that does not belong to this kind`, expected: "no such field with this kind" };
+      return {
+        path,
+        found: `${describe(value)} that does not belong to this kind`,
+        expected: "no such field with this kind",
+      };
     case "object.unknown":
-      return { path, found: "a field this format does not know", expected: "one of the fields in the format's description" };
+      return {
+        path,
+        found: "a field this format does not know",
+        expected: "one of the fields in the format's description",
+      };
     case "any.only":
       return fault(`one of: ${((context.valids as unknown[]) ?? []).join(", ")}`);
     case "string.base":
@@ -118,11 +131,23 @@ function toFault(detail: Joi.ValidationErrorItem): Fault {
     case "object.base":
       return fault("an object");
     case "object.and":
-      return { path, found: `only ${(context.present as string[]).join(", ")}`, expected: "x, y and z together, or none" };
+      return {
+        path,
+        found: `only ${(context.present as string[]).join(", ")}`,
+        expected: "x, y and z together, or none",
+      };
     case "object.missing":
-      return { path, found: "neither of them", expected: `one of: ${(context.peers as string[]).join(", ")}` };
+      return {
+        path,
+        found: "neither of them",
+        expected: `one of: ${(context.peers as string[]).join(", ")}`,
+      };
     case "object.xor":
-      return { path, found: `${(context.present as string[]).join(" and ")} together`, expected: "only one of them" };
+      return {
+        path,
+        found: `${(context.present as string[]).join(" and ")} together`,
+        expected: "only one of them",
+      };
     default:
       return fault(detail.message.replace(/^"[^"]*" /, ""));
   }

@@ -1,37 +1,6 @@
-import type { Clamp, Colour, NetClass, RuleOverrides, Strand } from "./model";
+import type { Colour, EndRule, NetClass, RouteRules, RuleOverrides } from "./model";
 
-/** How wires are led and how their cut length is made up. */
-export interface RouteRules {
-  slackMm: number;
-  slackDoorMm: number;
-  crossingLoopMm: number;
-  reservePercent: number;
-  stepMm: number;
-  shortestLeadMm: number;
-  reachMm: number;
-  joinGapMm: number;
-  watchGapMm: number;
-  directReachMm: number;
-  fillWatchPercent: number;
-  fillLimitPercent: number;
-  /** Longest extra way a wire may take to leave a full duct. 0: wires never leave a full duct. */
-  detourMostMm: number;
-  /** Pairs of classes that do not share a duct. The first of a pair chooses its way first. */
-  apart: [NetClass, NetClass][];
-}
-
-/** Which end treatment a conductor gets. Absent fields match anything; the first match counts. */
-export interface EndRule {
-  clamp?: Clamp;
-  strand?: Strand;
-  twin?: boolean;
-  sizeMinMm2?: number;
-  sizeMaxMm2?: number;
-  end: EndTreatment;
-}
-
-export const END_TREATMENTS = ["ferrule", "twin ferrule", "ring", "fork", "plug", "bare"] as const;
-export type EndTreatment = (typeof END_TREATMENTS)[number];
+export { END_TREATMENTS, type EndRule, type EndTreatment, type RouteRules } from "./model";
 
 export interface Rules {
   routes: RouteRules;

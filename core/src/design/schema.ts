@@ -92,7 +92,14 @@ const enclosure = Joi.object<Enclosure, true>({
       .required(),
   }),
   hinge: Joi.string().valid("left", "right"),
-  surfaces: Joi.object({ roof: surface, base: surface, left: surface, right: surface, front: surface, rear: surface }),
+  surfaces: Joi.object({
+    roof: surface,
+    base: surface,
+    left: surface,
+    right: surface,
+    front: surface,
+    rear: surface,
+  }),
   neighbourRight: name,
 });
 
@@ -101,7 +108,9 @@ const only = (kinds: string | string[], schema: Joi.Schema, need: "required" | "
   Joi.when("kind", { is: Joi.valid(...[kinds].flat()), then: schema[need](), otherwise: Joi.forbidden() });
 
 const hole = Joi.object({
-  kind: Joi.string().valid("round", "thread", "countersunk", "slot", "rect", "polygon", "knockout").required(),
+  kind: Joi.string()
+    .valid("round", "thread", "countersunk", "slot", "rect", "polygon", "knockout")
+    .required(),
   x: only(["round", "thread", "countersunk", "slot", "rect", "knockout"], mm),
   y: only(["round", "thread", "countersunk", "slot", "rect", "knockout"], mm),
   d: only(["round", "countersunk", "knockout"], positive),
@@ -201,7 +210,9 @@ const part = Joi.object<Part, true>({
     endPlate: name,
   }),
   cooling: Joi.object({
-    curve: list(Joi.object({ insideC: tempC.required(), outsideC: tempC.required(), capacityW: amount.required() })).required(),
+    curve: list(
+      Joi.object({ insideC: tempC.required(), outsideC: tempC.required(), capacityW: amount.required() }),
+    ).required(),
     airflowM3h: amount,
     powerW: amount,
   }),
@@ -215,7 +226,9 @@ const part = Joi.object<Part, true>({
   }),
 });
 
-const when = Joi.object().pattern(ANY_KEY, Joi.alternatives(name, list(name).min(1))).max(50);
+const when = Joi.object()
+  .pattern(ANY_KEY, Joi.alternatives(name, list(name).min(1)))
+  .max(50);
 
 const pinRef = Joi.object({ device: name.required(), pin: name.required() });
 
@@ -261,7 +274,17 @@ const cable = Joi.object<Cable, true>({
   from: text,
   to: text,
   gland: name,
-  cores: list(Joi.object({ core: name.required(), colour, sizeMm2: size, from: pinRef, to: pinRef, far: text, net: name })).required(),
+  cores: list(
+    Joi.object({
+      core: name.required(),
+      colour,
+      sizeMm2: size,
+      from: pinRef,
+      to: pinRef,
+      far: text,
+      net: name,
+    }),
+  ).required(),
   when,
 });
 
@@ -270,7 +293,11 @@ const strip = Joi.object<Strip, true>({
   rail: name.required(),
   members: list(name).required(),
   jumpers: list(
-    Joi.object({ row: Joi.number().integer().min(1).max(10).required(), members: list(name).min(2).required(), part: name }),
+    Joi.object({
+      row: Joi.number().integer().min(1).max(10).required(),
+      members: list(name).min(2).required(),
+      part: name,
+    }),
   ),
   print: Joi.object().pattern(ANY_KEY, text.allow("")),
   splitAfter: list(name),

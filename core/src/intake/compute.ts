@@ -62,14 +62,34 @@ function checkNames(design: Design, points: OpenPoints): void {
   const there = (t: { when?: When }) => holds(t.when, chosen);
   const tags = (list: readonly { tag: string }[]) => list.map((t) => t.tag);
   check("enclosure", tags(design.enclosures), "stop", "Give every enclosure a tag of its own.");
-  check("part", design.parts.map((p) => p.number), "stop", "Keep one part of this number in the library of the design.");
+  check(
+    "part",
+    design.parts.map((p) => p.number),
+    "stop",
+    "Keep one part of this number in the library of the design.",
+  );
   check("rail", tags(design.rails), "stop", "Give every rail a tag of its own.");
   check("duct", tags(design.ducts), "stop", "Give every duct a tag of its own.");
   check("crossing", tags(design.crossings), "stop", "Give every crossing a tag of its own.");
-  check("net", design.nets.map((n) => n.name), "check", "Join the two nets or rename one.");
-  check("wire", design.wires.filter(there).map((w) => w.number), "check", "Give every wire a number of its own.");
+  check(
+    "net",
+    design.nets.map((n) => n.name),
+    "check",
+    "Join the two nets or rename one.",
+  );
+  check(
+    "wire",
+    design.wires.filter(there).map((w) => w.number),
+    "check",
+    "Give every wire a number of its own.",
+  );
   check("strip", tags(design.strips), "check", "Give every strip a tag of its own.");
-  check("option", design.options.map((o) => o.key), "stop", "Give every option a key of its own.");
+  check(
+    "option",
+    design.options.map((o) => o.key),
+    "stop",
+    "Give every option a key of its own.",
+  );
   check("device", tags(design.devices.filter(there)), "stop", "Give every device a tag of its own.");
   check("cable", tags(design.cables.filter(there)), "check", "Give every cable a tag of its own.");
 }
@@ -141,7 +161,19 @@ function checkEnclosures(look: Lookup, points: OpenPoints): void {
   }
 }
 
-const LOSSY = new Set(["breaker", "contactor", "relay", "safety relay", "controller", "module", "supply", "drive", "chopper", "transformer", "filter"]);
+const LOSSY = new Set([
+  "breaker",
+  "contactor",
+  "relay",
+  "safety relay",
+  "controller",
+  "module",
+  "supply",
+  "drive",
+  "chopper",
+  "transformer",
+  "filter",
+]);
 
 function checkParts(look: Lookup, points: OpenPoints): void {
   const used = new Set([...look.devices.values()].map((d) => d.part));
@@ -238,7 +270,9 @@ function checkEnd(look: Lookup, points: OpenPoints, thing: Thing, of: string, re
       thing,
       of,
       text: `${thing} ${of} goes to ${ref.device}, ${dropped ? "which is left out by the chosen options" : "which is not in the design"}`,
-      remedy: dropped ? `Give the ${thing} the same condition as the device.` : "Correct the tag or add the device.",
+      remedy: dropped
+        ? `Give the ${thing} the same condition as the device.`
+        : "Correct the tag or add the device.",
     });
     return;
   }
@@ -293,7 +327,10 @@ function checkWires(look: Lookup, points: OpenPoints): void {
         kind: "unknown net",
         thing: "wire",
         of: id,
-        text: wire.net === undefined ? `wire ${id} belongs to no net` : `wire ${id} belongs to net ${wire.net}, which is not in the design`,
+        text:
+          wire.net === undefined
+            ? `wire ${id} belongs to no net`
+            : `wire ${id} belongs to net ${wire.net}, which is not in the design`,
         remedy: "Name a net of the design; its class, colour and size come from there.",
       });
     }
@@ -394,7 +431,8 @@ function checkClamps(look: Lookup, points: OpenPoints): void {
     }
   }
   for (const c of look.cables.values()) {
-    for (const core of c.cores) for (const ref of [core.from, core.to]) land(ref, `core ${core.core} of ${c.tag}`);
+    for (const core of c.cores)
+      for (const ref of [core.from, core.to]) land(ref, `core ${core.core} of ${c.tag}`);
   }
   for (const { ref, by } of landed.values()) {
     const pin = pinOf(look, ref);

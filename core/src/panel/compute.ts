@@ -89,7 +89,17 @@ function placeBar(bar: Rail, thing: "rail" | "duct", look: Lookup, points: OpenP
       remedy: "Shorten or move it.",
     });
   }
-  return [{ tag: bar.tag, part: part.number, face: face.id, run: bar.run, outline, length: bar.length, height: part.d }];
+  return [
+    {
+      tag: bar.tag,
+      part: part.number,
+      face: face.id,
+      run: bar.run,
+      outline,
+      length: bar.length,
+      height: part.d,
+    },
+  ];
 }
 
 const faceRect = (face: Face): Rect => ({ x: 0, y: 0, w: face.w, h: face.h });
@@ -112,7 +122,9 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     const known = done.get(device.tag);
     if (known !== undefined) return known;
     if (onTheWay.has(device.tag)) {
-      points.add(loosePoint(device.tag, `${device.tag} sits in itself by way of its slots`, "Break the ring."));
+      points.add(
+        loosePoint(device.tag, `${device.tag} sits in itself by way of its slots`, "Break the ring."),
+      );
       return null;
     }
     onTheWay.add(device.tag);
@@ -130,7 +142,13 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     if (on.face !== undefined) return onFace(device, part, on.face);
     if (on.rail !== undefined) return onRail(device, part, on.rail);
     if (on.slot !== undefined) return inSlot(device, part, on.slot, on.name ?? "");
-    points.add(loosePoint(device.tag, `${device.tag} is loose: it has no place on a face, a rail or in a slot`, "Place it."));
+    points.add(
+      loosePoint(
+        device.tag,
+        `${device.tag} is loose: it has no place on a face, a rail or in a slot`,
+        "Place it.",
+      ),
+    );
     return null;
   };
 
@@ -142,7 +160,9 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     }
     const { x, y } = device.on!;
     if (x === undefined || y === undefined) {
-      points.add(loosePoint(device.tag, `${device.tag} is on ${id} but has no x and y`, "Give both coordinates."));
+      points.add(
+        loosePoint(device.tag, `${device.tag} is on ${id} but has no x and y`, "Give both coordinates."),
+      );
       return null;
     }
     const centre = { x: x + part.w / 2, y: y + part.h / 2 };
@@ -153,12 +173,24 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     const rail = look.rails.get(tag);
     const railPart = rail && look.parts.get(rail.part);
     if (!rail || !railPart || !look.faces.has(rail.face)) {
-      points.add(loosePoint(device.tag, `${device.tag} is on rail ${tag}, which is not in the design or has no place`, "Correct the tag or add the rail."));
+      points.add(
+        loosePoint(
+          device.tag,
+          `${device.tag} is on rail ${tag}, which is not in the design or has no place`,
+          "Correct the tag or add the rail.",
+        ),
+      );
       return null;
     }
     const x = device.on!.x;
     if (x === undefined) {
-      points.add(loosePoint(device.tag, `${device.tag} is on rail ${tag} but has no x`, "Give its distance from the start of the rail."));
+      points.add(
+        loosePoint(
+          device.tag,
+          `${device.tag} is on rail ${tag} but has no x`,
+          "Give its distance from the start of the rail.",
+        ),
+      );
       return null;
     }
     let datumY = part.mounts?.find((m) => m.kind === "rail")?.datumY;
@@ -185,10 +217,16 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     }
     const turn: Turn = rail.run === "up" ? 90 : 0;
     const start: Point =
-      rail.run === "up" ? { x: rail.x + railPart.h / 2, y: rail.y } : { x: rail.x, y: rail.y + railPart.h / 2 };
+      rail.run === "up"
+        ? { x: rail.x + railPart.h / 2, y: rail.y }
+        : { x: rail.x, y: rail.y + railPart.h / 2 };
     const along = turnPoint({ x: x + part.w / 2, y: part.h / 2 - datumY }, turn);
     const centre = { x: start.x + along.x, y: start.y + along.y };
-    return { body: bodyAt(centre, part.w, part.h, addTurns(turn, device.turn ?? 0), railPart.d), face: rail.face, carrier: tag };
+    return {
+      body: bodyAt(centre, part.w, part.h, addTurns(turn, device.turn ?? 0), railPart.d),
+      face: rail.face,
+      carrier: tag,
+    };
   };
 
   const inSlot = (device: Device, part: Part, parentTag: string, name: string): Standing | null => {
@@ -200,18 +238,30 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
         loosePoint(
           device.tag,
           `${device.tag} is in slot ${name || "?"} of ${parentTag}, which ${parent ? "has no such slot" : "is not in the design"}`,
-          parentPart?.slots?.length ? `It has: ${parentPart.slots.map((s) => s.name).join(", ")}.` : "Correct the tag.",
+          parentPart?.slots?.length
+            ? `It has: ${parentPart.slots.map((s) => s.name).join(", ")}.`
+            : "Correct the tag.",
         ),
       );
       return null;
     }
     const at = stand(parent);
     if (!at) {
-      points.add(loosePoint(device.tag, `${device.tag} is loose because ${parentTag}, in which it sits, is loose`, `Place ${parentTag}.`));
+      points.add(
+        loosePoint(
+          device.tag,
+          `${device.tag} is loose because ${parentTag}, in which it sits, is loose`,
+          `Place ${parentTag}.`,
+        ),
+      );
       return null;
     }
     const datum = part.mounts?.find((m) => m.kind === "slot") ?? { datumX: 0, datumY: 0, datumZ: 0 };
-    const middle = { x: slot.x - datum.datumX + part.w / 2, y: slot.y - datum.datumY + part.h / 2, z: slot.z - datum.datumZ };
+    const middle = {
+      x: slot.x - datum.datumX + part.w / 2,
+      y: slot.y - datum.datumY + part.h / 2,
+      z: slot.z - datum.datumZ,
+    };
     const centre = onBody(at.body, middle);
     return {
       body: bodyAt(centre, part.w, part.h, addTurns(at.body.turn, device.turn ?? 0), centre.z),

@@ -32,7 +32,9 @@ export function layOut(panel: PanelResult, hinges: ReadonlyMap<string, "left" | 
   let x = 0;
   const enclosures = [...new Set(panel.faces.map((f) => f.enclosure))];
   for (const enclosure of enclosures) {
-    const here = panel.faces.filter((f) => f.enclosure === enclosure && (used.has(f.id) || f.kind === "plate"));
+    const here = panel.faces.filter(
+      (f) => f.enclosure === enclosure && (used.has(f.id) || f.kind === "plate"),
+    );
     const main = here.filter((f) => f.kind === "plate" || f.kind === "door");
     if (hinges.get(enclosure) === "left") main.reverse();
     const others = here.filter((f) => f.kind !== "plate" && f.kind !== "door");
@@ -51,7 +53,11 @@ export function layOut(panel: PanelResult, hinges: ReadonlyMap<string, "left" | 
   // Lowest edge to zero.
   const low = Math.min(0, ...faces.map((f) => f.y));
   for (const f of faces) f.y -= low;
-  return { w: Math.max(0, ...faces.map((f) => f.x + f.w)), h: Math.max(0, ...faces.map((f) => f.y + f.h)), faces };
+  return {
+    w: Math.max(0, ...faces.map((f) => f.x + f.w)),
+    h: Math.max(0, ...faces.map((f) => f.y + f.h)),
+    faces,
+  };
 }
 
 /** The topmost device of a face at a point; of two the smaller one. O(n). */

@@ -34,7 +34,12 @@ export type Progress = (done: number, total: number) => void;
  * pass through it, while another way within the detour limit has room for them.
  * @returns one choice per trip, null where there is no way; deterministic, ties by order of trips
  */
-export function chooseWays(net: Network, trips: readonly (Trip | null)[], rules: RouteRules, progress?: Progress): (Chosen | null)[] {
+export function chooseWays(
+  net: Network,
+  trips: readonly (Trip | null)[],
+  rules: RouteRules,
+  progress?: Progress,
+): (Chosen | null)[] {
   const chosen: (Chosen | null)[] = trips.map(() => null);
   const holders = new Map<NetClass, Uint8Array>();
   let done = 0;
@@ -78,7 +83,12 @@ function classOrder(rules: RouteRules): (NetClass | null)[] {
 }
 
 /** Pieces a class keeps out of: those of another's duct, and those where a class lies it stays apart from. */
-function blockedFor(net: Network, cls: NetClass, rules: RouteRules, holders: ReadonlyMap<NetClass, Uint8Array>): Uint8Array | null {
+function blockedFor(
+  net: Network,
+  cls: NetClass,
+  rules: RouteRules,
+  holders: ReadonlyMap<NetClass, Uint8Array>,
+): Uint8Array | null {
   const blocked = new Uint8Array(net.edges.length);
   let any = false;
   const foes = rules.apart.flatMap(([a, b]) => (a === cls ? [b] : b === cls ? [a] : []));
@@ -106,7 +116,8 @@ function choose(
   if (!shortest) return null;
   const plain = piecesOf(net, shortest, trip.a, trip.b);
   const meets = (pieces: number[]): boolean => blocked !== null && pieces.some((p) => blocked[p]);
-  if (!apart || !meets(plain)) return { way: shortest, pieces: plain, shortestUm: null, why: "shortest", shared: false };
+  if (!apart || !meets(plain))
+    return { way: shortest, pieces: plain, shortestUm: null, why: "shortest", shared: false };
   const round = findWay(net, apart, trip.a, trip.b);
   if (!round) return { way: shortest, pieces: plain, shortestUm: null, why: "shortest", shared: true };
   const pieces = piecesOf(net, round, trip.a, trip.b);
@@ -151,7 +162,8 @@ function relieve(
       if (pa === piece || pb === piece) continue;
       const key = `${pa} ${pb} ${trip.class} ${trip.areaMm2}`;
       if (hopeless.has(key)) continue;
-      const blocked = (trip.class && blockedFor(net, trip.class, rules, holders)) || new Uint8Array(net.edges.length);
+      const blocked =
+        (trip.class && blockedFor(net, trip.class, rules, holders)) || new Uint8Array(net.edges.length);
       const own = new Set(current.pieces);
       net.edges.forEach((e, p) => {
         if (e.kind === "piece" && used[p]! + (own.has(p) ? 0 : trip.areaMm2) > room(p)) blocked[p] = 1;
@@ -175,4 +187,3 @@ function relieve(
     }
   }
 }
-

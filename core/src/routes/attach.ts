@@ -28,7 +28,13 @@ export function bodyOf(d: PlacedDevice): Body {
  * Leads a pin to the first duct in its exit direction within reach, square onto the centre line;
  * otherwise to the nearest duct by square distance. Null when device or pin is unknown or loose.
  */
-export function attach(look: Lookup, net: Network, placed: ReadonlyMap<string, PlacedDevice>, ref: PinRef, reachMm: number): Attached | null {
+export function attach(
+  look: Lookup,
+  net: Network,
+  placed: ReadonlyMap<string, PlacedDevice>,
+  ref: PinRef,
+  reachMm: number,
+): Attached | null {
   const at = placed.get(ref.device);
   const part = at && look.parts.get(at.part);
   const pin = part && look.pin(part, ref.pin);
@@ -37,7 +43,10 @@ export function attach(look: Lookup, net: Network, placed: ReadonlyMap<string, P
   const marks: Mark[] = [];
   const known = pin.x !== undefined && pin.y !== undefined && pin.z !== undefined;
   if (!known) marks.push("no-pin-geometry");
-  const p = onBody(body, known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 });
+  const p = onBody(
+    body,
+    known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 },
+  );
   const exit = known && pin.exit ? turnExit(pin.exit, body.turn) : null;
   if (known && !pin.exit) marks.push("no-exit");
   if (pin.tail === undefined) marks.push("no-tail");
@@ -59,13 +68,35 @@ export function attach(look: Lookup, net: Network, placed: ReadonlyMap<string, P
   const { bar, t, distance } = found;
   const rise = Math.abs(z - bar.height);
   const on = pointOn(bar, t);
-  end.entry = { edge: pieceAt(bar, t), x: toMm(on.x), y: toMm(on.y), planeMm: toMm(distance), heightMm: toMm(rise) };
-  return { foot: { bar: bar.index, t }, entryUm: distance + rise, x, y, z, directLeads: part.directLeads ?? false, end, marks };
+  end.entry = {
+    edge: pieceAt(bar, t),
+    x: toMm(on.x),
+    y: toMm(on.y),
+    planeMm: toMm(distance),
+    heightMm: toMm(rise),
+  };
+  return {
+    foot: { bar: bar.index, t },
+    entryUm: distance + rise,
+    x,
+    y,
+    z,
+    directLeads: part.directLeads ?? false,
+    end,
+    marks,
+  };
 }
 
 type Entry = { bar: Bar; t: number; distance: number };
 
-function enter(bars: readonly Bar[], x: number, y: number, exit: Exit | null, reach: number, marks: Mark[]): Entry | null {
+function enter(
+  bars: readonly Bar[],
+  x: number,
+  y: number,
+  exit: Exit | null,
+  reach: number,
+  marks: Mark[],
+): Entry | null {
   if (exit && exit !== "out") {
     const met = firstMet(bars, x, y, exit, reach);
     if (met) return { bar: met, ...footOn(met, x, y) };

@@ -136,7 +136,13 @@ function clampOf(look: Lookup, ref: { device: string; pin: string }): string | u
 
 function sameSizes(wires: readonly KnownWire[], look: Lookup, shop: Rules): boolean {
   const sizes = wires.map(({ wire }) =>
-    resolve("sizeMm2", wire, wire.net === undefined ? undefined : look.nets.get(wire.net), look.design.rules.classes ?? {}, shop.classes),
+    resolve(
+      "sizeMm2",
+      wire,
+      wire.net === undefined ? undefined : look.nets.get(wire.net),
+      look.design.rules.classes ?? {},
+      shop.classes,
+    ),
   );
   return sizes.every((s) => s !== null && sizes[0] !== null && sameSize(s.value, sizes[0]!.value));
 }
@@ -147,7 +153,8 @@ function isDirect(from: Attached, to: Attached, rules: Rules): boolean {
   return squareUm(from, to) <= toUm(rules.routes.directReachMm);
 }
 
-const squareUm = (a: Attached, b: Attached): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y) + Math.abs(a.z - b.z);
+const squareUm = (a: Attached, b: Attached): number =>
+  Math.abs(a.x - b.x) + Math.abs(a.y - b.y) + Math.abs(a.z - b.z);
 
 function tripOf({ from, to, direct, route }: Draft): Trip | null {
   if (!from?.foot || !to?.foot || direct || route.marks.includes("core")) return null;
@@ -178,7 +185,13 @@ function finish(
   };
   const parts = direct
     ? { entryFromUm: 0, wayUm: squareUm(from, to), entryToUm: 0, loopsUm: 0, ...common }
-    : { entryFromUm: from.entryUm, wayUm: chosen!.way.um, entryToUm: to.entryUm, loopsUm: chosen!.way.loopUm, ...common };
+    : {
+        entryFromUm: from.entryUm,
+        wayUm: chosen!.way.um,
+        entryToUm: to.entryUm,
+        loopsUm: chosen!.way.loopUm,
+        ...common,
+      };
   const { lengthMm, terms } = cutLength(parts, rules.routes);
   route.lengthMm = lengthMm;
   route.terms = terms;
@@ -193,7 +206,8 @@ function finish(
   if (chosen!.why === "class") route.marks.push("detour-class");
   if (chosen!.why === "fill") route.marks.push("detour-fill");
   if (chosen!.shared) route.marks.push("shared-duct");
-  if (chosen!.pieces.some((p) => net.bars[net.edges[p]!.bar]!.insideMm2 === 0)) route.marks.push("no-duct-size");
+  if (chosen!.pieces.some((p) => net.bars[net.edges[p]!.bar]!.insideMm2 === 0))
+    route.marks.push("no-duct-size");
 }
 
 function plainNodes(net: Network): NetworkNode[] {
@@ -208,7 +222,15 @@ function plainEdges(net: Network): Edge[] {
   return net.edges.map((e, i): Edge => {
     const { a, b } = e;
     if (e.kind === "crossing") {
-      return { kind: "crossing", a, b, mm: toMm(e.um), tag: e.crossing!.tag, way: e.crossing!.kind, loopMm: toMm(e.loopUm) };
+      return {
+        kind: "crossing",
+        a,
+        b,
+        mm: toMm(e.um),
+        tag: e.crossing!.tag,
+        way: e.crossing!.kind,
+        loopMm: toMm(e.loopUm),
+      };
     }
     if (e.kind === "joint") {
       const tag = (n: number): string => net.bars[net.nodeBar[n]!]!.tag;
@@ -231,7 +253,12 @@ function plainEdges(net: Network): Edge[] {
   });
 }
 
-function fillPieces(edges: readonly Edge[], trips: readonly (Trip | null)[], chosen: readonly (Chosen | null)[], rules: Rules): void {
+function fillPieces(
+  edges: readonly Edge[],
+  trips: readonly (Trip | null)[],
+  chosen: readonly (Chosen | null)[],
+  rules: Rules,
+): void {
   chosen.forEach((c, i) => {
     for (const p of c?.pieces ?? []) {
       const piece = edges[p]!;
@@ -272,17 +299,34 @@ function pointOut(
   for (const w of wires) {
     const wire = (severity: "stop" | "check", kind: string, text: string, remedy: string) =>
       points.add({ severity, kind, thing: "wire", of: w.id, text: `wire ${w.id} ${text}`, remedy });
-    if (w.noWay) wire("stop", "no way", `has no length: ${w.noWay}`, "Mend the place named; the length follows.");
-    if (!w.sizeMm2) wire("stop", "no cross-section", "has no cross-section", "Give it to the wire, its net or its class.");
+    if (w.noWay)
+      wire("stop", "no way", `has no length: ${w.noWay}`, "Mend the place named; the length follows.");
+    if (!w.sizeMm2)
+      wire("stop", "no cross-section", "has no cross-section", "Give it to the wire, its net or its class.");
     if (!w.colour) wire("check", "no colour", "has no colour", "Give it to the wire, its net or its class.");
     if (w.marks.includes("shared-duct")) {
-      wire("check", "classes share a duct", `(${w.class}) shares a duct with a class that may not, as there is no other way`, "Add a duct, or keep the ducts of the two classes apart.");
+      wire(
+        "check",
+        "classes share a duct",
+        `(${w.class}) shares a duct with a class that may not, as there is no other way`,
+        "Add a duct, or keep the ducts of the two classes apart.",
+      );
     }
     if (w.marks.includes("far-from-duct")) {
-      wire("check", "far from a duct", `reaches its duct only beyond ${rules.routes.reachMm} mm`, "Bring a duct nearer to the device.");
+      wire(
+        "check",
+        "far from a duct",
+        `reaches its duct only beyond ${rules.routes.reachMm} mm`,
+        "Bring a duct nearer to the device.",
+      );
     }
     if (w.marks.includes("no-end-rule")) {
-      wire("check", "no end treatment", "has an end for which no rule says how to treat it", "State the clamp of the pin, or add a rule.");
+      wire(
+        "check",
+        "no end treatment",
+        "has an end for which no rule says how to treat it",
+        "State the clamp of the pin, or add a rule.",
+      );
     }
   }
   pointOutPins(drafts, look, points);
@@ -306,7 +350,9 @@ function pointOut(
         thing: "piece",
         of: worst.id,
         text: `duct ${d.tag} is ${worst.fillPercent} % full in piece ${worst.id}; ${over ? `the limit is ${rules.routes.fillLimitPercent} %` : `watched from ${rules.routes.fillWatchPercent} %`}`,
-        remedy: over ? "Take a larger duct or lead wires another way." : "Keep it in mind when wires are added.",
+        remedy: over
+          ? "Take a larger duct or lead wires another way."
+          : "Keep it in mind when wires are added.",
       });
     }
   }
@@ -318,7 +364,13 @@ function pointOutPins(drafts: readonly Draft[], look: Lookup, points: OpenPoints
   for (const d of drafts) {
     for (const end of [d.from, d.to]) {
       for (const mark of end?.marks ?? []) {
-        if (mark !== "no-pin-geometry" && mark !== "no-exit" && mark !== "no-tail" && mark !== "exit-met-nothing") continue;
+        if (
+          mark !== "no-pin-geometry" &&
+          mark !== "no-exit" &&
+          mark !== "no-tail" &&
+          mark !== "exit-met-nothing"
+        )
+          continue;
         if (d.direct && ENTRY_MARKS.has(mark)) continue;
         // A pin that meets nothing is a matter of where its device stands; the others, of the part.
         const own = mark === "exit-met-nothing" ? end!.end.device : look.devices.get(end!.end.device)!.part;
@@ -330,10 +382,26 @@ function pointOutPins(drafts: readonly Draft[], look: Lookup, points: OpenPoints
     }
   }
   const kinds: Partial<Record<Mark, [string, string, string]>> = {
-    "no-pin-geometry": ["no pin position", "has no position; wires are measured from the middle of the body", "Add x, y and z of the pin to the part."],
-    "no-exit": ["no exit direction", "states no exit direction; the nearest duct is taken", "Add the exit direction of the pin to the part."],
-    "no-tail": ["no tail", "states no tail; 0 mm is counted inside the device", "Add the tail of the pin to the part."],
-    "exit-met-nothing": ["exit meets no duct", "meets no duct in its exit direction; the nearest duct is taken", "Turn the device, or bring a duct before the pin."],
+    "no-pin-geometry": [
+      "no pin position",
+      "has no position; wires are measured from the middle of the body",
+      "Add x, y and z of the pin to the part.",
+    ],
+    "no-exit": [
+      "no exit direction",
+      "states no exit direction; the nearest duct is taken",
+      "Add the exit direction of the pin to the part.",
+    ],
+    "no-tail": [
+      "no tail",
+      "states no tail; 0 mm is counted inside the device",
+      "Add the tail of the pin to the part.",
+    ],
+    "exit-met-nothing": [
+      "exit meets no duct",
+      "meets no duct in its exit direction; the nearest duct is taken",
+      "Turn the device, or bring a duct before the pin.",
+    ],
   };
   for (const { part, pin, mark, wires } of lacks.values()) {
     const [kind, text, remedy] = kinds[mark]!;

@@ -37,10 +37,17 @@ const ENTRY_FALLBACKS: readonly Mark[] = ["no-pin-geometry", "no-exit", "exit-me
 function stepTerm(step: Step, wire: WireRoute): Term {
   switch (step.kind) {
     case "direct":
-      return { text: "straight over the face, square distance", value: step.mm, source: "direct lead allowed by both parts" };
+      return {
+        text: "straight over the face, square distance",
+        value: step.mm,
+        source: "direct lead allowed by both parts",
+      };
     case "entry": {
       const end = step.end === "from" ? wire.from! : wire.to!;
-      const word = step.end === "from" ? `${step.heading ?? "straight"} into ${step.duct}` : `${step.heading ?? "straight"} out of ${step.duct}`;
+      const word =
+        step.end === "from"
+          ? `${step.heading ?? "straight"} into ${step.duct}`
+          : `${step.heading ?? "straight"} out of ${step.duct}`;
       const marks = wire.marks.filter((m) => ENTRY_FALLBACKS.includes(m));
       return {
         text: `${end.device}:${end.pin} ${word}`,
@@ -54,19 +61,32 @@ function stepTerm(step: Step, wire: WireRoute): Term {
       return {
         text: `${step.heading ?? ""} along ${step.duct}`.trim(),
         value: step.mm,
-        detail: step.pieces.length === 1 ? `piece ${step.pieces[0]}` : `pieces ${step.pieces[0]} to ${step.pieces[step.pieces.length - 1]}`,
+        detail:
+          step.pieces.length === 1
+            ? `piece ${step.pieces[0]}`
+            : `pieces ${step.pieces[0]} to ${step.pieces[step.pieces.length - 1]}`,
         link: { thing: "piece", of: step.pieces[0]! },
       };
     case "joint":
-      return { text: `step from ${step.ducts[0]} to ${step.ducts[1]}`, value: step.mm, detail: "reach extended square to the other centre line" };
+      return {
+        text: `step from ${step.ducts[0]} to ${step.ducts[1]}`,
+        value: step.mm,
+        detail: "reach extended square to the other centre line",
+      };
     case "crossing":
-      return { text: `${CROSSES[step.way]} ${step.tag}`, value: step.mm, detail: "guided way with its steps into the ducts" };
+      return {
+        text: `${CROSSES[step.way]} ${step.tag}`,
+        value: step.mm,
+        detail: "guided way with its steps into the ducts",
+      };
   }
 }
 
 /** A fallback touches an end when that end lacks what the mark says; without direction it is the pin's exit. */
 function endHasFallback(end: WireEnd, marks: readonly Mark[]): boolean {
-  return marks.some((m) => (m === "no-pin-geometry" || m === "no-exit" ? end.exit === null : end.exit !== null));
+  return marks.some((m) =>
+    m === "no-pin-geometry" || m === "no-exit" ? end.exit === null : end.exit !== null,
+  );
 }
 
 const fmt = (mm: number): string => String(Math.round(mm * 1000) / 1000);
@@ -81,7 +101,8 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
   const terms: Term[] = stepsOf(result, wire)
     .filter((s) => s.kind !== "joint" || s.mm !== 0)
     .map((s) => stepTerm(s, wire));
-  if (t.loops > 0) terms.push({ text: "loops at crossings", value: t.loops, source: rule("crossingLoopMm", rules) });
+  if (t.loops > 0)
+    terms.push({ text: "loops at crossings", value: t.loops, source: rule("crossingLoopMm", rules) });
   const tail = (end: WireEnd, mm: number): Term => ({
     text: `tail inside ${end.device}`,
     value: mm,
@@ -96,15 +117,23 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
   });
   terms.push(tail(wire.from!, t.tailFrom), tail(wire.to!, t.tailTo));
   terms.push(slack(wire.from!, t.slackFrom), slack(wire.to!, t.slackTo));
-  if (t.reserve !== 0) terms.push({ text: "reserve", value: t.reserve, source: rule("reservePercent", rules) });
-  if (t.raise > 0) terms.push({ text: "raised to the shortest lead", value: t.raise, source: rule("shortestLeadMm", rules) });
+  if (t.reserve !== 0)
+    terms.push({ text: "reserve", value: t.reserve, source: rule("reservePercent", rules) });
+  if (t.raise > 0)
+    terms.push({
+      text: "raised to the shortest lead",
+      value: t.raise,
+      source: rule("shortestLeadMm", rules),
+    });
   terms.push({ text: "rounded up", value: t.rounding, source: rule("stepMm", rules) });
   if (wire.shortestMm !== null) {
     const why = wire.marks.includes("detour-fill") ? MARKS["detour-fill"] : MARKS["detour-class"];
     terms.push({
       text: why,
       detail: `the shortest way through the network is ${fmt(wire.shortestMm)} mm with loops; this one is ${fmt(t.way + t.loops)} mm`,
-      source: wire.marks.includes("detour-fill") ? rule("fillLimitPercent", rules) : ROUTE_RULE_NOTES.apart.text,
+      source: wire.marks.includes("detour-fill")
+        ? rule("fillLimitPercent", rules)
+        : ROUTE_RULE_NOTES.apart.text,
     });
   }
   return { title, unit: "mm", terms, total: wire.lengthMm };
@@ -117,12 +146,18 @@ const ORIGINS: Record<Origin, string> = {
   "shop class": "rule of the shop for its class",
 };
 
-function explainOrigin(title: string, found: Resolved<string | number> | null, unit: Working["unit"], wire: WireRoute): Working {
+function explainOrigin(
+  title: string,
+  found: Resolved<string | number> | null,
+  unit: Working["unit"],
+  wire: WireRoute,
+): Working {
   const order: Origin[] = ["wire", "net", "job class", "shop class"];
   const until = found ? order.indexOf(found.origin) : order.length;
   const terms: Term[] = order.slice(0, until).map((o) => ({ text: `not ${ORIGINS[o]}` }));
   if (found) {
-    const where = found.origin === "wire" ? wire.id : found.origin === "net" ? (wire.net ?? "") : (wire.class ?? "");
+    const where =
+      found.origin === "wire" ? wire.id : found.origin === "net" ? (wire.net ?? "") : (wire.class ?? "");
     terms.push({ text: `${ORIGINS[found.origin]}${where ? `: ${where}` : ""}` });
   }
   return { title, unit, terms, total: found?.value ?? null };
@@ -147,6 +182,14 @@ function explainFill(result: RoutesResult, edge: number, rules: RouteRules): Wor
       ...(outer === 0 ? { fallback: true } : {}),
     }));
   terms.push({ text: `inside of ${piece.duct}`, detail: `${piece.insideMm2} mm² from the part library` });
-  terms.push({ text: `watch from ${rules.fillWatchPercent} %, limit ${rules.fillLimitPercent} %`, source: ROUTE_RULE_NOTES.fillLimitPercent.source });
-  return { title: `Fill of ${piece.id}`, unit: "%", terms, total: piece.insideMm2 === 0 ? null : piece.fillPercent };
+  terms.push({
+    text: `watch from ${rules.fillWatchPercent} %, limit ${rules.fillLimitPercent} %`,
+    source: ROUTE_RULE_NOTES.fillLimitPercent.source,
+  });
+  return {
+    title: `Fill of ${piece.id}`,
+    unit: "%",
+    terms,
+    total: piece.insideMm2 === 0 ? null : piece.fillPercent,
+  };
 }

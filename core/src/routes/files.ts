@@ -58,6 +58,10 @@ export async function files(result: RoutesResult): Promise<FileOut[]> {
       type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
       bytes: await toXlsx({ name: "Wires", header: WIRE_HEADER, widths: WIRE_WIDTHS, rows: wires }),
     },
-    { name: "ducts.csv", type: "text/csv", bytes: toCsv(["tag", "piece", "length_mm", "wires", "fill_percent"], pieces) },
+    {
+      name: "ducts.csv",
+      type: "text/csv",
+      bytes: toCsv(["tag", "piece", "length_mm", "wires", "fill_percent"], pieces),
+    },
   ];
 }

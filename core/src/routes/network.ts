@@ -112,7 +112,11 @@ export function footOn(bar: Bar, x: number, y: number): { t: number; distance: n
 }
 
 /** The bar of a face whose centre line is nearest by square distance; ties go to the earlier one. */
-export function nearestBar(bars: readonly Bar[], x: number, y: number): { bar: Bar; t: number; distance: number } | null {
+export function nearestBar(
+  bars: readonly Bar[],
+  x: number,
+  y: number,
+): { bar: Bar; t: number; distance: number } | null {
   let best: { bar: Bar; t: number; distance: number } | null = null;
   for (const bar of bars) {
     const foot = footOn(bar, x, y);
@@ -133,7 +137,12 @@ interface Link {
 }
 
 /** Builds the network of all ducts and crossings. O(n log n) in ducts and joints. */
-export function buildNetwork(look: Lookup, panel: PanelResult, rules: RouteRules, points: OpenPoints): Network {
+export function buildNetwork(
+  look: Lookup,
+  panel: PanelResult,
+  rules: RouteRules,
+  points: OpenPoints,
+): Network {
   const bars = makeBars(look, panel);
   const byFace = new Map<string, Bar[]>();
   for (const bar of bars) byFace.set(bar.face.id, [...(byFace.get(bar.face.id) ?? []), bar]);
@@ -230,9 +239,11 @@ function joinCrossing(
   const path = crossing.points.map((p) => ({ x: p.x + row.x, y: p.y, z: p.z }));
   const end = (named: CrossingEnd, p: Point3): (Foot & { um: number }) | string => {
     const where = named.duct === undefined ? `face ${named.face}` : `duct ${named.duct}`;
-    const on = named.duct === undefined ? (byFace.get(named.face!) ?? []) : bars.filter((b) => b.tag === named.duct);
+    const on =
+      named.duct === undefined ? (byFace.get(named.face!) ?? []) : bars.filter((b) => b.tag === named.duct);
     const face = on[0]?.face;
-    if (!face) return named.duct === undefined ? `there is no duct on ${where}` : `${where} is not in the design`;
+    if (!face)
+      return named.duct === undefined ? `there is no duct on ${where}` : `${where} is not in the design`;
     if (face.row !== row.row) return `${where} is in another row of enclosures than ${crossing.enclosure}`;
     const local = toFace(face, p);
     const [x, y, z] = [toUm(local.x), toUm(local.y), toUm(local.z)];
@@ -259,7 +270,12 @@ function joinCrossing(
   };
 }
 
-function assemble(bars: Bar[], byFace: Map<string, Bar[]>, links: readonly Link[], hanging: Map<string, string>): Network {
+function assemble(
+  bars: Bar[],
+  byFace: Map<string, Bar[]>,
+  links: readonly Link[],
+  hanging: Map<string, string>,
+): Network {
   for (const bar of bars) bar.stops = [bar.t0, bar.t1];
   for (const { from, to } of links) {
     bars[from.bar]!.stops.push(from.t);
@@ -273,13 +289,29 @@ function assemble(bars: Bar[], byFace: Map<string, Bar[]>, links: readonly Link[
     bar.firstEdge = edges.length;
     for (let i = 1; i < bar.stops.length; i++) {
       const um = bar.stops[i]! - bar.stops[i - 1]!;
-      edges.push({ kind: "piece", a: nodes + i - 1, b: nodes + i, um, loopUm: 0, bar: bar.index, crossing: null });
+      edges.push({
+        kind: "piece",
+        a: nodes + i - 1,
+        b: nodes + i,
+        um,
+        loopUm: 0,
+        bar: bar.index,
+        crossing: null,
+      });
     }
     nodes += bar.stops.length;
   }
   const nodeOf = (foot: Foot): number => bars[foot.bar]!.firstNode + bars[foot.bar]!.stops.indexOf(foot.t);
   for (const { from, to, um, loopUm, crossing } of links) {
-    edges.push({ kind: crossing ? "crossing" : "joint", a: nodeOf(from), b: nodeOf(to), um, loopUm, bar: -1, crossing });
+    edges.push({
+      kind: crossing ? "crossing" : "joint",
+      a: nodeOf(from),
+      b: nodeOf(to),
+      um,
+      loopUm,
+      bar: -1,
+      crossing,
+    });
   }
   const nodeBar = new Int32Array(nodes);
   const nodeAt = new Float64Array(nodes);

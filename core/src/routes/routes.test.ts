@@ -13,12 +13,26 @@ const only = (design: Design): WireRoute => route(design).wires[0]!;
 const lengths = (design: Design): (number | null)[] => route(design).wires.map((w) => w.lengthMm);
 
 const PIN = DOT.pins![0]!;
-const withExit = (number: string, exit: "up" | "down" | "left" | "right", more: object = {}): Part => ({ ...DOT, number, pins: [{ ...PIN, exit, ...more }] });
+const withExit = (number: string, exit: "up" | "down" | "left" | "right", more: object = {}): Part => ({
+  ...DOT,
+  number,
+  pins: [{ ...PIN, exit, ...more }],
+});
 
 describe("joints", () => {
   // Centre lines: a flat duct at y has its centre at y + 20, an upright one at x has it at x + 20.
   const across = (flat: Partial<Duct>, upright: Partial<Duct>, to: [number, number]) =>
-    only(tiny({ ducts: [{ run: "right", ...flat }, { run: "up", ...upright }], devices: [dot("-A", 100, 20), dot("-B", ...to)], wires: [wire("-A", "-B")], rules: BARE }));
+    only(
+      tiny({
+        ducts: [
+          { run: "right", ...flat },
+          { run: "up", ...upright },
+        ],
+        devices: [dot("-A", 100, 20), dot("-B", ...to)],
+        wires: [wire("-A", "-B")],
+        rules: BARE,
+      }),
+    );
 
   test("a tee extends the shorter reach square to the other centre line", () => {
     // Flat duct ends at x = 300, where the upright one begins: 20 mm of extension to its centre at 320.
@@ -27,11 +41,18 @@ describe("joints", () => {
   });
 
   test("ducts within the join gap are joined and the gap counts", () => {
-    expect(across({ length: 295 }, { x: 300, y: 0, length: 400 }, [320, 400]).terms!.way).toBe(195 + 25 + 380);
+    expect(across({ length: 295 }, { x: 300, y: 0, length: 400 }, [320, 400]).terms!.way).toBe(
+      195 + 25 + 380,
+    );
   });
 
   test("ducts beyond the join gap are not joined; facing ends up to the watch gap get an open point", () => {
-    const design = tiny({ ducts: [{ length: 288 }, { run: "up", x: 300, length: 400 }], devices: [dot("-A", 100, 20), dot("-B", 320, 400)], wires: [wire("-A", "-B")], rules: BARE });
+    const design = tiny({
+      ducts: [{ length: 288 }, { run: "up", x: 300, length: 400 }],
+      devices: [dot("-A", 100, 20), dot("-B", 320, 400)],
+      wires: [wire("-A", "-B")],
+      rules: BARE,
+    });
     const result = route(design);
     expect(result.wires[0]!.lengthMm).toBeNull();
     expect(result.wires[0]!.noWay).toBe("no way leads from W1 to W2: W1 and W2 stand 12 mm apart");
@@ -47,20 +68,52 @@ describe("joints", () => {
   });
 
   test("ends that meet in line are joined", () => {
-    const w = only(tiny({ ducts: [{ length: 300 }, { x: 303, length: 300 }], devices: [dot("-A", 100, 20), dot("-B", 500, 20)], wires: [wire("-A", "-B")], rules: BARE }));
+    const w = only(
+      tiny({
+        ducts: [{ length: 300 }, { x: 303, length: 300 }],
+        devices: [dot("-A", 100, 20), dot("-B", 500, 20)],
+        wires: [wire("-A", "-B")],
+        rules: BARE,
+      }),
+    );
     expect(w.terms!.way).toBe(400);
   });
 
   test("ducts of different height: the step counts", () => {
-    const low: Part = { number: "L", maker: "m", text: "low", category: "duct", w: 2000, h: 40, d: 40, duct: { innerW: 36, innerH: 34 } };
-    const w = only(tiny({ parts: [low], ducts: [{ length: 300 }, { run: "up", x: 300, length: 400, part: "L" }], devices: [dot("-A", 100, 20), dot("-B", 320, 400)], wires: [wire("-A", "-B")], rules: BARE }));
+    const low: Part = {
+      number: "L",
+      maker: "m",
+      text: "low",
+      category: "duct",
+      w: 2000,
+      h: 40,
+      d: 40,
+      duct: { innerW: 36, innerH: 34 },
+    };
+    const w = only(
+      tiny({
+        parts: [low],
+        ducts: [{ length: 300 }, { run: "up", x: 300, length: 400, part: "L" }],
+        devices: [dot("-A", 100, 20), dot("-B", 320, 400)],
+        wires: [wire("-A", "-B")],
+        rules: BARE,
+      }),
+    );
     expect(w.terms!.way).toBe(600 + 10);
   });
 });
 
 describe("leaving a pin", () => {
   const leave = (exit: "up" | "down" | "left" | "right", ducts: Partial<Duct>[], more = {}) =>
-    route(tiny({ parts: [withExit("X", exit, more)], ducts, devices: [{ tag: "-A", part: "X", on: { face: "+A1/plate", x: 95, y: 195 } }, dot("-B", 400, 20)], wires: [wire("-A", "-B")], rules: BARE }));
+    route(
+      tiny({
+        parts: [withExit("X", exit, more)],
+        ducts,
+        devices: [{ tag: "-A", part: "X", on: { face: "+A1/plate", x: 95, y: 195 } }, dot("-B", 400, 20)],
+        wires: [wire("-A", "-B")],
+        rules: BARE,
+      }),
+    );
 
   test("straight to the first duct in the exit direction, though another is nearer", () => {
     const result = leave("up", [{ y: 0 }, { y: 320 }, { run: "up", x: 500, y: 0, length: 360 }]);
@@ -77,13 +130,34 @@ describe("leaving a pin", () => {
   });
 
   test("a duct just inside the reach is met, one just outside is not", () => {
-    expect(leave("up", [{ y: 0 }, { y: 600, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!.marks).toEqual([]);
-    expect(leave("up", [{ y: 0 }, { y: 600.1, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!.marks).toEqual(["exit-met-nothing"]);
+    expect(
+      leave("up", [{ y: 0 }, { y: 600, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!
+        .marks,
+    ).toEqual([]);
+    expect(
+      leave("up", [{ y: 0 }, { y: 600.1, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!
+        .marks,
+    ).toEqual(["exit-met-nothing"]);
   });
 
   test("no position: the middle of the body, marked", () => {
-    const part: Part = { ...DOT, number: "X", w: 60, h: 80, d: 54, pins: [{ name: "p", tail: 5, clamp: "screw" }] };
-    const w = only(tiny({ parts: [part], ducts: [{}], devices: [{ tag: "-A", part: "X", on: { face: "+A1/plate", x: 70, y: 160 } }, dot("-B", 400, 20)], wires: [wire("-A", "-B")], rules: BARE }));
+    const part: Part = {
+      ...DOT,
+      number: "X",
+      w: 60,
+      h: 80,
+      d: 54,
+      pins: [{ name: "p", tail: 5, clamp: "screw" }],
+    };
+    const w = only(
+      tiny({
+        parts: [part],
+        ducts: [{}],
+        devices: [{ tag: "-A", part: "X", on: { face: "+A1/plate", x: 70, y: 160 } }, dot("-B", 400, 20)],
+        wires: [wire("-A", "-B")],
+        rules: BARE,
+      }),
+    );
     expect(w.marks).toEqual(["no-pin-geometry"]);
     expect([w.from!.x, w.from!.y, w.from!.z]).toEqual([100, 200, 27]);
   });
@@ -94,7 +168,18 @@ describe("leaving a pin", () => {
   });
 
   test("a turned device turns its pin's direction with it", () => {
-    const result = route(tiny({ parts: [withExit("X", "right")], ducts: [{ y: 320 }], devices: [{ tag: "-A", part: "X", turn: 90, on: { face: "+A1/plate", x: 95, y: 195 } }, dot("-B", 400, 340)], wires: [wire("-A", "-B")], rules: BARE }));
+    const result = route(
+      tiny({
+        parts: [withExit("X", "right")],
+        ducts: [{ y: 320 }],
+        devices: [
+          { tag: "-A", part: "X", turn: 90, on: { face: "+A1/plate", x: 95, y: 195 } },
+          dot("-B", 400, 340),
+        ],
+        wires: [wire("-A", "-B")],
+        rules: BARE,
+      }),
+    );
     expect(result.wires[0]!.from).toMatchObject({ exit: "up" });
     expect(result.wires[0]!.marks).toEqual([]);
   });
@@ -135,7 +220,17 @@ describe("cut length", () => {
 
   test("a direct lead only when both parts allow it and it is short", () => {
     const free: Part = { ...DOT, number: "F", directLeads: true };
-    const at = (x: number) => tiny({ parts: [free], ducts: [{ y: 500 }], devices: [{ tag: "-A", part: "F", on: { face: "+A1/plate", x: 0, y: 0 } }, { tag: "-B", part: "F", on: { face: "+A1/plate", x, y: 0 } }], wires: [wire("-A", "-B")], rules: BARE });
+    const at = (x: number) =>
+      tiny({
+        parts: [free],
+        ducts: [{ y: 500 }],
+        devices: [
+          { tag: "-A", part: "F", on: { face: "+A1/plate", x: 0, y: 0 } },
+          { tag: "-B", part: "F", on: { face: "+A1/plate", x, y: 0 } },
+        ],
+        wires: [wire("-A", "-B")],
+        rules: BARE,
+      });
     expect(only(at(150)).marks).toEqual(["direct"]);
     expect(only(at(150)).terms!.way).toBe(150);
     expect(only(at(151)).marks).toEqual(["far-from-duct"]);
@@ -146,8 +241,23 @@ describe("crossings", () => {
   const door = (to: { duct: string } | { face: string }) =>
     route(
       tiny({
-        ducts: [{ tag: "W1", x: 0, y: 0, length: 500 }, { tag: "W2", face: "+A1/door", x: 100, y: 100, length: 500 }],
-        crossings: [{ tag: "D1", kind: "hinge", from: { duct: "W1" }, to, enclosure: "+A1", points: [{ x: 100, y: 120, z: 373 }, { x: 100, y: 120, z: 27 }] }],
+        ducts: [
+          { tag: "W1", x: 0, y: 0, length: 500 },
+          { tag: "W2", face: "+A1/door", x: 100, y: 100, length: 500 },
+        ],
+        crossings: [
+          {
+            tag: "D1",
+            kind: "hinge",
+            from: { duct: "W1" },
+            to,
+            enclosure: "+A1",
+            points: [
+              { x: 100, y: 120, z: 373 },
+              { x: 100, y: 120, z: 27 },
+            ],
+          },
+        ],
         devices: [dot("-A", 300, 20), dot("-B", 400, 120, "+A1/door")],
         wires: [wire("-A", "-B")],
       }),
@@ -167,15 +277,33 @@ describe("crossings", () => {
 
   test("an end that reaches nothing hangs free, and the wire says so", () => {
     const result = door({ face: "+A1/left" });
-    expect(result.wires[0]!.noWay).toBe("no way leads from W1 to W2: crossing D1 hangs free (there is no duct on face +A1/left)");
+    expect(result.wires[0]!.noWay).toBe(
+      "no way leads from W1 to W2: crossing D1 hangs free (there is no duct on face +A1/left)",
+    );
     expect(result.open.map((p) => p.kind)).toContain("crossing hangs free");
   });
 
   test("between neighbours, in the frame of the first", () => {
     const design = tiny({
       enclosures: [enclosure("+A1", { neighbourRight: "+A2" }), enclosure("+A2")],
-      ducts: [{ tag: "W1", x: 1500, length: 500 }, { tag: "W2", face: "+A2/plate", x: 0, length: 500 }],
-      crossings: [{ tag: "N1", kind: "wall", from: { duct: "W1" }, to: { duct: "W2" }, enclosure: "+A1", points: [{ x: 2100, y: 120, z: 373 }, { x: 2300, y: 120, z: 373 }], loop: 0 }],
+      ducts: [
+        { tag: "W1", x: 1500, length: 500 },
+        { tag: "W2", face: "+A2/plate", x: 0, length: 500 },
+      ],
+      crossings: [
+        {
+          tag: "N1",
+          kind: "wall",
+          from: { duct: "W1" },
+          to: { duct: "W2" },
+          enclosure: "+A1",
+          points: [
+            { x: 2100, y: 120, z: 373 },
+            { x: 2300, y: 120, z: 373 },
+          ],
+          loop: 0,
+        },
+      ],
       devices: [dot("-A", 1900, 20), dot("-B", 100, 20, "+A2/plate")],
       wires: [wire("-A", "-B")],
       rules: BARE,
@@ -199,7 +327,11 @@ describe("classes and fill", () => {
   const corners = [dot("-A", 20, 60), dot("-B", 980, 60), dot("-C", 20, 300), dot("-D", 980, 300)];
 
   test("signal keeps out of ducts drive lies in, earth does not, whatever the order of wires", () => {
-    const wires = [wire("-C", "-D", { net: "signal" }), wire("-A", "-B", { net: "drive" }), wire("-C", "-D", { net: "earth" })];
+    const wires = [
+      wire("-C", "-D", { net: "signal" }),
+      wire("-A", "-B", { net: "drive" }),
+      wire("-C", "-D", { net: "earth" }),
+    ];
     const low = [dot("-A", 100, 20), dot("-B", 900, 20), dot("-C", 20, 200), dot("-D", 980, 200)];
     const result = route(tiny({ ducts: ring, nets, devices: low, wires }));
     const [signal, drive, earth] = result.wires;
@@ -221,7 +353,15 @@ describe("classes and fill", () => {
 
   test("a duct kept for some classes is left to them", () => {
     const kept = ring.map((d) => (d.tag === "low" ? { ...d, classes: ["drive" as const] } : d));
-    const result = route(tiny({ ducts: kept, nets, devices: corners, wires: [wire("-A", "-B", { net: "signal" })], rules: BARE }));
+    const result = route(
+      tiny({
+        ducts: kept,
+        nets,
+        devices: corners,
+        wires: [wire("-A", "-B", { net: "signal" })],
+        rules: BARE,
+      }),
+    );
     expect(wayInWords(result, result.wires[0]!)).toContain("along high");
     expect(result.wires[0]!.marks).toEqual(["detour-class"]);
   });
@@ -229,16 +369,30 @@ describe("classes and fill", () => {
   test("wires that only pass leave a full duct until it is at its limit", () => {
     const wires = Array.from({ length: 30 }, () => wire("-A", "-B", { net: "drive" }));
     const result = route(tiny({ ducts: ring, nets, devices: corners, wires, rules: BARE }));
-    const full = result.edges.filter((e): e is PieceEdge => e.kind === "piece" && e.duct === "low" && e.wires > 0);
+    const full = result.edges.filter(
+      (e): e is PieceEdge => e.kind === "piece" && e.duct === "low" && e.wires > 0,
+    );
     expect(Math.max(...full.map((p) => p.fillPercent))).toBeLessThanOrEqual(70);
     const round = result.wires.filter((w) => w.marks.includes("detour-fill"));
     expect(round.length).toBe(30 - full[0]!.wires);
     expect(round[0]!.shortestMm).toBeLessThan(round[0]!.terms!.way);
-    expect(lengths(tiny({ ducts: ring, nets, devices: corners, wires, rules: { routes: { detourMostMm: 0 } } })).every((l, _, all) => l === all[0])).toBe(true);
+    expect(
+      lengths(
+        tiny({ ducts: ring, nets, devices: corners, wires, rules: { routes: { detourMostMm: 0 } } }),
+      ).every((l, _, all) => l === all[0]),
+    ).toBe(true);
   });
 
   test("fill is the sum of the wires' areas over the inside of the duct", () => {
-    const result = route(tiny({ ducts: [{}], nets, devices: [dot("-A", 100, 20), dot("-B", 300, 20)], wires: [wire("-A", "-B", { net: "drive" }), wire("-A", "-B", { net: "signal" })], rules: BARE }));
+    const result = route(
+      tiny({
+        ducts: [{}],
+        nets,
+        devices: [dot("-A", 100, 20), dot("-B", 300, 20)],
+        wires: [wire("-A", "-B", { net: "drive" }), wire("-A", "-B", { net: "signal" })],
+        rules: BARE,
+      }),
+    );
     const piece = result.edges[0] as PieceEdge;
     expect(piece.fillPercent).toBeCloseTo(((Math.PI / 4) * (8.1 ** 2 + 2.5 ** 2) * 100) / (36 * 54), 2);
     expect(wiresIn(result, 0).map((w) => w.id)).toEqual(["1", "2"]);
@@ -254,13 +408,32 @@ const panels = fc
   .record({
     flats: fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { minLength: 1, maxLength: 4 }),
     uprights: fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { minLength: 1, maxLength: 4 }),
-    pins: fc.array(fc.record({ x: fc.integer({ min: 0, max: 760 }), y: fc.integer({ min: 0, max: 760 }), exit: fc.constantFrom("up", "down", "left", "right", "out") }), { minLength: 2, maxLength: 7 }),
+    pins: fc.array(
+      fc.record({
+        x: fc.integer({ min: 0, max: 760 }),
+        y: fc.integer({ min: 0, max: 760 }),
+        exit: fc.constantFrom("up", "down", "left", "right", "out"),
+      }),
+      { minLength: 2, maxLength: 7 },
+    ),
     pairs: fc.array(fc.tuple(fc.nat(20), fc.nat(20)), { minLength: 1, maxLength: 8 }),
   })
   .map(({ flats, uprights, pins, pairs }) => ({
     ducts: [
-      ...flats.map((n): Partial<Duct> => ({ tag: `H${n}`, run: "right", x: MARGIN, y: MARGIN + n * 120, length: 760 })),
-      ...uprights.map((n): Partial<Duct> => ({ tag: `V${n}`, run: "up", x: MARGIN + n * 120, y: MARGIN, length: 760 })),
+      ...flats.map((n): Partial<Duct> => ({
+        tag: `H${n}`,
+        run: "right",
+        x: MARGIN,
+        y: MARGIN + n * 120,
+        length: 760,
+      })),
+      ...uprights.map((n): Partial<Duct> => ({
+        tag: `V${n}`,
+        run: "up",
+        x: MARGIN + n * 120,
+        y: MARGIN,
+        length: 760,
+      })),
     ],
     pins,
     pairs: pairs.map(([a, b]) => [a % pins.length, b % pins.length] as const).filter(([a, b]) => a !== b),
@@ -271,13 +444,20 @@ type Panel = typeof panels extends fc.Arbitrary<infer T> ? T : never;
 const EXIT_PARTS = (["up", "down", "left", "right"] as const).map((e) => withExit(e, e));
 const PARTS = [...EXIT_PARTS, { ...DOT, number: "out" }];
 
-function build(p: Panel, change: { shift?: [number, number]; mirror?: boolean; swap?: boolean; more?: Partial<Duct>[] } = {}): Design {
+function build(
+  p: Panel,
+  change: { shift?: [number, number]; mirror?: boolean; swap?: boolean; more?: Partial<Duct>[] } = {},
+): Design {
   const [sx, sy] = change.shift ?? [0, 0];
   const mirrorX = (x: number, w: number): number => (change.mirror ? 2000 - x - w : x);
   const flip: Record<string, string> = { left: "right", right: "left" };
   return tiny({
     parts: PARTS,
-    ducts: [...p.ducts, ...(change.more ?? [])].map((d) => ({ ...d, x: mirrorX(d.x!, d.run === "right" ? d.length! : 40) + sx, y: d.y! + sy })),
+    ducts: [...p.ducts, ...(change.more ?? [])].map((d) => ({
+      ...d,
+      x: mirrorX(d.x!, d.run === "right" ? d.length! : 40) + sx,
+      y: d.y! + sy,
+    })),
     devices: p.pins.map((pin, i) => ({
       tag: `-K${i}`,
       part: change.mirror ? (flip[pin.exit] ?? pin.exit) : pin.exit,
@@ -306,12 +486,17 @@ describe("properties", () => {
 
   test("mirrored, shifted and end-swapped designs give the same lengths", () => {
     fc.assert(
-      fc.property(panels, fc.integer({ min: -600, max: 400 }), fc.integer({ min: -600, max: 400 }), (p, sx, sy) => {
-        const plain = lengths(build(p));
-        expect(lengths(build(p, { mirror: true }))).toEqual(plain);
-        expect(lengths(build(p, { shift: [sx, sy] }))).toEqual(plain);
-        expect(lengths(build(p, { swap: true }))).toEqual(plain);
-      }),
+      fc.property(
+        panels,
+        fc.integer({ min: -600, max: 400 }),
+        fc.integer({ min: -600, max: 400 }),
+        (p, sx, sy) => {
+          const plain = lengths(build(p));
+          expect(lengths(build(p, { mirror: true }))).toEqual(plain);
+          expect(lengths(build(p, { shift: [sx, sy] }))).toEqual(plain);
+          expect(lengths(build(p, { swap: true }))).toEqual(plain);
+        },
+      ),
       RUNS,
     );
   });
@@ -320,7 +505,9 @@ describe("properties", () => {
     fc.assert(
       fc.property(panels, (p) => {
         const [one, two] = [route(build(p)), route(build(p, { swap: true }))];
-        one.wires.forEach((w, i) => expect(piecesIn(one, w).sort()).toEqual(piecesIn(two, two.wires[i]!).sort()));
+        one.wires.forEach((w, i) =>
+          expect(piecesIn(one, w).sort()).toEqual(piecesIn(two, two.wires[i]!).sort()),
+        );
       }),
       RUNS,
     );
@@ -330,13 +517,18 @@ describe("properties", () => {
     fc.assert(
       fc.property(panels, fc.integer({ min: 0, max: 6 }), (p, n) => {
         // Pins leave by the nearest duct of the first panel; the new duct lies where no pin meets it first.
-        const more: Partial<Duct>[] = [{ tag: "new", run: "right", x: MARGIN, y: MARGIN + 840 + n * 40, length: 760 }, { tag: "newV", run: "up", x: MARGIN + 760, y: MARGIN, length: 1200 }];
+        const more: Partial<Duct>[] = [
+          { tag: "new", run: "right", x: MARGIN, y: MARGIN + 840 + n * 40, length: 760 },
+          { tag: "newV", run: "up", x: MARGIN + 760, y: MARGIN, length: 1200 },
+        ];
         const before = route(build(p));
         const after = route(build(p, { more }));
         before.wires.forEach((w, i) => {
           const now = after.wires[i]!;
-          const same = (a: WireRoute["from"], b: WireRoute["from"]): boolean => a!.entry!.x === b!.entry!.x && a!.entry!.y === b!.entry!.y;
-          if (same(w.from, now.from) && same(w.to, now.to)) expect(now.terms!.way).toBeLessThanOrEqual(w.terms!.way);
+          const same = (a: WireRoute["from"], b: WireRoute["from"]): boolean =>
+            a!.entry!.x === b!.entry!.x && a!.entry!.y === b!.entry!.y;
+          if (same(w.from, now.from) && same(w.to, now.to))
+            expect(now.terms!.way).toBeLessThanOrEqual(w.terms!.way);
         });
       }),
       RUNS,
@@ -363,7 +555,9 @@ describe("properties", () => {
   test("the same design gives the same bytes", () => {
     fc.assert(
       fc.property(panels, (p) => {
-        expect(JSON.stringify(route(build(p)))).toBe(JSON.stringify(route(JSON.parse(JSON.stringify(build(p))) as Design)));
+        expect(JSON.stringify(route(build(p)))).toBe(
+          JSON.stringify(route(JSON.parse(JSON.stringify(build(p))) as Design)),
+        );
       }),
       { ...RUNS, numRuns: 30 },
     );
@@ -386,8 +580,11 @@ describe("properties", () => {
 /** Tries every simple path between the two places, edge by edge. */
 function shortestByForce(result: RoutesResult, w: WireRoute): number {
   const [from, to] = [w.from!.entry!, w.to!.entry!];
-  const dist = (n: number, at: { x: number; y: number }): number => Math.abs(result.nodes[n]!.x - at.x) + Math.abs(result.nodes[n]!.y - at.y);
-  const neighbours = result.nodes.map((_, n) => result.edges.filter((e) => e.a === n || e.b === n).map((e) => ({ to: e.a === n ? e.b : e.a, mm: e.mm })));
+  const dist = (n: number, at: { x: number; y: number }): number =>
+    Math.abs(result.nodes[n]!.x - at.x) + Math.abs(result.nodes[n]!.y - at.y);
+  const neighbours = result.nodes.map((_, n) =>
+    result.edges.filter((e) => e.a === n || e.b === n).map((e) => ({ to: e.a === n ? e.b : e.a, mm: e.mm })),
+  );
   let best = from.edge === to.edge ? Math.abs(from.x - to.x) + Math.abs(from.y - to.y) : Infinity;
   const goal = result.edges[to.edge]!;
   const start = result.edges[from.edge]!;

@@ -103,7 +103,7 @@ function findOrdered(net: Network, trees: TreeSource, a: Foot, pa: number, b: Fo
   const edges: number[] = [];
   let loopUm = 0;
   let um = Math.abs(a.t - net.nodeAt[best.first]!) + Math.abs(b.t - net.nodeAt[best.last]!);
-  for (let node = best.last; node !== best.first; ) {
+  for (let node = best.last; node !== best.first;) {
     const index = best.tree.by[node]!;
     const edge = net.edges[index]!;
     edges.push(index);

@@ -3,7 +3,15 @@ import type { RoutesResult, WireRoute } from "./result";
 
 /** One thing a wire does on its way, in order from its first end to its second. */
 export type Step =
-  | { kind: "entry"; mm: number; planeMm: number; heightMm: number; duct: string; heading: Heading | null; end: "from" | "to" }
+  | {
+      kind: "entry";
+      mm: number;
+      planeMm: number;
+      heightMm: number;
+      duct: string;
+      heading: Heading | null;
+      end: "from" | "to";
+    }
   | { kind: "along"; mm: number; duct: string; pieces: string[]; heading: Heading | null }
   | { kind: "joint"; mm: number; ducts: [string, string] }
   | { kind: "crossing"; mm: number; tag: string; way: "hinge" | "wall" | "edge"; loopMm: number }
@@ -96,7 +104,11 @@ export function stepsOf(result: RoutesResult, wire: WireRoute): Step[] {
   return steps;
 }
 
-const OVER: Record<"hinge" | "wall" | "edge", string> = { hinge: "over hinge", wall: "through wall", edge: "round edge" };
+const OVER: Record<"hinge" | "wall" | "edge", string> = {
+  hinge: "over hinge",
+  wall: "through wall",
+  edge: "round edge",
+};
 
 /** The way in words: "up into W3, left along W1, over hinge D1, down to -S1". Empty when there is none. */
 export function wayInWords(result: RoutesResult, wire: WireRoute): string {

@@ -4,7 +4,11 @@ import type { Runner } from "../results/runner";
 import type { JobRow } from "../store/jobs";
 
 const nothing = { stop: 0, check: 0, note: 0 };
-const notStarted: StageSummary[] = STAGE_NAMES.map((stage) => ({ stage, state: "not started", open: nothing }));
+const notStarted: StageSummary[] = STAGE_NAMES.map((stage) => ({
+  stage,
+  state: "not started",
+  open: nothing,
+}));
 
 /** A job as lists show it. */
 export async function describeJob(row: JobRow, runner: Runner): Promise<JobSummary> {

@@ -15,35 +15,51 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
     return { jobs: await Promise.all(rows.map((r) => describeJob(r, runner))) };
   });
 
-  app.get("/api/jobs/:job", { schema: { summary: "One job with its figures", params: jobParams } }, async (req): Promise<JobDetail> => {
-    const row = await readJob(req.params);
-    const design = JSON.parse((await readDesignJson(store.db, row.hash))!.toString("utf8")) as Design;
-    const revisions = await listRevisions(store.db, row.job);
-    return {
-      ...(await describeJob(row, runner)),
-      enclosures: design.enclosures.map(({ tag, text, w, h, d }) => ({ tag, text: text ?? "", w, h, d })),
-      hinges: Object.fromEntries(design.enclosures.map((e) => [e.tag, e.hinge ?? "left"])),
-      rules: design.rules,
-      options: design.options,
-      revisions: revisions.map((r) => ({ revision: r.revision, designHash: r.hash, importedAt: r.imported_at })),
-      files: FILES,
-    };
-  });
+  app.get(
+    "/api/jobs/:job",
+    { schema: { summary: "One job with its figures", params: jobParams } },
+    async (req): Promise<JobDetail> => {
+      const row = await readJob(req.params);
+      const design = JSON.parse((await readDesignJson(store.db, row.hash))!.toString("utf8")) as Design;
+      const revisions = await listRevisions(store.db, row.job);
+      return {
+        ...(await describeJob(row, runner)),
+        enclosures: design.enclosures.map(({ tag, text, w, h, d }) => ({ tag, text: text ?? "", w, h, d })),
+        hinges: Object.fromEntries(design.enclosures.map((e) => [e.tag, e.hinge ?? "left"])),
+        rules: design.rules,
+        options: design.options,
+        revisions: revisions.map((r) => ({
+          revision: r.revision,
+          designHash: r.hash,
+          importedAt: r.imported_at,
+        })),
+        files: FILES,
+      };
+    },
+  );
 
-  app.get("/api/jobs/:job/design", { schema: { summary: "The design, as stored", params: jobParams } }, async (req, reply) => {
-    const row = await readJob(req.params);
-    const etag = `"${row.hash.slice(0, 32)}"`;
-    reply.header("etag", etag).header("cache-control", "no-cache");
-    if (req.headers["if-none-match"] === etag) return reply.code(304).send();
-    return reply.type("application/json; charset=utf-8").send(await readDesignJson(store.db, row.hash));
-  });
+  app.get(
+    "/api/jobs/:job/design",
+    { schema: { summary: "The design, as stored", params: jobParams } },
+    async (req, reply) => {
+      const row = await readJob(req.params);
+      const etag = `"${row.hash.slice(0, 32)}"`;
+      reply.header("etag", etag).header("cache-control", "no-cache");
+      if (req.headers["if-none-match"] === etag) return reply.code(304).send();
+      return reply.type("application/json; charset=utf-8").send(await readDesignJson(store.db, row.hash));
+    },
+  );
 
-  app.delete("/api/jobs/:job", { schema: { summary: "Delete a job with all its revisions", params: jobParams } }, async (req, reply) => {
-    const { job } = req.params as { job: string };
-    const row = await findJob(store.db, job);
-    if (!row) throw noSuchJob(job);
-    runner.cancel(row.hash);
-    await deleteJob(store.db, job);
-    return reply.code(204).send();
-  });
+  app.delete(
+    "/api/jobs/:job",
+    { schema: { summary: "Delete a job with all its revisions", params: jobParams } },
+    async (req, reply) => {
+      const { job } = req.params as { job: string };
+      const row = await findJob(store.db, job);
+      if (!row) throw noSuchJob(job);
+      runner.cancel(row.hash);
+      await deleteJob(store.db, job);
+      return reply.code(204).send();
+    },
+  );
 }

@@ -1,4 +1,4 @@
-import Joi from "joi";
+import type Joi from "joi";
 import type { Server } from "../server";
 
 /** Validates parameters with the Joi schemas of the contract. */

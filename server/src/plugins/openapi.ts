@@ -14,7 +14,11 @@ export async function openApi(app: Server): Promise<void> {
   await app.register(swagger, {
     openapi: {
       openapi: "3.0.3",
-      info: { title: "Gray Bench", version: "1", description: "Jobs, stage results and output files of a panel shop." },
+      info: {
+        title: "Gray Bench",
+        version: "1",
+        description: "Jobs, stage results and output files of a panel shop.",
+      },
       components: { schemas: { Error: plain(errorBody) as never } },
     },
     transform: ({ schema, url }) => {
@@ -24,7 +28,10 @@ export async function openApi(app: Server): Promise<void> {
       }
       described.response = {
         "2XX": { description: "done" },
-        default: { description: "what is wrong, where, and what to do", content: { "application/json": { schema: { $ref: "#/components/schemas/Error" } } } },
+        default: {
+          description: "what is wrong, where, and what to do",
+          content: { "application/json": { schema: { $ref: "#/components/schemas/Error" } } },
+        },
       };
       return { schema: described as never, url };
     },

@@ -17,7 +17,12 @@ interface Run {
   listeners: Set<Listener>;
 }
 
-const toRow = (s: StoredBytes): ResultRow => ({ name: s.name, type: s.type, etag: s.etag, bytes: Buffer.from(s.bytes) });
+const toRow = (s: StoredBytes): ResultRow => ({
+  name: s.name,
+  type: s.type,
+  etag: s.etag,
+  bytes: Buffer.from(s.bytes),
+});
 
 /** Computes designs in workers, once each, and keeps the results by the design's hash. */
 export class Runner {
@@ -52,7 +57,12 @@ export class Runner {
     const running = this.#runs.get(hash);
     if (running) return running.done;
     const stop = new AbortController();
-    const run: Run = { stop, done: Promise.resolve(), last: { run: "running", stage: null, share: 0 }, listeners: new Set() };
+    const run: Run = {
+      stop,
+      done: Promise.resolve(),
+      last: { run: "running", stage: null, share: 0 },
+      listeners: new Set(),
+    };
     this.#runs.set(hash, run);
     this.#ended.delete(hash);
     run.done = this.#compute(hash, job, run);

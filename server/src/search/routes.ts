@@ -20,16 +20,25 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
     return entries;
   };
 
-  app.get("/api/search", { schema: { summary: "Find tags, wire numbers, nets, parts; * stands for any text, ? for one character", querystring: searchQuery } }, async (req) => {
-    const { q, job, most } = req.query as { q: string; job?: string; most: number };
-    const rows = (await listJobs(store.db)).sort((a, b) => Number(b.job === job) - Number(a.job === job));
-    const hits: SearchHit[] = [];
-    for (const row of rows) {
-      if (hits.length >= most) break;
-      const here: SearchHit[] = [{ thing: "job" as const, of: row.job, text: row.title, job: row.job }];
-      here.push(...(await entriesOf(row.hash, row.job)).map((e) => ({ ...e, job: row.job })));
-      hits.push(...findEntries(here, q, most - hits.length));
-    }
-    return { hits };
-  });
+  app.get(
+    "/api/search",
+    {
+      schema: {
+        summary: "Find tags, wire numbers, nets, parts; * stands for any text, ? for one character",
+        querystring: searchQuery,
+      },
+    },
+    async (req) => {
+      const { q, job, most } = req.query as { q: string; job?: string; most: number };
+      const rows = (await listJobs(store.db)).sort((a, b) => Number(b.job === job) - Number(a.job === job));
+      const hits: SearchHit[] = [];
+      for (const row of rows) {
+        if (hits.length >= most) break;
+        const here: SearchHit[] = [{ thing: "job" as const, of: row.job, text: row.title, job: row.job }];
+        here.push(...(await entriesOf(row.hash, row.job)).map((e) => ({ ...e, job: row.job })));
+        hits.push(...findEntries(here, q, most - hits.length));
+      }
+      return { hits };
+    },
+  );
 }

@@ -46,7 +46,9 @@ export interface Store {
 /** The data file is open in another process. */
 export class StoreInUse extends Error {
   constructor(file: string) {
-    super(`The data file ${file} is in use by another Gray Bench. Stop that one, or start this one with another --data folder.`);
+    super(
+      `The data file ${file} is in use by another Gray Bench. Stop that one, or start this one with another --data folder.`,
+    );
   }
 }
 

@@ -4,12 +4,22 @@ import type { DesignsTable, Schema } from "./database";
 
 export type JobRow = Omit<Selectable<DesignsTable>, "json" | "order">;
 
-const COLUMNS = ["designs.hash", "designs.job", "designs.revision", "designs.title", "designs.customer", "designs.due", "designs.imported_at"] as const;
+const COLUMNS = [
+  "designs.hash",
+  "designs.job",
+  "designs.revision",
+  "designs.title",
+  "designs.customer",
+  "designs.due",
+  "designs.imported_at",
+] as const;
 
 const current = (db: Kysely<Schema>) =>
   db
     .selectFrom("jobs")
-    .innerJoin("designs", (j) => j.onRef("designs.job", "=", "jobs.code").onRef("designs.hash", "=", "jobs.design_hash"));
+    .innerJoin("designs", (j) =>
+      j.onRef("designs.job", "=", "jobs.code").onRef("designs.hash", "=", "jobs.design_hash"),
+    );
 
 /** All jobs, each at its current design; the ones due first come first, those without a date last. */
 export const listJobs = (db: Kysely<Schema>): Promise<JobRow[]> =>
@@ -24,7 +34,12 @@ export const findJob = (db: Kysely<Schema>, code: string): Promise<JobRow | unde
   current(db).select(COLUMNS).where("jobs.code", "=", code).executeTakeFirst();
 
 export const listRevisions = (db: Kysely<Schema>, code: string) =>
-  db.selectFrom("designs").select(["revision", "hash", "imported_at"]).where("job", "=", code).orderBy("order", "desc").execute();
+  db
+    .selectFrom("designs")
+    .select(["revision", "hash", "imported_at"])
+    .where("job", "=", code)
+    .orderBy("order", "desc")
+    .execute();
 
 export async function readDesignJson(db: Kysely<Schema>, hash: string): Promise<Buffer | undefined> {
   const row = await db.selectFrom("designs").select("json").where("hash", "=", hash).executeTakeFirst();
@@ -42,9 +57,19 @@ export interface NewDesign extends JobRow {
  */
 export function storeDesign(db: Kysely<Schema>, design: NewDesign): Promise<"stored" | "already"> {
   return db.transaction().execute(async (tx) => {
-    const same = await tx.selectFrom("designs").select("hash").where("job", "=", design.job).where("hash", "=", design.hash).executeTakeFirst();
+    const same = await tx
+      .selectFrom("designs")
+      .select("hash")
+      .where("job", "=", design.job)
+      .where("hash", "=", design.hash)
+      .executeTakeFirst();
     if (same) return "already";
-    const taken = await tx.selectFrom("designs").select("hash").where("job", "=", design.job).where("revision", "=", design.revision).executeTakeFirst();
+    const taken = await tx
+      .selectFrom("designs")
+      .select("hash")
+      .where("job", "=", design.job)
+      .where("revision", "=", design.revision)
+      .executeTakeFirst();
     if (taken) throw revisionTaken(design.job, design.revision);
     await tx
       .insertInto("jobs")
@@ -60,7 +85,10 @@ export function storeDesign(db: Kysely<Schema>, design: NewDesign): Promise<"sto
 export function deleteJob(db: Kysely<Schema>, code: string): Promise<boolean> {
   return db.transaction().execute(async (tx) => {
     const gone = await tx.deleteFrom("jobs").where("code", "=", code).executeTakeFirst();
-    await tx.deleteFrom("results").where("design_hash", "not in", tx.selectFrom("designs").select("hash")).execute();
+    await tx
+      .deleteFrom("results")
+      .where("design_hash", "not in", tx.selectFrom("designs").select("hash"))
+      .execute();
     return gone.numDeletedRows > 0n;
   });
 }

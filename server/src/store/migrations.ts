@@ -34,7 +34,9 @@ const MIGRATIONS: readonly string[] = [
 export function migrate(db: Database.Database): void {
   const done = db.pragma("user_version", { simple: true }) as number;
   if (done > MIGRATIONS.length) {
-    throw new Error(`The data file was written by a newer Gray Bench (schema ${done}, this one knows ${MIGRATIONS.length}). Update the program.`);
+    throw new Error(
+      `The data file was written by a newer Gray Bench (schema ${done}, this one knows ${MIGRATIONS.length}). Update the program.`,
+    );
   }
   MIGRATIONS.slice(done).forEach((sql, i) => {
     db.transaction(() => {

@@ -16,7 +16,13 @@ export const readResult = (db: Kysely<Schema>, hash: string, name: string): Prom
     .executeTakeFirst();
 
 export const listResults = (db: Kysely<Schema>, hash: string): Promise<{ name: string }[]> =>
-  db.selectFrom("results").select("name").where("design_hash", "=", hash).where("computed_by", "=", COMPUTED_BY).orderBy("name").execute();
+  db
+    .selectFrom("results")
+    .select("name")
+    .where("design_hash", "=", hash)
+    .where("computed_by", "=", COMPUTED_BY)
+    .orderBy("name")
+    .execute();
 
 /** Stores all results of a design at once. */
 export function storeResults(db: Kysely<Schema>, hash: string, rows: readonly ResultRow[]): Promise<void> {
@@ -25,7 +31,11 @@ export function storeResults(db: Kysely<Schema>, hash: string, rows: readonly Re
       await tx
         .insertInto("results")
         .values({ design_hash: hash, computed_by: COMPUTED_BY, ...row })
-        .onConflict((c) => c.columns(["design_hash", "computed_by", "name"]).doUpdateSet({ etag: row.etag, type: row.type, bytes: row.bytes }))
+        .onConflict((c) =>
+          c
+            .columns(["design_hash", "computed_by", "name"])
+            .doUpdateSet({ etag: row.etag, type: row.type, bytes: row.bytes }),
+        )
         .execute();
     }
   });

@@ -14,7 +14,8 @@ export function figuresOf(design: Design, results: JobResults): JobFigures {
   }
   let worstPiece: JobFigures["worstPiece"] = null;
   for (const e of routes.edges) {
-    if (e.kind === "piece" && e.fillPercent > (worstPiece?.percent ?? 0)) worstPiece = { piece: e.id, percent: e.fillPercent };
+    if (e.kind === "piece" && e.fillPercent > (worstPiece?.percent ?? 0))
+      worstPiece = { piece: e.id, percent: e.fillPercent };
   }
   return {
     devices: intake.counts.devices,

@@ -7,7 +7,12 @@ import type { MessagePort } from "node:worker_threads";
 /** What the workers are asked and what they answer. */
 export type ReadTask = { kind: "read"; bytes: Uint8Array };
 export type ReadAnswer =
-  | { ok: true; hash: string; json: Uint8Array; job: { code: string; title: string; customer: string | null; due: string | null; revision: string } }
+  | {
+      ok: true;
+      hash: string;
+      json: Uint8Array;
+      job: { code: string; title: string; customer: string | null; due: string | null; revision: string };
+    }
   | { ok: false; faults: Fault[]; count: number };
 
 export type ComputeTask = { kind: "compute"; json: Uint8Array; port: MessagePort };

@@ -10,7 +10,18 @@ import { STAGES } from "@gray-bench/core/stages";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 import type { StageSummary } from "@gray-bench/contract/api";
 import { figuresOf } from "./figures";
-import type { ComputeAnswer, ComputeTask, FilesAnswer, FilesTask, ReadAnswer, ReadTask, StageMessage, StoredBytes, Summary, Task } from "./tasks";
+import type {
+  ComputeAnswer,
+  ComputeTask,
+  FilesAnswer,
+  FilesTask,
+  ReadAnswer,
+  ReadTask,
+  StageMessage,
+  StoredBytes,
+  Summary,
+  Task,
+} from "./tasks";
 
 /** Runs in a worker thread: everything that takes longer than a few milliseconds. */
 export default function work(task: Task): unknown {
@@ -29,7 +40,13 @@ function read({ bytes }: ReadTask): ReadAnswer {
   try {
     text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
   } catch {
-    return { ok: false, faults: [{ path: "the whole file", found: "bytes that are not UTF-8", expected: "a text file in UTF-8" }], count: 1 };
+    return {
+      ok: false,
+      faults: [
+        { path: "the whole file", found: "bytes that are not UTF-8", expected: "a text file in UTF-8" },
+      ],
+      count: 1,
+    };
   }
   const result = readDesign(text);
   if (!result.ok) return result;
@@ -38,7 +55,13 @@ function read({ bytes }: ReadTask): ReadAnswer {
     ok: true,
     hash: contentHash(result.design),
     json: new TextEncoder().encode(canonicalJson(result.design)),
-    job: { code: job.code, title: job.title, customer: job.customer ?? null, due: job.due ?? null, revision: job.revision },
+    job: {
+      code: job.code,
+      title: job.title,
+      customer: job.customer ?? null,
+      due: job.due ?? null,
+      revision: job.revision,
+    },
   };
 }
 
@@ -76,7 +99,10 @@ function summarise(design: Design, results: JobResults): Summary {
 
 async function files({ stages, open }: FilesTask): Promise<FilesAnswer> {
   const results = Object.fromEntries(Object.entries(stages).map(([name, bytes]) => [name, parse(bytes)]));
-  const out = await allFiles({ stages: results as JobResults["stages"], open: (parse(open) as { open: OpenPoint[] }).open });
+  const out = await allFiles({
+    stages: results as JobResults["stages"],
+    open: (parse(open) as { open: OpenPoint[] }).open,
+  });
   return out.map((f) => ({ name: `file:${f.name}`, type: f.type, etag: etagOf(f.bytes), bytes: f.bytes }));
 }
 
@@ -85,4 +111,5 @@ function stored(name: string, value: unknown): StoredBytes {
   return { name, type: "application/json; charset=utf-8", etag: etagOf(bytes), bytes };
 }
 
-const etagOf = (bytes: Uint8Array): string => `"${createHash("sha256").update(bytes).digest("hex").slice(0, 32)}"`;
+const etagOf = (bytes: Uint8Array): string =>
+  `"${createHash("sha256").update(bytes).digest("hex").slice(0, 32)}"`;

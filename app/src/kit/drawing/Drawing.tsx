@@ -48,7 +48,12 @@ function Surface({ sheet, show, label, children, overlay, tap, w, h }: Props & {
   useKeys({ "+": () => scaleBy(1.4), "-": () => scaleBy(1 / 1.4), "0": () => showBox(sheet) }, true);
   const [bx, by] = [w * BEYOND, h * BEYOND];
   const visible = useMemo<Box>(
-    () => ({ x: (-bx - view.x) / view.k, y: (-by - view.y) / view.k, w: (w + 2 * bx) / view.k, h: (h + 2 * by) / view.k }),
+    () => ({
+      x: (-bx - view.x) / view.k,
+      y: (-by - view.y) / view.k,
+      w: (w + 2 * bx) / view.k,
+      h: (h + 2 * by) / view.k,
+    }),
     [view, w, h, bx, by],
   );
   return (
@@ -63,7 +68,18 @@ function Surface({ sheet, show, label, children, overlay, tap, w, h }: Props & {
           tap((e.clientX - box.left - view.x) / view.k, (e.clientY - box.top - view.y) / view.k);
         }}
       >
-        <div ref={layer} style={{ position: "absolute", left: -bx, top: -by, width: w + 2 * bx, height: h + 2 * by, willChange: "transform", transformOrigin: `${bx}px ${by}px` }}>
+        <div
+          ref={layer}
+          style={{
+            position: "absolute",
+            left: -bx,
+            top: -by,
+            width: w + 2 * bx,
+            height: h + 2 * by,
+            willChange: "transform",
+            transformOrigin: `${bx}px ${by}px`,
+          }}
+        >
           <Svg width={w + 2 * bx} height={h + 2 * by} role="img" aria-label={label}>
             <G transform={`translate(${view.x + bx} ${view.y + by}) scale(${view.k})`}>{children}</G>
             <G transform={`translate(${bx} ${by})`}>{overlay(view, visible)}</G>
@@ -72,9 +88,27 @@ function Surface({ sheet, show, label, children, overlay, tap, w, h }: Props & {
       </div>
       <ScaleBar k={view.k} />
       <View className="absolute right-2 top-2 gap-2">
-        <Button label="Draw larger" bare icon={<Plus size={20} color={t.graphite} />} onPress={() => scaleBy(1.6)} testID="zoom-in" />
-        <Button label="Draw smaller" bare icon={<Minus size={20} color={t.graphite} />} onPress={() => scaleBy(1 / 1.6)} testID="zoom-out" />
-        <Button label="Fit into view" bare icon={<Maximize size={20} color={t.graphite} />} onPress={() => showBox(sheet)} testID="fit" />
+        <Button
+          label="Draw larger"
+          bare
+          icon={<Plus size={20} color={t.graphite} />}
+          onPress={() => scaleBy(1.6)}
+          testID="zoom-in"
+        />
+        <Button
+          label="Draw smaller"
+          bare
+          icon={<Minus size={20} color={t.graphite} />}
+          onPress={() => scaleBy(1 / 1.6)}
+          testID="zoom-out"
+        />
+        <Button
+          label="Fit into view"
+          bare
+          icon={<Maximize size={20} color={t.graphite} />}
+          onPress={() => showBox(sheet)}
+          testID="fit"
+        />
       </View>
     </>
   );

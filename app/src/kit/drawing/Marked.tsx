@@ -6,5 +6,14 @@ import type { Box } from "./useZoom";
 export function Marked({ boxes }: { boxes: readonly Box[] }) {
   const t = useTokens();
   const d = boxes.map((b) => `M${b.x} ${b.y}h${b.w}v${b.h}h${-b.w}z`).join("");
-  return <Path d={d} fill={t.verdigris} fillOpacity={0.18} stroke={t.verdigris} strokeWidth={3} vectorEffect="non-scaling-stroke" />;
+  return (
+    <Path
+      d={d}
+      fill={t.verdigris}
+      fillOpacity={0.18}
+      stroke={t.verdigris}
+      strokeWidth={3}
+      vectorEffect="non-scaling-stroke"
+    />
+  );
 }

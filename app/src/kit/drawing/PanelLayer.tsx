@@ -73,11 +73,20 @@ const ROUND: ReadonlySet<string> = new Set(["operator", "lamp"]);
 const TERMINALS = (c: string): boolean => c === "terminal" || c === "earth";
 
 /** Faces, rails, ducts and bodies: a handful of long paths, whatever the size of the panel. */
-export const PanelLayer = memo(function PanelLayer({ panel, layout }: { panel: PanelResult; layout: Layout }) {
+export const PanelLayer = memo(function PanelLayer({
+  panel,
+  layout,
+}: {
+  panel: PanelResult;
+  layout: Layout;
+}) {
   const t = useTokens();
   const paths = useMemo(
     () => ({
-      faces: [...layout.faces.values()].map((f) => layout.boxOf(f.id, 0, 0, f.w, f.h)).map((b) => rect(b.x, b.y, b.w, b.h)).join(""),
+      faces: [...layout.faces.values()]
+        .map((f) => layout.boxOf(f.id, 0, 0, f.w, f.h))
+        .map((b) => rect(b.x, b.y, b.w, b.h))
+        .join(""),
       rails: bars(layout, panel.rails),
       edges: railEdges(layout, panel.rails),
       ducts: bars(layout, panel.ducts),

@@ -11,7 +11,13 @@ function Page({ job }: { job: JobDetail }) {
   const design = useDesign(job.code, cable !== undefined);
   return (
     <WithResult result={intake} what="Intake">
-      {(data) => <IntakeView job={job} intake={data} cable={design.data?.cables.find((c) => c.tag === cable) ?? null} />}
+      {(data) => (
+        <IntakeView
+          job={job}
+          intake={data}
+          cable={design.data?.cables.find((c) => c.tag === cable) ?? null}
+        />
+      )}
     </WithResult>
   );
 }

@@ -12,7 +12,10 @@ function Page({ job }: { job: JobDetail }) {
   const panel = useStage<PanelResult>(job.code, "panel");
   const routes = useStage<RoutesResult>(job.code, "routes");
   const design = useDesign(job.code, choice.strip !== undefined);
-  const members = useMemo(() => design.data?.strips.find((s) => s.tag === choice.strip)?.members ?? [], [design.data, choice.strip]);
+  const members = useMemo(
+    () => design.data?.strips.find((s) => s.tag === choice.strip)?.members ?? [],
+    [design.data, choice.strip],
+  );
   return (
     <WithResult result={panel} what="Panel">
       {(data) => <PanelView job={job} panel={data} routes={routes.data} choice={choice} members={members} />}

@@ -1,0 +1,63 @@
+/** Imports go down only. */
+const stages = "intake|panel|routes|lineups|heat|metalwork|kits|wireprep|floor|handover";
+
+module.exports = {
+  forbidden: [
+    { name: "no-circular", severity: "error", from: {}, to: { circular: true } },
+    {
+      name: "core-is-the-ground",
+      severity: "error",
+      from: { path: "^core/src" },
+      to: { path: "^(contract|server|app|designs|standins|e2e|bench)/" },
+    },
+    {
+      name: "contract-on-core",
+      severity: "error",
+      from: { path: "^contract/src" },
+      to: { path: "^(server|app|designs|standins|e2e|bench)/" },
+    },
+    {
+      name: "server-not-app",
+      severity: "error",
+      from: { path: "^server/src" },
+      to: { path: "^(app|designs|standins|e2e|bench)/" },
+    },
+    {
+      name: "app-not-server",
+      severity: "error",
+      from: { path: "^app/src" },
+      to: { path: "^(server|designs|standins|e2e|bench)/" },
+    },
+    {
+      name: "stages-meet-by-results",
+      comment:
+        "A stage may read another's result type (and its sheet or way, which are functions of that result), never its computation.",
+      severity: "error",
+      from: { path: `^core/src/(${stages})/`, pathNot: "\\.test\\.ts$" },
+      to: { path: `^core/src/(${stages})/`, pathNot: ["^core/src/$1/", "/result\\.ts$"] },
+    },
+    {
+      name: "design-below-stages",
+      severity: "error",
+      from: { path: "^core/src/(design|formats)/", pathNot: "\\.test\\.ts$" },
+      to: { path: `^core/src/((${stages})/|stages|run)` },
+    },
+    {
+      name: "shown-things-do-not-compute",
+      comment: "A screen never runs a stage.",
+      severity: "error",
+      from: { path: "^app/src" },
+      to: { path: "^core/src/(run|stages)\\.ts|^core/src/[a-z]+/compute\\.ts" },
+    },
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    exclude: { path: "(^|/)(node_modules|dist)/" },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default"],
+      extensions: [".ts", ".tsx", ".js", ".mjs", ".json"],
+    },
+  },
+};

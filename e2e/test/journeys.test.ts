@@ -1,0 +1,262 @@
+import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { parse } from "csv-parse/sync";
+import { By, Key, type WebDriver } from "selenium-webdriver";
+import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { startBench, type BenchServer } from "../src/bench-server";
+
+jest.setTimeout(120_000);
+
+const DESIGNS = join(__dirname, "../../designs");
+const AXE = readFileSync(require.resolve("axe-core/axe.min.js"), "utf8");
+
+interface Violation {
+  id: string;
+  nodes: { html: string; failureSummary: string }[];
+}
+
+/** Runs axe on the page as it stands. */
+async function violations(driver: WebDriver): Promise<string[]> {
+  await driver.executeScript(AXE);
+  const found = await driver.executeAsyncScript<Violation[]>(
+    "const done = arguments[0]; axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'] }).then((r) => done(r.violations), (e) => done([{ id: String(e), nodes: [] }]));",
+  );
+  return found.map(
+    (v) =>
+      `${v.id}: ${v.nodes
+        .slice(0, 3)
+        .map((n) => `${n.html.slice(0, 200)} ${n.failureSummary}`)
+        .join(" | ")}`,
+  );
+}
+
+describe.each<[string, Size]>([
+  ["phone", PHONE],
+  ["wide", WIDE],
+])("on a %s screen", (_name, size) => {
+  let bench: BenchServer;
+  let driver: WebDriver;
+  let downloads: string;
+  const open = (path: string) => driver.get(bench.address + path);
+  const path = async () => new URL(await driver.getCurrentUrl());
+
+  beforeAll(async () => {
+    downloads = mkdtempSync(join(tmpdir(), "gray-bench-files-"));
+    bench = await startBench();
+    driver = await startBrowser(size, downloads);
+  });
+  afterAll(async () => {
+    await driver?.quit();
+    await bench?.stop();
+    rmSync(downloads, { recursive: true });
+  });
+
+  const pick = async (file: string) => (await driver.findElement(byId("file-input"))).sendKeys(file);
+
+  test("the first start has no job and says what to do", async () => {
+    await open("/");
+    expect(await says(driver, "empty", "No job yet")).toContain(".bench.json");
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("a refused file tells every place; nothing is imported", async () => {
+    const bad = join(downloads, "bad.bench.json");
+    const text = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+    writeFileSync(
+      bad,
+      text.replace('"run":"right"', '"run":"sideways"').replace('"revision":"A"', '"revision":7'),
+    );
+    await open("/");
+    await find(driver, "empty");
+    await pick(bad);
+    const told = await says(driver, "refusal", "2 faults");
+    expect(told).toContain("rails[0].run");
+    expect(told).toContain("one of: right, up");
+    expect(told).toContain("job.revision");
+    expect(await violations(driver)).toEqual([]);
+    await open("/");
+    await says(driver, "empty", "No job yet");
+  });
+
+  test("import, look at the desk, find wire 214, understand its length", async () => {
+    await open("/");
+    await find(driver, "empty");
+    await pick(join(DESIGNS, "larkmoor.bench.json"));
+    await says(driver, "figure-wires", "496 of 499");
+    expect(await violations(driver)).toEqual([]);
+
+    // From here a person counts taps: search, type, hit.
+    await click(driver, "open-search");
+    await (await find(driver, "search-text")).sendKeys("214");
+    await says(driver, "search-hits", "-K13:13 to -K14:13");
+    expect(await violations(driver)).toEqual([]);
+    await (await driver.findElement(By.css('[data-testid="search-hits"] a'))).click();
+
+    expect((await path()).search).toBe("?wire=214");
+    const length = Number((await says(driver, "wire-length", /\d+ mm/)).replace(/[^\d.]/g, ""));
+    await find(driver, "working");
+    let sum = 0;
+    // The terms in sight add up to the length in sight.
+    const values = await driver.executeScript<string[]>(
+      'return [...document.querySelectorAll(\'[data-testid="term"]\')].map((t) => [...t.querySelectorAll("*")].map((e) => e.textContent).find((x) => /^[\\d,.]+ mm$/.test(x)) ?? "0 mm")',
+    );
+    for (const v of values) sum += Number(v.replace(/[^\d.]/g, ""));
+    expect(values.length).toBeGreaterThanOrEqual(8);
+    expect(Math.round(sum * 1000) / 1000).toBe(length);
+    expect(await says(driver, "working-total", "mm")).toBe(`${length} mm`);
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("the choice stands in the address: reload and back keep it", async () => {
+    await open("/jobs/LARK-2601/routes?wire=214");
+    await says(driver, "wire-length", "410 mm");
+    await driver.navigate().refresh();
+    await says(driver, "wire-length", "410 mm");
+    await click(driver, "rule-panel");
+    await find(driver, "scale-bar");
+    expect((await path()).pathname).toBe("/jobs/LARK-2601/panel");
+    await driver.navigate().back();
+    await says(driver, "wire-length", "410 mm");
+    expect((await path()).search).toBe("?wire=214");
+  });
+
+  test("narrow the list, choose a wire from it", async () => {
+    await open("/jobs/LARK-2601/routes");
+    await says(driver, "wire-count", "499 of 499");
+    await (await find(driver, "wire-filter")).sendKeys("-K11");
+    await says(driver, "wire-count", /^\d+ of 499/);
+    await click(driver, "narrow");
+    await click(driver, "colour-BU");
+    await click(driver, "sort-length");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "filter-done");
+    expect((await path()).search).toContain("colour=BU");
+    await says(driver, "wire-count", "BU");
+    const [first] = await driver.findElements(
+      By.css('[data-testid="wire-list"] [role="listitem"] [data-testid^="wire-"]'),
+    );
+    const id = (await first!.getAttribute("data-testid"))!.replace("wire-", "");
+    await first!.click();
+    await find(driver, "working");
+    expect((await path()).searchParams.get("wire")).toBe(id);
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("a duct tells its fill and what lies in it", async () => {
+    await open("/jobs/LARK-2601/routes?duct=W23");
+    await says(driver, "choice-head", "64.2 %");
+    const wires = await (await find(driver, "piece-wires")).findElements(By.css("a"));
+    expect(wires.length).toBe(48);
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("tapping the drawing chooses the duct under the finger", async () => {
+    await open("/jobs/LARK-2601/routes?piece=W23.1");
+    await find(driver, "piece-details");
+    const drawing = await find(driver, "drawing");
+    const box = await drawing.getRect();
+    // The chosen piece was brought to the middle: a tap a good way beside it lets go of it.
+    await driver
+      .actions()
+      .move({ origin: drawing, x: Math.round(-box.width / 2 + 12), y: Math.round(-box.height / 2 + 12) })
+      .click()
+      .perform();
+    await gone(driver, "piece-details");
+    await driver.navigate().back();
+    await find(driver, "piece-details");
+  });
+
+  test("a device on the panel shows its part and its wires", async () => {
+    await open("/jobs/LARK-2601/panel?device=-U13");
+    const told = await says(driver, "device-details", "Wires (22)");
+    expect(told).toContain("hoist drive 11 kW");
+    expect(await violations(driver)).toEqual([]);
+    await open("/jobs/LARK-2601/panel?device=-K41");
+    await says(driver, "empty", "It is loose");
+  });
+
+  test("open points are grouped and lead to their place", async () => {
+    await open("/jobs/LARK-2601/open-points");
+    await says(driver, "group-no way", "wire 492 has no length: -K41 has no place");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "point-crossing-N3");
+    expect((await path()).search).toBe("?crossing=N3");
+    await open("/jobs/LARK-2601/intake");
+    await says(driver, "options", "orchestra lift: not fitted");
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("take wires.csv away and read it", async () => {
+    await open("/jobs/LARK-2601");
+    await click(driver, "file-wires.csv");
+    const name = "LARK-2601-B-wires.csv";
+    await driver.wait(() => readdirSync(downloads).includes(name), 15_000, "no file came");
+    const rows = parse(readFileSync(join(downloads, name)), { columns: true }) as Record<string, string>[];
+    expect(rows).toHaveLength(499);
+    expect(rows.find((r) => r.number === "214")).toMatchObject({
+      from: "'-K13",
+      from_pin: "13",
+      to: "'-K14",
+      length_mm: "410",
+      way: "up into W4, right along W4, down to -K14",
+    });
+  });
+
+  test("the same file again changes nothing and says so", async () => {
+    await open("/");
+    await find(driver, "job-LARK-2601");
+    await pick(join(DESIGNS, "larkmoor.bench.json"));
+    await says(driver, "already", "LARK-2601 already has");
+  });
+
+  test("inches, gauges and the night shift", async () => {
+    await open("/jobs/LARK-2601/routes?wire=214");
+    await says(driver, "wire-length", "410 mm");
+    await click(driver, "open-settings");
+    await click(driver, "unit-length-in");
+    await click(driver, "unit-size-awg");
+    await click(driver, "light-night");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "settings-close");
+    expect(await says(driver, "wire-length", "in")).toBe("16.14 in");
+    expect(await says(driver, "wire-details", "AWG")).toContain("≈ AWG 15");
+    expect(await violations(driver)).toEqual([]);
+    await driver.executeScript("localStorage.clear()");
+  });
+
+  test("keys: / searches, ? explains, Escape closes and lets go, arrows walk the list", async () => {
+    await open("/jobs/LARK-2601/routes?wire=214");
+    await says(driver, "wire-length", "410 mm");
+    const press = (key: string) => driver.actions().sendKeys(key).perform();
+    await press("?");
+    await find(driver, "shortcuts");
+    expect(await violations(driver)).toEqual([]);
+    await press(Key.ESCAPE);
+    await gone(driver, "shortcuts");
+    await press("/");
+    await find(driver, "search-text");
+    await press(Key.ESCAPE);
+    await gone(driver, "search");
+  });
+
+  test("a server that is gone is named, and what was loaded stays", async () => {
+    await open("/jobs/LARK-2601/routes?wire=214");
+    await says(driver, "wire-length", "410 mm");
+    await bench.stop();
+    await click(driver, "open-search");
+    await (await find(driver, "search-text")).sendKeys("-K1");
+    await says(driver, "failed", "does not answer");
+    await click(driver, "search-close");
+    await says(driver, "wire-length", "410 mm");
+    bench = await startBench();
+    await open("/jobs/NIX");
+    await says(driver, "failed", "There is no job NIX");
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("an address that leads nowhere says so", async () => {
+    await open("/nix/nix");
+    await says(driver, "empty", "There is no such view");
+  });
+});

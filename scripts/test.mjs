@@ -1,0 +1,72 @@
+import { existsSync, readFileSync, rmSync } from "node:fs";
+import { at, buildApp, buildServer, ensureBrowser, ensureInstalled, run, step } from "./lib.mjs";
+
+// npm test: everything, on a fresh clone too. Ends with one line: N passed, N failed.
+let passed = 0;
+let failed = 0;
+
+async function check(text, work) {
+  try {
+    await step(text, work);
+    passed++;
+  } catch (error) {
+    failed++;
+    console.log(error.message);
+  }
+}
+
+await ensureInstalled();
+await ensureBrowser();
+await step("building the server", buildServer);
+await buildApp();
+const tsc = (project) => run("npx", ["tsc", "-p", project, "--noEmit"]);
+for (const project of ["core", "contract", "server", "designs", "e2e", "bench", "app"])
+  await check(`types of ${project}`, () => tsc(project));
+await check("lint", () => run("npx", ["eslint", "."]));
+await check("format", () => run("npx", ["prettier", "--check", "."]));
+await check("imports go down only", () =>
+  run("npx", [
+    "depcruise",
+    "--config",
+    ".dependency-cruiser.cjs",
+    "core",
+    "contract",
+    "server",
+    "app/src",
+    "designs",
+  ]),
+);
+const report = at("dist/jest.json");
+rmSync(report, { force: true });
+// One project after another: the browser tests want both cores to themselves.
+for (const projects of [["core", "designs", "server", "app"], ["e2e"]]) {
+  await step(`tests of ${projects.join(", ")}`, async () => {
+    let output = "";
+    try {
+      output = await run("npx", [
+        "jest",
+        "--selectProjects",
+        ...projects,
+        "--json",
+        `--outputFile=${report}`,
+        "--silent=false",
+      ]);
+    } catch (error) {
+      output = error.message;
+    }
+    if (!existsSync(report)) {
+      failed++;
+      console.log(output);
+      return;
+    }
+    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(
+      readFileSync(report, "utf8"),
+    );
+    rmSync(report);
+    passed += numPassedTests;
+    failed += numFailedTests + numRuntimeErrorTestSuites;
+    if (numFailedTests + numRuntimeErrorTestSuites > 0) console.log(output);
+  });
+}
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);

@@ -1,0 +1,38 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { build, type BuildOptions } from "../src/app";
+import { openStore } from "../src/store/database";
+import { startWorkers } from "../src/workers/pool";
+import type { Server } from "../src/server";
+
+export const WORKER = join(__dirname, "../../dist/server/worker.mjs");
+export const MAIN = join(__dirname, "../../dist/server/main.mjs");
+export const DESIGNS = join(__dirname, "../../designs");
+
+export interface Bench {
+  app: Server;
+  folder: string;
+  close(): Promise<void>;
+}
+
+/** A server with real workers and a data file in a folder of its own. */
+export async function start(options: Partial<BuildOptions> = {}): Promise<Bench> {
+  const folder = mkdtempSync(join(tmpdir(), "gray-bench-"));
+  const store = await openStore(join(folder, "test.db"));
+  const workers = options.workers ?? startWorkers(WORKER, 1);
+  const app = await build({ store, workers, now: () => new Date(Date.UTC(2026, 10, 23)), ...options });
+  return {
+    app,
+    folder,
+    async close() {
+      await app.close();
+      await workers.close();
+      await store.close();
+      rmSync(folder, { recursive: true });
+    },
+  };
+}
+
+export const post = (app: Server, payload: string | Buffer) =>
+  app.inject({ method: "POST", url: "/api/jobs", headers: { "content-type": "application/json" }, payload });
