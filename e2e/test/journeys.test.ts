@@ -52,6 +52,8 @@ describe.each<[string, Size]>([
     rmSync(downloads, { recursive: true });
   });
 
+  afterEach(() => driver.executeScript("localStorage.clear()"));
+
   const pick = async (file: string) => (await driver.findElement(byId("file-input"))).sendKeys(file);
 
   test("the first start has no job and says what to do", async () => {
@@ -222,7 +224,6 @@ describe.each<[string, Size]>([
     expect(await says(driver, "wire-length", "in")).toBe("16.14 in");
     expect(await says(driver, "wire-details", "AWG")).toContain("≈ AWG 15");
     expect(await violations(driver)).toEqual([]);
-    await driver.executeScript("localStorage.clear()");
   });
 
   test("keys: / searches, ? explains, Escape closes and lets go, arrows walk the list", async () => {
@@ -238,6 +239,12 @@ describe.each<[string, Size]>([
     await find(driver, "search-text");
     await press(Key.ESCAPE);
     await gone(driver, "search");
+    // Closing the search did not let go of the wire; the arrows move on from it, Escape lets go.
+    await says(driver, "wire-length", "410 mm");
+    await press(Key.ARROW_DOWN);
+    await driver.wait(async () => (await path()).search === "?wire=215", 5000, "the arrow chose no other wire");
+    await press(Key.ESCAPE);
+    await gone(driver, "wire-details");
   });
 
   test("a server that is gone is named, and what was loaded stays", async () => {

@@ -7,11 +7,19 @@ import { Failed, Loading } from "../kit/States";
 import { useJob } from "./useJobs";
 
 /** The frame of every view of a job: reads the job, shows head line and Rule, or says why it cannot. */
-export function JobPage({ view, children }: { view: string; children: (job: JobDetail) => ReactNode }) {
+export function JobPage({
+  view,
+  heading,
+  children,
+}: {
+  view: string;
+  heading?: boolean;
+  children: (job: JobDetail) => ReactNode;
+}) {
   const { job: code } = useLocalSearchParams<{ job: string }>();
   const { data, error, refetch } = useJob(code);
   return (
-    <Shell job={data} title={view === "" ? code : `${view}, ${code}`}>
+    <Shell job={data} title={view === "" ? code : `${view}, ${code}`} heading={heading || !data}>
       {data ? (
         children(data)
       ) : error ? (

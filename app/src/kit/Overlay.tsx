@@ -1,9 +1,10 @@
 import { useEffect, useRef, type ReactNode } from "react";
-import { Pressable, ScrollView, View } from "react-native";
+import { ScrollView, View } from "react-native";
 import X from "lucide-react-native/icons/x";
 import { Button } from "./Button";
 import { Title } from "./Text";
 import { useTokens } from "./settings";
+import { useKeys } from "./useKeys";
 
 /** A sheet over the view, closed by its button, by Escape or by a tap beside it. The focus moves into it and back. */
 export function Overlay({
@@ -19,6 +20,7 @@ export function Overlay({
 }) {
   const t = useTokens();
   const box = useRef<View>(null);
+  useKeys({ Escape: close }, true);
   useEffect(() => {
     const before = document.activeElement as HTMLElement | null;
     const node = box.current as unknown as HTMLElement | null;
@@ -28,12 +30,7 @@ export function Overlay({
   }, []);
   return (
     <View className="absolute inset-0 z-50 items-center">
-      <Pressable
-        aria-label="Close"
-        tabIndex={-1}
-        onPress={close}
-        className="absolute inset-0 bg-graphite opacity-40"
-      />
+      <div aria-hidden onClick={close} className="absolute inset-0 bg-graphite opacity-40" />
       <View
         ref={box}
         testID={testID}

@@ -97,17 +97,12 @@ function Graduation({
     </View>
   );
   if (!built) {
-    return (
-      <View testID={`rule-${stage.stage}`} aria-label={`${title}: ${word}`}>
-        {inner}
-      </View>
-    );
+    return <View testID={`rule-${stage.stage}`}>{inner}</View>;
   }
   return (
     <Link
       testID={`rule-${stage.stage}`}
       href={jobHref(job, view)}
-      aria-label={`${title}: ${word}`}
       aria-current={here ? "page" : undefined}
       className="block"
     >

@@ -21,26 +21,26 @@ export function Shell({
   job,
   children,
   title,
+  heading = false,
 }: {
   job?: JobDetail | undefined;
   children: ReactNode;
   title: string;
+  /** Reads the title out where the view shows none. */
+  heading?: boolean;
 }) {
   const wide = useWide();
   const [panel, setPanel] = useState<Panel>(null);
   const { tokens } = useSettings();
-  useKeys(
-    { "/": () => setPanel("search"), "?": () => setPanel("shortcuts"), Escape: () => setPanel(null) },
-    true,
-  );
+  useKeys({ "/": () => setPanel("search"), "?": () => setPanel("shortcuts") });
   useEffect(() => {
     document.title = `${title} · Gray Bench`;
   }, [title]);
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="h-[52px] flex-row items-center gap-2 border-b border-line bg-paper px-3">
-        <Link href="/" testID="home" aria-label="Gray Bench: all jobs" className="min-h-[44px] py-3 pr-1">
-          <Text className="font-strong text-[16px] text-graphite">{wide || !job ? "Gray Bench" : "GB"}</Text>
+        <Link href="/" testID="home" className="min-h-[44px] py-3 pr-1">
+          <Text className="font-strong text-[16px] text-graphite">Gray Bench</Text>
         </Link>
         {job ? (
           <Link
@@ -75,6 +75,11 @@ export function Shell({
       <View className={wide ? "min-h-0 flex-1 flex-row" : "min-h-0 flex-1"}>
         {job ? <Rule job={job.code} stages={job.stages} wide={wide} /> : null}
         <View role="main" className="min-h-0 min-w-0 flex-1">
+          {heading ? (
+            <Text role="heading" aria-level={1} className="sr-only">
+              {title}
+            </Text>
+          ) : null}
           {children}
         </View>
       </View>

@@ -1,22 +1,47 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
+
+export type Keys = Record<string, (event: KeyboardEvent) => void>;
+
+interface Listener {
+  keys: { current: Keys };
+  /** Keys it does not know go no further down. */
+  modal: boolean;
+}
+
+/** What was mounted last hears a key first; the first that knows it takes it. */
+const stack: Listener[] = [];
 
 const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.tagName === "INPUT" || target.tagName === "TEXTAREA" || target.isContentEditable);
 
-/** Listens for keys of the whole page; not while something is typed, except Escape. */
-export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>, enabled: boolean): void {
-  useEffect(() => {
-    if (!enabled) return;
-    const hear = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (typing(event.target) && event.key !== "Escape") return;
-      const act = keys[event.key];
-      if (!act) return;
+function hear(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  if (typing(event.target) && event.key !== "Escape") return;
+  for (const { keys, modal } of [...stack].reverse()) {
+    const act = keys.current[event.key];
+    if (act) {
       if (event.key !== "Escape") event.preventDefault();
       act(event);
-    };
-    window.addEventListener("keydown", hear);
-    return () => window.removeEventListener("keydown", hear);
+      return;
+    }
+    if (modal) return;
+  }
+}
+
+/** Listens for keys of the whole page; while something is typed, only for Escape. */
+export function useKeys(keys: Keys, modal = false): void {
+  const current = useRef(keys);
+  useEffect(() => {
+    current.current = keys;
   });
+  useEffect(() => {
+    const own: Listener = { keys: current, modal };
+    if (stack.length === 0) window.addEventListener("keydown", hear);
+    stack.push(own);
+    return () => {
+      stack.splice(stack.indexOf(own), 1);
+      if (stack.length === 0) window.removeEventListener("keydown", hear);
+    };
+  }, [modal]);
 }

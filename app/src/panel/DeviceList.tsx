@@ -52,7 +52,6 @@ export function DeviceList({ panel, chosen, choose }: Props) {
             <Pressable
               role="button"
               aria-pressed={on}
-              aria-label={`${r.tag}, ${r.text}`}
               onPress={() => choose(r.tag)}
               className={`h-[48px] w-full justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
             >

@@ -82,7 +82,7 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
         )
       : null;
   }, [marked, layout, choice.face, choice.enclosure]);
-  useKeys({ Escape: () => choose(undefined) }, true);
+  useKeys({ Escape: () => choose(undefined) });
 
   const drawing = (
     <View className="min-h-0 flex-1">

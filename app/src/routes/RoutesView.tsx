@@ -88,7 +88,7 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
     const next = wires[Math.min(wires.length - 1, Math.max(0, at + by))];
     if (next) choose({ wire: next.id });
   };
-  useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), Escape: () => choose({}) }, true);
+  useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), Escape: () => choose({}) });
 
   const marked = useMemo<Box[]>(() => boxes.filter((b) => b.edge === edge), [boxes, edge]);
   const show = useMemo<Box | null>(() => {

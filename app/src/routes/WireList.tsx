@@ -125,7 +125,6 @@ const Row = memo(function Row({
       role="button"
       testID={`wire-${w.id}`}
       aria-pressed={on}
-      aria-label={`Wire ${w.id}, ${endText(w.fromRef)} to ${endText(w.toRef)}, ${length}${fallback ? ", with a fallback" : ""}`}
       onPress={() => choose(w.id)}
       className={`w-full flex-row items-center gap-2 border-b border-line px-2 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
       style={{ height: ROW_PX }}

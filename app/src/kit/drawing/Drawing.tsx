@@ -45,7 +45,7 @@ function Surface({ sheet, show, label, children, overlay, tap, w, h }: Props & {
   const t = useTokens();
   const { surface, layer, view, showBox, scaleBy } = useZoom(w, h, sheet);
   useEffect(() => showBox(show ?? sheet), [show, sheet, showBox]);
-  useKeys({ "+": () => scaleBy(1.4), "-": () => scaleBy(1 / 1.4), "0": () => showBox(sheet) }, true);
+  useKeys({ "+": () => scaleBy(1.4), "-": () => scaleBy(1 / 1.4), "0": () => showBox(sheet) });
   const [bx, by] = [w * BEYOND, h * BEYOND];
   const visible = useMemo<Box>(
     () => ({

@@ -24,5 +24,9 @@ function Page({ job }: { job: JobDetail }) {
 }
 
 export default function Panel() {
-  return <JobPage view="Panel">{(job) => <Page job={job} />}</JobPage>;
+  return (
+    <JobPage view="Panel" heading>
+      {(job) => <Page job={job} />}
+    </JobPage>
+  );
 }

@@ -51,5 +51,9 @@ function Page({ job }: { job: JobDetail }) {
 }
 
 export default function Routes() {
-  return <JobPage view="Routes">{(job) => <Page job={job} />}</JobPage>;
+  return (
+    <JobPage view="Routes" heading>
+      {(job) => <Page job={job} />}
+    </JobPage>
+  );
 }
