@@ -22,6 +22,7 @@ module.exports = {
       rootDir: `${__dirname}/app`,
       preset: "jest-expo/web",
       testMatch: ["<rootDir>/src/**/*.test.{ts,tsx}"],
+      transform: { "\\.mjs$": "babel-jest" },
       transformIgnorePatterns: [
         `/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|react-navigation|@react-navigation/.*|react-native-svg|lucide-react-native|nativewind|react-native-css-interop|${ESM}))`,
       ],

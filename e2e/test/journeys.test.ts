@@ -242,7 +242,11 @@ describe.each<[string, Size]>([
     // Closing the search did not let go of the wire; the arrows move on from it, Escape lets go.
     await says(driver, "wire-length", "410 mm");
     await press(Key.ARROW_DOWN);
-    await driver.wait(async () => (await path()).search === "?wire=215", 5000, "the arrow chose no other wire");
+    await driver.wait(
+      async () => (await path()).search === "?wire=215",
+      5000,
+      "the arrow chose no other wire",
+    );
     await press(Key.ESCAPE);
     await gone(driver, "wire-details");
   });

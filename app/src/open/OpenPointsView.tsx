@@ -1,5 +1,4 @@
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
-import { SEVERITIES } from "@gray-bench/core/design/open-points";
 import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import { Link } from "expo-router";
 import { ScrollView, View } from "react-native";
@@ -8,29 +7,7 @@ import { SeverityWord } from "../kit/Severity";
 import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
-
-interface Group {
-  key: string;
-  severity: OpenPoint["severity"];
-  kind: string;
-  stage: string;
-  points: OpenPoint[];
-}
-
-/** Groups by severity, then kind; in the order found. */
-export function groupPoints(points: readonly OpenPoint[]): Group[] {
-  const groups = new Map<string, Group>();
-  for (const severity of SEVERITIES) {
-    for (const p of points) {
-      if (p.severity !== severity) continue;
-      const key = `${p.severity} ${p.stage} ${p.kind}`;
-      const group = groups.get(key) ?? { key, severity, kind: p.kind, stage: p.stage, points: [] };
-      group.points.push(p);
-      groups.set(key, group);
-    }
-  }
-  return [...groups.values()];
-}
+import { groupPoints } from "./groups";
 
 const MOST_IN_GROUP = 50;
 
