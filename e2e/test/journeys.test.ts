@@ -180,7 +180,7 @@ describe.each<[string, Size]>([
 
   test("open points are grouped and lead to their place", async () => {
     await open("/jobs/LARK-2601/open-points");
-    await says(driver, "group-no way", "wire 492 has no length: -K41 has no place");
+    await says(driver, "group-no way", "wire 492 has no length: -\u2060K41 has no place");
     expect(await violations(driver)).toEqual([]);
     await click(driver, "point-crossing-N3");
     expect((await path()).search).toBe("?crossing=N3");

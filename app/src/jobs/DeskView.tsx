@@ -6,7 +6,7 @@ import { ScrollView, View } from "react-native";
 import FileDown from "lucide-react-native/icons/file-down";
 import { jobPath } from "../kit/api";
 import { Button, LinkLine } from "../kit/Button";
-import { formatDate, formatLength, formatPercent, formatTotal } from "../kit/format";
+import { keepTags, formatDate, formatLength, formatPercent, formatTotal } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { Counts, SeveritySign } from "../kit/Severity";
 import { useSettings } from "../kit/settings";
@@ -194,7 +194,7 @@ function PointLine({ job, point }: { job: string; point: OpenPoint }) {
           <SeveritySign severity={point.severity} />
           <Body className="flex-1">
             <Small className="font-medium">{point.severity}: </Small>
-            {point.text}
+            {keepTags(point.text)}
           </Body>
         </View>
       </Link>

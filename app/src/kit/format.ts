@@ -42,3 +42,6 @@ export function formatDate(isoDate: string): string {
     timeZone: "UTC",
   });
 }
+
+/** Text in which no line breaks inside a tag such as -K3: a joiner without width follows the sign. For the screen only. */
+export const keepTags = (text: string): string => text.replace(/-(?=[A-Z])/g, "-\u2060");

@@ -2,6 +2,7 @@ import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import { Link } from "expo-router";
 import { ScrollView, View } from "react-native";
+import { keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { SeverityWord } from "../kit/Severity";
 import { Empty } from "../kit/States";
@@ -44,7 +45,7 @@ export function OpenPointsView({ job, points }: { job: string; points: readonly 
                   className="block border-t border-line bg-paper"
                 >
                   <View className="min-h-[48px] w-full px-3 py-2">
-                    <Body>{p.text}</Body>
+                    <Body>{keepTags(p.text)}</Body>
                     <View className="flex-row flex-wrap items-baseline gap-2">
                       <Mono className="text-harbour underline">
                         {p.thing} {p.of}

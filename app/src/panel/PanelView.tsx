@@ -11,7 +11,7 @@ import { Drawing } from "../kit/drawing/Drawing";
 import { Labels } from "../kit/drawing/Labels";
 import { Marked } from "../kit/drawing/Marked";
 import { PanelLayer } from "../kit/drawing/PanelLayer";
-import { useSheet } from "../kit/drawing/useSheet";
+import { useSheet, type Layout } from "../kit/drawing/useSheet";
 import type { Box } from "../kit/drawing/useZoom";
 import { Split } from "../kit/Split";
 import { Empty } from "../kit/States";
@@ -23,6 +23,7 @@ import { DeviceList } from "./DeviceList";
 
 export interface PanelChoice {
   device?: string;
+  /** A face, or `all`. */
   face?: string;
   enclosure?: string;
   rail?: string;
@@ -72,8 +73,9 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
   }, [panel, layout, choice.device, choice.part, choice.rail, members]);
   const show = useMemo<Box | null>(() => {
     if (marked.length > 0) return around(marked, PAD_MM * 2);
+    const wanted = choice.face ?? (choice.enclosure || wide ? undefined : firstPlate(layout));
     const faces = [...layout.faces.values()].filter(
-      (f) => f.id === choice.face || f.enclosure === choice.enclosure,
+      (f) => f.id === wanted || f.enclosure === choice.enclosure,
     );
     return faces.length > 0
       ? around(
@@ -81,12 +83,15 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
           PAD_MM / 2,
         )
       : null;
-  }, [marked, layout, choice.face, choice.enclosure]);
+  }, [marked, layout, choice.face, choice.enclosure, wide]);
   useKeys({ Escape: () => choose(undefined) });
 
   const drawing = (
     <View className="min-h-0 flex-1">
-      <Faces layout={layout} chosen={choice.face} />
+      <Faces
+        layout={layout}
+        chosen={choice.face ?? (wide || choice.enclosure ? "all" : firstPlate(layout))}
+      />
       <Drawing
         sheet={layout.box}
         show={show}
@@ -175,8 +180,17 @@ function Faces({ layout, chosen }: { layout: ReturnType<typeof useSheet>; chosen
       <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerClassName="gap-2 p-2">
         <Button
           label="All"
-          pressed={chosen === undefined}
-          onPress={() => router.setParams({ face: undefined, device: undefined })}
+          pressed={chosen === "all"}
+          onPress={() =>
+            router.setParams({
+              face: "all",
+              device: undefined,
+              part: undefined,
+              rail: undefined,
+              strip: undefined,
+              enclosure: undefined,
+            })
+          }
           testID="face-all"
         />
         {[...layout.faces.values()].map((f) => (
@@ -201,6 +215,10 @@ function Faces({ layout, chosen }: { layout: ReturnType<typeof useSheet>; chosen
     </View>
   );
 }
+
+/** What a phone shows first: all faces at once would be too small to touch. */
+export const firstPlate = (layout: Layout): string | undefined =>
+  [...layout.faces.values()].find((f) => f.kind === "plate")?.id;
 
 export function around(boxes: readonly Box[], pad: number): Box {
   const x = Math.min(...boxes.map((b) => b.x)) - pad;

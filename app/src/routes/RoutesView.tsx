@@ -21,7 +21,7 @@ import { Empty } from "../kit/States";
 import { Head, Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
-import { around } from "../panel/PanelView";
+import { around, firstPlate } from "../panel/PanelView";
 import { FillLabels, FillLayer, pieceBoxes } from "./FillLayer";
 import { filterWires, type WireFilter } from "./filter";
 import { PieceDetails } from "./PieceDetails";
@@ -93,8 +93,10 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
   const marked = useMemo<Box[]>(() => boxes.filter((b) => b.edge === edge), [boxes, edge]);
   const show = useMemo<Box | null>(() => {
     if (line?.box) return around([line.box], PAD_MM);
-    return marked.length > 0 ? around(marked, PAD_MM * 2) : null;
-  }, [line, marked]);
+    if (marked.length > 0) return around(marked, PAD_MM * 2);
+    const first = wide ? undefined : layout.faces.get(firstPlate(layout) ?? "");
+    return first ? around([layout.boxOf(first.id, 0, 0, first.w, first.h)], PAD_MM / 2) : null;
+  }, [line, marked, layout, wide]);
 
   const drawing = (
     <Drawing
@@ -147,19 +149,21 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
         panes={[
           { key: "list", width: 360, label: "list", node: list },
           { key: "drawing", label: "drawing", node: drawing },
-          {
-            key: "details",
-            width: 340,
-            label: "details",
-            node: (
-              <ScrollView>
-                <View className="border-b border-line bg-tray p-3">{head}</View>
-                {details ?? (
-                  <Empty title="Nothing chosen" text="Choose a wire in the list, or a duct on the drawing." />
-                )}
-              </ScrollView>
-            ),
-          },
+          ...(details
+            ? [
+                {
+                  key: "details",
+                  width: 340,
+                  label: "details",
+                  node: (
+                    <ScrollView>
+                      <View className="border-b border-line bg-tray p-3">{head}</View>
+                      {details}
+                    </ScrollView>
+                  ),
+                },
+              ]
+            : []),
         ]}
       />
     );
@@ -233,5 +237,5 @@ function ChoiceHead({
       </View>
     );
   }
-  return <Small>{result.wires.length} wires</Small>;
+  return null;
 }

@@ -6,7 +6,7 @@ import { useMemo, useState } from "react";
 import { View } from "react-native";
 import type { EndTreatment, RouteRules } from "@gray-bench/core/design/rules";
 import { Button } from "../kit/Button";
-import { formatSize } from "../kit/format";
+import { formatSize, keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Mono, Small } from "../kit/Text";
@@ -21,9 +21,9 @@ interface Props {
 }
 
 const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
-  { of: "length", label: "Why this length" },
-  { of: "colour", label: "Why this colour" },
-  { of: "size", label: "Why this size" },
+  { of: "length", label: "length" },
+  { of: "colour", label: "colour" },
+  { of: "size", label: "size" },
 ];
 
 /** One wire: ends, way in words, and the working of whichever number is asked for. */
@@ -37,10 +37,10 @@ export function WireDetails({ job, result, wire, rules }: Props) {
   const words = useMemo(() => wayInWords(result, wire), [result, wire]);
   return (
     <View testID="wire-details" className="gap-3 p-3">
-      {words ? <Body testID="way">{words}</Body> : null}
+      {words ? <Body testID="way">{keepTags(words)}</Body> : null}
       {wire.noWay ? (
         <View role="alert" className="border-l-4 border-brick pl-3">
-          <Body>No length: {wire.noWay}.</Body>
+          <Body>No length: {keepTags(wire.noWay)}.</Body>
         </View>
       ) : null}
       {wire.marks.map((m) => (
@@ -48,7 +48,12 @@ export function WireDetails({ job, result, wire, rules }: Props) {
           {MARKS[m]}
         </Small>
       ))}
-      <View className="flex-row flex-wrap gap-2" role="group" aria-label="What to explain">
+      <View
+        className="flex-row flex-wrap items-center gap-2"
+        role="group"
+        aria-label="Why this length, colour or size"
+      >
+        <Body className="font-medium">Why this</Body>
         {SUBJECTS.map((s) => (
           <Button
             key={s.of}
