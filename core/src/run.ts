@@ -30,6 +30,9 @@ export function runStages(design: Design, rules: Rules = SHOP_RULES, progress?: 
   return { stages, open: sortPoints(STAGES.flatMap((s) => stages[s.name]!.open)) };
 }
 
+/** Names of all output files of a job. */
+export const FILE_NAMES: readonly string[] = [...STAGES.flatMap((s) => s.fileNames), "open-points.csv"];
+
 /** Every output file of a job, in order of name. */
 export async function allFiles(results: JobResults): Promise<FileOut[]> {
   const files = [openPointsFile(results.open)];

@@ -6,7 +6,7 @@ import { compute as intake } from "./intake/compute";
 import { compute as panel } from "./panel/compute";
 import type { PanelResult } from "./panel/result";
 import { compute as routes } from "./routes/compute";
-import { files as routesFiles } from "./routes/files";
+import { files as routesFiles, ROUTES_FILES } from "./routes/files";
 import type { RoutesResult } from "./routes/result";
 import type { StageName } from "./stage-names";
 
@@ -28,16 +28,19 @@ export interface Stage {
   name: StageName;
   needs: readonly StageName[];
   compute(input: StageInput): StageResult;
+  /** What `files` makes, by name. */
+  fileNames: readonly string[];
   files?(result: StageResult): Promise<FileOut[]>;
 }
 
 /** The stages that are built, in the order they are computed. Whoever runs them knows none by name. */
 export const STAGES: readonly Stage[] = [
-  { name: "intake", needs: [], compute: ({ design }) => intake(design) },
-  { name: "panel", needs: [], compute: ({ design }) => panel(design) },
+  { name: "intake", needs: [], fileNames: [], compute: ({ design }) => intake(design) },
+  { name: "panel", needs: [], fileNames: [], compute: ({ design }) => panel(design) },
   {
     name: "routes",
     needs: ["panel"],
+    fileNames: ROUTES_FILES,
     compute: ({ design, rules, results, progress }) =>
       routes(design, rules, results.panel as PanelResult, (done, total) => progress?.(done / total)),
     files: (result) => routesFiles(result as RoutesResult),

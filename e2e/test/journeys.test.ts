@@ -212,6 +212,29 @@ describe.each<[string, Size]>([
     await says(driver, "already", "LARK-2601 already has");
   });
 
+  test("a design with nothing in it says so everywhere, and can be deleted", async () => {
+    const bare = join(downloads, "bare.bench.json");
+    const job = { code: "BARE", title: "bare box", revision: "1" };
+    const enclosures = [{ tag: "+A1", w: 300, h: 300, d: 150 }];
+    writeFileSync(bare, JSON.stringify({ format: "gray-bench-design", version: 1, job, enclosures }));
+    await open("/");
+    await find(driver, "job-LARK-2601");
+    await pick(bare);
+    await says(driver, "figure-wires", "0 of 0");
+    await click(driver, "rule-panel");
+    await says(driver, "empty", /No device|Nothing to draw/);
+    expect(await violations(driver)).toEqual([]);
+    await open("/jobs/BARE/routes");
+    await says(driver, "empty", "No wires");
+    expect(await violations(driver)).toEqual([]);
+    await open("/jobs/BARE");
+    await click(driver, "delete");
+    await says(driver, "delete-asked", "its one revision");
+    await click(driver, "delete-sure");
+    await find(driver, "job-LARK-2601");
+    await gone(driver, "job-BARE");
+  });
+
   test("inches, gauges and the night shift", async () => {
     await open("/jobs/LARK-2601/routes?wire=214");
     await says(driver, "wire-length", "410 mm");

@@ -1,7 +1,8 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail, ProgressEvent } from "@gray-bench/contract/api";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import { STAGE_TITLES } from "@gray-bench/core/stage-names";
-import { Link, type Href } from "expo-router";
+import { Link, router, type Href } from "expo-router";
+import { useState } from "react";
 import { ScrollView, View } from "react-native";
 import FileDown from "lucide-react-native/icons/file-down";
 import { jobPath } from "../kit/api";
@@ -13,7 +14,7 @@ import { useSettings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
-import { useOpenPoints, useProgress, useRunControl } from "./useJobs";
+import { useDelete, useOpenPoints, useRunControl } from "./useJobs";
 
 const MOST_ON_DESK = 5;
 
@@ -25,7 +26,7 @@ const FILE_WORDS: Record<string, string> = {
 };
 
 /** The job at a glance: figures, what needs attention, files to take away. */
-export function DeskView({ job }: { job: JobDetail }) {
+export function DeskView({ job, progress }: { job: JobDetail; progress: ProgressEvent | null }) {
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
       <View className="gap-1">
@@ -38,7 +39,7 @@ export function DeskView({ job }: { job: JobDetail }) {
           <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small>
         ) : null}
       </View>
-      <Running job={job} />
+      <Running job={job} progress={progress} />
       {job.figures ? <Figures job={job} /> : null}
       <View className="gap-3 md:flex-row">
         <View className="md:flex-1">
@@ -48,13 +49,43 @@ export function DeskView({ job }: { job: JobDetail }) {
           <Files job={job} />
         </View>
       </View>
+      <Remove job={job} />
     </ScrollView>
   );
 }
 
+/** Deletes the job, after a second tap that says what goes. */
+function Remove({ job }: { job: JobDetail }) {
+  const [asked, setAsked] = useState(false);
+  const remove = useDelete();
+  if (!asked) {
+    return (
+      <View className="flex-row">
+        <Button label="Delete this job" onPress={() => setAsked(true)} testID="delete" />
+      </View>
+    );
+  }
+  const revisions = job.revisions.length === 1 ? "its one revision" : `all ${job.revisions.length} revisions`;
+  return (
+    <Tray className="gap-2 p-3" testID="delete-asked">
+      <Body>
+        Delete {job.code} with {revisions}? The design files it came from are not touched.
+      </Body>
+      {remove.error ? <Failed error={remove.error} /> : null}
+      <View className="flex-row gap-2">
+        <Button
+          label="Delete"
+          onPress={() => remove.mutate(job.code, { onSuccess: () => router.replace("/") })}
+          testID="delete-sure"
+        />
+        <Button label="Keep" onPress={() => setAsked(false)} testID="delete-not" />
+      </View>
+    </Tray>
+  );
+}
+
 /** Progress of a computation, with a way to stop it; and what to do when there is no result. */
-function Running({ job }: { job: JobDetail }) {
-  const progress = useProgress(job.code, job.run === "running");
+function Running({ job, progress }: { job: JobDetail; progress: ProgressEvent | null }) {
   const { start, cancel } = useRunControl(job.code);
   if (job.run === "done") return null;
   if (job.run === "running") {

@@ -1,10 +1,10 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail, ProgressEvent } from "@gray-bench/contract/api";
 import { useLocalSearchParams } from "expo-router";
 import type { ReactNode } from "react";
 import { LinkLine } from "../kit/Button";
 import { Shell } from "../kit/Shell";
 import { Failed, Loading } from "../kit/States";
-import { useJob } from "./useJobs";
+import { useJob, useProgress } from "./useJobs";
 
 /** The frame of every view of a job: reads the job, shows head line and Rule, or says why it cannot. */
 export function JobPage({
@@ -14,14 +14,15 @@ export function JobPage({
 }: {
   view: string;
   heading?: boolean;
-  children: (job: JobDetail) => ReactNode;
+  children: (job: JobDetail, progress: ProgressEvent | null) => ReactNode;
 }) {
   const { job: code } = useLocalSearchParams<{ job: string }>();
   const { data, error, refetch } = useJob(code);
+  const progress = useProgress(code, data?.run === "running");
   return (
     <Shell job={data} title={view === "" ? code : `${view}, ${code}`} heading={heading || !data}>
       {data ? (
-        children(data)
+        children(data, progress)
       ) : error ? (
         <Failed error={error} retry={() => void refetch()} />
       ) : (

@@ -87,6 +87,9 @@ export function useProgress(job: string, running: boolean): ProgressEvent | null
       source.close();
       void client.invalidateQueries({ queryKey: ["job", job] });
       void client.invalidateQueries({ queryKey: ["jobs"] });
+      // What was asked for while there was no result is asked for again.
+      void client.invalidateQueries({ queryKey: ["stage", job] });
+      void client.invalidateQueries({ queryKey: ["open", job] });
     });
     return () => source.close();
   }, [job, running, client]);

@@ -68,7 +68,13 @@ export function WireList({ result, wires, filter, change, chosen, choose }: Prop
           {wires.length} of {result.wires.length} wires{words.length > 0 ? ` · ${words.join(", ")}` : ""}
         </Small>
       </View>
-      {wires.length === 0 ? (
+      {result.wires.length === 0 ? (
+        <Empty
+          title="No wires"
+          text="The design has no wires, or the chosen options leave all of them out."
+        />
+      ) : null}
+      {wires.length === 0 && result.wires.length > 0 ? (
         <View className="items-start">
           <Empty title="No wire fits" text="Nothing passes what was typed and chosen." />
           <View className="px-4">

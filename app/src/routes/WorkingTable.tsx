@@ -57,7 +57,7 @@ function Line({
         {term.link ? (
           <Link
             href={thingHref(job, term.link.thing, term.link.of)}
-            className="min-h-[32px] flex-1 py-1 font-text text-[15px] text-harbour underline"
+            className="min-h-[44px] flex-1 py-[11px] font-text text-[15px] text-harbour underline"
           >
             {term.text}
           </Link>

@@ -1,6 +1,8 @@
 import { parse } from "csv-parse/sync";
 import fc from "fast-check";
 import readXlsx from "read-excel-file/node";
+import { allFiles, FILE_NAMES, runStages } from "../run";
+import { tiny } from "../testing/tiny";
 import { openPointsFile } from "./open-points";
 import { toCsv } from "./csv";
 import { toXlsx } from "./xlsx";
@@ -74,4 +76,9 @@ test("open points as a table", () => {
   expect(text(file.bytes)).toBe(
     "severity,stage,kind,thing,name,text,remedy\r\nstop,routes,no way,wire,7,wire 7 has no length,Mend it.\r\n",
   );
+});
+
+test("the files that are listed are the files that are made", async () => {
+  const made = (await allFiles(runStages(tiny({ ducts: [{}] })))).map((f) => f.name);
+  expect(made).toEqual([...FILE_NAMES].sort());
 });

@@ -4,6 +4,8 @@ import { toXlsx } from "../formats/xlsx";
 import type { PieceEdge, RoutesResult, WireRoute } from "./result";
 import { wayInWords } from "./way";
 
+export const ROUTES_FILES = ["wires.csv", "wires.xlsx", "ducts.csv"] as const;
+
 const WIRE_HEADER = [
   "number",
   "net",

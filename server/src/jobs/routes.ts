@@ -1,12 +1,11 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import { jobParams } from "@gray-bench/contract/api";
+import { FILE_NAMES } from "@gray-bench/core/run";
 import type { Design } from "@gray-bench/core/design/model";
 import { noSuchJob } from "../errors";
 import type { Bench, Server } from "../server";
 import { deleteJob, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
 import { describeJob } from "./describe";
-
-const FILES = ["wires.csv", "wires.xlsx", "ducts.csv", "open-points.csv"];
 
 /** Reading and deleting jobs. */
 export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void {
@@ -33,7 +32,7 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
           designHash: r.hash,
           importedAt: r.imported_at,
         })),
-        files: FILES,
+        files: [...FILE_NAMES],
       };
     },
   );

@@ -5,6 +5,7 @@ import Maximize from "lucide-react-native/icons/maximize";
 import Minus from "lucide-react-native/icons/minus";
 import Plus from "lucide-react-native/icons/plus";
 import { Button } from "../Button";
+import { Empty } from "../States";
 import { useTokens } from "../settings";
 import { useKeys } from "../useKeys";
 import { ScaleBar } from "./ScaleBar";
@@ -27,6 +28,18 @@ interface Props {
 const BEYOND = 0.5;
 
 export function Drawing(props: Props) {
+  if (props.sheet.w === 0) {
+    return (
+      <Empty
+        title="Nothing to draw"
+        text="No enclosure of the design has a plate, and nothing stands on any other face."
+      />
+    );
+  }
+  return <Sized {...props} />;
+}
+
+function Sized(props: Props) {
   const [size, setSize] = useState<{ w: number; h: number } | null>(null);
   return (
     <View
