@@ -28,11 +28,7 @@ console.log(
   `\n${new Date().toISOString().slice(0, 10)}, commit ${commit}, Node ${process.version}, ${cpus().length} × ${cpus()[0].model}\n`,
 );
 let missed = 0;
-for (const [file, ...args] of [
-  ["routes.bench.mjs", "time"],
-  ["routes.bench.mjs", "memory"],
-  ["browser.bench.mjs"],
-]) {
+for (const [file, ...args] of [["routes.bench.mjs", "time"], ["routes.bench.mjs", "memory"], ["browser.bench.mjs"]]) {
   const { status } = spawnSync(process.execPath, [at("dist/bench", file), ...args], {
     stdio: "inherit",
     cwd: at("."),

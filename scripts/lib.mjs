@@ -27,9 +27,7 @@ export function run(command, args, options = {}) {
     child.stderr?.on("data", (d) => (out += d));
     child.on("error", reject);
     child.on("close", (code) =>
-      code === 0
-        ? resolve(out)
-        : reject(new Error(`${command} ${args.join(" ")} ended with ${code}\n${out}`)),
+      code === 0 ? resolve(out) : reject(new Error(`${command} ${args.join(" ")} ended with ${code}\n${out}`)),
     );
   });
 }
@@ -41,9 +39,7 @@ export async function ensureInstalled() {
     .update(readFileSync(at("package-lock.json")))
     .digest("hex");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === wanted) return;
-  await step("installing packages (a few minutes the first time)", () =>
-    run("npm", ["ci", "--no-audit", "--no-fund"]),
-  );
+  await step("installing packages (a few minutes the first time)", () => run("npm", ["ci", "--no-audit", "--no-fund"]));
   writeFileSync(stamp, wanted);
 }
 

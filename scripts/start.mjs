@@ -18,16 +18,7 @@ await buildApp();
 const data = values.data ?? at("data", values.demo ? "demo" : "own");
 let server;
 try {
-  server = await startServer([
-    "--data",
-    data,
-    "--port",
-    values.port,
-    "--host",
-    values.host,
-    "--app",
-    at("app/dist"),
-  ]);
+  server = await startServer(["--data", data, "--port", values.port, "--host", values.host, "--app", at("app/dist")]);
 } catch (error) {
   console.error(error.message);
   process.exit(1);

@@ -25,16 +25,7 @@ for (const project of ["core", "contract", "server", "designs", "e2e", "bench", 
 await check("lint", () => run("npx", ["eslint", "."]));
 await check("format", () => run("npx", ["prettier", "--check", "."]));
 await check("imports go down only", () =>
-  run("npx", [
-    "depcruise",
-    "--config",
-    ".dependency-cruiser.cjs",
-    "core",
-    "contract",
-    "server",
-    "app/src",
-    "designs",
-  ]),
+  run("npx", ["depcruise", "--config", ".dependency-cruiser.cjs", "core", "contract", "server", "app/src", "designs"]),
 );
 const report = at("dist/jest.json");
 rmSync(report, { force: true });
@@ -59,9 +50,7 @@ for (const projects of [["core", "designs", "server", "app"], ["e2e"]]) {
       console.log(output);
       return;
     }
-    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(
-      readFileSync(report, "utf8"),
-    );
+    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, "utf8"));
     rmSync(report);
     passed += numPassedTests;
     failed += numFailedTests + numRuntimeErrorTestSuites;

@@ -29,9 +29,7 @@ function report(name: string, frames: number[]): boolean {
 async function record(driver: WebDriver, work: () => Promise<void>): Promise<number[]> {
   await driver.executeScript(RECORD);
   await work();
-  const frames = await driver.executeScript<number[]>(
-    "cancelAnimationFrame(window.__raf); return window.__frames;",
-  );
+  const frames = await driver.executeScript<number[]>("cancelAnimationFrame(window.__raf); return window.__frames;");
   return frames.slice(1);
 }
 

@@ -17,8 +17,7 @@ const design = (wires: number): Design => {
   return read.design;
 };
 
-const median = (values: number[]): number =>
-  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+const median = (values: number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 function time<T>(work: () => T, rounds: number): { ms: number; result: T } {
   const all: number[] = [];
@@ -61,11 +60,7 @@ function rival(result: RoutesResult): { ms: number; totalMm: number } {
     const path = dijkstra.bidirectional(graph, "from", "to", "weight") as string[];
     for (let i = 1; i < path.length; i++) {
       let best = Infinity;
-      graph.forEachUndirectedEdge(
-        path[i - 1]!,
-        path[i]!,
-        (_e, a) => (best = Math.min(best, Number(a.weight))),
-      );
+      graph.forEachUndirectedEdge(path[i - 1]!, path[i]!, (_e, a) => (best = Math.min(best, Number(a.weight))));
       totalMm += best;
     }
     graph.dropNode("from");
@@ -103,9 +98,7 @@ if (mode === "time") {
       `  ${String(wires).padStart(6)} wires   ${fixed(ms).padStart(8)} ms   ${fixed(per.at(-1)!).padStart(6)} µs per wire`,
     );
   }
-  console.log(
-    `  50,000 against 10,000, per wire  ${fixed(per[2]! / per[1]!, 2)}   bound: at most 1.5 (1 is linear)`,
-  );
+  console.log(`  50,000 against 10,000, per wire  ${fixed(per[2]! / per[1]!, 2)}   bound: at most 1.5 (1 is linear)`);
   const ok = theirs.ms / ours.ms >= 10 && Math.abs(way - theirs.totalMm) < 1 && per[2]! / per[1]! <= 1.5;
   process.exitCode = ok ? 0 : 1;
 } else {

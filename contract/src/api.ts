@@ -110,12 +110,7 @@ export const fileParams = Joi.object<{ job: string; name: string }>({
 });
 
 export const searchQuery = Joi.object<{ q: string; job?: string; most: number }>({
-  q: Joi.string()
-    .trim()
-    .min(1)
-    .max(120)
-    .required()
-    .description("text, with * for any text and ? for one character"),
+  q: Joi.string().trim().min(1).max(120).required().description("text, with * for any text and ? for one character"),
   job: Joi.string().max(120),
   most: Joi.number().integer().min(1).max(100).default(30),
 });

@@ -6,22 +6,7 @@ import { range, Wiring, type NetSpec } from "./wiring";
 /** Hillfold Observatory, dome rotator: one wall box, 35 wires, nothing left open. */
 export function hillfold(): Design {
   const parts = new Map(LIBRARY.map((p) => [p.number, p]));
-  const used = new Set([
-    "FW-TS35",
-    "FW-D40",
-    "OH-M25",
-    "OH-K9",
-    "OH-B1C6",
-    "BL-S480",
-    "FW-T2",
-    "FW-TPE",
-    "FW-R6",
-    "QM-PB",
-    "QM-ES",
-    "QM-PL",
-    "FW-G25",
-    "BL-C12",
-  ]);
+  const used = new Set(["FW-TS35", "FW-D40", "OH-M25", "OH-K9", "OH-B1C6", "BL-S480", "FW-T2", "FW-TPE", "FW-R6", "QM-PB", "QM-ES", "QM-PL", "FW-G25", "BL-C12"]);
   const plate = drawPlate(
     {
       face: "+A1/plate",
@@ -59,8 +44,7 @@ export function hillfold(): Design {
     },
     parts,
   );
-  const door = (tag: string, part: string, x: number, text: string) =>
-    deviceOf({ tag, part, texts: [text] }, { face: "+A1/door", x, y: 420 });
+  const door = (tag: string, part: string, x: number, text: string) => deviceOf({ tag, part, texts: [text] }, { face: "+A1/door", x, y: 420 });
   const w = new Wiring();
   const mains: NetSpec = {
     class: "supply",
@@ -123,10 +107,7 @@ export function hillfold(): Design {
     ],
     faces: [],
     rails: plate.rails,
-    ducts: [
-      ...plate.ducts,
-      { tag: "W6", face: "+A1/door", x: 70, y: 330, run: "right", length: 400, part: "FW-D40" },
-    ],
+    ducts: [...plate.ducts, { tag: "W6", face: "+A1/door", x: 70, y: 330, run: "right", length: 400, part: "FW-D40" }],
     crossings: [
       {
         tag: "D1",
@@ -169,9 +150,7 @@ export function hillfold(): Design {
         })),
       },
     ],
-    strips: [
-      { tag: "-X1", rail: "R2", members: [...range(6).map((n) => `-X1.${n}`), "-X1.PE", "-X1.7", "-X1.8"] },
-    ],
+    strips: [{ tag: "-X1", rail: "R2", members: [...range(6).map((n) => `-X1.${n}`), "-X1.PE", "-X1.7", "-X1.8"] }],
     options: [],
     rules: { routes: { reservePercent: 2 }, classes: { control: { sizeMm2: 0.75 } } },
     attachments: [],

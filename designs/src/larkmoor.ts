@@ -1,13 +1,4 @@
-import {
-  DESIGN_FORMAT,
-  DESIGN_VERSION,
-  type Cable,
-  type Design,
-  type Device,
-  type Part,
-  type Strip,
-  type When,
-} from "@gray-bench/core/design/model";
+import { DESIGN_FORMAT, DESIGN_VERSION, type Cable, type Design, type Device, type Part, type Strip, type When } from "@gray-bench/core/design/model";
 import { LIBRARY, MODULE_SLOTS, MODULE_W } from "./library";
 import { deviceOf, drawPlate, type Item } from "./plate";
 import { pin, range, Wiring, type NetSpec } from "./wiring";
@@ -20,27 +11,16 @@ const LIFT = 21;
 const LIFT_FITTED: When = { "orchestra-lift": "fitted" };
 const SPARE_FITTED: When = { "spare-hoist": "fitted" };
 const AXES = [...HOISTS, REVOLVE];
-const whenOf = (axis: number): { when: When } | Record<string, never> =>
-  axis === LIFT ? { when: LIFT_FITTED } : axis === 18 ? { when: SPARE_FITTED } : {};
+const whenOf = (axis: number): { when: When } | Record<string, never> => (axis === LIFT ? { when: LIFT_FITTED } : axis === 18 ? { when: SPARE_FITTED } : {});
 
-const HOIST_NAMES = [
-  "fly bar 1",
-  "fly bar 2",
-  "fly bar 3",
-  "fly bar 4",
-  "lighting bar 1",
-  "lighting bar 2",
-  "main curtain",
-  "spare hoist",
-];
+const HOIST_NAMES = ["fly bar 1", "fly bar 2", "fly bar 3", "fly bar 4", "lighting bar 1", "lighting bar 2", "main curtain", "spare hoist"];
 
 function axisText(axis: number): string {
   if (axis === REVOLVE) return "revolve";
   return axis === LIFT ? "orchestra lift" : HOIST_NAMES[axis - 11]!;
 }
 
-const items = (prefix: string, numbers: readonly number[], part: string, more: Partial<Item> = {}): Item[] =>
-  numbers.map((n, i) => ({ tag: `${prefix}${n}`, part, ...more, ...(i > 0 ? { gap: 0 } : {}) }));
+const items = (prefix: string, numbers: readonly number[], part: string, more: Partial<Item> = {}): Item[] => numbers.map((n, i) => ({ tag: `${prefix}${n}`, part, ...more, ...(i > 0 ? { gap: 0 } : {}) }));
 
 function controlPlate(parts: ReadonlyMap<string, Part>) {
   return drawPlate(
@@ -72,22 +52,13 @@ function controlPlate(parts: ReadonlyMap<string, Part>) {
           height: 220,
           on: "rail",
           rail: "R2",
-          items: [
-            ...items("-K", range(4), "OH-K9"),
-            { tag: "-T1", part: "BL-TR250", gap: 20 },
-            { tag: "-XD1", part: "QM-SOC", gap: 15 },
-            ...items("-K", range(6, 11), "FW-SR2", { gap: 15 }),
-          ],
+          items: [...items("-K", range(4), "OH-K9"), { tag: "-T1", part: "BL-TR250", gap: 20 }, { tag: "-XD1", part: "QM-SOC", gap: 15 }, ...items("-K", range(6, 11), "FW-SR2", { gap: 15 })],
         },
         {
           height: 240,
           on: "rail",
           rail: "R3",
-          items: [
-            { tag: "-A10", part: "TT-C8", texts: ["stage controller"], width: 62 + MODULE_SLOTS * MODULE_W },
-            { tag: "-U1", part: "QM-NS8", gap: 25 },
-            ...items("-K", range(10, 31), "FW-R6", { gap: 20 }),
-          ],
+          items: [{ tag: "-A10", part: "TT-C8", texts: ["stage controller"], width: 62 + MODULE_SLOTS * MODULE_W }, { tag: "-U1", part: "QM-NS8", gap: 25 }, ...items("-K", range(10, 31), "FW-R6", { gap: 20 })],
         },
         {
           height: 220,
@@ -103,10 +74,7 @@ function controlPlate(parts: ReadonlyMap<string, Part>) {
           height: 200,
           on: "rail",
           rail: "R5",
-          items: [
-            ...range(3).map((n) => ({ tag: `-X1.${n}`, part: "FW-T16", ...(n === 1 ? { gap: 12 } : {}) })),
-            { tag: "-X1.PE", part: "FW-TPE" },
-          ],
+          items: [...range(3).map((n) => ({ tag: `-X1.${n}`, part: "FW-T16", ...(n === 1 ? { gap: 12 } : {}) })), { tag: "-X1.PE", part: "FW-TPE" }],
         },
       ],
     },
@@ -177,10 +145,7 @@ function drivePlate(parts: ReadonlyMap<string, Part>) {
         {
           height: 520,
           on: "plate",
-          items: [
-            ...[16, 17, 18, REVOLVE].map((a, i) => drive(a, i === 0 ? 10 : 14)),
-            ...range(3).map((n): Item => ({ tag: `-R${n}`, part: "OH-BC", gap: n === 1 ? 30 : 15 })),
-          ],
+          items: [...[16, 17, 18, REVOLVE].map((a, i) => drive(a, i === 0 ? 10 : 14)), ...range(3).map((n): Item => ({ tag: `-R${n}`, part: "OH-BC", gap: n === 1 ? 30 : 15 }))],
         },
       ],
     },
@@ -213,20 +178,15 @@ function boxPlate(parts: ReadonlyMap<string, Part>) {
   );
 }
 
-const onFace = (face: string, tag: string, part: string, x: number, y: number, ...texts: string[]): Device =>
-  deviceOf({ tag, part, ...(texts.length > 0 ? { texts } : {}) }, { face, x, y });
+const onFace = (face: string, tag: string, part: string, x: number, y: number, ...texts: string[]): Device => deviceOf({ tag, part, ...(texts.length > 0 ? { texts } : {}) }, { face, x, y });
 
 function doorDevices(): Device[] {
   return [
     onFace("+A1/door", "-P1", "QM-HMI7", 300, 1480, "stage panel"),
-    ...["up", "down", "stop", "reset"].map((t, i) =>
-      onFace("+A1/door", `-S${i + 1}`, "QM-PB", 210 + i * 90, 1360, t),
-    ),
+    ...["up", "down", "stop", "reset"].map((t, i) => onFace("+A1/door", `-S${i + 1}`, "QM-PB", 210 + i * 90, 1360, t)),
     onFace("+A1/door", "-S5", "QM-KS", 570, 1360, "key: show / service"),
     onFace("+A1/door", "-S10", "QM-ES", 660, 1360, "emergency stop"),
-    ...["ready", "fault", "moving"].map((t, i) =>
-      onFace("+A1/door", `-H${i + 1}`, "QM-PL", 210 + i * 90, 1290, t),
-    ),
+    ...["ready", "fault", "moving"].map((t, i) => onFace("+A1/door", `-H${i + 1}`, "QM-PL", 210 + i * 90, 1290, t)),
     onFace("+A1/door", "-H9", "QM-HORN", 560, 1275, "horn"),
     onFace("+A2/door", "-S20", "QM-ES", 150, 1450, "emergency stop"),
     onFace("+A2/door", "-H20", "QM-PL", 240, 1450, "drives live"),
@@ -264,22 +224,13 @@ const EARTH_SMALL: NetSpec = { class: "earth", sizeMm2: 2.5 };
 function power(w: Wiring): void {
   for (const [i, line] of ["L1", "L2", "L3"].entries()) {
     w.chain(line, MAINS, [`-X1.${i + 1}:a`, `-Q1:${2 * i + 1}`]);
-    w.chain(`${line}.1`, { ...MAINS, sizeMm2: 6 }, [
-      `-Q1:${2 * i + 2}`,
-      ...(i < 2 ? [`-F1:${2 * i + 1}`, `-F2:${2 * i + 1}`] : []),
-    ]);
+    w.chain(`${line}.1`, { ...MAINS, sizeMm2: 6 }, [`-Q1:${2 * i + 2}`, ...(i < 2 ? [`-F1:${2 * i + 1}`, `-F2:${2 * i + 1}`] : [])]);
     const head = ["1L1", "3L2", "5L3"][i]!;
     const foot = ["2T1", "4T2", "6T3"][i]!;
-    w.chain(`${line}.4`, { ...SMALL, currentA: 9 }, [
-      `-Q1:${2 * i + 2}`,
-      ...range(4).map((n) => `-K${n}:${head}`),
-    ]);
+    w.chain(`${line}.4`, { ...SMALL, currentA: 9 }, [`-Q1:${2 * i + 2}`, ...range(4).map((n) => `-K${n}:${head}`)]);
     for (const n of range(4)) {
       const at = (n - 1) * 3 + i;
-      w.chain(`K${n}.T${i + 1}`, { ...SMALL, currentA: 9 }, [
-        `-K${n}:${foot}`,
-        `-X4.${Math.floor(at / 2) + 1}:${at % 2 === 0 ? "a" : "b"}`,
-      ]);
+      w.chain(`K${n}.T${i + 1}`, { ...SMALL, currentA: 9 }, [`-K${n}:${foot}`, `-X4.${Math.floor(at / 2) + 1}:${at % 2 === 0 ? "a" : "b"}`]);
     }
     w.chain(`${line}.2`, MAINS, [`-X1.${i + 1}:a`, `-Q2:${2 * i + 1}`]);
   }
@@ -319,16 +270,12 @@ function axes(w: Wiring): void {
     w.chain("PE", EARTH, [`-R${i + 1}:PE`, `-XPE2:${i + 1}`]);
   }
   for (const [i, p] of ["U", "V", "W"].entries()) {
-    w.chain(`20.${p}`, { class: "drive", colour: "BK", sizeMm2: 16, voltage: AC3 }, [
-      `-U20:${p}`,
-      `-X20.${i + 1}:a`,
-    ]);
+    w.chain(`20.${p}`, { class: "drive", colour: "BK", sizeMm2: 16, voltage: AC3 }, [`-U20:${p}`, `-X20.${i + 1}:a`]);
   }
 }
 
 function distribution(w: Wiring): void {
-  const plus = (n: number, pins: string[], spec: NetSpec = PLUS) =>
-    w.chain(`P24.${n}`, spec, [`-F${n}:2`, ...pins]);
+  const plus = (n: number, pins: string[], spec: NetSpec = PLUS) => w.chain(`P24.${n}`, spec, [`-F${n}:2`, ...pins]);
   w.chain("P24", { ...PLUS, sizeMm2: 4, currentA: 20 }, ["-G1:+", "-F3:1", "-F4:1", "-F5:1"]);
   w.chain("P24", { ...PLUS, sizeMm2: 4, currentA: 20 }, ["-G2:+", "-F6:1", "-F7:1", "-F8:1"]);
   plus(3, ["-A10:24V", ...range(MODULE_SLOTS).map((n) => `-A1${n}:P`), "-U1:24V"]);
@@ -428,9 +375,7 @@ function safety(w: Wiring): void {
 function earths(w: Wiring): void {
   w.chain("PE", { ...EARTH, sizeMm2: 16 }, ["-X1.PE:a", "-XPE1:1"]);
   w.chain("PE", { ...EARTH, sizeMm2: 16 }, ["-XPE1:2", "-XPE2:12"]);
-  ["-G1:PE", "-G2:PE", "-T1:PE", "-XD1:PE", "-A10:FE", "-U1:PE"].forEach((p, i) =>
-    w.chain("PE", EARTH_SMALL, [p, `-XPE1:${i + 3}`]),
-  );
+  ["-G1:PE", "-G2:PE", "-T1:PE", "-XD1:PE", "-A10:FE", "-U1:PE"].forEach((p, i) => w.chain("PE", EARTH_SMALL, [p, `-XPE1:${i + 3}`]));
   w.chain("PE", EARTH_SMALL, ["-P1:FE", "-XPE1:9"]);
   w.chain("PE", EARTH_SMALL, ["-E20:PE", "-XPE2:11"]);
 }
@@ -491,14 +436,7 @@ function cables(): Cable[] {
     cores: [],
     ...whenOf(axis),
   });
-  const field = (
-    tag: string,
-    type: string,
-    to: string,
-    gland: string,
-    first: number,
-    last: number,
-  ): Cable => ({
+  const field = (tag: string, type: string, to: string, gland: string, first: number, last: number): Cable => ({
     tag,
     type,
     from: "+A1",
@@ -639,9 +577,7 @@ export function larkmoor(): Design {
         hinge: "left",
       },
     ],
-    faces: [
-      { enclosure: "+A1", kind: "door", keepOuts: [{ x: 0, y: 0, w: 25, h: 2000, text: "hinge side" }] },
-    ],
+    faces: [{ enclosure: "+A1", kind: "door", keepOuts: [{ x: 0, y: 0, w: 25, h: 2000, text: "hinge side" }] }],
     rails: [...a1.rails, ...a2.rails, ...b1.rails],
     ducts: [
       ...a1.ducts,
@@ -733,14 +669,7 @@ export function larkmoor(): Design {
       },
     ],
     parts: [...LIBRARY],
-    devices: [
-      ...a1.devices,
-      onFace("+A1/plate", "-XPE1", "FW-EB", 220, 130),
-      ...a2.devices,
-      onFace("+A2/plate", "-XPE2", "FW-EB", 120, 40),
-      ...b1.devices,
-      ...doorDevices(),
-    ],
+    devices: [...a1.devices, onFace("+A1/plate", "-XPE1", "FW-EB", 220, 130), ...a2.devices, onFace("+A2/plate", "-XPE2", "FW-EB", 120, 40), ...b1.devices, ...doorDevices()],
     nets: w.nets,
     wires: w.wires,
     cables: cables(),

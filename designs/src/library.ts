@@ -65,13 +65,7 @@ function corners(w: number, h: number, inset: number, thread: string): Hole[] {
 }
 
 /** Pins in two rows, above and below the body's middle. */
-function twoSided(
-  body: Body,
-  top: readonly string[],
-  bottom: readonly string[],
-  spec: ClampSpec,
-  extras: Extras,
-): Part {
+function twoSided(body: Body, top: readonly string[], bottom: readonly string[], spec: ClampSpec, extras: Extras): Part {
   const z = Math.round(body.d * 0.6);
   return part(body, {
     pins: [...row(top, body.w, body.h - 9, z, "up", spec), ...row(bottom, body.w, 9, z, "down", spec)],
@@ -84,13 +78,7 @@ const stock = (place: string, pack = 1) => ({ stock: { place, pack } });
 
 const OPERATOR_HOLE: Hole[] = [{ kind: "round", x: 15, y: 15, d: 22.3, notch: { to: 24.1, w: 3.2 } }];
 
-function operator(
-  number: string,
-  text: string,
-  pins: readonly string[],
-  category: Category,
-  extras: Extras,
-): Part {
+function operator(number: string, text: string, pins: readonly string[], category: Category, extras: Extras): Part {
   return part(
     { number, maker: "Quillmark", text, category, w: 30, h: 30, d: 58 },
     {
@@ -135,18 +123,8 @@ const wirePart = (number: string, sizeMm2: number, outer: number, colour?: Colou
     { wire: { sizeMm2, outer, strand: "fine", ...(colour ? { colour } : {}) }, ...stock("R-04-11", 100) },
   );
 
-const cablePart = (
-  number: string,
-  text: string,
-  cores: number,
-  sizeMm2: number,
-  outer: number,
-  screened: boolean,
-): Part =>
-  part(
-    { number, maker: "Brasslark", text, category: "cable", w: 100_000, h: outer, d: outer },
-    { cable: { cores, sizeMm2, outer, screened }, ...stock("R-06-02", 50) },
-  );
+const cablePart = (number: string, text: string, cores: number, sizeMm2: number, outer: number, screened: boolean): Part =>
+  part({ number, maker: "Brasslark", text, category: "cable", w: 100_000, h: outer, d: outer }, { cable: { cores, sizeMm2, outer, screened }, ...stock("R-06-02", 50) });
 
 export const MODULE_W = 25;
 export const MODULE_SLOTS = 8;
@@ -333,10 +311,7 @@ export const LIBRARY: readonly Part[] = [
       d: 92,
     },
     {
-      pins: [
-        ...row(["24V", "0V", "FE"], HEAD_W, 12, 58, "down", CONTROL),
-        ...row(["B+", "B-"], HEAD_W, 104, 66, "up", PLUG),
-      ],
+      pins: [...row(["24V", "0V", "FE"], HEAD_W, 12, 58, "down", CONTROL), ...row(["B+", "B-"], HEAD_W, 104, 66, "up", PLUG)],
       mounts: [{ kind: "rail", datumY: 59 }],
       slots: Array.from({ length: MODULE_SLOTS }, (_, i) => ({
         name: `s${i + 1}`,
@@ -352,10 +327,7 @@ export const LIBRARY: readonly Part[] = [
   ),
   ...(["DI8", "DO8", "AO4"] as const).map((kind): Part => {
     const text = { DI8: "digital inputs", DO8: "digital outputs", AO4: "analog outputs" }[kind];
-    const channels =
-      kind === "AO4"
-        ? ["1+", "1-", "2+", "2-", "3+", "3-", "4+", "4-"]
-        : ["1", "2", "3", "4", "5", "6", "7", "8"];
+    const channels = kind === "AO4" ? ["1+", "1-", "2+", "2-", "3+", "3-", "4+", "4-"] : ["1", "2", "3", "4", "5", "6", "7", "8"];
     return part(
       {
         number: `TT-${kind}`,
@@ -489,10 +461,7 @@ export const LIBRARY: readonly Part[] = [
       ...stock("C-03-01"),
     },
   ),
-  part(
-    { number: "QM-SOC", maker: "Quillmark", text: "service socket", category: "socket", w: 45, h: 92, d: 68 },
-    { pins: row(["L", "N", "PE"], 45, 83, 40, "up", POWER), ...onRail(92), ...stock("B-11-01") },
-  ),
+  part({ number: "QM-SOC", maker: "Quillmark", text: "service socket", category: "socket", w: 45, h: 92, d: 68 }, { pins: row(["L", "N", "PE"], 45, 83, 40, "up", POWER), ...onRail(92), ...stock("B-11-01") }),
 
   part(
     {
@@ -571,10 +540,7 @@ export const LIBRARY: readonly Part[] = [
       d: 150,
     },
     {
-      pins: [
-        ...row(["PE"], 70, 190, 50, "up", POWER),
-        ...row(["DC+", "BR", "R1", "R2", "T1"], 70, 10, 50, "down", POWER),
-      ],
+      pins: [...row(["PE"], 70, 190, 50, "up", POWER), ...row(["DC+", "BR", "R1", "R2", "T1"], 70, 10, 50, "down", POWER)],
       mounts: [{ kind: "plate" }],
       holes: corners(70, 200, 8, "M5"),
       lossW: 38,
@@ -593,10 +559,7 @@ export const LIBRARY: readonly Part[] = [
       d: 80,
     },
     {
-      pins: [
-        ...row(["L1", "L2", "L3"], 110, 84, 45, "up", HEAVY),
-        ...row(["L1'", "L2'", "L3'", "PE"], 110, 8, 45, "down", HEAVY),
-      ],
+      pins: [...row(["L1", "L2", "L3"], 110, 84, 45, "up", HEAVY), ...row(["L1'", "L2'", "L3'", "PE"], 110, 8, 45, "down", HEAVY)],
       mounts: [{ kind: "plate" }],
       holes: corners(110, 92, 8, "M5"),
       lossW: 26,

@@ -63,8 +63,7 @@ export function drawPlate(plan: PlatePlan, parts: ReadonlyMap<string, Part>): Dr
   ];
   const rails: Rail[] = [];
   const devices: Device[] = [];
-  const needed =
-    plan.across.reduce((s, a) => s + ductPart(a.part).h, 0) + plan.rows.reduce((s, r) => s + r.height, 0);
+  const needed = plan.across.reduce((s, a) => s + ductPart(a.part).h, 0) + plan.rows.reduce((s, r) => s + r.height, 0);
   if (needed > plan.h) throw new Error(`${plan.face}: rows and ducts need ${needed} mm of ${plan.h}`);
   // Room left over goes below the last row, where the cables come in.
   let top = plan.h;
@@ -104,14 +103,10 @@ export function drawPlate(plan: PlatePlan, parts: ReadonlyMap<string, Part>): Dr
       const part = parts.get(item.part);
       if (!part) throw new Error(`${item.tag}: no part ${item.part}`);
       x += item.gap ?? 0;
-      const on =
-        row.on === "rail"
-          ? { rail: row.rail!, x: x - start }
-          : { face: plan.face, x, y: middle - part.h / 2 };
+      const on = row.on === "rail" ? { rail: row.rail!, x: x - start } : { face: plan.face, x, y: middle - part.h / 2 };
       devices.push(deviceOf(item, on));
       x += item.width ?? part.w;
-      if (x > end + 0.01)
-        throw new Error(`${plan.face}: ${item.tag} reaches ${x} mm, the row ends at ${end}`);
+      if (x > end + 0.01) throw new Error(`${plan.face}: ${item.tag} reaches ${x} mm, the row ends at ${end}`);
     }
   });
   return { rails, ducts, devices };

@@ -8,8 +8,7 @@ import { larkmoor } from "./larkmoor";
 /** Text of a design file: a line per item of a list, so that two revisions compare well. */
 export function designText(design: Design): string {
   const fields = Object.entries(design).map(([key, value]) => {
-    if (!Array.isArray(value) || value.length === 0)
-      return `${JSON.stringify(key)}: ${JSON.stringify(value)}`;
+    if (!Array.isArray(value) || value.length === 0) return `${JSON.stringify(key)}: ${JSON.stringify(value)}`;
     return `${JSON.stringify(key)}: [\n    ${value.map((v) => JSON.stringify(v)).join(",\n    ")}\n  ]`;
   });
   return `{\n  ${fields.join(",\n  ")}\n}\n`;

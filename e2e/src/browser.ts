@@ -85,11 +85,7 @@ export async function click(driver: WebDriver, id: string): Promise<void> {
 }
 
 export async function gone(driver: WebDriver, id: string): Promise<void> {
-  await driver.wait(
-    async () => (await driver.findElements(byId(id))).length === 0,
-    WAIT_MS,
-    `${id} is still there`,
-  );
+  await driver.wait(async () => (await driver.findElements(byId(id))).length === 0, WAIT_MS, `${id} is still there`);
 }
 
 /** Waits until the text of an element contains something. */

@@ -65,10 +65,7 @@ describe.each<[string, Size]>([
   test("a refused file tells every place; nothing is imported", async () => {
     const bad = join(downloads, "bad.bench.json");
     const text = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
-    writeFileSync(
-      bad,
-      text.replace('"run":"right"', '"run":"sideways"').replace('"revision":"A"', '"revision":7'),
-    );
+    writeFileSync(bad, text.replace('"run":"right"', '"run":"sideways"').replace('"revision":"A"', '"revision":7'));
     await open("/");
     await find(driver, "empty");
     await pick(bad);
@@ -265,11 +262,7 @@ describe.each<[string, Size]>([
     // Closing the search did not let go of the wire; the arrows move on from it, Escape lets go.
     await says(driver, "wire-length", "410 mm");
     await press(Key.ARROW_DOWN);
-    await driver.wait(
-      async () => (await path()).search === "?wire=215",
-      5000,
-      "the arrow chose no other wire",
-    );
+    await driver.wait(async () => (await path()).search === "?wire=215", 5000, "the arrow chose no other wire");
     await press(Key.ESCAPE);
     await gone(driver, "wire-details");
   });

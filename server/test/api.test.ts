@@ -15,8 +15,7 @@ beforeEach(async () => {
 });
 afterEach(() => bench.close());
 
-const get = (url: string, headers: Record<string, string> = {}) =>
-  bench.app.inject({ method: "GET", url, headers });
+const get = (url: string, headers: Record<string, string> = {}) => bench.app.inject({ method: "GET", url, headers });
 
 /** Every error has one shape. */
 function expectError(body: ErrorBody, code: string): void {
@@ -40,12 +39,7 @@ describe("import", () => {
       run: "done",
       importedAt: "2026-11-23T00:00:00.000Z",
     });
-    expect(job.stages.map((s) => s.state)).toEqual([
-      "open",
-      "open",
-      "open",
-      ...Array<string>(7).fill("not started"),
-    ]);
+    expect(job.stages.map((s) => s.state)).toEqual(["open", "open", "open", ...Array<string>(7).fill("not started")]);
     expect(job.figures!.routed).toBe(job.figures!.wires - 3);
   });
 
@@ -225,8 +219,7 @@ test("headers protect the pages, and too many requests are turned away", async (
   expect(reply.headers["x-content-type-options"]).toBe("nosniff");
   const strict = await start({ requestsPerMinute: 3 });
   const codes: number[] = [];
-  for (let i = 0; i < 5; i++)
-    codes.push((await strict.app.inject({ method: "GET", url: "/api/health" })).statusCode);
+  for (let i = 0; i < 5; i++) codes.push((await strict.app.inject({ method: "GET", url: "/api/health" })).statusCode);
   expect(codes).toEqual([200, 200, 200, 429, 429]);
   await strict.close();
 });

@@ -64,9 +64,7 @@ describe("the data file", () => {
     for (const code of acknowledged) expect(codes).toContain(code);
     // Every job that is listed is whole: it can be read and computed.
     for (const code of codes) {
-      const routes = (await (
-        await fetch(`${address}/api/jobs/${code}/stages/routes`)
-      ).json()) as RoutesResult;
+      const routes = (await (await fetch(`${address}/api/jobs/${code}/stages/routes`)).json()) as RoutesResult;
       expect(routes.wires).toHaveLength(35);
     }
     const done = ended(child);
@@ -76,9 +74,7 @@ describe("the data file", () => {
 
   test("a second server on the same data is refused and says what to do", async () => {
     const { child } = await serve(folder);
-    await expect(serve(folder)).rejects.toThrow(
-      /^3 The data file .* is in use by another Gray Bench\. Stop that one/,
-    );
+    await expect(serve(folder)).rejects.toThrow(/^3 The data file .* is in use by another Gray Bench\. Stop that one/);
     const done = ended(child);
     child.kill("SIGTERM");
     await done;

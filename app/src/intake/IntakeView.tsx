@@ -12,15 +12,7 @@ import { countPoints } from "@gray-bench/core/design/open-points";
 import type { Cable } from "@gray-bench/core/design/model";
 
 /** What came in with the design file. */
-export function IntakeView({
-  job,
-  intake,
-  cable,
-}: {
-  job: JobDetail;
-  intake: IntakeResult;
-  cable: Cable | null;
-}) {
+export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: IntakeResult; cable: Cable | null }) {
   const settings = useSettings();
   const left = intake.leftOut;
   return (
@@ -47,8 +39,7 @@ export function IntakeView({
           <View key={e.tag} className="flex-row flex-wrap gap-2">
             <Mono>{e.tag}</Mono>
             <Body>
-              {e.text} {formatLength(e.w, settings)} × {formatLength(e.h, settings)} ×{" "}
-              {formatLength(e.d, settings)}
+              {e.text} {formatLength(e.w, settings)} × {formatLength(e.h, settings)} × {formatLength(e.d, settings)}
             </Body>
           </View>
         ))}

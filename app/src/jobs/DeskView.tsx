@@ -35,9 +35,7 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
           {job.customer ?? "no customer named"} · revision {job.revision} ·{" "}
           {job.due ? `due ${formatDate(job.due)}` : "no due date"}
         </Small>
-        {job.options.length > 0 ? (
-          <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small>
-        ) : null}
+        {job.options.length > 0 ? <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small> : null}
       </View>
       <Running job={job} progress={progress} />
       {job.figures ? <Figures job={job} /> : null}
@@ -196,10 +194,7 @@ function Attention({ job }: { job: JobDetail }) {
       {isLoading ? <Loading text="Reading open points" /> : null}
       {error ? <Failed error={error} retry={() => void refetch()} /> : null}
       {data?.length === 0 ? (
-        <Empty
-          title="Nothing open"
-          text="The design is complete as far as the stages built today can tell."
-        />
+        <Empty title="Nothing open" text="The design is complete as far as the stages built today can tell." />
       ) : null}
       <View role="list">
         {data?.slice(0, MOST_ON_DESK).map((p) => (
@@ -207,11 +202,7 @@ function Attention({ job }: { job: JobDetail }) {
         ))}
       </View>
       {data && data.length > 0 ? (
-        <LinkLine
-          href={jobHref(job.code, "open-points")}
-          label={`All ${data.length} open points`}
-          testID="all-open"
-        />
+        <LinkLine href={jobHref(job.code, "open-points")} label={`All ${data.length} open points`} testID="all-open" />
       ) : null}
     </Tray>
   );

@@ -23,8 +23,7 @@ export function ImportTray() {
     setName(file.name);
     setAlready(null);
     take.mutate(file, {
-      onSuccess: (reply) =>
-        reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code)),
+      onSuccess: (reply) => (reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code))),
     });
   };
   const zone = useDropzone({ onDrop: open, multiple: false, noClick: true, noKeyboard: true });

@@ -24,21 +24,13 @@ export function BottomSheet({ head, children, close, testID }: Props) {
         <Button
           label={high ? "Lower the sheet" : "Raise the sheet"}
           bare
-          icon={
-            high ? <ChevronDown size={20} color={t.graphite} /> : <ChevronUp size={20} color={t.graphite} />
-          }
+          icon={high ? <ChevronDown size={20} color={t.graphite} /> : <ChevronUp size={20} color={t.graphite} />}
           onPress={() => setHigh(!high)}
           testID="sheet-toggle"
         />
         <View className="min-w-0 flex-1">{head}</View>
         {close ? (
-          <Button
-            label="Let go"
-            bare
-            icon={<X size={20} color={t.graphite} />}
-            onPress={close}
-            testID="sheet-close"
-          />
+          <Button label="Let go" bare icon={<X size={20} color={t.graphite} />} onPress={close} testID="sheet-close" />
         ) : null}
       </View>
       <ScrollView className="flex-1">{children}</ScrollView>

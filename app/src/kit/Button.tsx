@@ -52,11 +52,7 @@ export function Button({
 /** A real link that looks like a line of text and is tall enough to hit. */
 export function LinkLine({ href, label, testID }: { href: Href; label: string; testID?: string }) {
   return (
-    <Link
-      href={href}
-      testID={testID}
-      className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline"
-    >
+    <Link href={href} testID={testID} className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline">
       {label}
     </Link>
   );

@@ -17,13 +17,7 @@ export function Choice<T extends string>({ label, value, options, choose, testID
       <Head>{label}</Head>
       <View className="flex-row flex-wrap gap-2">
         {options.map(([v, text]) => (
-          <Button
-            key={v}
-            label={text}
-            pressed={v === value}
-            onPress={() => choose(v)}
-            testID={`${testID}-${v}`}
-          />
+          <Button key={v} label={text} pressed={v === value} onPress={() => choose(v)} testID={`${testID}-${v}`} />
         ))}
       </View>
     </View>

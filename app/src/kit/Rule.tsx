@@ -49,12 +49,7 @@ export function Rule({ job, stages, wide }: Props) {
       <ScrollView>{marks}</ScrollView>
     </View>
   ) : (
-    <View
-      role="navigation"
-      aria-label="Stages of the job"
-      testID="rule"
-      className="border-b border-line bg-tray"
-    >
+    <View role="navigation" aria-label="Stages of the job" testID="rule" className="border-b border-line bg-tray">
       <ScrollView horizontal showsHorizontalScrollIndicator={false}>
         {marks}
       </ScrollView>
@@ -136,9 +131,7 @@ function Scale({ stage, wide, here }: { stage: StageSummary; wide: boolean; here
           <Rect x={0} y={0} width={w} height={3} fill={t.verdigris} />
         )
       ) : null}
-      {[0, 1, 2, 3, 4].map((i) =>
-        cut(i * pitch + 0.75, i === 0 ? (wide ? 18 : H) : wide ? 8 : 6, i === 0 ? 1.5 : 1),
-      )}
+      {[0, 1, 2, 3, 4].map((i) => cut(i * pitch + 0.75, i === 0 ? (wide ? 18 : H) : wide ? 8 : 6, i === 0 ? 1.5 : 1))}
       {stage.state === "ready" ? (
         <Path
           d={`M${cx - 5} ${cy}L${cx - 1} ${cy + 4}L${cx + 5} ${cy - 4}`}

@@ -12,15 +12,9 @@ export function SeveritySign({ severity, size = 14 }: { severity: Severity; size
   const t = useTokens();
   return (
     <Svg width={size} height={size} viewBox="0 0 14 14" aria-hidden>
-      {severity === "stop" ? (
-        <Path d="M1 1H13V13H1Z M3.5 5.5V8.5H10.5V5.5Z" fill={t.brick} fillRule="evenodd" />
-      ) : null}
-      {severity === "check" ? (
-        <Path d="M1 13L7 1L13 13Z" fill="none" stroke={t.ochre} strokeWidth={2} />
-      ) : null}
-      {severity === "note" ? (
-        <Circle cx={7} cy={7} r={5} fill="none" stroke={t.harbour} strokeWidth={2} />
-      ) : null}
+      {severity === "stop" ? <Path d="M1 1H13V13H1Z M3.5 5.5V8.5H10.5V5.5Z" fill={t.brick} fillRule="evenodd" /> : null}
+      {severity === "check" ? <Path d="M1 13L7 1L13 13Z" fill="none" stroke={t.ochre} strokeWidth={2} /> : null}
+      {severity === "note" ? <Circle cx={7} cy={7} r={5} fill="none" stroke={t.harbour} strokeWidth={2} /> : null}
     </Svg>
   );
 }

@@ -43,12 +43,7 @@ export function Shell({
           <Text className="font-strong text-[16px] text-graphite">Gray Bench</Text>
         </Link>
         {job ? (
-          <Link
-            href={jobHref(job.code)}
-            testID="to-desk"
-            className="min-h-[44px] shrink py-3"
-            numberOfLines={1}
-          >
+          <Link href={jobHref(job.code)} testID="to-desk" className="min-h-[44px] shrink py-3" numberOfLines={1}>
             <Text className="font-mono text-[14px] text-harbour underline">{job.code}</Text>
             <Text className="font-text text-[14px] text-slate">
               {wide ? `  ${job.title}, rev ${job.revision}` : `  rev ${job.revision}`}
@@ -106,8 +101,7 @@ function Connection() {
   return (
     <View role="status" testID="offline" className="border-b border-ochre bg-tray px-3 py-2">
       <Text className="font-medium text-[14px] text-ochre">
-        No connection. What was loaded before stays readable; it is brought up to date when the connection is
-        back.
+        No connection. What was loaded before stays readable; it is brought up to date when the connection is back.
       </Text>
     </View>
   );

@@ -26,8 +26,7 @@ export function Loading({ text }: { text: string }) {
 
 /** Something failed: what, where, and what to do. */
 export function Failed({ error, retry }: { error: unknown; retry?: () => void }) {
-  const e =
-    error instanceof ApiError ? error.body : { message: String(error), where: "", remedy: "Try again." };
+  const e = error instanceof ApiError ? error.body : { message: String(error), where: "", remedy: "Try again." };
   return (
     <View testID="failed" role="alert" className="gap-2 border-l-4 border-brick p-4">
       <Head>{e.message}</Head>

@@ -6,7 +6,8 @@ type Props = TextProps & { children: ReactNode; className?: string };
 /** What a class sets; the given one of a kind replaces the standard one. */
 const KINDS: readonly RegExp[] = [/^font-/, /^text-\[/, /^leading-/, /^text-(?!\[|right|left|center)/];
 
-function join(standard: string, given: string | undefined): string {
+/** Standard classes with the given ones: a given one replaces the standard one that sets the same. */
+export function joinClasses(standard: string, given: string | undefined): string {
   if (!given) return standard;
   const own = given.split(" ");
   const kept = standard.split(" ").filter((c) => !KINDS.some((k) => k.test(c) && own.some((o) => k.test(o))));
@@ -14,11 +15,11 @@ function join(standard: string, given: string | undefined): string {
 }
 
 export const Body = ({ className, ...rest }: Props) => (
-  <Text {...rest} className={join("font-text text-[15px] leading-[21px] text-graphite", className)} />
+  <Text {...rest} className={joinClasses("font-text text-[15px] leading-[21px] text-graphite", className)} />
 );
 
 export const Small = ({ className, ...rest }: Props) => (
-  <Text {...rest} className={join("font-text text-[13px] leading-[18px] text-slate", className)} />
+  <Text {...rest} className={joinClasses("font-text text-[13px] leading-[18px] text-slate", className)} />
 );
 
 export const Title = ({ className, ...rest }: Props) => (
@@ -26,7 +27,7 @@ export const Title = ({ className, ...rest }: Props) => (
     role="heading"
     aria-level={1}
     {...rest}
-    className={join("font-strong text-[20px] leading-[26px] text-graphite", className)}
+    className={joinClasses("font-strong text-[20px] leading-[26px] text-graphite", className)}
   />
 );
 
@@ -35,11 +36,11 @@ export const Head = ({ className, ...rest }: Props) => (
     role="heading"
     aria-level={2}
     {...rest}
-    className={join("font-strong text-[15px] leading-[20px] text-graphite", className)}
+    className={joinClasses("font-strong text-[15px] leading-[20px] text-graphite", className)}
   />
 );
 
 /** Tags, wire numbers, coordinates. */
 export const Mono = ({ className, ...rest }: Props) => (
-  <Text {...rest} className={join("font-mono text-[14px] leading-[20px] text-graphite", className)} />
+  <Text {...rest} className={joinClasses("font-mono text-[14px] leading-[20px] text-graphite", className)} />
 );

@@ -22,10 +22,7 @@ export function OpenPointsView({ job, points }: { job: string; points: readonly 
         stop: no output possible for this thing. check: there is output, but doubtful. note: for later stages.
       </Small>
       {groups.length === 0 ? (
-        <Empty
-          title="Nothing open"
-          text="The design is complete as far as the stages built today can tell."
-        />
+        <Empty title="Nothing open" text="The design is complete as far as the stages built today can tell." />
       ) : null}
       {groups.map((g) => (
         <Tray key={g.key} testID={`group-${g.kind}`}>

@@ -34,8 +34,8 @@ export function DeviceDetails({ job, device, routes }: Props) {
       </Link>
       <Small>
         on {device.face}
-        {device.carrier ? `, carried by ${device.carrier}` : ""}, lower left corner at{" "}
-        {formatLength(o.x, settings)}, {formatLength(o.y, settings)}
+        {device.carrier ? `, carried by ${device.carrier}` : ""}, lower left corner at {formatLength(o.x, settings)},{" "}
+        {formatLength(o.y, settings)}
         {device.turn !== 0 ? `, turned ${device.turn}°` : ""}
       </Small>
       <Small>

@@ -60,23 +60,17 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
   );
   const device = panel.devices.find((d) => d.tag === choice.device);
   const marked = useMemo<Box[]>(() => {
-    const bars = panel.rails
-      .filter((r) => r.tag === choice.rail)
-      .map((r) => ({ face: r.face, outline: r.outline }));
+    const bars = panel.rails.filter((r) => r.tag === choice.rail).map((r) => ({ face: r.face, outline: r.outline }));
     const some = panel.devices.filter(
       (d) =>
-        d.tag === choice.device ||
-        (choice.part !== undefined && d.part === choice.part) ||
-        members.includes(d.tag),
+        d.tag === choice.device || (choice.part !== undefined && d.part === choice.part) || members.includes(d.tag),
     );
     return [...some, ...bars].map(({ face, outline: o }) => layout.boxOf(face, o.x, o.y, o.w, o.h));
   }, [panel, layout, choice.device, choice.part, choice.rail, members]);
   const show = useMemo<Box | null>(() => {
     if (marked.length > 0) return around(marked, PAD_MM * 2);
     const wanted = choice.face ?? (choice.enclosure || wide ? undefined : firstPlate(layout));
-    const faces = [...layout.faces.values()].filter(
-      (f) => f.id === wanted || f.enclosure === choice.enclosure,
-    );
+    const faces = [...layout.faces.values()].filter((f) => f.id === wanted || f.enclosure === choice.enclosure);
     return faces.length > 0
       ? around(
           faces.map((f) => layout.boxOf(f.id, 0, 0, f.w, f.h)),
@@ -88,10 +82,7 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
 
   const drawing = (
     <View className="min-h-0 flex-1">
-      <Faces
-        layout={layout}
-        chosen={choice.face ?? (wide || choice.enclosure ? "all" : firstPlate(layout))}
-      />
+      <Faces layout={layout} chosen={choice.face ?? (wide || choice.enclosure ? "all" : firstPlate(layout))} />
       <Drawing
         sheet={layout.box}
         show={show}
@@ -122,9 +113,7 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
   ) : chosenOther ? (
     <Empty
       title={chosenOther}
-      text={
-        marked.length > 0 ? `${marked.length} marked on the drawing` : "Nothing of it stands on the drawing."
-      }
+      text={marked.length > 0 ? `${marked.length} marked on the drawing` : "Nothing of it stands on the drawing."}
     />
   ) : null;
 
@@ -153,9 +142,7 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
         <BottomSheet
           testID="sheet"
           close={() => choose(undefined)}
-          head={
-            <SheetHead device={device?.tag ?? choice.device ?? chosenOther ?? ""} text={device?.text ?? ""} />
-          }
+          head={<SheetHead device={device?.tag ?? choice.device ?? chosenOther ?? ""} text={device?.text ?? ""} />}
         >
           {details}
         </BottomSheet>

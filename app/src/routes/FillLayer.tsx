@@ -109,10 +109,7 @@ export const FillLabels = memo(function FillLabels({
     .filter(({ b, text, wires }) => {
       const [long, wide] = b.flat ? [b.w * view.k, b.h * view.k] : [b.h * view.k, b.w * view.k];
       const seen =
-        b.x < visible.x + visible.w &&
-        visible.x < b.x + b.w &&
-        b.y < visible.y + visible.h &&
-        visible.y < b.y + b.h;
+        b.x < visible.x + visible.w && visible.x < b.x + b.w && b.y < visible.y + visible.h && visible.y < b.y + b.h;
       return wires > 0 && seen && long > text.length * CHAR_PX && wide >= FONT_PX;
     })
     .slice(0, MOST);

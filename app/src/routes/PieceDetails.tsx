@@ -36,12 +36,7 @@ export function PieceDetails({ job, result, edge, rules }: Props) {
         {piece.insideMm2 === 0 ? "fill not known" : `${formatPercent(piece.fillPercent)} full`}
         {piece.state === "over" ? ", over the limit" : piece.state === "watch" ? ", to be watched" : ""}
       </Body>
-      <Siblings
-        job={job}
-        result={result}
-        duct={result.ducts.find((d) => d.tag === piece.duct)!}
-        chosen={edge}
-      />
+      <Siblings job={job} result={result} duct={result.ducts.find((d) => d.tag === piece.duct)!} chosen={edge} />
       {working ? <WorkingTable working={working} job={job} /> : null}
       <Head>In this piece</Head>
       {wires.length === 0 ? <Empty title="Empty" text="No wire lies in this piece." /> : null}

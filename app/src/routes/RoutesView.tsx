@@ -75,10 +75,7 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
     (part: WireFilter) =>
       router.setParams(
         Object.fromEntries(
-          Object.entries(part).map(([k, v]) => [
-            k,
-            v === "" || v === "all" || v === "number" ? undefined : v,
-          ]),
+          Object.entries(part).map(([k, v]) => [k, v === "" || v === "all" || v === "number" ? undefined : v]),
         ),
       ),
     [],
@@ -122,14 +119,7 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
     </Drawing>
   );
   const list = (
-    <WireList
-      result={result}
-      wires={wires}
-      filter={filter}
-      change={change}
-      chosen={choice.wire}
-      choose={chooseWire}
-    />
+    <WireList result={result} wires={wires} filter={filter} change={change} chosen={choice.wire} choose={chooseWire} />
   );
   const details = wire ? (
     <WireDetails key={wire.id} job={job.code} result={result} wire={wire} rules={rules} />
@@ -171,12 +161,7 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
   return (
     <View className="min-h-0 flex-1">
       <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
-        <Button
-          label={`List (${wires.length})`}
-          pressed={listed}
-          onPress={() => setListed(true)}
-          testID="as-list"
-        />
+        <Button label={`List (${wires.length})`} pressed={listed} onPress={() => setListed(true)} testID="as-list" />
         <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
       </View>
       {listed ? list : drawing}

@@ -30,10 +30,7 @@ const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
 export function WireDetails({ job, result, wire, rules }: Props) {
   const settings = useSettings();
   const [of, setOf] = useState<Subject["of"]>("length");
-  const working = useMemo(
-    () => explain(result, { of, wire: wire.id } as Subject, rules),
-    [result, of, wire.id, rules],
-  );
+  const working = useMemo(() => explain(result, { of, wire: wire.id } as Subject, rules), [result, of, wire.id, rules]);
   const words = useMemo(() => wayInWords(result, wire), [result, wire]);
   return (
     <View testID="wire-details" className="gap-3 p-3">
@@ -48,28 +45,18 @@ export function WireDetails({ job, result, wire, rules }: Props) {
           {MARKS[m]}
         </Small>
       ))}
-      <View
-        className="flex-row flex-wrap items-center gap-2"
-        role="group"
-        aria-label="Why this length, colour or size"
-      >
+      <View className="flex-row flex-wrap items-center gap-2" role="group" aria-label="Why this length, colour or size">
         <Body className="font-medium">Why this</Body>
         {SUBJECTS.map((s) => (
-          <Button
-            key={s.of}
-            label={s.label}
-            pressed={of === s.of}
-            onPress={() => setOf(s.of)}
-            testID={`why-${s.of}`}
-          />
+          <Button key={s.of} label={s.label} pressed={of === s.of} onPress={() => setOf(s.of)} testID={`why-${s.of}`} />
         ))}
       </View>
       {working ? <WorkingTable working={working} job={job} /> : null}
       <View className="flex-row flex-wrap items-center gap-3">
         <WireSwatch colour={wire.colour?.value ?? null} />
         <Body>
-          {wire.colour?.value ?? "no colour"} ·{" "}
-          {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} · {wire.class ?? "no class"}
+          {wire.colour?.value ?? "no colour"} · {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} ·{" "}
+          {wire.class ?? "no class"}
           {wire.net ? ` · net ${wire.net}` : ""}
         </Body>
       </View>

@@ -57,9 +57,7 @@ export function WireLayer({ line, colour }: { line: Line; colour: string | null 
       <Path d={line.d} stroke={t.paper} strokeWidth={11} strokeOpacity={0.8} {...keep} />
       <Path testID="wire-line" d={line.d} stroke={t.graphite} strokeWidth={7} {...keep} />
       <Path d={line.d} stroke={inks?.[0] ?? t.paper} strokeWidth={4} {...keep} />
-      {inks?.[1] ? (
-        <Path d={line.d} stroke={inks[1]} strokeWidth={4} strokeDasharray="8 8" {...keep} />
-      ) : null}
+      {inks?.[1] ? <Path d={line.d} stroke={inks[1]} strokeWidth={4} strokeDasharray="8 8" {...keep} /> : null}
       {inks ? null : <Path d={line.d} stroke={t.slate} strokeWidth={4} strokeDasharray="2 5" {...keep} />}
     </G>
   );

@@ -69,10 +69,7 @@ export function WireList({ result, wires, filter, change, chosen, choose }: Prop
         </Small>
       </View>
       {result.wires.length === 0 ? (
-        <Empty
-          title="No wires"
-          text="The design has no wires, or the chosen options leave all of them out."
-        />
+        <Empty title="No wires" text="The design has no wires, or the chosen options leave all of them out." />
       ) : null}
       {wires.length === 0 && result.wires.length > 0 ? (
         <View className="items-start">
@@ -105,24 +102,14 @@ export function WireList({ result, wires, filter, change, chosen, choose }: Prop
         chosen={chosen === undefined ? -1 : wires.findIndex((w) => w.id === chosen)}
         row={(i) => <Row wire={wires[i]!} on={wires[i]!.id === chosen} choose={choose} />}
       />
-      {narrow ? (
-        <FilterPanel result={result} filter={filter} change={change} close={() => setNarrow(false)} />
-      ) : null}
+      {narrow ? <FilterPanel result={result} filter={filter} change={change} close={() => setNarrow(false)} /> : null}
     </View>
   );
 }
 
 export const endText = (r: WireRoute["fromRef"]): string => (r ? `${r.device}:${r.pin}` : "?");
 
-const Row = memo(function Row({
-  wire: w,
-  on,
-  choose,
-}: {
-  wire: WireRoute;
-  on: boolean;
-  choose(wire: string): void;
-}) {
+const Row = memo(function Row({ wire: w, on, choose }: { wire: WireRoute; on: boolean; choose(wire: string): void }) {
   const settings = useSettings();
   const length = w.lengthMm === null ? "no length" : formatLength(w.lengthMm, settings);
   const fallback = w.marks.some(isFallback);
@@ -147,9 +134,7 @@ const Row = memo(function Row({
         </Text>
       </View>
       <View className="items-end">
-        <Text
-          className={`font-monoStrong text-[14px] ${w.lengthMm === null ? "text-brick" : "text-graphite"}`}
-        >
+        <Text className={`font-monoStrong text-[14px] ${w.lengthMm === null ? "text-brick" : "text-graphite"}`}>
           {length}
         </Text>
         {fallback ? <Text className="font-table text-[12px] text-ochre">fallback</Text> : null}

@@ -40,17 +40,7 @@ export function WorkingTable({ working, job }: { working: Working; job: string }
   );
 }
 
-function Line({
-  term,
-  unit,
-  job,
-  settings,
-}: {
-  term: Term;
-  unit: Working["unit"];
-  job: string;
-  settings: Settings;
-}) {
+function Line({ term, unit, job, settings }: { term: Term; unit: Working["unit"]; job: string; settings: Settings }) {
   return (
     <>
       <View className="flex-row items-baseline justify-between gap-3">

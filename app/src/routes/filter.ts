@@ -24,8 +24,7 @@ export interface WireFilter {
   sort?: Sort;
 }
 
-const onEnclosure = (w: WireRoute, tag: string): boolean =>
-  [w.from, w.to].some((e) => e?.face.startsWith(`${tag}/`));
+const onEnclosure = (w: WireRoute, tag: string): boolean => [w.from, w.to].some((e) => e?.face.startsWith(`${tag}/`));
 
 function overCrossing(result: RoutesResult, w: WireRoute, tag: string): boolean {
   return (

@@ -14,10 +14,9 @@ const useSearch = (query: string, job: string | undefined) =>
   useQuery<SearchHit[]>({
     queryKey: ["search", query, job],
     queryFn: ({ signal }) =>
-      call<{ hits: SearchHit[] }>(
-        `/search?${new URLSearchParams({ q: query, ...(job ? { job } : {}) }).toString()}`,
-        { signal },
-      ).then((r) => r.hits),
+      call<{ hits: SearchHit[] }>(`/search?${new URLSearchParams({ q: query, ...(job ? { job } : {}) }).toString()}`, {
+        signal,
+      }).then((r) => r.hits),
     enabled: query !== "",
     placeholderData: keepPreviousData,
   });
@@ -57,11 +56,7 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
 function Hit({ hit, job, close }: { hit: SearchHit; job: string | undefined; close: () => void }) {
   return (
     <View role="listitem">
-      <Link
-        href={thingHref(hit.job, hit.thing, hit.of)}
-        onPress={close}
-        className="border-b border-line py-2"
-      >
+      <Link href={thingHref(hit.job, hit.thing, hit.of)} onPress={close} className="border-b border-line py-2">
         <View className="min-h-[44px] w-full justify-center">
           <View className="flex-row items-baseline gap-2">
             <Mono className="text-harbour underline">{hit.of}</Mono>

@@ -18,11 +18,7 @@ describe("faces", () => {
     fc.assert(
       fc.property(fc.constantFrom(...faces.values()), coordinate, coordinate, coordinate, (face, x, y, z) => {
         const back = toFace(face, toSpace(face, { x, y, z }));
-        expect([back.x, back.y, back.z].map((v, i) => Math.abs(v - [x, y, z][i]!) < 1e-6)).toEqual([
-          true,
-          true,
-          true,
-        ]);
+        expect([back.x, back.y, back.z].map((v, i) => Math.abs(v - [x, y, z][i]!) < 1e-6)).toEqual([true, true, true]);
       }),
       { seed: 3 },
     );
@@ -99,12 +95,8 @@ describe("conductors", () => {
 
   test("end treatment: first rule that fits; none is null, never a silent bare end", () => {
     const rules = rulesFor(SHOP_RULES, {});
-    const ask = (
-      clamp: string | undefined,
-      strand: "fine" | "solid" | "stranded",
-      twin: boolean,
-      sizeMm2: number,
-    ) => endTreatment(rules, { clamp, strand, twin, sizeMm2 });
+    const ask = (clamp: string | undefined, strand: "fine" | "solid" | "stranded", twin: boolean, sizeMm2: number) =>
+      endTreatment(rules, { clamp, strand, twin, sizeMm2 });
     expect(ask("screw", "fine", false, 1.5)).toBe("ferrule");
     expect(ask("push-in", "fine", true, 1.5)).toBe("twin ferrule");
     expect(ask("stud", "fine", false, 6)).toBe("ring");

@@ -15,8 +15,7 @@ const MOST_SHOWN_CHARS = 60;
 export function describe(value: unknown): string {
   if (value === undefined) return "nothing";
   if (value === null) return "null";
-  if (Array.isArray(value))
-    return value.length === 1 ? "a list of 1 item" : `a list of ${value.length} items`;
+  if (Array.isArray(value)) return value.length === 1 ? "a list of 1 item" : `a list of ${value.length} items`;
   if (typeof value === "object") return "an object";
   if (typeof value === "string") return `text "${shorten(value)}"`;
   return `${typeof value === "number" ? "number " : ""}${String(value)}`;

@@ -14,9 +14,7 @@ export function searchEntries(design: Design): Entry[] {
   const parts = new Map(design.parts.map((p) => [p.number, p.text]));
   const entry = (thing: Thing, of: string, text: string): Entry => ({ thing, of, text });
   return [
-    ...design.devices.map((d) =>
-      entry("device", d.tag, [parts.get(d.part) ?? d.part, ...(d.texts ?? [])].join(", ")),
-    ),
+    ...design.devices.map((d) => entry("device", d.tag, [parts.get(d.part) ?? d.part, ...(d.texts ?? [])].join(", "))),
     ...design.wires.map((w) =>
       entry("wire", w.number, `${endText(w.from)} to ${endText(w.to)}${w.net ? `, ${w.net}` : ""}`),
     ),
@@ -31,8 +29,7 @@ export function searchEntries(design: Design): Entry[] {
   ];
 }
 
-const endText = (end: { device: string; pin: string } | undefined): string =>
-  end ? `${end.device}:${end.pin}` : "?";
+const endText = (end: { device: string; pin: string } | undefined): string => (end ? `${end.device}:${end.pin}` : "?");
 
 /**
  * A pattern for what a person typed: `*` stands for any text, `?` for one character, letter case
@@ -64,8 +61,7 @@ export function findEntries<T extends Entry>(entries: readonly T[], query: strin
     return pattern.test(e.of) ? 2 : 3;
   };
   const wild = /[*?]/.test(q);
-  const names = (e: Entry): boolean =>
-    pattern.test(e.of) || (wild && pattern.test(e.of.replace(/^[-+=]/, "")));
+  const names = (e: Entry): boolean => pattern.test(e.of) || (wild && pattern.test(e.of.replace(/^[-+=]/, "")));
   return entries
     .filter((e) => names(e) || (!wild && pattern.test(e.text)))
     .map((e, i) => ({ e, i, r: rank(e) }))

@@ -6,8 +6,7 @@ import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
  * equal text, however their files were written. Undefined fields are left out.
  */
 export function canonicalJson(value: unknown): string {
-  if (Array.isArray(value))
-    return `[${value.map((v) => canonicalJson(v === undefined ? null : v)).join(",")}]`;
+  if (Array.isArray(value)) return `[${value.map((v) => canonicalJson(v === undefined ? null : v)).join(",")}]`;
   if (typeof value !== "object" || value === null) return JSON.stringify(value) ?? "null";
   const fields = value as Record<string, unknown>;
   const keys = Object.keys(fields).sort();

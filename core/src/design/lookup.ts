@@ -1,18 +1,5 @@
 import { facesOf, type Face } from "./geometry";
-import type {
-  Cable,
-  Crossing,
-  Design,
-  Device,
-  Duct,
-  Enclosure,
-  Net,
-  Part,
-  Pin,
-  Rail,
-  When,
-  Wire,
-} from "./model";
+import type { Cable, Crossing, Design, Device, Duct, Enclosure, Net, Part, Pin, Rail, When, Wire } from "./model";
 
 /** A wire as the stages know it: its id is its number, made unique where a number is used twice. */
 export interface KnownWire {

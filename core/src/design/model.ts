@@ -15,21 +15,7 @@ export const NET_CLASSES = ["supply", "drive", "control", "signal", "earth"] as 
 export type NetClass = (typeof NET_CLASSES)[number];
 
 /** IEC 60757 letter codes of the colours a single conductor may have. */
-export const COLOURS = [
-  "BK",
-  "BN",
-  "RD",
-  "OG",
-  "YE",
-  "GN",
-  "BU",
-  "VT",
-  "GY",
-  "WH",
-  "PK",
-  "TQ",
-  "GNYE",
-] as const;
+export const COLOURS = ["BK", "BN", "RD", "OG", "YE", "GN", "BU", "VT", "GY", "WH", "PK", "TQ", "GNYE"] as const;
 export type Colour = (typeof COLOURS)[number];
 
 export const CLAMPS = ["screw", "push-in", "spring", "stud", "plug"] as const;

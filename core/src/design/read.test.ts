@@ -11,9 +11,10 @@ import { readDesign } from "./read";
 import { designSchema } from "./schema";
 
 const good = (): Record<string, unknown> =>
-  JSON.parse(
-    JSON.stringify(tiny({ ducts: [{}], devices: [dot("-A", 10, 20)], wires: [wire("-A", "-B")] })),
-  ) as Record<string, unknown>;
+  JSON.parse(JSON.stringify(tiny({ ducts: [{}], devices: [dot("-A", 10, 20)], wires: [wire("-A", "-B")] }))) as Record<
+    string,
+    unknown
+  >;
 
 function faultsOf(text: string) {
   const result = readDesign(text);
@@ -58,15 +59,12 @@ describe("readDesign", () => {
     expect(faultsOf("").faults[0]).toMatchObject({ found: "an empty file" });
   });
 
-  test.each([
-    ["[]"],
-    ["null"],
-    ["12"],
-    ['{"format":"other"}'],
-    ['{"format":"gray-bench-design","version":2}'],
-  ])("a file of another kind gets one sentence: %s", (text) => {
-    expect(faultsOf(text).faults).toHaveLength(1);
-  });
+  test.each([["[]"], ["null"], ["12"], ['{"format":"other"}'], ['{"format":"gray-bench-design","version":2}']])(
+    "a file of another kind gets one sentence: %s",
+    (text) => {
+      expect(faultsOf(text).faults).toHaveLength(1);
+    },
+  );
 
   test("tells a bounded number of faults and how many there were", () => {
     const bad = good();
@@ -113,9 +111,7 @@ describe("the published JSON Schema", () => {
   });
 
   test.each(["larkmoor", "hillfold"])("takes the demo design %s, and refuses it broken", (name) => {
-    const design = JSON.parse(
-      readFileSync(join(__dirname, `../../../designs/${name}.bench.json`), "utf8"),
-    ) as Design;
+    const design = JSON.parse(readFileSync(join(__dirname, `../../../designs/${name}.bench.json`), "utf8")) as Design;
     const check = new Ajv({ strict: false, allErrors: true }).compile(published);
     expect(check(design)).toBe(true);
     expect(check({ ...design, wires: [{ number: 5 }] })).toBe(false);
@@ -175,8 +171,7 @@ function mutate(design: unknown, next: () => number): unknown {
       const what = next();
       if (Array.isArray(at) && what < 0.3) at.push(at[0]);
       else if (what < 0.5) delete (at as Record<string, unknown>)[key];
-      else if (what < 0.6 && typeof value === "number")
-        (at as Record<string, unknown>)[key] = value * (next() * 4 - 2);
+      else if (what < 0.6 && typeof value === "number") (at as Record<string, unknown>)[key] = value * (next() * 4 - 2);
       else (at as Record<string, unknown>)[key] = JUNK[Math.floor(next() * JUNK.length)];
       break;
     }
@@ -185,9 +180,7 @@ function mutate(design: unknown, next: () => number): unknown {
 }
 
 test("2,000 mutated designs are refused with reasons or computed to the end", () => {
-  const design = JSON.parse(
-    readFileSync(join(__dirname, "../../../designs/hillfold.bench.json"), "utf8"),
-  ) as unknown;
+  const design = JSON.parse(readFileSync(join(__dirname, "../../../designs/hillfold.bench.json"), "utf8")) as unknown;
   const next = random(4711);
   let refused = 0;
   let computed = 0;

@@ -108,9 +108,7 @@ const only = (kinds: string | string[], schema: Joi.Schema, need: "required" | "
   Joi.when("kind", { is: Joi.valid(...[kinds].flat()), then: schema[need](), otherwise: Joi.forbidden() });
 
 const hole = Joi.object({
-  kind: Joi.string()
-    .valid("round", "thread", "countersunk", "slot", "rect", "polygon", "knockout")
-    .required(),
+  kind: Joi.string().valid("round", "thread", "countersunk", "slot", "rect", "polygon", "knockout").required(),
   x: only(["round", "thread", "countersunk", "slot", "rect", "knockout"], mm),
   y: only(["round", "thread", "countersunk", "slot", "rect", "knockout"], mm),
   d: only(["round", "countersunk", "knockout"], positive),

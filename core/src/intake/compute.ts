@@ -270,9 +270,7 @@ function checkEnd(look: Lookup, points: OpenPoints, thing: Thing, of: string, re
       thing,
       of,
       text: `${thing} ${of} goes to ${ref.device}, ${dropped ? "which is left out by the chosen options" : "which is not in the design"}`,
-      remedy: dropped
-        ? `Give the ${thing} the same condition as the device.`
-        : "Correct the tag or add the device.",
+      remedy: dropped ? `Give the ${thing} the same condition as the device.` : "Correct the tag or add the device.",
     });
     return;
   }
@@ -431,8 +429,7 @@ function checkClamps(look: Lookup, points: OpenPoints): void {
     }
   }
   for (const c of look.cables.values()) {
-    for (const core of c.cores)
-      for (const ref of [core.from, core.to]) land(ref, `core ${core.core} of ${c.tag}`);
+    for (const core of c.cores) for (const ref of [core.from, core.to]) land(ref, `core ${core.core} of ${c.tag}`);
   }
   for (const { ref, by } of landed.values()) {
     const pin = pinOf(look, ref);

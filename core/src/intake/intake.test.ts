@@ -3,8 +3,7 @@ import { compute as panel } from "../panel/compute";
 import type { Design } from "../design/model";
 import { compute } from "./compute";
 
-const base = () =>
-  tiny({ ducts: [{}], devices: [dot("-A", 100, 20), dot("-B", 300, 20)], wires: [wire("-A", "-B")] });
+const base = () => tiny({ ducts: [{}], devices: [dot("-A", 100, 20), dot("-B", 300, 20)], wires: [wire("-A", "-B")] });
 
 /** Kinds of open points that a changed design has. */
 const kinds = (change: (d: Design) => void): string[] => {
@@ -24,11 +23,7 @@ test.each<[string, (d: Design) => void, string]>([
   ["an unknown pin", (d) => void (d.wires[0]!.from!.pin = "?"), "stop unknown pin: wire 1"],
   ["an unknown device", (d) => void (d.wires[0]!.from!.device = "?"), "stop unknown device: wire 1"],
   ["a wire with one end", (d) => void delete d.wires[0]!.to, "stop end missing: wire 1"],
-  [
-    "both ends on one pin",
-    (d) => void (d.wires[0]!.to = d.wires[0]!.from!),
-    "stop both ends on one pin: wire 1",
-  ],
+  ["both ends on one pin", (d) => void (d.wires[0]!.to = d.wires[0]!.from!), "stop both ends on one pin: wire 1"],
   ["an unknown net", (d) => void (d.wires[0]!.net = "?"), "check unknown net: wire 1"],
   ["a net without class", (d) => void delete d.nets[0]!.class, "check no class: net n"],
   ["a device on two places", (d) => void (d.devices[0]!.on!.rail = "R"), "stop two places: device -A"],
@@ -122,11 +117,7 @@ describe("where things stand", () => {
       (d) => void (d.devices[0]!.on = { face: "+A1/plate", x: 1995, y: 0 }),
       "check outside its face: device -A",
     ],
-    [
-      "a device off its rail",
-      (d) => void (d.devices[0]!.on = { rail: "R1", x: 295 }),
-      "check off its rail: device -A",
-    ],
+    ["a device off its rail", (d) => void (d.devices[0]!.on = { rail: "R1", x: 295 }), "check off its rail: device -A"],
     [
       "a part without rail datum on a rail",
       (d) => void (d.devices[0]!.on = { rail: "R1", x: 0 }),

@@ -122,9 +122,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     const known = done.get(device.tag);
     if (known !== undefined) return known;
     if (onTheWay.has(device.tag)) {
-      points.add(
-        loosePoint(device.tag, `${device.tag} sits in itself by way of its slots`, "Break the ring."),
-      );
+      points.add(loosePoint(device.tag, `${device.tag} sits in itself by way of its slots`, "Break the ring."));
       return null;
     }
     onTheWay.add(device.tag);
@@ -143,11 +141,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     if (on.rail !== undefined) return onRail(device, part, on.rail);
     if (on.slot !== undefined) return inSlot(device, part, on.slot, on.name ?? "");
     points.add(
-      loosePoint(
-        device.tag,
-        `${device.tag} is loose: it has no place on a face, a rail or in a slot`,
-        "Place it.",
-      ),
+      loosePoint(device.tag, `${device.tag} is loose: it has no place on a face, a rail or in a slot`, "Place it."),
     );
     return null;
   };
@@ -160,9 +154,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     }
     const { x, y } = device.on!;
     if (x === undefined || y === undefined) {
-      points.add(
-        loosePoint(device.tag, `${device.tag} is on ${id} but has no x and y`, "Give both coordinates."),
-      );
+      points.add(loosePoint(device.tag, `${device.tag} is on ${id} but has no x and y`, "Give both coordinates."));
       return null;
     }
     const centre = { x: x + part.w / 2, y: y + part.h / 2 };
@@ -217,9 +209,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     }
     const turn: Turn = rail.run === "up" ? 90 : 0;
     const start: Point =
-      rail.run === "up"
-        ? { x: rail.x + railPart.h / 2, y: rail.y }
-        : { x: rail.x, y: rail.y + railPart.h / 2 };
+      rail.run === "up" ? { x: rail.x + railPart.h / 2, y: rail.y } : { x: rail.x, y: rail.y + railPart.h / 2 };
     const along = turnPoint({ x: x + part.w / 2, y: part.h / 2 - datumY }, turn);
     const centre = { x: start.x + along.x, y: start.y + along.y };
     return {
@@ -238,9 +228,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
         loosePoint(
           device.tag,
           `${device.tag} is in slot ${name || "?"} of ${parentTag}, which ${parent ? "has no such slot" : "is not in the design"}`,
-          parentPart?.slots?.length
-            ? `It has: ${parentPart.slots.map((s) => s.name).join(", ")}.`
-            : "Correct the tag.",
+          parentPart?.slots?.length ? `It has: ${parentPart.slots.map((s) => s.name).join(", ")}.` : "Correct the tag.",
         ),
       );
       return null;

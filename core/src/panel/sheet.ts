@@ -32,9 +32,7 @@ export function layOut(panel: PanelResult, hinges: ReadonlyMap<string, "left" | 
   let x = 0;
   const enclosures = [...new Set(panel.faces.map((f) => f.enclosure))];
   for (const enclosure of enclosures) {
-    const here = panel.faces.filter(
-      (f) => f.enclosure === enclosure && (used.has(f.id) || f.kind === "plate"),
-    );
+    const here = panel.faces.filter((f) => f.enclosure === enclosure && (used.has(f.id) || f.kind === "plate"));
     const main = here.filter((f) => f.kind === "plate" || f.kind === "door");
     if (hinges.get(enclosure) === "left") main.reverse();
     const others = here.filter((f) => f.kind !== "plate" && f.kind !== "door");

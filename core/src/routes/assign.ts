@@ -162,8 +162,7 @@ function relieve(
       if (pa === piece || pb === piece) continue;
       const key = `${pa} ${pb} ${trip.class} ${trip.areaMm2}`;
       if (hopeless.has(key)) continue;
-      const blocked =
-        (trip.class && blockedFor(net, trip.class, rules, holders)) || new Uint8Array(net.edges.length);
+      const blocked = (trip.class && blockedFor(net, trip.class, rules, holders)) || new Uint8Array(net.edges.length);
       const own = new Set(current.pieces);
       net.edges.forEach((e, p) => {
         if (e.kind === "piece" && used[p]! + (own.has(p) ? 0 : trip.areaMm2) > room(p)) blocked[p] = 1;

@@ -43,10 +43,7 @@ export function attach(
   const marks: Mark[] = [];
   const known = pin.x !== undefined && pin.y !== undefined && pin.z !== undefined;
   if (!known) marks.push("no-pin-geometry");
-  const p = onBody(
-    body,
-    known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 },
-  );
+  const p = onBody(body, known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 });
   const exit = known && pin.exit ? turnExit(pin.exit, body.turn) : null;
   if (known && !pin.exit) marks.push("no-exit");
   if (pin.tail === undefined) marks.push("no-tail");
@@ -63,6 +60,7 @@ export function attach(
     onDoor: at.face.endsWith("/door"),
     entry: null,
     tailMm: toMm(toUm(pin.tail ?? 0)),
+    fallbacks: marks,
   };
   if (!found) return { foot: null, entryUm: 0, x, y, z, directLeads: part.directLeads ?? false, end, marks };
   const { bar, t, distance } = found;

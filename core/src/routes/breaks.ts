@@ -43,23 +43,14 @@ function partsText(net: Network, from: Attached, to: Attached): string {
   for (const a of near) {
     for (const b of far) {
       if (a.face !== b.face) continue;
-      const dx = Math.max(
-        0,
-        b.outline.x - (a.outline.x + a.outline.w),
-        a.outline.x - (b.outline.x + b.outline.w),
-      );
-      const dy = Math.max(
-        0,
-        b.outline.y - (a.outline.y + a.outline.h),
-        a.outline.y - (b.outline.y + b.outline.h),
-      );
+      const dx = Math.max(0, b.outline.x - (a.outline.x + a.outline.w), a.outline.x - (b.outline.x + b.outline.w));
+      const dy = Math.max(0, b.outline.y - (a.outline.y + a.outline.h), a.outline.y - (b.outline.y + b.outline.h));
       const gap = Math.hypot(dx, dy);
       if (gap < (closest?.gap ?? Infinity)) closest = { a, b, gap };
     }
   }
   const lead = `no way leads from ${start} to ${goal}`;
-  if (closest)
-    return `${lead}: ${closest.a.tag} and ${closest.b.tag} stand ${Math.round(toMm(closest.gap))} mm apart`;
+  if (closest) return `${lead}: ${closest.a.tag} and ${closest.b.tag} stand ${Math.round(toMm(closest.gap))} mm apart`;
   const [faceA, faceB] = [from.end.face, to.end.face];
   const hanging = [...net.hanging].map(([tag, why]) => `crossing ${tag} hangs free (${why})`);
   if (hanging.length > 0) return `${lead}: ${hanging.join("; ")}`;

@@ -153,8 +153,7 @@ function isDirect(from: Attached, to: Attached, rules: Rules): boolean {
   return squareUm(from, to) <= toUm(rules.routes.directReachMm);
 }
 
-const squareUm = (a: Attached, b: Attached): number =>
-  Math.abs(a.x - b.x) + Math.abs(a.y - b.y) + Math.abs(a.z - b.z);
+const squareUm = (a: Attached, b: Attached): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y) + Math.abs(a.z - b.z);
 
 function tripOf({ from, to, direct, route }: Draft): Trip | null {
   if (!from?.foot || !to?.foot || direct || route.marks.includes("core")) return null;
@@ -196,8 +195,10 @@ function finish(
   route.lengthMm = lengthMm;
   route.terms = terms;
   if (direct) {
-    route.from!.entry = null;
-    route.to!.entry = null;
+    for (const end of [route.from!, route.to!]) {
+      end.entry = null;
+      end.fallbacks = end.fallbacks.filter((m) => !ENTRY_MARKS.has(m));
+    }
     route.marks.push("direct");
     return;
   }
@@ -206,8 +207,7 @@ function finish(
   if (chosen!.why === "class") route.marks.push("detour-class");
   if (chosen!.why === "fill") route.marks.push("detour-fill");
   if (chosen!.shared) route.marks.push("shared-duct");
-  if (chosen!.pieces.some((p) => net.bars[net.edges[p]!.bar]!.insideMm2 === 0))
-    route.marks.push("no-duct-size");
+  if (chosen!.pieces.some((p) => net.bars[net.edges[p]!.bar]!.insideMm2 === 0)) route.marks.push("no-duct-size");
 }
 
 function plainNodes(net: Network): NetworkNode[] {
@@ -299,8 +299,7 @@ function pointOut(
   for (const w of wires) {
     const wire = (severity: "stop" | "check", kind: string, text: string, remedy: string) =>
       points.add({ severity, kind, thing: "wire", of: w.id, text: `wire ${w.id} ${text}`, remedy });
-    if (w.noWay)
-      wire("stop", "no way", `has no length: ${w.noWay}`, "Mend the place named; the length follows.");
+    if (w.noWay) wire("stop", "no way", `has no length: ${w.noWay}`, "Mend the place named; the length follows.");
     if (!w.sizeMm2)
       wire("stop", "no cross-section", "has no cross-section", "Give it to the wire, its net or its class.");
     if (!w.colour) wire("check", "no colour", "has no colour", "Give it to the wire, its net or its class.");
@@ -350,9 +349,7 @@ function pointOut(
         thing: "piece",
         of: worst.id,
         text: `duct ${d.tag} is ${worst.fillPercent} % full in piece ${worst.id}; ${over ? `the limit is ${rules.routes.fillLimitPercent} %` : `watched from ${rules.routes.fillWatchPercent} %`}`,
-        remedy: over
-          ? "Take a larger duct or lead wires another way."
-          : "Keep it in mind when wires are added.",
+        remedy: over ? "Take a larger duct or lead wires another way." : "Keep it in mind when wires are added.",
       });
     }
   }
@@ -364,12 +361,7 @@ function pointOutPins(drafts: readonly Draft[], look: Lookup, points: OpenPoints
   for (const d of drafts) {
     for (const end of [d.from, d.to]) {
       for (const mark of end?.marks ?? []) {
-        if (
-          mark !== "no-pin-geometry" &&
-          mark !== "no-exit" &&
-          mark !== "no-tail" &&
-          mark !== "exit-met-nothing"
-        )
+        if (mark !== "no-pin-geometry" && mark !== "no-exit" && mark !== "no-tail" && mark !== "exit-met-nothing")
           continue;
         if (d.direct && ENTRY_MARKS.has(mark)) continue;
         // A pin that meets nothing is a matter of where its device stands; the others, of the part.
@@ -392,11 +384,7 @@ function pointOutPins(drafts: readonly Draft[], look: Lookup, points: OpenPoints
       "states no exit direction; the nearest duct is taken",
       "Add the exit direction of the pin to the part.",
     ],
-    "no-tail": [
-      "no tail",
-      "states no tail; 0 mm is counted inside the device",
-      "Add the tail of the pin to the part.",
-    ],
+    "no-tail": ["no tail", "states no tail; 0 mm is counted inside the device", "Add the tail of the pin to the part."],
     "exit-met-nothing": [
       "exit meets no duct",
       "meets no duct in its exit direction; the nearest duct is taken",

@@ -48,13 +48,12 @@ function stepTerm(step: Step, wire: WireRoute): Term {
         step.end === "from"
           ? `${step.heading ?? "straight"} into ${step.duct}`
           : `${step.heading ?? "straight"} out of ${step.duct}`;
-      const marks = wire.marks.filter((m) => ENTRY_FALLBACKS.includes(m));
       return {
         text: `${end.device}:${end.pin} ${word}`,
         value: step.mm,
         detail: `${fmt(step.planeMm)} in the plane + ${fmt(step.heightMm)} in height`,
         link: { thing: "device", of: end.device },
-        ...(marks.length > 0 && endHasFallback(end, marks) ? { fallback: true } : {}),
+        ...(end.fallbacks.some((m) => ENTRY_FALLBACKS.includes(m)) ? { fallback: true } : {}),
       };
     }
     case "along":
@@ -82,13 +81,6 @@ function stepTerm(step: Step, wire: WireRoute): Term {
   }
 }
 
-/** A fallback touches an end when that end lacks what the mark says; without direction it is the pin's exit. */
-function endHasFallback(end: WireEnd, marks: readonly Mark[]): boolean {
-  return marks.some((m) =>
-    m === "no-pin-geometry" || m === "no-exit" ? end.exit === null : end.exit !== null,
-  );
-}
-
 const fmt = (mm: number): string => String(Math.round(mm * 1000) / 1000);
 
 function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules): Working {
@@ -101,14 +93,13 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
   const terms: Term[] = stepsOf(result, wire)
     .filter((s) => s.kind !== "joint" || s.mm !== 0)
     .map((s) => stepTerm(s, wire));
-  if (t.loops > 0)
-    terms.push({ text: "loops at crossings", value: t.loops, source: rule("crossingLoopMm", rules) });
+  if (t.loops > 0) terms.push({ text: "loops at crossings", value: t.loops, source: rule("crossingLoopMm", rules) });
   const tail = (end: WireEnd, mm: number): Term => ({
     text: `tail inside ${end.device}`,
     value: mm,
     detail: `from pin ${end.pin} to the end of the wire, stripped part included`,
     source: "part library",
-    ...(wire.marks.includes("no-tail") && mm === 0 ? { fallback: true } : {}),
+    ...(end.fallbacks.includes("no-tail") ? { fallback: true } : {}),
   });
   const slack = (end: WireEnd, mm: number): Term => ({
     text: `slack at ${end.device}`,
@@ -117,8 +108,7 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
   });
   terms.push(tail(wire.from!, t.tailFrom), tail(wire.to!, t.tailTo));
   terms.push(slack(wire.from!, t.slackFrom), slack(wire.to!, t.slackTo));
-  if (t.reserve !== 0)
-    terms.push({ text: "reserve", value: t.reserve, source: rule("reservePercent", rules) });
+  if (t.reserve !== 0) terms.push({ text: "reserve", value: t.reserve, source: rule("reservePercent", rules) });
   if (t.raise > 0)
     terms.push({
       text: "raised to the shortest lead",
@@ -131,9 +121,7 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
     terms.push({
       text: why,
       detail: `the shortest way through the network is ${fmt(wire.shortestMm)} mm with loops; this one is ${fmt(t.way + t.loops)} mm`,
-      source: wire.marks.includes("detour-fill")
-        ? rule("fillLimitPercent", rules)
-        : ROUTE_RULE_NOTES.apart.text,
+      source: wire.marks.includes("detour-fill") ? rule("fillLimitPercent", rules) : ROUTE_RULE_NOTES.apart.text,
     });
   }
   return { title, unit: "mm", terms, total: wire.lengthMm };
@@ -156,8 +144,7 @@ function explainOrigin(
   const until = found ? order.indexOf(found.origin) : order.length;
   const terms: Term[] = order.slice(0, until).map((o) => ({ text: `not ${ORIGINS[o]}` }));
   if (found) {
-    const where =
-      found.origin === "wire" ? wire.id : found.origin === "net" ? (wire.net ?? "") : (wire.class ?? "");
+    const where = found.origin === "wire" ? wire.id : found.origin === "net" ? (wire.net ?? "") : (wire.class ?? "");
     terms.push({ text: `${ORIGINS[found.origin]}${where ? `: ${where}` : ""}` });
   }
   return { title, unit, terms, total: found?.value ?? null };

@@ -24,14 +24,7 @@ export function cutLength(parts: LengthParts, rules: RouteRules): { lengthMm: nu
   const slackFrom = slack(parts.fromOnDoor);
   const slackTo = slack(parts.toOnDoor);
   const sum =
-    parts.entryFromUm +
-    parts.wayUm +
-    parts.entryToUm +
-    parts.loopsUm +
-    tailFrom +
-    tailTo +
-    slackFrom +
-    slackTo;
+    parts.entryFromUm + parts.wayUm + parts.entryToUm + parts.loopsUm + tailFrom + tailTo + slackFrom + slackTo;
   const reserve = Math.round((sum * rules.reservePercent) / 100);
   const raise = Math.max(0, toUm(rules.shortestLeadMm) - sum - reserve);
   const step = toUm(rules.stepMm);

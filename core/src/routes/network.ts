@@ -137,12 +137,7 @@ interface Link {
 }
 
 /** Builds the network of all ducts and crossings. O(n log n) in ducts and joints. */
-export function buildNetwork(
-  look: Lookup,
-  panel: PanelResult,
-  rules: RouteRules,
-  points: OpenPoints,
-): Network {
+export function buildNetwork(look: Lookup, panel: PanelResult, rules: RouteRules, points: OpenPoints): Network {
   const bars = makeBars(look, panel);
   const byFace = new Map<string, Bar[]>();
   for (const bar of bars) byFace.set(bar.face.id, [...(byFace.get(bar.face.id) ?? []), bar]);
@@ -239,11 +234,9 @@ function joinCrossing(
   const path = crossing.points.map((p) => ({ x: p.x + row.x, y: p.y, z: p.z }));
   const end = (named: CrossingEnd, p: Point3): (Foot & { um: number }) | string => {
     const where = named.duct === undefined ? `face ${named.face}` : `duct ${named.duct}`;
-    const on =
-      named.duct === undefined ? (byFace.get(named.face!) ?? []) : bars.filter((b) => b.tag === named.duct);
+    const on = named.duct === undefined ? (byFace.get(named.face!) ?? []) : bars.filter((b) => b.tag === named.duct);
     const face = on[0]?.face;
-    if (!face)
-      return named.duct === undefined ? `there is no duct on ${where}` : `${where} is not in the design`;
+    if (!face) return named.duct === undefined ? `there is no duct on ${where}` : `${where} is not in the design`;
     if (face.row !== row.row) return `${where} is in another row of enclosures than ${crossing.enclosure}`;
     const local = toFace(face, p);
     const [x, y, z] = [toUm(local.x), toUm(local.y), toUm(local.z)];

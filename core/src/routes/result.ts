@@ -84,6 +84,8 @@ export interface WireEnd {
   /** Index of the piece it enters and the point on the centre line; null for a direct lead or no duct. */
   entry: { edge: number; x: number; y: number; planeMm: number; heightMm: number } | null;
   tailMm: number;
+  /** What of this end rests on a fallback. */
+  fallbacks: Mark[];
 }
 
 /** What a cut length is the sum of, mm. */

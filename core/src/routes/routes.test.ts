@@ -41,9 +41,7 @@ describe("joints", () => {
   });
 
   test("ducts within the join gap are joined and the gap counts", () => {
-    expect(across({ length: 295 }, { x: 300, y: 0, length: 400 }, [320, 400]).terms!.way).toBe(
-      195 + 25 + 380,
-    );
+    expect(across({ length: 295 }, { x: 300, y: 0, length: 400 }, [320, 400]).terms!.way).toBe(195 + 25 + 380);
   });
 
   test("ducts beyond the join gap are not joined; facing ends up to the watch gap get an open point", () => {
@@ -131,12 +129,10 @@ describe("leaving a pin", () => {
 
   test("a duct just inside the reach is met, one just outside is not", () => {
     expect(
-      leave("up", [{ y: 0 }, { y: 600, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!
-        .marks,
+      leave("up", [{ y: 0 }, { y: 600, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!.marks,
     ).toEqual([]);
     expect(
-      leave("up", [{ y: 0 }, { y: 600.1, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!
-        .marks,
+      leave("up", [{ y: 0 }, { y: 600.1, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!.marks,
     ).toEqual(["exit-met-nothing"]);
   });
 
@@ -172,10 +168,7 @@ describe("leaving a pin", () => {
       tiny({
         parts: [withExit("X", "right")],
         ducts: [{ y: 320 }],
-        devices: [
-          { tag: "-A", part: "X", turn: 90, on: { face: "+A1/plate", x: 95, y: 195 } },
-          dot("-B", 400, 340),
-        ],
+        devices: [{ tag: "-A", part: "X", turn: 90, on: { face: "+A1/plate", x: 95, y: 195 } }, dot("-B", 400, 340)],
         wires: [wire("-A", "-B")],
         rules: BARE,
       }),
@@ -369,17 +362,15 @@ describe("classes and fill", () => {
   test("wires that only pass leave a full duct until it is at its limit", () => {
     const wires = Array.from({ length: 30 }, () => wire("-A", "-B", { net: "drive" }));
     const result = route(tiny({ ducts: ring, nets, devices: corners, wires, rules: BARE }));
-    const full = result.edges.filter(
-      (e): e is PieceEdge => e.kind === "piece" && e.duct === "low" && e.wires > 0,
-    );
+    const full = result.edges.filter((e): e is PieceEdge => e.kind === "piece" && e.duct === "low" && e.wires > 0);
     expect(Math.max(...full.map((p) => p.fillPercent))).toBeLessThanOrEqual(70);
     const round = result.wires.filter((w) => w.marks.includes("detour-fill"));
     expect(round.length).toBe(30 - full[0]!.wires);
     expect(round[0]!.shortestMm).toBeLessThan(round[0]!.terms!.way);
     expect(
-      lengths(
-        tiny({ ducts: ring, nets, devices: corners, wires, rules: { routes: { detourMostMm: 0 } } }),
-      ).every((l, _, all) => l === all[0]),
+      lengths(tiny({ ducts: ring, nets, devices: corners, wires, rules: { routes: { detourMostMm: 0 } } })).every(
+        (l, _, all) => l === all[0],
+      ),
     ).toBe(true);
   });
 
@@ -486,17 +477,12 @@ describe("properties", () => {
 
   test("mirrored, shifted and end-swapped designs give the same lengths", () => {
     fc.assert(
-      fc.property(
-        panels,
-        fc.integer({ min: -600, max: 400 }),
-        fc.integer({ min: -600, max: 400 }),
-        (p, sx, sy) => {
-          const plain = lengths(build(p));
-          expect(lengths(build(p, { mirror: true }))).toEqual(plain);
-          expect(lengths(build(p, { shift: [sx, sy] }))).toEqual(plain);
-          expect(lengths(build(p, { swap: true }))).toEqual(plain);
-        },
-      ),
+      fc.property(panels, fc.integer({ min: -600, max: 400 }), fc.integer({ min: -600, max: 400 }), (p, sx, sy) => {
+        const plain = lengths(build(p));
+        expect(lengths(build(p, { mirror: true }))).toEqual(plain);
+        expect(lengths(build(p, { shift: [sx, sy] }))).toEqual(plain);
+        expect(lengths(build(p, { swap: true }))).toEqual(plain);
+      }),
       RUNS,
     );
   });
@@ -505,9 +491,7 @@ describe("properties", () => {
     fc.assert(
       fc.property(panels, (p) => {
         const [one, two] = [route(build(p)), route(build(p, { swap: true }))];
-        one.wires.forEach((w, i) =>
-          expect(piecesIn(one, w).sort()).toEqual(piecesIn(two, two.wires[i]!).sort()),
-        );
+        one.wires.forEach((w, i) => expect(piecesIn(one, w).sort()).toEqual(piecesIn(two, two.wires[i]!).sort()));
       }),
       RUNS,
     );
@@ -527,8 +511,7 @@ describe("properties", () => {
           const now = after.wires[i]!;
           const same = (a: WireRoute["from"], b: WireRoute["from"]): boolean =>
             a!.entry!.x === b!.entry!.x && a!.entry!.y === b!.entry!.y;
-          if (same(w.from, now.from) && same(w.to, now.to))
-            expect(now.terms!.way).toBeLessThanOrEqual(w.terms!.way);
+          if (same(w.from, now.from) && same(w.to, now.to)) expect(now.terms!.way).toBeLessThanOrEqual(w.terms!.way);
         });
       }),
       RUNS,

@@ -85,10 +85,7 @@ export function storeDesign(db: Kysely<Schema>, design: NewDesign): Promise<"sto
 export function deleteJob(db: Kysely<Schema>, code: string): Promise<boolean> {
   return db.transaction().execute(async (tx) => {
     const gone = await tx.deleteFrom("jobs").where("code", "=", code).executeTakeFirst();
-    await tx
-      .deleteFrom("results")
-      .where("design_hash", "not in", tx.selectFrom("designs").select("hash"))
-      .execute();
+    await tx.deleteFrom("results").where("design_hash", "not in", tx.selectFrom("designs").select("hash")).execute();
     return gone.numDeletedRows > 0n;
   });
 }

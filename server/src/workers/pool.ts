@@ -5,11 +5,7 @@ import type { ComputeAnswer, FilesAnswer, ReadAnswer, StageMessage, Task } from 
 /** The worker threads, as the rest of the server sees them. */
 export interface Workers {
   read(bytes: Uint8Array): Promise<ReadAnswer>;
-  compute(
-    json: Uint8Array,
-    signal: AbortSignal,
-    progress: (message: StageMessage) => void,
-  ): Promise<ComputeAnswer>;
+  compute(json: Uint8Array, signal: AbortSignal, progress: (message: StageMessage) => void): Promise<ComputeAnswer>;
   files(stages: Record<string, Uint8Array>, open: Uint8Array): Promise<FilesAnswer>;
   close(): Promise<void>;
 }
@@ -17,18 +13,14 @@ export interface Workers {
 /** @param file the bundled worker */
 export function startWorkers(file: string, threads: number): Workers {
   const pool = new Piscina({ filename: file, maxThreads: threads, minThreads: 1, idleTimeout: 30_000 });
-  const run = (task: Task, options?: Parameters<Piscina["run"]>[1]): Promise<unknown> =>
-    pool.run(task, options);
+  const run = (task: Task, options?: Parameters<Piscina["run"]>[1]): Promise<unknown> => pool.run(task, options);
   return {
     read: (bytes) => run({ kind: "read", bytes }) as Promise<ReadAnswer>,
     async compute(json, signal, progress) {
       const { port1, port2 } = new MessageChannel();
       port1.on("message", progress);
       try {
-        return (await run(
-          { kind: "compute", json, port: port2 },
-          { signal, transferList: [port2] },
-        )) as ComputeAnswer;
+        return (await run({ kind: "compute", json, port: port2 }, { signal, transferList: [port2] })) as ComputeAnswer;
       } finally {
         port1.close();
       }

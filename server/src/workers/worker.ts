@@ -42,9 +42,7 @@ function read({ bytes }: ReadTask): ReadAnswer {
   } catch {
     return {
       ok: false,
-      faults: [
-        { path: "the whole file", found: "bytes that are not UTF-8", expected: "a text file in UTF-8" },
-      ],
+      faults: [{ path: "the whole file", found: "bytes that are not UTF-8", expected: "a text file in UTF-8" }],
       count: 1,
     };
   }
@@ -111,5 +109,4 @@ function stored(name: string, value: unknown): StoredBytes {
   return { name, type: "application/json; charset=utf-8", etag: etagOf(bytes), bytes };
 }
 
-const etagOf = (bytes: Uint8Array): string =>
-  `"${createHash("sha256").update(bytes).digest("hex").slice(0, 32)}"`;
+const etagOf = (bytes: Uint8Array): string => `"${createHash("sha256").update(bytes).digest("hex").slice(0, 32)}"`;

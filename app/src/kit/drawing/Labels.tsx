@@ -11,8 +11,7 @@ const CHAR_PX = 6.7;
 /** More labels than this help nobody and cost time. */
 const MOST = 400;
 
-const meets = (a: Box, b: Box): boolean =>
-  a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
+const meets = (a: Box, b: Box): boolean => a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
 
 /** Tags of devices and ducts, where there is room for them at this scale. */
 export const Labels = memo(function Labels({
@@ -50,14 +49,7 @@ export const Labels = memo(function Labels({
         const b = layout.boxOf(f.id, 0, 0, f.w, f.h);
         const p = px(b.x, b.y);
         return meets({ ...b, y: b.y - 60 }, visible) && f.w * view.k > 40 ? (
-          <Text
-            key={f.id}
-            x={p.x}
-            y={p.y - 6}
-            fontSize={FONT_PX + 1}
-            fontFamily={FONTS.medium}
-            fill={t.graphite}
-          >
+          <Text key={f.id} x={p.x} y={p.y - 6} fontSize={FONT_PX + 1} fontFamily={FONTS.medium} fill={t.graphite}>
             {`${f.enclosure} ${f.kind}`}
           </Text>
         ) : null;

@@ -73,13 +73,7 @@ const ROUND: ReadonlySet<string> = new Set(["operator", "lamp"]);
 const TERMINALS = (c: string): boolean => c === "terminal" || c === "earth";
 
 /** Faces, rails, ducts and bodies: a handful of long paths, whatever the size of the panel. */
-export const PanelLayer = memo(function PanelLayer({
-  panel,
-  layout,
-}: {
-  panel: PanelResult;
-  layout: Layout;
-}) {
+export const PanelLayer = memo(function PanelLayer({ panel, layout }: { panel: PanelResult; layout: Layout }) {
   const t = useTokens();
   const paths = useMemo(
     () => ({

@@ -16,11 +16,7 @@ export function ScaleBar({ k }: { k: number }) {
   const settings = useSettings();
   const mm = barLength(k, settings.length === "mm" ? STEPS_MM : STEPS_IN);
   return (
-    <View
-      testID="scale-bar"
-      className="absolute bottom-2 left-2 bg-paper px-1"
-      style={{ pointerEvents: "none" }}
-    >
+    <View testID="scale-bar" className="absolute bottom-2 left-2 bg-paper px-1" style={{ pointerEvents: "none" }}>
       <View className="h-[6px] border-x-2 border-b-2 border-graphite" style={{ width: mm * k }} />
       <Small className="text-graphite">{formatLength(mm, settings)}</Small>
     </View>

@@ -52,9 +52,7 @@ test("fitting brings the middle of the box to the middle of the view", () => {
 });
 
 test("the scale bar is the longest round length that fits", () => {
-  expect([
-    barLength(1, [1, 10, 100, 200]),
-    barLength(0.5, [1, 10, 100, 200]),
-    barLength(500, [1, 10]),
-  ]).toEqual([100, 200, 1]);
+  expect([barLength(1, [1, 10, 100, 200]), barLength(0.5, [1, 10, 100, 200]), barLength(500, [1, 10])]).toEqual([
+    100, 200, 1,
+  ]);
 });

@@ -25,10 +25,7 @@ const REDRAW_SCALE = 1.6;
 const TAP_PX = 6;
 
 export function fitTo(box: Box, width: number, height: number): View {
-  const k = Math.min(
-    (width * (1 - 2 * MARGIN)) / Math.max(box.w, 1),
-    (height * (1 - 2 * MARGIN)) / Math.max(box.h, 1),
-  );
+  const k = Math.min((width * (1 - 2 * MARGIN)) / Math.max(box.w, 1), (height * (1 - 2 * MARGIN)) / Math.max(box.h, 1));
   return { k, x: width / 2 - k * (box.x + box.w / 2), y: height / 2 - k * (box.y + box.h / 2) };
 }
 
@@ -66,8 +63,7 @@ export function useZoom(width: number, height: number, sheet: Box) {
         const dx = t.x - from.x * scale;
         const dy = t.y - from.y * scale;
         if (layer.current) layer.current.style.transform = `translate(${dx}px, ${dy}px) scale(${scale})`;
-        const far =
-          Math.abs(t.x - from.x) > width * REDRAW_SHIFT || Math.abs(t.y - from.y) > height * REDRAW_SHIFT;
+        const far = Math.abs(t.x - from.x) > width * REDRAW_SHIFT || Math.abs(t.y - from.y) > height * REDRAW_SHIFT;
         clearTimeout(rest);
         if (!event.sourceEvent || far || scale > REDRAW_SCALE || scale < 1 / REDRAW_SCALE) commit(t);
         else rest = setTimeout(() => commit(t), 120);

@@ -12,11 +12,7 @@ function Page({ job }: { job: JobDetail }) {
   return (
     <WithResult result={intake} what="Intake">
       {(data) => (
-        <IntakeView
-          job={job}
-          intake={data}
-          cable={design.data?.cables.find((c) => c.tag === cable) ?? null}
-        />
+        <IntakeView job={job} intake={data} cable={design.data?.cables.find((c) => c.tag === cable) ?? null} />
       )}
     </WithResult>
   );

@@ -35,14 +35,7 @@ function Page({ job }: { job: JobDetail }) {
       {(placed) => (
         <WithResult result={routes} what="Routes">
           {(data) => (
-            <RoutesView
-              job={job}
-              panel={placed}
-              result={data}
-              overrides={job.rules}
-              choice={choice}
-              filter={filter}
-            />
+            <RoutesView job={job} panel={placed} result={data} overrides={job.rules} choice={choice} filter={filter} />
           )}
         </WithResult>
       )}

@@ -1,0 +1,209 @@
+import type { JobDetail, JobSummary } from "@gray-bench/contract/api";
+import { STAGE_NAMES } from "@gray-bench/core/stage-names";
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
+import { router } from "expo-router";
+import { page, serve } from "../testing/page";
+import { DeskView } from "./DeskView";
+import { JobsView } from "./JobsView";
+
+jest.mock("expo-router", () => {
+  const { createElement } = jest.requireActual<typeof import("react")>("react");
+  return {
+    Link: ({ href, children, testID }: { href: string; children: unknown; testID?: string }) =>
+      createElement("a", { href, "data-testid": testID }, children as never),
+    router: { push: jest.fn(), replace: jest.fn() },
+  };
+});
+jest.mock("react-dropzone", () => ({
+  useDropzone: ({ onDrop }: { onDrop(files: File[]): void }) => ({
+    getRootProps: () => ({}),
+    getInputProps: (p: object) => ({
+      ...p,
+      type: "file",
+      onChange: (e: { target: { files: File[] } }) => onDrop([...e.target.files]),
+    }),
+    isDragActive: false,
+    open: () => undefined,
+  }),
+}));
+
+const none = { stop: 0, check: 0, note: 0 };
+const summary = (more: Partial<JobSummary> = {}): JobSummary => ({
+  code: "HILL-1",
+  title: "dome rotator",
+  customer: null,
+  due: "2020-01-15",
+  revision: "A",
+  importedAt: "2026-11-23T00:00:00Z",
+  designHash: "h",
+  run: "done",
+  stages: STAGE_NAMES.map((stage) => ({ stage, state: "ready", open: none })),
+  open: { stop: 1, check: 0, note: 2 },
+  figures: {
+    devices: 3,
+    wires: 2,
+    routed: 1,
+    cables: 0,
+    totalMm: 1234,
+    longest: { wire: "7", mm: 1234 },
+    worstPiece: { piece: "W1.2", percent: 12.34 },
+    fallbacks: 0,
+  },
+  ...more,
+});
+const detail = (more: Partial<JobDetail> = {}): JobDetail => ({
+  ...summary(),
+  enclosures: [],
+  hinges: {},
+  rules: {},
+  options: [{ key: "o", text: "lift", chosen: "fitted", choices: ["fitted"] }],
+  revisions: [{ revision: "A", designHash: "h", importedAt: "" }],
+  files: ["wires.csv"],
+  ...more,
+});
+
+const openPoints = {
+  open: [
+    {
+      id: "1",
+      stage: "routes",
+      severity: "stop",
+      kind: "no way",
+      thing: "wire",
+      of: "7",
+      text: "wire 7 has no length",
+      remedy: "Mend it.",
+    },
+  ],
+};
+
+describe("the list of jobs", () => {
+  const choose = async (): Promise<void> => {
+    const file = Object.assign(new File(["{}"], "my.bench.json"), {
+      arrayBuffer: () => Promise.resolve(new ArrayBuffer(2)),
+    });
+    await act(async () => {
+      fireEvent.change(screen.getByTestId("file-input"), { target: { files: [file] } });
+      await Promise.resolve();
+    });
+  };
+
+  test("shows what is open, what is late, and what is not computed", async () => {
+    serve({ "GET /api/jobs": [200, { jobs: [summary(), summary({ code: "B", run: "cancelled", due: null })] }] });
+    page(<JobsView />);
+    const card = await screen.findByTestId("job-HILL-1");
+    expect(card.textContent).toMatch(/due 15 Jan 2020, \d+ days late.*1 stop2 note/);
+    expect(card.getAttribute("href")).toBe("/jobs/HILL-1");
+    expect(screen.getByTestId("job-B").textContent).toMatch(/no due date.*computation cancelled/);
+  });
+
+  test("says what to do when there is none, and when the server does not answer", async () => {
+    serve({ "GET /api/jobs": [200, { jobs: [] }] });
+    const { unmount } = page(<JobsView />);
+    expect((await screen.findByTestId("empty")).textContent).toContain(".bench.json");
+    unmount();
+    Object.assign(globalThis, { fetch: jest.fn(() => Promise.reject(new Error("down"))) });
+    page(<JobsView />);
+    expect((await screen.findByTestId("failed")).textContent).toContain("does not answer");
+  });
+
+  test("an import leads to the job", async () => {
+    serve({ "GET /api/jobs": [200, { jobs: [] }], "POST /api/jobs": [201, { already: false, job: summary() }] });
+    page(<JobsView />);
+    await choose();
+    await waitFor(() => expect(router.push).toHaveBeenCalledWith("/jobs/HILL-1"));
+  });
+
+  test("the same design again says that nothing changed", async () => {
+    serve({ "GET /api/jobs": [200, { jobs: [] }], "POST /api/jobs": [200, { already: true, job: summary() }] });
+    page(<JobsView />);
+    await choose();
+    expect((await screen.findByTestId("already")).textContent).toBe(
+      "my.bench.json is the same design that job HILL-1 already has. Nothing was changed.",
+    );
+  });
+
+  test("a refusal lists place, found and expected, and how many more there are", async () => {
+    const faults = [{ path: "rails[0].run", found: 'text "x"', expected: "one of: right, up" }];
+    serve({
+      "GET /api/jobs": [200, { jobs: [] }],
+      "POST /api/jobs": [
+        422,
+        {
+          code: "design.refused",
+          message: "The design was refused.",
+          where: "",
+          remedy: "Mend it.",
+          faults,
+          faultCount: 9,
+        },
+      ],
+    });
+    page(<JobsView />);
+    await choose();
+    const told = (await screen.findByTestId("refusal")).textContent;
+    for (const part of ["my.bench.json", "rails[0].run", 'found text "x"', "expected one of: right, up", "and 8 more"])
+      expect(told).toContain(part);
+  });
+});
+
+describe("the job desk", () => {
+  const points = {
+    "GET /api/jobs/HILL-1": [200, detail()] as [number, unknown],
+    "GET /api/jobs/HILL-1/open-points": [200, openPoints] as [number, unknown],
+  };
+
+  test("shows figures that lead to their place, what needs attention, and files", async () => {
+    serve(points);
+    page(<DeskView job={detail()} progress={null} />);
+    const figure = (id: string): [string | null, string | null] => [
+      screen.getByTestId(`figure-${id}`).textContent,
+      screen.getByTestId(`figure-${id}`).getAttribute("href"),
+    ];
+    expect(figure("wires")).toEqual(["1 of 2wires with a length", "/jobs/HILL-1/routes"]);
+    expect(figure("total")[0]).toBe("1.2 mwire to cut");
+    expect(figure("longest")).toEqual(["1,234 mmlongest: wire 7", "/jobs/HILL-1/routes?wire=7"]);
+    expect(figure("fill")).toEqual(["12.3 %fullest duct: W1.2", "/jobs/HILL-1/routes?piece=W1.2"]);
+    expect((await screen.findByText(/wire 7 has no length/)).closest("a")!.getAttribute("href")).toBe(
+      "/jobs/HILL-1/routes?wire=7",
+    );
+    expect(screen.getByTestId("file-wires.csv").getAttribute("href")).toBe("/api/jobs/HILL-1/files/wires.csv");
+  });
+
+  test("shows progress that can be cancelled", async () => {
+    const fetch = serve({ ...points, "DELETE /api/jobs/HILL-1/run": [200, { cancelled: true }] });
+    page(
+      <DeskView
+        job={detail({ run: "running", figures: null })}
+        progress={{ run: "running", stage: "routes", share: 0.42 }}
+      />,
+    );
+    expect(screen.getByTestId("running").textContent).toContain("Computing Routes 42 %");
+    expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("42");
+    fireEvent.click(screen.getByTestId("cancel-run"));
+    await waitFor(() => expect(fetch).toHaveBeenCalledWith("/api/jobs/HILL-1/run", { method: "DELETE" }));
+  });
+
+  test.each([
+    ["failed", "The computation failed."],
+    ["cancelled", "The computation was cancelled."],
+    ["waiting", "This design has not been computed yet."],
+  ] as const)("when it is %s, says so and can be started", async (run, text) => {
+    const fetch = serve({ ...points, "POST /api/jobs/HILL-1/run": [202, {}] });
+    page(<DeskView job={detail({ run, figures: null })} progress={null} />);
+    expect(screen.getByTestId("not-computed").textContent).toContain(text);
+    fireEvent.click(screen.getByTestId("start-run"));
+    await waitFor(() => expect(fetch).toHaveBeenCalledWith("/api/jobs/HILL-1/run", { method: "POST" }));
+  });
+
+  test("deletes only after a second tap", async () => {
+    const fetch = serve({ ...points, "GET /api/jobs": [200, { jobs: [] }], "DELETE /api/jobs/HILL-1": [204, null] });
+    page(<DeskView job={detail()} progress={null} />);
+    fireEvent.click(screen.getByTestId("delete"));
+    fireEvent.click(screen.getByTestId("delete-not"));
+    expect(fetch).not.toHaveBeenCalledWith("/api/jobs/HILL-1", { method: "DELETE" });
+    fireEvent.click(screen.getByTestId("delete"));
+    fireEvent.click(screen.getByTestId("delete-sure"));
+    await waitFor(() => expect(router.replace).toHaveBeenCalledWith("/"));
+  });
+});
