@@ -46,7 +46,7 @@ module.exports = {
       name: "shown-things-do-not-compute",
       comment: "A screen never runs a stage.",
       severity: "error",
-      from: { path: "^app/src" },
+      from: { path: "^app/src", pathNot: "\\.test\\.tsx?$" },
       to: { path: "^core/src/(run|stages)\\.ts|^core/src/[a-z]+/compute\\.ts" },
     },
   ],

@@ -75,6 +75,10 @@ export async function openStore(file: string): Promise<Store> {
   return {
     db,
     backup: (to) => void raw.prepare("VACUUM INTO ?").run(to),
-    close: () => db.destroy(),
+    async close() {
+      await db.destroy();
+      // Kysely closes only what it has opened with a first query.
+      if (raw.open) raw.close();
+    },
   };
 }

@@ -1,0 +1,89 @@
+import fc from "fast-check";
+import { facesOf } from "../design/geometry";
+import { enclosure } from "../testing/tiny";
+import type { PanelResult, PlacedDevice } from "./result";
+import { deviceAt, layOut } from "./sheet";
+
+const device = (tag: string, face: string, x: number, y: number, w: number, h: number): PlacedDevice =>
+  ({ tag, face, outline: { x, y, w, h } }) as PlacedDevice;
+
+const panels = fc
+  .record({
+    count: fc.integer({ min: 1, max: 5 }),
+    used: fc.array(fc.tuple(fc.nat(4), fc.constantFrom("plate", "door", "left", "right", "roof", "base", "rear")), {
+      maxLength: 12,
+    }),
+    hinges: fc.array(fc.constantFrom("left" as const, "right" as const), { minLength: 5, maxLength: 5 }),
+  })
+  .map(({ count, used, hinges }) => {
+    const enclosures = Array.from({ length: count }, (_, i) => enclosure(`+A${i}`));
+    const devices = used.map(([e, kind], i) => device(`-K${i}`, `+A${e % count}/${kind}`, 0, 0, 1, 1));
+    const panel = {
+      faces: [...facesOf({ enclosures, faces: [] }).values()],
+      devices,
+      rails: [],
+      ducts: [],
+      loose: [],
+      open: [],
+    } as PanelResult;
+    return { panel, hinges: new Map(enclosures.map((e, i) => [e.tag, hinges[i]!])) };
+  });
+
+test("every face that carries something is on the sheet once, none overlap, all lie within", () => {
+  fc.assert(
+    fc.property(panels, ({ panel, hinges }) => {
+      const sheet = layOut(panel, hinges);
+      const ids = sheet.faces.map((f) => f.id);
+      expect(new Set(ids).size).toBe(ids.length);
+      for (const d of panel.devices) expect(ids).toContain(d.face);
+      for (const a of sheet.faces) {
+        expect(a.x >= 0 && a.y >= 0 && a.x + a.w <= sheet.w && a.y + a.h <= sheet.h).toBe(true);
+        for (const b of sheet.faces) {
+          if (a.id < b.id)
+            expect(a.x >= b.x + b.w || b.x >= a.x + a.w || a.y >= b.y + b.h || b.y >= a.y + a.h).toBe(true);
+        }
+      }
+    }),
+    { seed: 11, numRuns: 200 },
+  );
+});
+
+test("plates of a row stand on one line, the door on its hinge side", () => {
+  const enclosures = [enclosure("+A1"), enclosure("+A2")];
+  const devices = [device("-1", "+A1/door", 0, 0, 1, 1), device("-2", "+A2/door", 0, 0, 1, 1)];
+  const panel = {
+    faces: [...facesOf({ enclosures, faces: [] }).values()],
+    devices,
+    rails: [],
+    ducts: [],
+    loose: [],
+    open: [],
+  } as PanelResult;
+  const { faces } = layOut(
+    panel,
+    new Map([
+      ["+A1", "left"],
+      ["+A2", "right"],
+    ]),
+  );
+  expect(faces.map((f) => f.id)).toEqual(["+A1/door", "+A1/plate", "+A2/plate", "+A2/door"]);
+  expect(new Set(faces.map((f) => f.y)).size).toBe(1);
+});
+
+test("of two bodies under a point the smaller one is meant, on its own face only", () => {
+  const all = [
+    device("-HEAD", "f", 0, 0, 100, 100),
+    device("-MOD", "f", 20, 20, 20, 40),
+    device("-ELSE", "g", 0, 0, 500, 500),
+  ];
+  const at = (x: number, y: number): string | undefined => deviceAt(all, "f", { x, y })?.tag;
+  expect([at(30, 30), at(5, 5), at(20, 20), at(101, 5)]).toEqual(["-MOD", "-HEAD", "-MOD", undefined]);
+});
+
+test("no enclosure, no faces: an empty sheet", () => {
+  expect(layOut({ faces: [], devices: [], rails: [], ducts: [], loose: [], open: [] }, new Map())).toEqual({
+    w: 0,
+    h: 0,
+    faces: [],
+  });
+});
