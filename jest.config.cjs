@@ -13,6 +13,8 @@ const node = (name) => ({
 });
 
 module.exports = {
+  // Slow only where the disk is: every acknowledged write is synced.
+  testTimeout: 30_000,
   projects: [
     node("core"),
     node("designs"),

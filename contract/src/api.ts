@@ -59,13 +59,17 @@ export interface JobSummary {
   figures: JobFigures | null;
 }
 
-export interface JobDetail extends JobSummary {
+/** The small part of a design that every view of a job wants. */
+export interface DesignHead {
   enclosures: { tag: string; text: string; w: number; h: number; d: number }[];
   /** Side of the door hinge by enclosure. */
   hinges: Record<string, "left" | "right">;
   /** The job's own rules, on top of the shop's. */
   rules: RuleOverrides;
   options: { key: string; text: string; chosen: string; choices: string[] }[];
+}
+
+export interface JobDetail extends JobSummary, DesignHead {
   revisions: { revision: string; designHash: string; importedAt: string }[];
   files: string[];
 }

@@ -24,7 +24,9 @@ const folder = resolve(values.data);
 mkdirSync(folder, { recursive: true });
 try {
   const store = await openStore(join(folder, "gray-bench.db"));
-  const workers = startWorkers(join(here, "worker.mjs"), Number(values.threads));
+  const workers = startWorkers(join(here, "worker.mjs"), Number(values.threads), (error) =>
+    console.error(`a worker: ${error.message.split("\n")[0]}`),
+  );
   const app = await build({
     store,
     workers,

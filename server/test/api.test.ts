@@ -223,3 +223,16 @@ test("headers protect the pages, and too many requests are turned away", async (
   expect(codes).toEqual([200, 200, 200, 429, 429]);
   await strict.close();
 });
+
+test("cancelling at any moment never brings the server down", async () => {
+  await post(bench.app, LARK);
+  for (let i = 0; i < 12; i++) {
+    await bench.app.inject({ method: "POST", url: "/api/jobs/LARK-2601/run" });
+    // A different number of turns each time, so that some cancels meet a worker that has just answered.
+    for (let turn = 0; turn < i * 40; turn++) await new Promise((resolve) => setImmediate(resolve));
+    await bench.app.inject({ method: "DELETE", url: "/api/jobs/LARK-2601/run" });
+    await get("/api/jobs/LARK-2601/run");
+  }
+  await bench.app.inject({ method: "POST", url: "/api/jobs/LARK-2601/run" });
+  expect((await get("/api/jobs/LARK-2601/stages/routes")).statusCode).toBe(200);
+});

@@ -33,6 +33,7 @@ const design = (job: string, revision: string, hash: string, due: string | null 
   title: job,
   customer: null,
   imported_at: "2026-11-23T00:00:00Z",
+  head: "{}",
   json: Buffer.from(`{"hash":"${hash}"}`),
 });
 
@@ -81,7 +82,9 @@ test("two jobs may hold the very same design; deleting one keeps the results of 
 
 test("results are stored all or none, and may be stored again", async () => {
   const broken = { ...row("x"), bytes: undefined as unknown as Buffer };
-  await expect(storeResults(store.db, "h", [row("panel"), broken])).rejects.toThrow();
+  await expect(storeResults(store.db, "h", [row("panel"), broken])).rejects.toMatchObject({
+    code: "SQLITE_CONSTRAINT_NOTNULL",
+  });
   expect(await listResults(store.db, "h")).toEqual([]);
   await storeResults(store.db, "h", [row("panel", "old")]);
   await storeResults(store.db, "h", [row("panel", "new"), row("routes")]);

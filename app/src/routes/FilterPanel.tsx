@@ -5,7 +5,7 @@ import { Button } from "../kit/Button";
 import { Choice } from "../kit/Choice";
 import { Field } from "../kit/Field";
 import { Overlay } from "../kit/Overlay";
-import { SHOWS, SORTS, valuesOf, type WireFilter } from "./filter";
+import { NO_FILTER, SHOWS, SORTS, valuesOf, type WireFilter } from "./filter";
 
 interface Props {
   result: RoutesResult;
@@ -75,23 +75,7 @@ export function FilterPanel({ result, filter, change, close }: Props) {
         />
         <View className="flex-row gap-2">
           <Button kind="solid" label="Show" onPress={close} testID="filter-done" />
-          <Button
-            label="Clear all"
-            onPress={() =>
-              change({
-                q: "",
-                enclosure: "",
-                class: "",
-                colour: "",
-                device: "",
-                net: "",
-                crossing: "",
-                show: "all",
-                sort: "number",
-              })
-            }
-            testID="filter-clear"
-          />
+          <Button label="Clear all" onPress={() => change({ ...NO_FILTER, sort: "number" })} testID="filter-clear" />
         </View>
       </View>
     </Overlay>

@@ -12,7 +12,7 @@ import { Small } from "../kit/Text";
 import { VirtualList } from "../kit/VirtualList";
 import { WireSwatch } from "../kit/WireSign";
 import { FilterPanel } from "./FilterPanel";
-import type { WireFilter } from "./filter";
+import { NO_FILTER, type WireFilter } from "./filter";
 
 interface Props {
   result: RoutesResult;
@@ -75,21 +75,7 @@ export function WireList({ result, wires, filter, change, chosen, choose }: Prop
         <View className="items-start">
           <Empty title="No wire fits" text="Nothing passes what was typed and chosen." />
           <View className="px-4">
-            <Button
-              label="Show all"
-              onPress={() =>
-                change({
-                  q: "",
-                  enclosure: "",
-                  class: "",
-                  colour: "",
-                  device: "",
-                  net: "",
-                  crossing: "",
-                  show: "all",
-                })
-              }
-            />
+            <Button label="Show all" onPress={() => change(NO_FILTER)} />
           </View>
         </View>
       ) : null}

@@ -42,6 +42,18 @@ const shown: Record<Show, (w: WireRoute) => boolean> = {
   marked: (w) => w.marks.length > 0,
 };
 
+/** Nothing narrowed. */
+export const NO_FILTER: WireFilter = {
+  q: "",
+  enclosure: "",
+  class: "",
+  colour: "",
+  device: "",
+  net: "",
+  crossing: "",
+  show: "all",
+};
+
 /** The wires that pass the filter, sorted. The order of the design breaks ties. */
 export function filterWires(result: RoutesResult, f: WireFilter): WireRoute[] {
   const pattern = f.q?.trim() ? searchPattern(f.q.trim()) : null;

@@ -24,6 +24,7 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
         job: code,
         hash: read.hash,
         imported_at: now().toISOString(),
+        head: JSON.stringify(read.head),
         json: Buffer.from(read.json),
       });
       if (outcome === "stored") void runner.start(read.hash, code);

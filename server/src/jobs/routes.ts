@@ -1,7 +1,6 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { DesignHead, JobDetail } from "@gray-bench/contract/api";
 import { jobParams } from "@gray-bench/contract/api";
 import { FILE_NAMES } from "@gray-bench/core/run";
-import type { Design } from "@gray-bench/core/design/model";
 import { noSuchJob } from "../errors";
 import type { Bench, Server } from "../server";
 import { deleteJob, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
@@ -19,14 +18,10 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
     { schema: { summary: "One job with its figures", params: jobParams } },
     async (req): Promise<JobDetail> => {
       const row = await readJob(req.params);
-      const design = JSON.parse((await readDesignJson(store.db, row.hash))!.toString("utf8")) as Design;
       const revisions = await listRevisions(store.db, row.job);
       return {
         ...(await describeJob(row, runner)),
-        enclosures: design.enclosures.map(({ tag, text, w, h, d }) => ({ tag, text: text ?? "", w, h, d })),
-        hinges: Object.fromEntries(design.enclosures.map((e) => [e.tag, e.hinge ?? "left"])),
-        rules: design.rules,
-        options: design.options,
+        ...(JSON.parse(row.head) as DesignHead),
         revisions: revisions.map((r) => ({
           revision: r.revision,
           designHash: r.hash,

@@ -16,6 +16,8 @@ export interface DesignsTable {
   customer: string | null;
   due: string | null;
   imported_at: string;
+  /** DesignHead as JSON: read often, while the design itself is large. */
+  head: string;
   json: Buffer;
   order: Generated<number>;
 }

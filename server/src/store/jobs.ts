@@ -12,6 +12,7 @@ const COLUMNS = [
   "designs.customer",
   "designs.due",
   "designs.imported_at",
+  "designs.head",
 ] as const;
 
 const current = (db: Kysely<Schema>) =>

@@ -15,6 +15,7 @@ const MIGRATIONS: readonly string[] = [
      customer TEXT,
      due TEXT,
      imported_at TEXT NOT NULL,
+     head TEXT NOT NULL,
      json BLOB NOT NULL,
      UNIQUE (job, revision),
      UNIQUE (job, hash)

@@ -10,9 +10,18 @@ export interface Workers {
   close(): Promise<void>;
 }
 
-/** @param file the bundled worker */
-export function startWorkers(file: string, threads: number): Workers {
+/**
+ * @param file the bundled worker
+ * @param trouble hears of faults that belong to no task any more. A cancelled worker may have answered
+ * just before it was ended; that late answer is one of them and must not bring the server down.
+ */
+export function startWorkers(
+  file: string,
+  threads: number,
+  trouble: (error: Error) => void = () => undefined,
+): Workers {
   const pool = new Piscina({ filename: file, maxThreads: threads, minThreads: 1, idleTimeout: 30_000 });
+  pool.on("error", trouble);
   const run = (task: Task, options?: Parameters<Piscina["run"]>[1]): Promise<unknown> => pool.run(task, options);
   return {
     read: (bytes) => run({ kind: "read", bytes }) as Promise<ReadAnswer>,

@@ -1,4 +1,4 @@
-import type { JobFigures, StageSummary } from "@gray-bench/contract/api";
+import type { DesignHead, JobFigures, StageSummary } from "@gray-bench/contract/api";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { PointCount } from "@gray-bench/core/design/open-points";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -11,6 +11,7 @@ export type ReadAnswer =
       ok: true;
       hash: string;
       json: Uint8Array;
+      head: DesignHead;
       job: { code: string; title: string; customer: string | null; due: string | null; revision: string };
     }
   | { ok: false; faults: Fault[]; count: number };

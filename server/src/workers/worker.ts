@@ -8,7 +8,7 @@ import { readDesign } from "@gray-bench/core/design/read";
 import { allFiles, runStages, type JobResults } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
-import type { StageSummary } from "@gray-bench/contract/api";
+import type { DesignHead, StageSummary } from "@gray-bench/contract/api";
 import { figuresOf } from "./figures";
 import type {
   ComputeAnswer,
@@ -53,6 +53,7 @@ function read({ bytes }: ReadTask): ReadAnswer {
     ok: true,
     hash: contentHash(result.design),
     json: new TextEncoder().encode(canonicalJson(result.design)),
+    head: headOf(result.design),
     job: {
       code: job.code,
       title: job.title,
@@ -62,6 +63,13 @@ function read({ bytes }: ReadTask): ReadAnswer {
     },
   };
 }
+
+const headOf = ({ enclosures, options, rules }: Design): DesignHead => ({
+  enclosures: enclosures.map(({ tag, text, w, h, d }) => ({ tag, text: text ?? "", w, h, d })),
+  hinges: Object.fromEntries(enclosures.map((e) => [e.tag, e.hinge ?? "left"])),
+  options,
+  rules,
+});
 
 const parse = (json: Uint8Array): unknown => JSON.parse(new TextDecoder().decode(json));
 
