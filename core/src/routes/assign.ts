@@ -162,7 +162,8 @@ function relieve(
       if (pa === piece || pb === piece) continue;
       const key = `${pa} ${pb} ${trip.class} ${trip.areaMm2}`;
       if (hopeless.has(key)) continue;
-      const blocked = (trip.class && blockedFor(net, trip.class, rules, holders)) || new Uint8Array(net.edges.length);
+      const apart = trip.class && blockedFor(net, trip.class, rules, holders);
+      const blocked = apart ? apart.slice() : new Uint8Array(net.edges.length);
       const own = new Set(current.pieces);
       net.edges.forEach((e, p) => {
         if (e.kind === "piece" && used[p]! + (own.has(p) ? 0 : trip.areaMm2) > room(p)) blocked[p] = 1;
@@ -181,8 +182,10 @@ function relieve(
         pieces,
         shortestUm: total(way) > shortestUm ? shortestUm : null,
         why: "fill",
-        shared: current.shared,
+        shared: apart ? pieces.some((p) => apart[p]) : false,
       };
+      const held = trip.class && holders.get(trip.class);
+      if (held) for (const p of pieces) held[p] = 1;
     }
   }
 }

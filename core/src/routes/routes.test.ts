@@ -582,3 +582,140 @@ function shortestByForce(result: RoutesResult, w: WireRoute): number {
   for (const n of [start.a, start.b]) walk(n, dist(n, from));
   return best;
 }
+
+// ---- properties of the choice of ways: classes, fill, connection ------------------------------------
+
+const CLASS_NETS = [
+  { name: "d", class: "drive" as const, colour: "BK" as const, sizeMm2: 16 },
+  { name: "s", class: "signal" as const, colour: "WH" as const, sizeMm2: 0.5 },
+  { name: "c", class: "control" as const, colour: "BU" as const, sizeMm2: 1.5 },
+];
+
+/** The random panel with every wire many times over and in different classes, so that ducts fill up. */
+const crowded = fc
+  .record({
+    panel: panels,
+    copies: fc.integer({ min: 1, max: 25 }),
+    nets: fc.array(fc.constantFrom("d", "s", "c"), { minLength: 8, maxLength: 8 }),
+  })
+  .map(({ panel: p, copies, nets }) => {
+    const design = build(p);
+    const wires = design.wires.flatMap((w, i) =>
+      Array.from({ length: copies }, (_, c) => ({ ...w, net: nets[i % nets.length]!, number: `${w.number}-${c}` })),
+    );
+    return { ...design, nets: CLASS_NETS, wires, rules: {} };
+  });
+
+const onPieces = (result: RoutesResult, cls: string): Set<number> =>
+  new Set(result.wires.filter((w) => w.class === cls).flatMap((w) => piecesIn(result, w)));
+
+describe("properties of the choice of ways", () => {
+  test("a signal lies together with drive only where it is marked to", () => {
+    fc.assert(
+      fc.property(crowded, (design) => {
+        const result = route({ ...design, rules: { routes: { detourMostMm: 0 } } });
+        const drive = onPieces(result, "drive");
+        for (const w of result.wires.filter((x) => x.class === "signal" && x.way)) {
+          const meets = piecesIn(result, w).some((p) => drive.has(p));
+          expect(meets).toBe(w.marks.includes("shared-duct"));
+        }
+      }),
+      { ...RUNS, numRuns: 80 },
+    );
+  });
+
+  test("leaving a full duct keeps signals as far from drive as they were", () => {
+    fc.assert(
+      fc.property(crowded, (design) => {
+        const result = route(design);
+        const drive = onPieces(result, "drive");
+        for (const w of result.wires.filter(
+          (x) => x.class === "signal" && x.marks.includes("detour-fill") && !x.marks.includes("shared-duct"),
+        )) {
+          expect(piecesIn(result, w).some((p) => drive.has(p))).toBe(false);
+        }
+      }),
+      { ...RUNS, numRuns: 80 },
+    );
+  });
+
+  test("the fill of every piece is what lies in it", () => {
+    fc.assert(
+      fc.property(crowded, (design) => {
+        const result = route(design);
+        const used = new Map<number, { mm2: number; wires: number }>();
+        for (const w of result.wires) {
+          for (const p of piecesIn(result, w)) {
+            const u = used.get(p) ?? { mm2: 0, wires: 0 };
+            used.set(p, { mm2: u.mm2 + (Math.PI / 4) * w.outerMm! ** 2, wires: u.wires + 1 });
+          }
+        }
+        result.edges.forEach((e, i) => {
+          if (e.kind !== "piece") return;
+          expect(e.wires).toBe(used.get(i)?.wires ?? 0);
+          expect(e.fillPercent).toBeCloseTo(((used.get(i)?.mm2 ?? 0) * 100) / e.insideMm2, 1);
+          expect(e.state).toBe(e.fillPercent > 70 ? "over" : e.fillPercent >= 55 ? "watch" : "ok");
+        });
+      }),
+      { ...RUNS, numRuns: 60 },
+    );
+  });
+
+  test("detours stay within their limit, and fill no duct beyond its own", () => {
+    fc.assert(
+      fc.property(crowded, fc.constantFrom(300, 2000), (design, detourMostMm) => {
+        const before = route({ ...design, rules: { routes: { detourMostMm: 0 } } });
+        const result = route({ ...design, rules: { routes: { detourMostMm } } });
+        for (const w of result.wires.filter((x) => x.marks.includes("detour-fill"))) {
+          if (w.shortestMm !== null)
+            expect(w.terms!.way + w.terms!.loops - w.shortestMm).toBeLessThanOrEqual(detourMostMm);
+        }
+        result.edges.forEach((e, i) => {
+          const was = before.edges[i]!;
+          if (e.kind === "piece" && was.kind === "piece" && e.fillPercent > 70)
+            expect(e.fillPercent).toBeLessThanOrEqual(was.fillPercent);
+        });
+      }),
+      { ...RUNS, numRuns: 60 },
+    );
+  });
+
+  test("every way hangs together: each edge begins where the one before it ended", () => {
+    fc.assert(
+      fc.property(crowded, (design) => {
+        const result = route(design);
+        for (const w of result.wires) {
+          if (!w.way || w.way.first < 0) continue;
+          const start = result.edges[w.from!.entry!.edge]!;
+          expect([start.a, start.b]).toContain(w.way.first);
+          let node = w.way.first;
+          for (const e of w.way.edges) {
+            const edge = result.edges[e]!;
+            expect([edge.a, edge.b]).toContain(node);
+            node = edge.a === node ? edge.b : edge.a;
+          }
+          const end = result.edges[w.to!.entry!.edge]!;
+          expect([end.a, end.b]).toContain(node);
+        }
+      }),
+      { ...RUNS, numRuns: 60 },
+    );
+  });
+
+  test("a wire has no way exactly when its ducts are not joined", () => {
+    // The same grids with the upright ducts pulled away: flat ducts hang alone, each a part of its own.
+    fc.assert(
+      fc.property(panels, (p) => {
+        const design = build({ ...p, ducts: p.ducts.filter((d) => d.run === "right") });
+        const result = route(design);
+        for (const w of result.wires) {
+          const ductAt = (e: WireRoute["from"]): string => (result.edges[e!.entry!.edge] as PieceEdge).duct;
+          expect(w.lengthMm !== null).toBe(ductAt(w.from) === ductAt(w.to));
+          if (w.lengthMm === null)
+            expect(w.noWay).toMatch(/^no way leads from H\d to H\d: H\d and H\d stand \d+ mm apart$/);
+        }
+      }),
+      { ...RUNS, numRuns: 60 },
+    );
+  });
+});
