@@ -2,7 +2,7 @@ import type { JobDetail, JobSummary } from "@gray-bench/contract/api";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { router } from "expo-router";
-import { page, serve } from "../testing/page";
+import { page, serve } from "../test/page";
 import { DeskView } from "./DeskView";
 import { JobsView } from "./JobsView";
 

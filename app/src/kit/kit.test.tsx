@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { useState } from "react";
 import { Text } from "react-native";
-import { page } from "../testing/page";
+import { page } from "../test/page";
 import { ApiError } from "./api";
 import { BottomSheet } from "./BottomSheet";
 import { Button } from "./Button";

@@ -12,7 +12,7 @@ import { join } from "node:path";
 import { IntakeView } from "../intake/IntakeView";
 import { OpenPointsView } from "../open/OpenPointsView";
 import { DeviceDetails } from "../panel/DeviceDetails";
-import { page } from "../testing/page";
+import { page } from "../test/page";
 import { layoutOf } from "../kit/drawing/useSheet";
 import { layOut } from "@gray-bench/core/panel/sheet";
 import { pieceBoxes } from "./FillLayer";

@@ -5,7 +5,7 @@ import { facesOf, onBody, bodyAt, toFace, toSpace, turnExit } from "./geometry";
 import { holds } from "./lookup";
 import type { Turn } from "./model";
 import { rulesFor, SHOP_RULES } from "./rules";
-import { enclosure, tiny, dot, wire } from "../testing/tiny";
+import { enclosure, tiny, dot, wire } from "../test/tiny";
 
 describe("faces", () => {
   const faces = facesOf({

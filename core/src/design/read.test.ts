@@ -3,7 +3,7 @@ import { join } from "node:path";
 import Ajv from "ajv/dist/2019";
 import toJsonSchema from "joi-to-json";
 import { runStages } from "../run";
-import { tiny, wire, dot } from "../testing/tiny";
+import { tiny, wire, dot } from "../test/tiny";
 import { MOST_FAULTS } from "./faults";
 import { contentHash } from "./hash";
 import type { Design } from "./model";

@@ -2,7 +2,7 @@ import { parse } from "csv-parse/sync";
 import fc from "fast-check";
 import readXlsx from "read-excel-file/node";
 import { allFiles, FILE_NAMES, runStages } from "../run";
-import { tiny } from "../testing/tiny";
+import { tiny } from "../test/tiny";
 import { openPointsFile } from "./open-points";
 import { toCsv } from "./csv";
 import { toXlsx } from "./xlsx";

@@ -1,4 +1,4 @@
-import { DOT, dot, tiny, wire, enclosure } from "../testing/tiny";
+import { DOT, dot, tiny, wire, enclosure } from "../test/tiny";
 import { compute as panel } from "../panel/compute";
 import type { Design } from "../design/model";
 import { compute } from "./compute";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { facesOf } from "../design/geometry";
-import { enclosure } from "../testing/tiny";
+import { enclosure } from "../test/tiny";
 import type { PanelResult, PlacedDevice } from "./result";
 import { deviceAt, layOut } from "./sheet";
 

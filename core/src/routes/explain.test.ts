@@ -1,7 +1,7 @@
 import { rulesFor, SHOP_RULES } from "../design/rules";
 import type { Working } from "../design/working";
 import { compute as panel } from "../panel/compute";
-import { BARE, DOT, dot, enclosure, tiny, wire, type TinyOptions } from "../testing/tiny";
+import { BARE, DOT, dot, enclosure, tiny, wire, type TinyOptions } from "../test/tiny";
 import { compute } from "./compute";
 import { explain, type Subject } from "./explain";
 import { piecesIn, stepsOf, stretchesOf, wayInWords, wiresIn } from "./way";

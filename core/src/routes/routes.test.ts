@@ -2,7 +2,7 @@ import fc from "fast-check";
 import type { Design, Duct, Part } from "../design/model";
 import { rulesFor, SHOP_RULES } from "../design/rules";
 import { compute as panel } from "../panel/compute";
-import { BARE, DOT, dot, enclosure, tiny, wire } from "../testing/tiny";
+import { BARE, DOT, dot, enclosure, tiny, wire } from "../test/tiny";
 import { compute } from "./compute";
 import { explain } from "./explain";
 import type { PieceEdge, RoutesResult, WireRoute } from "./result";
