@@ -1,15 +1,9 @@
 import { spawn } from "node:child_process";
-import { existsSync } from "node:fs";
 import { at, buildServer, ensureInstalled } from "./lib.mjs";
 
-// npm run make -- FILE OUT. Only the command's own words go to stdout and stderr.
-const log = console.log;
-console.log = (...words) => console.error(...words);
+// npm run make -- FILE OUT. Progress of a first start goes to stdout: stderr belongs to the reasons of a refusal.
 await ensureInstalled();
-if (!existsSync(at("dist/server/cli.mjs")) || process.env.GRAY_BENCH_REBUILD !== "0") await buildServer();
-console.log = log;
-const child = spawn(process.execPath, [at("dist/server/cli.mjs"), ...process.argv.slice(2)], {
-  stdio: "inherit",
-  cwd: process.env.INIT_CWD ?? process.cwd(),
-});
+await buildServer();
+const cwd = process.env.INIT_CWD ?? process.cwd();
+const child = spawn(process.execPath, [at("dist/server/cli.mjs"), ...process.argv.slice(2)], { stdio: "inherit", cwd });
 child.on("close", (code) => process.exit(code ?? 1));
