@@ -6,14 +6,7 @@ import { page, serve } from "../test/page";
 import { DeskView } from "./DeskView";
 import { JobsView } from "./JobsView";
 
-jest.mock("expo-router", () => {
-  const { createElement } = jest.requireActual<typeof import("react")>("react");
-  return {
-    Link: ({ href, children, testID }: { href: string; children: unknown; testID?: string }) =>
-      createElement("a", { href, "data-testid": testID }, children as never),
-    router: { push: jest.fn(), replace: jest.fn() },
-  };
-});
+jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 jest.mock("react-dropzone", () => ({
   useDropzone: ({ onDrop }: { onDrop(files: File[]): void }) => ({
     getRootProps: () => ({}),

@@ -23,24 +23,7 @@ import { COLOURS } from "@gray-bench/core/design/model";
 import { END_TREATMENTS } from "@gray-bench/core/design/rules";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 
-jest.mock("expo-router", () => {
-  const { createElement } = jest.requireActual<typeof import("react")>("react");
-  return {
-    Link: ({
-      href,
-      children,
-      testID,
-      ...rest
-    }: {
-      href: string;
-      children: unknown;
-      testID?: string;
-      "aria-current"?: string;
-    }) => createElement("a", { href, "data-testid": testID, "aria-current": rest["aria-current"] }, children as never),
-    usePathname: () => "/jobs/J/routes",
-    router: { push: jest.fn() },
-  };
-});
+jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 
 beforeEach(() => localStorage.clear());
 

@@ -22,23 +22,7 @@ import { WireDetails } from "./WireDetails";
 import { lineOf } from "./WireLayer";
 import { WireList } from "./WireList";
 
-jest.mock("expo-router", () => {
-  const { createElement } = jest.requireActual<typeof import("react")>("react");
-  return {
-    Link: ({
-      href,
-      children,
-      testID,
-      ...rest
-    }: {
-      href: string;
-      children: unknown;
-      testID?: string;
-      "aria-current"?: string;
-    }) => createElement("a", { href, "data-testid": testID, "aria-current": rest["aria-current"] }, children as never),
-    router: { setParams: jest.fn() },
-  };
-});
+jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 
 // No file is written here, so the spreadsheet library stays out.
 jest.mock("exceljs", () => ({}));
