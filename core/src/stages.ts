@@ -35,7 +35,7 @@ export interface Stage {
 
 /** The stages that are built, in the order they are computed. Whoever runs them knows none by name. */
 export const STAGES: readonly Stage[] = [
-  { name: "intake", needs: [], fileNames: [], compute: ({ design }) => intake(design) },
+  { name: "intake", needs: [], fileNames: [], compute: ({ design, rules }) => intake(design, rules) },
   { name: "panel", needs: [], fileNames: [], compute: ({ design }) => panel(design) },
   {
     name: "routes",

@@ -90,22 +90,23 @@ function operator(number: string, text: string, pins: readonly string[], categor
   );
 }
 
-const ductPart = (number: string, across: number, height: number): Part =>
+/** @param chamber width that is left for leads, where a partition keeps the rest for data cables */
+const ductPart = (number: string, across: number, height: number, chamber?: number): Part =>
   part(
     {
       number,
       maker: "Fenwright",
-      text: `wiring duct ${across} × ${height}`,
+      text: `wiring duct ${across} × ${height}${chamber === undefined ? "" : `, ${chamber} mm chamber for leads`}`,
       category: "duct",
       w: 2000,
       h: across,
       d: height,
     },
     {
-      duct: { innerW: across - 4, innerH: height - 6 },
+      duct: { innerW: chamber ?? across - 4, innerH: height - 6 },
       mounts: [{ kind: "plate" }],
       weightKg: 0.9,
-      ...stock(`D-01-0${across / 20}`, 1),
+      ...stock(`D-01-0${across / 20}${chamber === undefined ? "" : "-2"}`, 1),
     },
   );
 
@@ -147,6 +148,7 @@ export const LIBRARY: readonly Part[] = [
   ),
   ductPart("FW-D40", 40, 80),
   ductPart("FW-D60", 60, 80),
+  ductPart("FW-D60P", 60, 80, 18),
   ductPart("FW-D80", 80, 80),
   ductPart("FW-D100", 100, 80),
 

@@ -1,9 +1,9 @@
 import type { Net, Part, Strand, Wire } from "./model";
-import { OUTER_SOURCE, type EndTreatment, type Rules } from "./rules";
-import { sameSize } from "./tolerance";
+import { OUTER_SOURCE, type EndRule, type EndTreatment, type Rules } from "./rules";
+import { sameSize, SIZE_TOLERANCE_MM2 } from "./tolerance";
 
 /** Where a value of a wire was found. */
-export type Origin = "wire" | "net" | "job class" | "shop class";
+export type Origin = "wire" | "net" | "job class" | "shop class" | "wire type";
 
 export interface Resolved<T> {
   value: T;
@@ -14,26 +14,25 @@ type Classes = Rules["classes"];
 
 /**
  * Colour or cross-section of a wire: the first that is given of the wire itself, its net, its class
- * in the job, its class in the shop's rules. Null when none is.
+ * in the job, its class in the shop's rules, the wire type it is cut from. Null when none is.
  */
 export function resolve<K extends "colour" | "sizeMm2">(
   key: K,
   wire: Wire,
   net: Net | undefined,
+  type: Part | undefined,
   jobClasses: Classes,
   shopClasses: Classes,
 ): Resolved<NonNullable<Wire[K]>> | null {
-  const places: [Origin, { colour?: Wire["colour"]; sizeMm2?: Wire["sizeMm2"] } | undefined][] = [
-    ["wire", wire],
-    ["net", net],
-    ["job class", net?.class ? jobClasses[net.class] : undefined],
-    ["shop class", net?.class ? shopClasses[net.class] : undefined],
-  ];
-  for (const [origin, place] of places) {
-    const value = place?.[key];
-    if (value !== undefined) return { value: value as unknown as NonNullable<Wire[K]>, origin };
-  }
-  return null;
+  const take = (place: Partial<Record<K, unknown>> | undefined, origin: Origin) =>
+    place?.[key] === undefined ? null : { value: place[key] as NonNullable<Wire[K]>, origin };
+  return (
+    take(wire, "wire") ??
+    take(net, "net") ??
+    take(net?.class && jobClasses[net.class], "job class") ??
+    take(net?.class && shopClasses[net.class], "shop class") ??
+    take(type?.wire, "wire type")
+  );
 }
 
 export interface Outer {
@@ -76,15 +75,32 @@ export interface EndQuery {
 }
 
 /** The first rule that fits, or null: then nobody said what to do with this end. */
-export function endTreatment(rules: Rules, query: EndQuery): EndTreatment | null {
+export const endTreatment = (rules: Rules, query: EndQuery): EndTreatment | null => endRule(rules, query)?.end ?? null;
+
+function endRule(rules: Rules, query: EndQuery): EndRule | null {
   if (query.clamp === undefined) return null;
-  for (const rule of rules.ends) {
-    if (rule.clamp !== undefined && rule.clamp !== query.clamp) continue;
-    if (rule.strand !== undefined && rule.strand !== query.strand) continue;
-    if (rule.twin !== undefined && rule.twin !== query.twin) continue;
-    if (rule.sizeMinMm2 !== undefined && query.sizeMm2 < rule.sizeMinMm2) continue;
-    if (rule.sizeMaxMm2 !== undefined && query.sizeMm2 > rule.sizeMaxMm2) continue;
-    return rule.end;
-  }
-  return null;
+  return rules.ends.find((rule) => fits(rule, query) && fitsSize(rule, query)) ?? null;
+}
+
+const fits = (rule: EndRule, query: EndQuery): boolean =>
+  (rule.clamp === undefined || rule.clamp === query.clamp) &&
+  (rule.strand === undefined || rule.strand === query.strand) &&
+  (rule.twin === undefined || rule.twin === query.twin);
+
+const fitsSize = (rule: EndRule, { sizeMm2 }: EndQuery): boolean =>
+  (rule.sizeMinMm2 === undefined || sizeMm2 >= rule.sizeMinMm2 - SIZE_TOLERANCE_MM2) &&
+  (rule.sizeMaxMm2 === undefined || sizeMm2 <= rule.sizeMaxMm2 + SIZE_TOLERANCE_MM2);
+
+/**
+ * Whether two conductors under one clamp would be treated as a pair if they were smaller, but are not:
+ * every rule for pairs that fits them otherwise ends below their size. Returns the largest size such a
+ * rule takes, mm², or null.
+ */
+export function twinTooLarge(rules: Rules, query: EndQuery): number | null {
+  if (!query.twin || query.clamp === undefined || endRule(rules, query)?.twin === true) return null;
+  const most = rules.ends
+    .filter((rule) => rule.twin === true && fits(rule, query) && rule.sizeMaxMm2 !== undefined)
+    .map((rule) => rule.sizeMaxMm2!)
+    .filter((size) => size < query.sizeMm2);
+  return most.length === 0 ? null : Math.max(...most);
 }

@@ -70,14 +70,17 @@ describe("conductors", () => {
     const job = { earth: { colour: "BK" as const } };
     const w = { number: "1" };
     const net = { name: "n", class: "earth" as const };
-    expect(resolve("colour", { ...w, colour: "RD" }, { ...net, colour: "BU" }, job, shop)).toEqual({
+    expect(resolve("colour", { ...w, colour: "RD" }, { ...net, colour: "BU" }, undefined, job, shop)).toEqual({
       value: "RD",
       origin: "wire",
     });
-    expect(resolve("colour", w, { ...net, colour: "BU" }, job, shop)).toEqual({ value: "BU", origin: "net" });
-    expect(resolve("colour", w, net, job, shop)).toEqual({ value: "BK", origin: "job class" });
-    expect(resolve("colour", w, net, {}, shop)).toEqual({ value: "GNYE", origin: "shop class" });
-    expect(resolve("sizeMm2", w, net, {}, shop)).toBeNull();
+    expect(resolve("colour", w, { ...net, colour: "BU" }, undefined, job, shop)).toEqual({
+      value: "BU",
+      origin: "net",
+    });
+    expect(resolve("colour", w, net, undefined, job, shop)).toEqual({ value: "BK", origin: "job class" });
+    expect(resolve("colour", w, net, undefined, {}, shop)).toEqual({ value: "GNYE", origin: "shop class" });
+    expect(resolve("sizeMm2", w, net, undefined, {}, shop)).toBeNull();
   });
 
   test("outer diameters: own, table, next larger, beyond the table", () => {

@@ -1,4 +1,5 @@
 import type { Design, Enclosure, Exit, FaceKind, Turn } from "./model";
+import { byText, mapBy } from "./order";
 
 export interface Point {
   x: number;
@@ -84,10 +85,14 @@ export interface RowPlace {
   x: number;
 }
 
-/** Where each enclosure stands in its row. A ring of neighbours is cut at the first tag met. */
+/**
+ * Where each enclosure stands in its row. A ring of neighbours is cut at the lowest tag; of two that
+ * claim one neighbour the lower tag has it.
+ */
 export function rowPlaces(enclosures: readonly Enclosure[]): Map<string, RowPlace> {
-  const byTag = new Map(enclosures.map((e) => [e.tag, e]));
-  const hasLeft = new Set(enclosures.map((e) => e.neighbourRight).filter((t) => t !== undefined));
+  const byTag = mapBy(enclosures, (e) => e.tag);
+  const ordered = [...byTag.values()].sort((a, b) => byText(a.tag, b.tag));
+  const hasLeft = new Set(ordered.map((e) => e.neighbourRight).filter((t) => t !== undefined));
   const places = new Map<string, RowPlace>();
   const walk = (start: Enclosure): void => {
     let x = 0;
@@ -97,8 +102,8 @@ export function rowPlaces(enclosures: readonly Enclosure[]): Map<string, RowPlac
       e = e.neighbourRight === undefined ? undefined : byTag.get(e.neighbourRight);
     }
   };
-  for (const e of enclosures) if (!hasLeft.has(e.tag)) walk(e);
-  for (const e of enclosures) if (!places.has(e.tag)) walk(e);
+  for (const e of ordered) if (!hasLeft.has(e.tag)) walk(e);
+  for (const e of ordered) if (!places.has(e.tag)) walk(e);
   return places;
 }
 
@@ -107,13 +112,14 @@ export function facesOf(design: Pick<Design, "enclosures" | "faces">): Map<strin
   const faces = new Map<string, Face>();
   const rows = rowPlaces(design.enclosures);
   const kinds: FaceKind[] = ["plate", "door", "left", "right", "roof", "base", "rear"];
-  for (const e of design.enclosures) {
+  const overrides = mapBy(design.faces, (o) => faceId(o.enclosure, o.kind));
+  for (const e of mapBy(design.enclosures, (e) => e.tag).values()) {
     const place = rows.get(e.tag)!;
     for (const kind of kinds) {
       const f = frame(e, kind);
       const id = faceId(e.tag, kind);
-      if (!f || faces.has(id)) continue;
-      const own = design.faces.find((o) => o.enclosure === e.tag && o.kind === kind);
+      if (!f) continue;
+      const own = overrides.get(id);
       faces.set(id, {
         id,
         enclosure: e.tag,

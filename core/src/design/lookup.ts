@@ -1,7 +1,27 @@
 import { facesOf, type Face } from "./geometry";
-import type { Cable, Crossing, Design, Device, Duct, Enclosure, Net, Part, Pin, Rail, When, Wire } from "./model";
+import { canonicalJson } from "./hash";
+import type {
+  Cable,
+  Crossing,
+  Design,
+  Device,
+  Duct,
+  Enclosure,
+  Mount,
+  Net,
+  Part,
+  Pin,
+  Rail,
+  Slot,
+  When,
+  Wire,
+} from "./model";
+import { byText, mapBy, oneOf } from "./order";
 
-/** A wire as the stages know it: its id is its number, made unique where a number is used twice. */
+/**
+ * A wire as the stages know it: its id is its number, made unique where a number is used twice: the
+ * first by content keeps the bare number, the others get "(2)", "(3)".
+ */
 export interface KnownWire {
   id: string;
   /** Index in the design's list. */
@@ -10,8 +30,8 @@ export interface KnownWire {
 }
 
 /**
- * The design as looked things up in: only what exists with the chosen options, the first of two
- * things with one name, and faces derived. O(size of the design).
+ * The design as looked things up in: only what exists with the chosen options, one of two
+ * things with one name (whichever comes first by content), and faces derived. O(size of the design).
  */
 export interface Lookup {
   design: Design;
@@ -27,10 +47,16 @@ export interface Lookup {
   wires: KnownWire[];
   /** Pins of a part by name. */
   pin(part: Part, name: string): Pin | undefined;
+  slot(part: Part, name: string): Slot | undefined;
+}
+
+/** The mount of a part of one kind, or undefined. */
+export function mountOf<K extends Mount["kind"]>(part: Part, kind: K): Extract<Mount, { kind: K }> | undefined {
+  return oneOf((part.mounts ?? []).filter((m): m is Extract<Mount, { kind: K }> => m.kind === kind));
 }
 
 export function chosenOptions(design: Pick<Design, "options">): Map<string, string> {
-  return new Map(design.options.map((o) => [o.key, o.chosen]));
+  return new Map([...mapBy(design.options, (o) => o.key)].map(([key, o]) => [key, o.chosen]));
 }
 
 /** Whether a condition holds. A key that is no option never holds. */
@@ -39,45 +65,54 @@ export function holds(when: When | undefined, chosen: ReadonlyMap<string, string
   return Object.entries(when).every(([key, wanted]) => [wanted].flat().includes(chosen.get(key) ?? "\u0000"));
 }
 
-function firstBy<T>(items: readonly T[], key: (item: T) => string): Map<string, T> {
-  const map = new Map<string, T>();
-  for (const item of items) if (!map.has(key(item))) map.set(key(item), item);
-  return map;
-}
-
 const byTag = (t: { tag: string }): string => t.tag;
 
 export function lookUp(design: Design): Lookup {
   const chosen = chosenOptions(design);
   const exists = (t: { when?: When }): boolean => holds(t.when, chosen);
   const pinsByPart = new Map<Part, Map<string, Pin>>();
-  const seen = new Map<string, number>();
-  const wires: KnownWire[] = [];
-  design.wires.forEach((wire, index) => {
-    if (!exists(wire)) return;
-    const count = (seen.get(wire.number) ?? 0) + 1;
-    seen.set(wire.number, count);
-    wires.push({ id: count === 1 ? wire.number : `${wire.number} (${count})`, index, wire });
-  });
   return {
     design,
-    enclosures: firstBy(design.enclosures, byTag),
+    enclosures: mapBy(design.enclosures, byTag),
     faces: facesOf(design),
-    rails: firstBy(design.rails, byTag),
-    ducts: firstBy(design.ducts, byTag),
-    crossings: firstBy(design.crossings, byTag),
-    parts: firstBy(design.parts, (p) => p.number),
-    devices: firstBy(design.devices.filter(exists), byTag),
-    nets: firstBy(design.nets, (n) => n.name),
-    cables: firstBy(design.cables.filter(exists), byTag),
-    wires,
+    rails: mapBy(design.rails, byTag),
+    ducts: mapBy(design.ducts, byTag),
+    crossings: mapBy(design.crossings, byTag),
+    parts: mapBy(design.parts, (p) => p.number),
+    devices: mapBy(design.devices.filter(exists), byTag),
+    nets: mapBy(design.nets, (n) => n.name),
+    cables: mapBy(design.cables.filter(exists), byTag),
+    wires: knownWires(design, exists),
     pin(part, name) {
       let pins = pinsByPart.get(part);
       if (!pins) {
-        pins = firstBy(part.pins ?? [], (p) => p.name);
+        pins = mapBy(part.pins ?? [], (p) => p.name);
         pinsByPart.set(part, pins);
       }
       return pins.get(name);
     },
+    slot: (part, name) => oneOf((part.slots ?? []).filter((s) => s.name === name)),
   };
+}
+
+function knownWires(design: Design, exists: (t: { when?: When }) => boolean): KnownWire[] {
+  const wires: KnownWire[] = [];
+  const byNumber = new Map<string, KnownWire[]>();
+  design.wires.forEach((wire, index) => {
+    if (!exists(wire)) return;
+    const known = { id: wire.number, index, wire };
+    wires.push(known);
+    const same = byNumber.get(wire.number);
+    if (same) same.push(known);
+    else byNumber.set(wire.number, [known]);
+  });
+  for (const same of byNumber.values()) {
+    if (same.length === 1) continue;
+    const text = new Map(same.map((k) => [k, canonicalJson(k.wire)]));
+    same.sort((a, b) => byText(text.get(a)!, text.get(b)!));
+    same.forEach((k, n) => {
+      if (n > 0) k.id = `${k.wire.number} (${n + 1})`;
+    });
+  }
+  return wires;
 }

@@ -325,11 +325,24 @@ export interface Attachment {
 export interface RouteRules {
   slackMm: number;
   slackDoorMm: number;
-  crossingLoopMm: number;
+  /** Thick wires get more slack for bending: from this size on … */
+  bendFromMm2: number;
+  /** … so many outer diameters an end. */
+  bendDiameters: number;
+  loopHingeMm: number;
+  loopWallMm: number;
+  loopEdgeMm: number;
   reservePercent: number;
   stepMm: number;
   shortestLeadMm: number;
+  /** From a pin or the end of a crossing to the outline of a duct. */
   reachMm: number;
+  /** Half the width of the corridor in which a pin looks ahead. */
+  corridorMm: number;
+  /** A duct that is met is doubted when another one is nearer by more than this. */
+  nearerMm: number;
+  /** An end of a crossing farther off its duct, in the plane or in height, is doubted. */
+  crossingOffMm: number;
   joinGapMm: number;
   watchGapMm: number;
   directReachMm: number;
@@ -337,6 +350,8 @@ export interface RouteRules {
   fillLimitPercent: number;
   /** Longest extra way a wire may take to leave a full duct. 0: wires never leave a full duct. */
   detourMostMm: number;
+  /** Where no way is clear of a class to stay apart from: a metre beside it counts as so many metres of way. */
+  apartWeight: number;
   /** Pairs of classes that do not share a duct. The first of a pair chooses its way first. */
   apart: [NetClass, NetClass][];
 }
@@ -355,7 +370,8 @@ export const END_TREATMENTS = ["ferrule", "twin ferrule", "ring", "fork", "plug"
 export type EndTreatment = (typeof END_TREATMENTS)[number];
 
 export interface RuleOverrides {
-  routes?: Partial<RouteRules>;
+  /** `crossingLoopMm`: older files state one loop for crossings of every kind. */
+  routes?: Partial<RouteRules> & { crossingLoopMm?: number };
   classes?: Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
   ends?: EndRule[];
 }

@@ -1,3 +1,5 @@
+import { byText } from "./order";
+
 export const SEVERITIES = ["stop", "check", "note"] as const;
 export type Severity = (typeof SEVERITIES)[number];
 
@@ -41,26 +43,32 @@ export type NewPoint = Omit<OpenPoint, "id" | "stage">;
 /** Collects the open points of one stage; a second one with the same kind, thing and text is dropped. */
 export class OpenPoints {
   readonly #stage: string;
-  readonly #byId = new Map<string, OpenPoint>();
+  readonly #byId = new Map<string, Map<string, NewPoint>>();
 
   constructor(stage: string) {
     this.#stage = stage;
   }
 
   add(point: NewPoint): void {
-    let id = `${this.#stage}/${point.kind}/${point.thing}/${point.of}`;
-    for (let n = 2; ; n++) {
-      const known = this.#byId.get(id);
-      if (!known) break;
-      if (known.text === point.text) return;
-      id = `${this.#stage}/${point.kind}/${point.thing}/${point.of}/${n}`;
-    }
-    this.#byId.set(id, { id, stage: this.#stage, ...point });
+    const id = `${this.#stage}/${point.kind}/${point.thing}/${point.of}`;
+    const known = this.#byId.get(id);
+    if (!known) this.#byId.set(id, new Map([[point.text, point]]));
+    else if (!known.has(point.text)) known.set(point.text, point);
   }
 
-  /** Stops first, then checks, then notes; within each in order of finding. */
+  /**
+   * Stops first, then checks, then notes; within each in order of finding. Several of one kind about
+   * one thing are numbered in the order of their texts, whichever was found first.
+   */
   list(): OpenPoint[] {
-    return sortPoints([...this.#byId.values()]);
+    const all: OpenPoint[] = [];
+    for (const [id, known] of this.#byId) {
+      const texts = [...known.keys()].sort(byText);
+      texts.forEach((text, n) => {
+        all.push({ id: n === 0 ? id : `${id}/${n + 1}`, stage: this.#stage, ...known.get(text)! });
+      });
+    }
+    return sortPoints(all);
   }
 }
 

@@ -308,21 +308,30 @@ const option = Joi.object<Option, true>({
   chosen: name.required(),
 });
 
-const routeRules = Joi.object<RouteRules, true>({
+const routeRules = Joi.object<RouteRules & { crossingLoopMm: number }, true>({
   slackMm: length,
   slackDoorMm: length,
+  bendFromMm2: size,
+  bendDiameters: Joi.number().min(0).max(100),
   crossingLoopMm: length,
+  loopHingeMm: length,
+  loopWallMm: length,
+  loopEdgeMm: length,
   reservePercent: percent,
   // Below a tenth of a millimetre no cutter follows.
   stepMm: Joi.number().min(0.1).max(1000),
   shortestLeadMm: length,
   reachMm: length,
+  corridorMm: length,
+  nearerMm: length,
+  crossingOffMm: length,
   joinGapMm: length,
   watchGapMm: length,
   directReachMm: length,
   fillWatchPercent: percent,
   fillLimitPercent: percent,
   detourMostMm: length,
+  apartWeight: Joi.number().min(0).max(1000),
   apart: list(Joi.array().ordered(netClass.required(), netClass.required())),
 });
 

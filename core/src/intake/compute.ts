@@ -1,11 +1,17 @@
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
-import type { Design, PinRef, When } from "../design/model";
+import type { Design, Part, Pin, PinRef, When } from "../design/model";
+import { conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
 import { OpenPoints, type Severity, type Thing } from "../design/open-points";
-import { SIZE_TOLERANCE_MM2 } from "../design/tolerance";
+import { byText } from "../design/order";
+import type { Rules } from "../design/rules";
+import { PIN_OUTSIDE_MM, sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 import type { IntakeResult } from "./result";
 
-/** Checks the content of a design. Everything found is an open point; nothing is refused. */
-export function compute(design: Design): IntakeResult {
+/**
+ * Checks the content of a design. Everything found is an open point; nothing is refused.
+ * @param shop the shop's rules: its classes may give a wire its size
+ */
+export function compute(design: Design, shop: Rules): IntakeResult {
   const look = lookUp(design);
   const points = new OpenPoints("intake");
   checkNames(design, points);
@@ -13,9 +19,9 @@ export function compute(design: Design): IntakeResult {
   checkEnclosures(look, points);
   checkParts(look, points);
   checkDevices(look, points);
-  checkWires(look, points);
+  checkWires(look, shop, points);
   checkCables(look, points);
-  checkClamps(look, points);
+  checkClamps(look, shop, points);
   checkStrips(look, points);
   checkAttachments(look, points);
   return {
@@ -52,7 +58,7 @@ function checkNames(design: Design, points: OpenPoints): void {
         kind: "name used twice",
         thing,
         of,
-        text: `${of} names ${times} ${thing === "enclosure" ? "enclosures" : `${thing}s`}; the first one counts`,
+        text: `${of} names ${times} ${thing === "enclosure" ? "enclosures" : `${thing}s`}; one of them counts`,
         remedy,
       });
     }
@@ -127,7 +133,8 @@ function checkOptions(design: Design, points: OpenPoints): void {
 
 function checkEnclosures(look: Lookup, points: OpenPoints): void {
   const claimed = new Map<string, string>();
-  for (const e of look.enclosures.values()) {
+  const ordered = [...look.enclosures.values()].sort((a, b) => byText(a.tag, b.tag));
+  for (const e of ordered) {
     const right = e.neighbourRight;
     if (right === undefined) continue;
     const fault = !look.enclosures.has(right)
@@ -209,13 +216,30 @@ function checkParts(look: Lookup, points: OpenPoints): void {
           kind: "name used twice",
           thing: "part",
           of: number,
-          text: `part ${number} has two pins named ${p.name}; the first one counts`,
+          text: `part ${number} has two pins named ${p.name}; one of them counts`,
           remedy: "Give every pin of the part a name of its own.",
         });
       }
       names.add(p.name);
+      const far = outside(p, part);
+      if (far === null) continue;
+      points.add({
+        severity: "check",
+        kind: "pin outside its body",
+        thing: "part",
+        of: number,
+        text: `pin ${p.name} of part ${number} lies ${far} mm outside its body of ${part.w} × ${part.h} × ${part.d} mm`,
+        remedy: "Correct the position of the pin or the size of the body.",
+      });
     }
   }
+}
+
+/** How far a pin lies outside its body along the worst axis, mm, when that is too far to be meant; else null. */
+function outside(pin: Pin, part: Part): number | null {
+  const beyond = (v: number | undefined, size: number): number => (v === undefined ? 0 : Math.max(-v, v - size, 0));
+  const far = Math.max(beyond(pin.x, part.w), beyond(pin.y, part.h), beyond(pin.z, part.d));
+  return far > PIN_OUTSIDE_MM ? Math.round(far * 10) / 10 : null;
 }
 
 function checkDevices(look: Lookup, points: OpenPoints): void {
@@ -246,13 +270,15 @@ function checkDevices(look: Lookup, points: OpenPoints): void {
     }
     if (d.on?.slot === undefined) continue;
     const key = `${d.on.slot}\u0000${d.on.name ?? ""}`;
-    if (slots.has(key)) {
+    const there = slots.get(key);
+    if (there !== undefined) {
+      const [one, two] = [there, d.tag].sort(byText);
       points.add({
         severity: "stop",
         kind: "slot taken twice",
         thing: "device",
-        of: d.tag,
-        text: `${d.tag} and ${slots.get(key)} both sit in slot ${d.on.name ?? "?"} of ${d.on.slot}`,
+        of: two!,
+        text: `${one} and ${two} both sit in slot ${d.on.name ?? "?"} of ${d.on.slot}`,
         remedy: "Move one of them to a free slot.",
       });
     }
@@ -295,7 +321,7 @@ function pinHint(names: string[]): string {
   return `It has: ${names.slice(0, MOST_PINS_IN_HINT).join(", ")}${more}`;
 }
 
-function checkWires(look: Lookup, points: OpenPoints): void {
+function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
   for (const { id, wire } of look.wires) {
     const missing = !wire.from && !wire.to ? "no ends" : !wire.from || !wire.to ? "only one end" : null;
     if (missing) {
@@ -309,13 +335,13 @@ function checkWires(look: Lookup, points: OpenPoints): void {
       });
     }
     for (const ref of [wire.from, wire.to]) if (ref) checkEnd(look, points, "wire", id, ref);
-    if (wire.from && wire.to && wire.from.device === wire.to.device && wire.from.pin === wire.to.pin) {
+    if (samePin(wire.from, wire.to)) {
       points.add({
         severity: "stop",
         kind: "both ends on one pin",
         thing: "wire",
         of: id,
-        text: `wire ${id} begins and ends on ${wire.from.device}:${wire.from.pin}`,
+        text: `wire ${id} begins and ends on ${wire.from!.device}:${wire.from!.pin}`,
         remedy: "Correct one end.",
       });
     }
@@ -332,7 +358,19 @@ function checkWires(look: Lookup, points: OpenPoints): void {
         remedy: "Name a net of the design; its class, colour and size come from there.",
       });
     }
-    if (wire.type !== undefined && !look.parts.get(wire.type)?.wire) {
+    const type = wire.type === undefined ? undefined : look.parts.get(wire.type)?.wire;
+    const size = sizeOf(look, wire, shop.classes);
+    if (type && size && !sameSize(type.sizeMm2, size.value)) {
+      points.add({
+        severity: "check",
+        kind: "size differs from type",
+        thing: "wire",
+        of: id,
+        text: `wire ${id} is to have ${size.value} mm² (from its ${size.origin}), its type ${wire.type} has ${type.sizeMm2} mm²`,
+        remedy: "Name a type of the right size, or correct the size.",
+      });
+    }
+    if (wire.type !== undefined && !type) {
       points.add({
         severity: "check",
         kind: "unknown wire type",
@@ -398,19 +436,9 @@ function checkCables(look: Lookup, points: OpenPoints): void {
 }
 
 /** More conductors on a pin than its clamp takes, and sizes outside the clamp's range. */
-function checkClamps(look: Lookup, points: OpenPoints): void {
-  const landed = new Map<string, { ref: PinRef; by: string[] }>();
-  const land = (ref: PinRef | undefined, by: string) => {
-    if (!ref) return;
-    const key = `${ref.device}\u0000${ref.pin}`;
-    const entry = landed.get(key) ?? { ref, by: [] };
-    entry.by.push(by);
-    landed.set(key, entry);
-  };
+function checkClamps(look: Lookup, shop: Rules, points: OpenPoints): void {
   for (const { id, wire } of look.wires) {
-    land(wire.from, `wire ${id}`);
-    land(wire.to, `wire ${id}`);
-    const size = wire.sizeMm2 ?? (wire.net === undefined ? undefined : look.nets.get(wire.net)?.sizeMm2);
+    const size = sizeOf(look, wire, shop.classes)?.value;
     if (size === undefined) continue;
     for (const ref of [wire.from, wire.to]) {
       const pin = ref && pinOf(look, ref);
@@ -428,18 +456,15 @@ function checkClamps(look: Lookup, points: OpenPoints): void {
       });
     }
   }
-  for (const c of look.cables.values()) {
-    for (const core of c.cores) for (const ref of [core.from, core.to]) land(ref, `core ${core.core} of ${c.tag}`);
-  }
-  for (const { ref, by } of landed.values()) {
+  for (const { ref, conductors } of landingsOf(look, shop.classes).values()) {
     const pin = pinOf(look, ref);
-    if (!pin || by.length <= (pin.conductors ?? 1)) continue;
+    if (!pin || conductors.length <= (pin.conductors ?? 1)) continue;
     points.add({
       severity: "check",
       kind: "clamp overfilled",
       thing: "device",
       of: ref.device,
-      text: `${ref.device}:${ref.pin} takes ${pin.conductors ?? 1}, but ${by.length} land on it: ${by.join(", ")}`,
+      text: `${ref.device}:${ref.pin} takes ${pin.conductors ?? 1}, but ${conductors.length} land on it: ${conductorTexts(conductors).join(", ")}`,
       remedy: "Move one to another pin, or use a part whose clamp takes more.",
     });
   }

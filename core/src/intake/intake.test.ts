@@ -1,6 +1,7 @@
 import { DOT, dot, tiny, wire, enclosure } from "../test/tiny";
 import { compute as panel } from "../panel/compute";
 import type { Design } from "../design/model";
+import { SHOP_RULES } from "../design/rules";
 import { compute } from "./compute";
 
 const base = () => tiny({ ducts: [{}], devices: [dot("-A", 100, 20), dot("-B", 300, 20)], wires: [wire("-A", "-B")] });
@@ -9,7 +10,7 @@ const base = () => tiny({ ducts: [{}], devices: [dot("-A", 100, 20), dot("-B", 3
 const kinds = (change: (d: Design) => void): string[] => {
   const d = base();
   change(d);
-  return compute(d).open.map((p) => `${p.severity} ${p.kind}: ${p.thing} ${p.of}`);
+  return compute(d, SHOP_RULES).open.map((p) => `${p.severity} ${p.kind}: ${p.thing} ${p.of}`);
 };
 
 test("a whole design has nothing open", () => {

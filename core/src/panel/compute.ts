@@ -10,20 +10,20 @@ import {
   type Point,
   type Rect,
 } from "../design/geometry";
-import { lookUp, type Lookup } from "../design/lookup";
+import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import type { Design, Device, Part, Rail, Turn } from "../design/model";
 import { OpenPoints } from "../design/open-points";
-import type { PanelResult, PlacedBar, PlacedDevice } from "./result";
+import { byText } from "../design/order";
+import { TOUCHING_MM } from "../design/tolerance";
+import { PLACE_FALLBACKS, type PanelResult, type PlacedBar, type PlacedDevice, type PlaceFallback } from "./result";
 import Flatbush from "flatbush";
 
 interface Standing {
   body: Body;
   face: string;
   carrier: string | null;
+  fallbacks: PlaceFallback[];
 }
-
-/** Bodies may touch; drawings are rounded to tenths, so this much overlap (mm) is touching. */
-const TOUCHING_MM = 0.2;
 
 /** Finds out what sits where on every face. O(n log n) in the number of devices. */
 export function compute(design: Design): PanelResult {
@@ -44,11 +44,11 @@ export function compute(design: Design): PanelResult {
     devices.push(placed(device, part, at));
   }
   checkBounds(devices, look, points);
-  checkBodies(devices, look, points);
+  checkBodies(devices, points);
   return { faces: [...look.faces.values()], devices, rails, ducts, loose, open: points.list() };
 }
 
-function placed(device: Device, part: Part, { body, face, carrier }: Standing): PlacedDevice {
+function placed(device: Device, part: Part, { body, face, carrier, fallbacks }: Standing): PlacedDevice {
   return {
     tag: device.tag,
     part: part.number,
@@ -66,6 +66,7 @@ function placed(device: Device, part: Part, { body, face, carrier }: Standing): 
     top: body.z + part.d,
     sheet: device.sheet ?? null,
     item: device.item ?? null,
+    fallbacks,
   };
 }
 
@@ -116,20 +117,28 @@ const unknownFace = (thing: "rail" | "duct" | "device", of: string, face: string
 /** Devices in the order their carriers allow; what has no place is missing from the answer. */
 function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
   const done = new Map<string, Standing | null>();
-  const onTheWay = new Set<string>();
 
-  const stand = (device: Device): Standing | null => {
-    const known = done.get(device.tag);
-    if (known !== undefined) return known;
-    if (onTheWay.has(device.tag)) {
-      points.add(loosePoint(device.tag, `${device.tag} sits in itself by way of its slots`, "Break the ring."));
-      return null;
+  /** The device that carries this one in a slot, if it is to be placed there. */
+  const carrierOf = (device: Device): Device | undefined =>
+    device.on?.slot === undefined ? undefined : look.devices.get(device.on.slot);
+
+  // Carriers first, without recursion: chains of slots may be as long as the list of devices.
+  const stand = (device: Device): void => {
+    const chain: Device[] = [];
+    const inChain = new Map<string, number>();
+    for (let d: Device | undefined = device; d && !done.has(d.tag); d = carrierOf(d)) {
+      const ring = inChain.get(d.tag);
+      if (ring !== undefined) {
+        for (const { tag } of chain.splice(ring)) {
+          points.add(loosePoint(tag, `${tag} sits in itself by way of its slots`, "Break the ring."));
+          done.set(tag, null);
+        }
+        break;
+      }
+      inChain.set(d.tag, chain.length);
+      chain.push(d);
     }
-    onTheWay.add(device.tag);
-    const at = find(device);
-    onTheWay.delete(device.tag);
-    done.set(device.tag, at);
-    return at;
+    for (const d of chain.reverse()) done.set(d.tag, find(d));
   };
 
   const find = (device: Device): Standing | null => {
@@ -158,7 +167,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
       return null;
     }
     const centre = { x: x + part.w / 2, y: y + part.h / 2 };
-    return { body: bodyAt(centre, part.w, part.h, device.turn ?? 0, 0), face: id, carrier: null };
+    return { body: bodyAt(centre, part.w, part.h, device.turn ?? 0, 0), face: id, carrier: null, fallbacks: [] };
   };
 
   const onRail = (device: Device, part: Part, tag: string): Standing | null => {
@@ -185,44 +194,51 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
       );
       return null;
     }
-    let datumY = part.mounts?.find((m) => m.kind === "rail")?.datumY;
-    if (datumY === undefined) {
-      datumY = part.h / 2;
-      points.add({
-        severity: "check",
-        kind: "no rail datum",
-        thing: "device",
-        of: device.tag,
-        text: `part ${part.number} of ${device.tag} states no rail datum; the rail is taken to run through its middle`,
-        remedy: "Add a rail mount with its datum to the part.",
-      });
-    }
-    if (x < -TOUCHING_MM || x + part.w > rail.length + TOUCHING_MM) {
+    const own = device.turn ?? 0;
+    const across = own === 90 || own === 270;
+    const stated = mountOf(part, "rail")?.datumY;
+    const fallback: PlaceFallback | null = across ? "turned-across" : stated === undefined ? "no-rail-datum" : null;
+    if (fallback) unsure(device, part, fallback);
+    const extent = across ? part.h : part.w;
+    if (x < -TOUCHING_MM || x + extent > rail.length + TOUCHING_MM) {
       points.add({
         severity: "check",
         kind: "off its rail",
         thing: "device",
         of: device.tag,
-        text: `${device.tag} reaches from ${x} to ${x + part.w} mm of rail ${tag}, which is ${rail.length} mm long`,
+        text: `${device.tag} reaches from ${x} to ${x + extent} mm of rail ${tag}, which is ${rail.length} mm long`,
         remedy: "Move it, or lengthen the rail.",
       });
     }
     const turn: Turn = rail.run === "up" ? 90 : 0;
     const start: Point =
       rail.run === "up" ? { x: rail.x + railPart.h / 2, y: rail.y } : { x: rail.x, y: rail.y + railPart.h / 2 };
-    const along = turnPoint({ x: x + part.w / 2, y: part.h / 2 - datumY }, turn);
+    // From the datum to the middle of the body, turned with the body: the datum stays on the rail.
+    const lift = fallback ? 0 : part.h / 2 - stated!;
+    const along = turnPoint({ x: x + extent / 2, y: own === 180 ? -lift : lift }, turn);
     const centre = { x: start.x + along.x, y: start.y + along.y };
     return {
-      body: bodyAt(centre, part.w, part.h, addTurns(turn, device.turn ?? 0), railPart.d),
+      body: bodyAt(centre, part.w, part.h, addTurns(turn, own), railPart.d),
       face: rail.face,
       carrier: tag,
+      fallbacks: fallback ? [fallback] : [],
     };
   };
+
+  const unsure = (device: Device, part: Part, fallback: PlaceFallback): void =>
+    points.add({
+      severity: "check",
+      kind: UNSURE_KINDS[fallback][0],
+      thing: "device",
+      of: device.tag,
+      text: `the place of ${device.tag} (part ${part.number}) is not certain: ${PLACE_FALLBACKS[fallback]}`,
+      remedy: UNSURE_KINDS[fallback][1],
+    });
 
   const inSlot = (device: Device, part: Part, parentTag: string, name: string): Standing | null => {
     const parent = look.devices.get(parentTag);
     const parentPart = parent && look.parts.get(parent.part);
-    const slot = parentPart?.slots?.find((s) => s.name === name);
+    const slot = parentPart && look.slot(parentPart, name);
     if (!parent || !slot) {
       points.add(
         loosePoint(
@@ -233,7 +249,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
       );
       return null;
     }
-    const at = stand(parent);
+    const at = done.get(parent.tag);
     if (!at) {
       points.add(
         loosePoint(
@@ -244,27 +260,34 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
       );
       return null;
     }
-    const datum = part.mounts?.find((m) => m.kind === "slot") ?? { datumX: 0, datumY: 0, datumZ: 0 };
-    const middle = {
-      x: slot.x - datum.datumX + part.w / 2,
-      y: slot.y - datum.datumY + part.h / 2,
-      z: slot.z - datum.datumZ,
-    };
-    const centre = onBody(at.body, middle);
+    const datum = mountOf(part, "slot");
+    if (!datum) unsure(device, part, "no-slot-datum");
+    const { datumX, datumY, datumZ } = datum ?? { datumX: 0, datumY: 0, datumZ: 0 };
+    // From the datum to the middle of the body, turned with the body: the datum stays on the slot.
+    const lift = turnPoint({ x: part.w / 2 - datumX, y: part.h / 2 - datumY }, device.turn ?? 0);
+    const centre = onBody(at.body, { x: slot.x + lift.x, y: slot.y + lift.y, z: slot.z - datumZ });
     return {
       body: bodyAt(centre, part.w, part.h, addTurns(at.body.turn, device.turn ?? 0), centre.z),
       face: at.face,
       carrier: parentTag,
+      fallbacks: [...new Set<PlaceFallback>([...at.fallbacks, ...(datum ? [] : ["no-slot-datum" as const])])],
     };
   };
 
   const standing = new Map<string, Standing>();
   for (const device of look.devices.values()) {
-    const at = stand(device);
+    stand(device);
+    const at = done.get(device.tag);
     if (at) standing.set(device.tag, at);
   }
   return standing;
 }
+
+const UNSURE_KINDS: Record<PlaceFallback, [kind: string, remedy: string]> = {
+  "no-rail-datum": ["no rail datum", "Add a rail mount with its datum to the part."],
+  "no-slot-datum": ["no slot datum", "Add a slot mount with its datum to the part."],
+  "turned-across": ["turned across its rail", "Turn it by 0 or 180 degrees, or place it on the face."],
+};
 
 const loosePoint = (of: string, text: string, remedy: string) => ({
   severity: "stop" as const,
@@ -291,9 +314,14 @@ function checkBounds(devices: readonly PlacedDevice[], look: Lookup, points: Ope
 }
 
 /** Bodies of one face that stand in each other: same ground, same height. Parents hold their children. */
-function checkBodies(devices: readonly PlacedDevice[], look: Lookup, points: OpenPoints): void {
-  for (const face of look.faces.keys()) {
-    const here = devices.filter((d) => d.face === face);
+function checkBodies(devices: readonly PlacedDevice[], points: OpenPoints): void {
+  const byFace = new Map<string, PlacedDevice[]>();
+  for (const d of devices) {
+    const there = byFace.get(d.face);
+    if (there) there.push(d);
+    else byFace.set(d.face, [d]);
+  }
+  for (const [face, here] of byFace) {
     if (here.length < 2) continue;
     const index = new Flatbush(here.length);
     for (const { outline: o } of here) index.add(o.x, o.y, o.x + o.w, o.y + o.h);
@@ -305,12 +333,13 @@ function checkBodies(devices: readonly PlacedDevice[], look: Lookup, points: Ope
         if (j <= i || a.carrier === b.tag || b.carrier === a.tag) continue;
         if (!overlaps(o, b.outline, TOUCHING_MM)) continue;
         if (a.top <= b.z + TOUCHING_MM || b.top <= a.z + TOUCHING_MM) continue;
+        const [one, two] = [a.tag, b.tag].sort(byText);
         points.add({
           severity: "check",
           kind: "bodies overlap",
           thing: "device",
-          of: b.tag,
-          text: `${a.tag} and ${b.tag} stand in each other on ${face}`,
+          of: two!,
+          text: `${one} and ${two} stand in each other on ${face}`,
           remedy: "Move one of them.",
         });
       }

@@ -2,6 +2,14 @@ import type { Face, Point, Rect } from "../design/geometry";
 import type { Run, Turn } from "../design/model";
 import type { OpenPoint } from "../design/open-points";
 
+/** Why the place of a device is not certain. */
+export const PLACE_FALLBACKS = {
+  "no-rail-datum": "its part states no rail datum; the rail is taken to run through its middle",
+  "no-slot-datum": "its part states no slot datum; its lower left corner is taken",
+  "turned-across": "it is turned across its rail; the rail is taken to run through its middle",
+} as const;
+export type PlaceFallback = keyof typeof PLACE_FALLBACKS;
+
 /** A device where it stands. Lengths in mm, in the coordinates of its face. */
 export interface PlacedDevice {
   tag: string;
@@ -24,6 +32,8 @@ export interface PlacedDevice {
   top: number;
   sheet: string | null;
   item: number | null;
+  /** What its place rests on; those of the device that carries it included. */
+  fallbacks: PlaceFallback[];
 }
 
 export interface PlacedBar {

@@ -1,26 +1,39 @@
-import type { NetClass } from "../design/model";
+import { NET_CLASSES, type NetClass } from "../design/model";
 import type { RouteRules } from "../design/rules";
-import { toUm } from "../design/tolerance";
-import { pieceAt, type Foot, type Network } from "./network";
-import { findWay, piecesOf, treeSource, type Way } from "./search";
+import { Raised, rangesOf, type Cells } from "./cells";
+import { HOPS, type Network } from "./network";
+import { relieve } from "./relieve";
+import { findWay, reversed, Trees, type Access, type PartCost, type Way } from "./search";
 
 /** A wire as the choice of ways sees it. */
 export interface Trip {
-  a: Foot;
-  b: Foot;
+  id: string;
   class: NetClass | null;
-  /** Area its outer diameter fills, mm²; 0 when the size is not known. */
-  areaMm2: number;
+  /** Area its outer diameter fills, whole µm²; 0 when the size is not known. */
+  areaUm2: number;
+  /**
+   * Sets of places at both ends, to be tried in this order until one leads to a way. In each the end that
+   * comes first in the network stands first, so that a wire and the same wire turned round agree.
+   */
+  tries: { starts: readonly Access[]; goals: readonly Access[] }[];
+  /** The wire runs from its `goals` to its `starts`. */
+  turned: boolean;
 }
 
 export interface Chosen {
+  /** From the trip's starts to its goals. */
   way: Way;
-  pieces: number[];
-  /** The shortest way there is, when the chosen one is longer, µm with loops. */
-  shortestUm: number | null;
+  /** Which of the trip's tries it is. */
+  taken: number;
+  /** Pairs of cell boundaries it lies between. */
+  ranges: number[];
+  /** The shortest way there is; costs less than `way` only after a detour. */
+  shortest: Way;
   why: "shortest" | "class" | "fill";
-  /** It lies together with a class it may not lie with: there was no other way. */
+  /** It lies beside a class that goes before its own and may not lie with it. */
   shared: boolean;
+  /** It lies in a duct kept for other classes. */
+  excluded: boolean;
 }
 
 export type Progress = (done: number, total: number) => void;
@@ -30,162 +43,186 @@ export type Progress = (done: number, total: number) => void;
  * share a duct with, or through a duct that is full.
  *
  * Classes take turns: the first of every pair that stays apart goes before the second, and the second
- * keeps out of pieces the first lies in. Then every piece over its limit gives up wires that only
- * pass through it, while another way within the detour limit has room for them.
- * @returns one choice per trip, null where there is no way; deterministic, ties by order of trips
+ * keeps out of the cells the first lies in. Where no way is clear, length together counts more than
+ * other length. Then ducts over their limit give up wires, see `relieve`.
+ * @returns one choice per trip, null where there is no way. Independent of the order of trips.
  */
 export function chooseWays(
   net: Network,
+  cells: Cells,
   trips: readonly (Trip | null)[],
   rules: RouteRules,
   progress?: Progress,
 ): (Chosen | null)[] {
   const chosen: (Chosen | null)[] = trips.map(() => null);
-  const holders = new Map<NetClass, Uint8Array>();
+  const holders = new Map<NetClass, Float64Array>();
+  const free = new Trees(net, null);
   let done = 0;
-  for (const cls of classOrder(rules)) {
+  for (const cls of classOrder(rules.apart)) {
     const group: number[] = [];
     trips.forEach((t, i) => {
       if (t && t.class === cls) group.push(i);
     });
     if (group.length === 0) continue;
-    // In order of place, so that the few remembered trees serve many wires.
-    group.sort((i, j) => startOf(net, trips[i]!) - startOf(net, trips[j]!) || i - j);
-    const blocked = cls ? blockedFor(net, cls, rules, holders) : null;
-    const free = treeSource(net, null);
-    const apart = blocked ? treeSource(net, blocked) : null;
-    const mine = new Uint8Array(net.edges.length);
+    // In order of place, so that the few trees kept serve many wires.
+    const start = (i: number): number => trips[i]!.tries[0]!.starts[0]?.position ?? 0;
+    group.sort((i, j) => start(i) - start(j));
+    const apart = cls ? keepApart(net, cells, cls, rules, holders) : null;
+    const mine = new Raised(cells);
     for (const i of group) {
-      const trip = trips[i]!;
-      const choice = choose(net, trip, free, apart, blocked);
+      const choice = choose(net, cells, trips[i]!, free, apart);
       chosen[i] = choice;
-      for (const p of choice?.pieces ?? []) mine[p] = 1;
+      if (choice) mine.raise(choice.ranges, 1);
       if (++done % 500 === 0) progress?.(done, trips.length);
     }
-    if (cls) holders.set(cls, mine);
+    if (cls) holders.set(cls, mine.total());
   }
-  relieve(net, trips, chosen, rules, holders);
+  relieve(net, cells, trips, chosen, rules);
+  markCompany(net, cells, trips, chosen, rules);
   return chosen;
 }
 
-function startOf(net: Network, trip: Trip): number {
-  return Math.min(pieceAt(net.bars[trip.a.bar]!, trip.a.t), pieceAt(net.bars[trip.b.bar]!, trip.b.t));
+/** Classes a class stays apart from, and of those the ones that go before it. */
+export const apartFrom = (cls: NetClass, apart: RouteRules["apart"]): NetClass[] =>
+  NET_CLASSES.filter((c) => c !== cls && apart.some(([a, b]) => (a === cls && b === c) || (b === cls && a === c)));
+
+/**
+ * Wires without a class, then the classes such that the first of every pair goes before the second. In a
+ * ring of pairs the first of the ring in the list of classes begins.
+ */
+export function classOrder(apart: RouteRules["apart"]): (NetClass | null)[] {
+  const order: NetClass[] = [];
+  const left = new Set<NetClass>(NET_CLASSES);
+  while (left.size > 0) {
+    const waits = (c: NetClass): boolean => apart.some(([a, b]) => b === c && a !== c && left.has(a));
+    const next = NET_CLASSES.find((c) => left.has(c) && !waits(c)) ?? NET_CLASSES.find((c) => left.has(c))!;
+    order.push(next);
+    left.delete(next);
+  }
+  return [null, ...order];
 }
 
-/** Wires without a class first, then the classes named first in a pair, then the rest. */
-function classOrder(rules: RouteRules): (NetClass | null)[] {
-  const order: (NetClass | null)[] = [null];
-  const all: NetClass[] = ["supply", "drive", "control", "signal", "earth"];
-  const second = new Set(rules.apart.map(([, b]) => b));
-  for (const c of all) if (!second.has(c)) order.push(c);
-  for (const c of all) if (second.has(c)) order.push(c);
-  return order;
+/** How a class keeps out of cells: strictly, or at a price. */
+interface Apart {
+  clear(ranges: readonly number[]): boolean;
+  strict: { trees: Trees; part: PartCost };
+  weighed: { trees: Trees; part: PartCost };
 }
 
-/** Pieces a class keeps out of: those of another's duct, and those where a class lies it stays apart from. */
-function blockedFor(
+/** Cells a class keeps out of: those of ducts kept for others, and those where a class lies it stays apart from. */
+function keepApart(
   net: Network,
+  cells: Cells,
   cls: NetClass,
   rules: RouteRules,
-  holders: ReadonlyMap<NetClass, Uint8Array>,
-): Uint8Array | null {
-  const blocked = new Uint8Array(net.edges.length);
-  let any = false;
-  const foes = rules.apart.flatMap(([a, b]) => (a === cls ? [b] : b === cls ? [a] : []));
-  net.edges.forEach((e, i) => {
-    if (e.kind !== "piece") return;
-    const classes = net.bars[e.bar]!.classes;
-    if ((classes && !classes.includes(cls)) || foes.some((f) => holders.get(f)?.[i])) {
-      blocked[i] = 1;
-      any = true;
-    }
-  });
-  return any ? blocked : null;
-}
-
-const total = (way: Way): number => way.um + way.loopUm;
-
-function choose(
-  net: Network,
-  trip: Trip,
-  free: ReturnType<typeof treeSource>,
-  apart: ReturnType<typeof treeSource> | null,
-  blocked: Uint8Array | null,
-): Chosen | null {
-  const shortest = findWay(net, free, trip.a, trip.b);
-  if (!shortest) return null;
-  const plain = piecesOf(net, shortest, trip.a, trip.b);
-  const meets = (pieces: number[]): boolean => blocked !== null && pieces.some((p) => blocked[p]);
-  if (!apart || !meets(plain))
-    return { way: shortest, pieces: plain, shortestUm: null, why: "shortest", shared: false };
-  const round = findWay(net, apart, trip.a, trip.b);
-  if (!round) return { way: shortest, pieces: plain, shortestUm: null, why: "shortest", shared: true };
-  const pieces = piecesOf(net, round, trip.a, trip.b);
-  return {
-    way: round,
-    pieces,
-    shortestUm: total(round) > total(shortest) ? total(shortest) : null,
-    why: "class",
-    shared: meets(pieces),
-  };
-}
-
-/** Leads passing wires out of pieces that are over their limit. */
-function relieve(
-  net: Network,
-  trips: readonly (Trip | null)[],
-  chosen: (Chosen | null)[],
-  rules: RouteRules,
-  holders: ReadonlyMap<NetClass, Uint8Array>,
-): void {
-  if (rules.detourMostMm <= 0) return;
-  const used = new Float64Array(net.edges.length);
-  const room = (p: number): number => {
-    const inside = net.bars[net.edges[p]!.bar]!.insideMm2;
-    return inside === 0 ? Infinity : (inside * rules.fillLimitPercent) / 100;
-  };
-  chosen.forEach((c, i) => c?.pieces.forEach((p) => (used[p]! += trips[i]!.areaMm2)));
-  const over: number[] = [];
-  net.edges.forEach((e, p) => {
-    if (e.kind === "piece" && used[p]! > room(p)) over.push(p);
-  });
-  if (over.length === 0) return;
-  const detourMost = toUm(rules.detourMostMm);
-  for (const piece of over) {
-    const hopeless = new Set<string>();
-    for (let i = 0; i < trips.length && used[piece]! > room(piece); i++) {
-      const trip = trips[i];
-      const current = chosen[i];
-      if (!trip || !current || trip.areaMm2 === 0 || !current.pieces.includes(piece)) continue;
-      const pa = pieceAt(net.bars[trip.a.bar]!, trip.a.t);
-      const pb = pieceAt(net.bars[trip.b.bar]!, trip.b.t);
-      if (pa === piece || pb === piece) continue;
-      const key = `${pa} ${pb} ${trip.class} ${trip.areaMm2}`;
-      if (hopeless.has(key)) continue;
-      const apart = trip.class && blockedFor(net, trip.class, rules, holders);
-      const blocked = apart ? apart.slice() : new Uint8Array(net.edges.length);
-      const own = new Set(current.pieces);
-      net.edges.forEach((e, p) => {
-        if (e.kind === "piece" && used[p]! + (own.has(p) ? 0 : trip.areaMm2) > room(p)) blocked[p] = 1;
-      });
-      const way = findWay(net, treeSource(net, blocked), trip.a, trip.b);
-      const shortestUm = current.shortestUm ?? total(current.way);
-      if (!way || total(way) - shortestUm > detourMost || way.cost === current.way.cost) {
-        hopeless.add(key);
-        continue;
-      }
-      for (const p of current.pieces) used[p]! -= trip.areaMm2;
-      const pieces = piecesOf(net, way, trip.a, trip.b);
-      for (const p of pieces) used[p]! += trip.areaMm2;
-      chosen[i] = {
-        way,
-        pieces,
-        shortestUm: total(way) > shortestUm ? shortestUm : null,
-        why: "fill",
-        shared: apart ? pieces.some((p) => apart[p]) : false,
-      };
-      const held = trip.class && holders.get(trip.class);
-      if (held) for (const p of pieces) held[p] = 1;
-    }
+  holders: ReadonlyMap<NetClass, Float64Array>,
+): Apart | null {
+  const foes = apartFrom(cls, rules.apart).flatMap((c) => holders.get(c) ?? []);
+  // Forbidden length before each boundary, so that any range is one subtraction.
+  const before = new Float64Array(cells.count + 1);
+  for (let p = 0; p < cells.count; p++) {
+    const bars = net.bars[cells.bar[p]!]!.classes;
+    const forbidden = cells.piece[p]! >= 0 && ((bars && !bars.includes(cls)) || foes.some((f) => f[p]! > 0));
+    before[p + 1] = before[p]! + (forbidden ? cells.at[p + 1]! - cells.at[p]! : 0);
   }
+  if (before[cells.count] === 0) return null;
+  const forbidden = (p: number, q: number): number => Math.abs(before[q]! - before[p]!);
+  const strict: PartCost = (p, q) => (forbidden(p, q) > 0 ? Infinity : 0);
+  const weighed: PartCost = (p, q) => Math.round(forbidden(p, q) * rules.apartWeight) * HOPS;
+  const trees = (part: PartCost): Trees => {
+    const costs = Float64Array.from(net.edges, (e, i) =>
+      e.kind === "piece" ? net.cost[i]! + part(cells.ofNode[e.a]!, cells.ofNode[e.b]!) : net.cost[i]!,
+    );
+    return new Trees(net, (e) => costs[e]!);
+  };
+  return {
+    clear: (ranges) => {
+      for (let i = 0; i < ranges.length; i += 2) if (forbidden(ranges[i]!, ranges[i + 1]!) > 0) return false;
+      return true;
+    },
+    strict: { trees: trees(strict), part: strict },
+    weighed: { trees: trees(weighed), part: weighed },
+  };
 }
+
+const NO_COST: PartCost = () => 0;
+
+function choose(net: Network, cells: Cells, trip: Trip, free: Trees, apart: Apart | null): Chosen | null {
+  for (let taken = 0; taken < trip.tries.length; taken++) {
+    const { starts, goals } = trip.tries[taken]!;
+    const shortest = findWay(net, free, cells.ofNode, NO_COST, starts, goals);
+    if (!shortest) continue;
+    const ranges = rangesOf(net, cells, shortest);
+    if (!apart || apart.clear(ranges))
+      return { way: shortest, taken, ranges, shortest, why: "shortest", shared: false, excluded: false };
+    const way =
+      findWay(net, apart.strict.trees, cells.ofNode, apart.strict.part, starts, goals) ??
+      findWay(net, apart.weighed.trees, cells.ofNode, apart.weighed.part, starts, goals)!;
+    const led = rangesOf(net, cells, way);
+    return { way, taken, ranges: led, shortest, why: "class", shared: false, excluded: false };
+  }
+  return null;
+}
+
+/** Marks wires that lie beside a class that goes before theirs, or in a duct kept for others. */
+function markCompany(
+  net: Network,
+  cells: Cells,
+  trips: readonly (Trip | null)[],
+  chosen: readonly (Chosen | null)[],
+  rules: RouteRules,
+): void {
+  const holders = holdersOf(cells, trips, chosen);
+  const prefix = new Map<NetClass, Float64Array>();
+  for (const cls of NET_CLASSES) {
+    const before = rules.apart.filter(([a, b]) => b === cls && a !== cls).flatMap(([a]) => holders.get(a) ?? []);
+    if (before.length === 0) continue;
+    const sums = new Float64Array(cells.count + 1);
+    for (let p = 0; p < cells.count; p++) sums[p + 1] = sums[p]! + (before.some((f) => f[p]! > 0) ? 1 : 0);
+    prefix.set(cls, sums);
+  }
+  chosen.forEach((c, i) => {
+    const cls = trips[i]?.class;
+    if (!c || !cls) return;
+    const sums = prefix.get(cls);
+    for (let k = 0; k < c.ranges.length; k += 2) {
+      const [lo, hi] = [c.ranges[k]!, c.ranges[k + 1]!];
+      if (sums && sums[hi]! > sums[lo]!) c.shared = true;
+      const kept = net.bars[cells.bar[lo]!]!.classes;
+      if (kept && !kept.includes(cls)) c.excluded = true;
+    }
+  });
+}
+
+/** Number of wires of each class in every cell. */
+export function holdersOf(
+  cells: Cells,
+  trips: readonly (Trip | null)[],
+  chosen: readonly (Chosen | null)[],
+): Map<NetClass, Float64Array> {
+  const raised = new Map<NetClass, Raised>();
+  chosen.forEach((c, i) => {
+    const cls = trips[i]?.class;
+    if (!c || !cls) return;
+    let mine = raised.get(cls);
+    if (!mine) raised.set(cls, (mine = new Raised(cells)));
+    mine.raise(c.ranges, 1);
+  });
+  return new Map([...raised].map(([cls, r]) => [cls, r.total()]));
+}
+
+/** Length of a way through the network, nm: what it takes on ducts and crossings, and loops apart. */
+export function lengthOf(net: Network, way: Way): { nm: number; loopNm: number } {
+  let nm = way.from.asideNm + way.to.asideNm;
+  let loopNm = 0;
+  if (way.first < 0) nm += Math.abs(way.from.t - way.to.t);
+  else nm += Math.abs(way.from.t - net.nodeAt[way.first]!) + Math.abs(way.to.t - net.nodeAt[way.last]!);
+  for (const e of way.edges) {
+    nm += net.edges[e]!.nm;
+    loopNm += net.edges[e]!.loopNm;
+  }
+  return { nm, loopNm };
+}
+
+/** The way as the wire runs, from its first end to its second. */
+export const asWired = (trip: Trip, way: Way): Way => (trip.turned ? reversed(way) : way);

@@ -1,22 +1,43 @@
-import { onBody, turnExit, bodyAt, type Body } from "../design/geometry";
+import { bodyAt, onBody, turnExit, type Body, type Point } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { Exit, PinRef } from "../design/model";
-import { toMm, toUm } from "../design/tolerance";
+import type { RouteRules } from "../design/rules";
+import { toMm, toNm } from "../design/tolerance";
 import type { PlacedDevice } from "../panel/result";
-import { footOn, nearestBar, pieceAt, pointOn, type Bar, type Foot, type Network } from "./network";
+import { footOn, nearestBars, pieceAt, pointOn, toOutline, type Bar, type Foot, type Network } from "./network";
 import type { Mark, WireEnd } from "./result";
+import { roundBody } from "./round";
 
-/** A pin with its way into the network. Micrometres. */
+/** A way from a pin into one duct. */
+export interface Entry extends Foot {
+  /** Square distance in the plane, round the body where it goes round it, nm. */
+  planeNm: number;
+  /** Step in height, nm. */
+  riseNm: number;
+  /** Corners on the way round the body; null when it goes straight. */
+  round: Point[] | null;
+}
+
+/** How a pin gets into the ducts: several entries only where ducts are equally near. */
+export interface Entries {
+  list: Entry[];
+  marks: Mark[];
+}
+
+/** A pin with its ways into the network. Nanometres. */
 export interface Attached {
-  foot: Foot | null;
-  /** Square distance in the plane plus the step in height. */
-  entryUm: number;
   x: number;
   y: number;
   z: number;
   directLeads: boolean;
-  end: WireEnd;
+  first: Entries;
+  /** Taken instead when all ducts of `first` lead nowhere and no way is found: the same among joined ducts. */
+  instead: Entries | null;
+  /** What is to be said of the pin itself. */
   marks: Mark[];
+  end: Omit<WireEnd, "entry" | "marks">;
+  /** Ends made so far, by the entry taken. */
+  ends: Map<Entry | null, WireEnd>;
 }
 
 /** Bodies by tag, rebuilt from their placements. */
@@ -25,15 +46,16 @@ export function bodyOf(d: PlacedDevice): Body {
 }
 
 /**
- * Leads a pin to the first duct in its exit direction within reach, square onto the centre line;
- * otherwise to the nearest duct by square distance. Null when device or pin is unknown or loose.
+ * Leads a pin to the first duct it meets in its exit direction, square onto the centre line; otherwise
+ * to the nearest duct by square distance. Null when device or pin is unknown or loose.
+ * O(ducts of the face).
  */
 export function attach(
   look: Lookup,
   net: Network,
   placed: ReadonlyMap<string, PlacedDevice>,
   ref: PinRef,
-  reachMm: number,
+  rules: RouteRules,
 ): Attached | null {
   const at = placed.get(ref.device);
   const part = at && look.parts.get(at.part);
@@ -43,83 +65,146 @@ export function attach(
   const marks: Mark[] = [];
   const known = pin.x !== undefined && pin.y !== undefined && pin.z !== undefined;
   if (!known) marks.push("no-pin-geometry");
-  const p = onBody(body, known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 });
-  const exit = known && pin.exit ? turnExit(pin.exit, body.turn) : null;
+  if (!known && pin.exit) marks.push("exit-unused");
   if (known && !pin.exit) marks.push("no-exit");
   if (pin.tail === undefined) marks.push("no-tail");
-  const [x, y, z] = [toUm(p.x), toUm(p.y), toUm(p.z)];
-  const found = enter(net.byFace.get(at.face) ?? [], x, y, exit, toUm(reachMm), marks);
-  const end: WireEnd = {
-    device: ref.device,
-    pin: ref.pin,
-    face: at.face,
-    x: toMm(x),
-    y: toMm(y),
-    z: toMm(z),
-    exit,
-    onDoor: at.face.endsWith("/door"),
-    entry: null,
-    tailMm: toMm(toUm(pin.tail ?? 0)),
-    fallbacks: marks,
-  };
-  if (!found) return { foot: null, entryUm: 0, x, y, z, directLeads: part.directLeads ?? false, end, marks };
-  const { bar, t, distance } = found;
-  const rise = Math.abs(z - bar.height);
-  const on = pointOn(bar, t);
-  end.entry = {
-    edge: pieceAt(bar, t),
-    x: toMm(on.x),
-    y: toMm(on.y),
-    planeMm: toMm(distance),
-    heightMm: toMm(rise),
-  };
+  if (at.fallbacks.length > 0) marks.push("place-unsure");
+  const p = onBody(body, known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 });
+  const exit = known && pin.exit ? turnExit(pin.exit, body.turn) : null;
+  const pinAt: PinAt = { x: toNm(p.x), y: toNm(p.y), z: toNm(p.z), exit, body };
+  const bars = net.byFace.get(at.face) ?? [];
+  const first = enter(bars, pinAt, rules);
+  const stumps = first.list.length > 0 && first.list.every((e) => !net.joined[e.bar]);
+  const others = stumps
+    ? bars.filter((b) => net.joined[b.index] && toOutline(b.outline, pinAt.x, pinAt.y) <= toNm(rules.reachMm))
+    : [];
+  const instead = others.length > 0 ? enter(others, pinAt, rules) : null;
+  instead?.marks.push("stump-passed");
   return {
-    foot: { bar: bar.index, t },
-    entryUm: distance + rise,
-    x,
-    y,
-    z,
+    x: pinAt.x,
+    y: pinAt.y,
+    z: pinAt.z,
     directLeads: part.directLeads ?? false,
-    end,
+    first,
+    instead,
     marks,
+    end: {
+      device: ref.device,
+      pin: ref.pin,
+      face: at.face,
+      x: toMm(pinAt.x),
+      y: toMm(pinAt.y),
+      z: toMm(pinAt.z),
+      exit,
+      onDoor: at.face.endsWith("/door"),
+      tailMm: toMm(toNm(pin.tail ?? 0)),
+    },
+    ends: new Map(),
   };
 }
 
-type Entry = { bar: Bar; t: number; distance: number };
-
-function enter(
-  bars: readonly Bar[],
-  x: number,
-  y: number,
-  exit: Exit | null,
-  reach: number,
-  marks: Mark[],
-): Entry | null {
-  if (exit && exit !== "out") {
-    const met = firstMet(bars, x, y, exit, reach);
-    if (met) return { bar: met, ...footOn(met, x, y) };
-  }
-  const nearest = nearestBar(bars, x, y);
-  if (!nearest) return null;
-  if (exit && exit !== "out") marks.push("exit-met-nothing");
-  if (nearest.distance > reach) marks.push("far-from-duct");
-  return nearest;
+interface PinAt {
+  x: number;
+  y: number;
+  z: number;
+  exit: Exit | null;
+  body: Body;
 }
 
-/** The bar whose outline a straight line from the point meets first; a bar the point lies in is met at once. */
-function firstMet(bars: readonly Bar[], x: number, y: number, exit: Exit, reach: number): Bar | null {
+function enter(bars: readonly Bar[], pin: PinAt, rules: RouteRules): Entries {
+  const { x, y, exit } = pin;
+  const distance = (bar: Bar): number => toOutline(bar.outline, x, y);
+  if (exit && exit !== "out") {
+    const met = firstMet(bars, x, y, exit, rules);
+    if (met.length > 0) {
+      const far = Math.min(...met.map(distance));
+      const doubt = bars.some((b) => distance(b) + toNm(rules.nearerMm) < far);
+      return { list: met.map((bar) => entry(bar, pin)), marks: doubt ? ["nearer-duct"] : [] };
+    }
+  }
+  const nearest = nearestBars(bars, x, y);
+  const marks: Mark[] = [];
+  if (nearest.length > 0) {
+    if (exit && exit !== "out") marks.push("exit-met-nothing");
+    if (Math.min(...nearest.map(distance)) > toNm(rules.reachMm)) marks.push("far-from-duct");
+  }
+  const list = nearest.map((bar) => (exit && exit !== "out" ? turningBack(bar, pin, exit) : null) ?? entry(bar, pin));
+  if (list.some((e) => e.round)) marks.push("round-body");
+  return { list, marks };
+}
+
+function entry(bar: Bar, { x, y, z }: PinAt): Entry {
+  const { t, distance } = footOn(bar, x, y);
+  return { bar: bar.index, t, planeNm: distance, riseNm: Math.abs(z - bar.height), round: null };
+}
+
+/** The way of a pin that looks away from its duct: out in its direction, then round the body. */
+function turningBack(bar: Bar, pin: PinAt, exit: Exclude<Exit, "out">): Entry | null {
+  const straight = entry(bar, pin);
+  const o = pin.body.outline;
+  const outline = { x: toNm(o.x), y: toNm(o.y), w: toNm(o.x + o.w) - toNm(o.x), h: toNm(o.y + o.h) - toNm(o.y) };
+  const round = roundBody(pin, pointOn(bar, straight.t), exit, outline);
+  return round && { ...straight, planeNm: round.nm, round: round.corners };
+}
+
+/**
+ * The bars whose outline comes first in the corridor before the pin, within reach; a bar the pin lies in
+ * is met at once. A bar to the side of the pin's own line counts only when it begins ahead of the pin:
+ * one that runs past beside it is not ahead. Several when they begin at the same distance.
+ */
+function firstMet(bars: readonly Bar[], x: number, y: number, exit: Exit, rules: RouteRules): Bar[] {
   const upright = exit === "up" || exit === "down";
   const forward = exit === "up" || exit === "right";
   const [side, ahead] = upright ? [x, y] : [y, x];
-  let best: { bar: Bar; gap: number } | null = null;
+  const corridor = toNm(rules.corridorMm);
+  let least = toNm(rules.reachMm);
+  let met: Bar[] = [];
   for (const bar of bars) {
     const o = bar.outline;
     const [sideLo, sideHi] = upright ? [o.x, o.x + o.w] : [o.y, o.y + o.h];
     const [lo, hi] = upright ? [o.y, o.y + o.h] : [o.x, o.x + o.w];
-    if (side < sideLo || side > sideHi) continue;
-    if (forward ? hi < ahead : lo > ahead) continue;
-    const gap = Math.max(0, forward ? lo - ahead : ahead - hi);
-    if (gap <= reach && gap < (best?.gap ?? Infinity)) best = { bar, gap };
+    if (side < sideLo - corridor || side > sideHi + corridor) continue;
+    const straight = side >= sideLo && side <= sideHi;
+    const gap = forward ? lo - ahead : ahead - hi;
+    if (straight ? (forward ? hi < ahead : lo > ahead) : gap <= 0) continue;
+    const distance = Math.max(0, gap);
+    if (distance > least) continue;
+    if (distance < least) met = [];
+    least = distance;
+    met.push(bar);
   }
-  return best?.bar ?? null;
+  return met;
+}
+
+/**
+ * One end of a wire as the result shows it, with the entry it took; null for a direct lead or no duct.
+ * All wires that leave a pin by one entry share it: it must not be changed.
+ */
+export function wireEnd(net: Network, at: Attached, entries: Entries, taken: Entry | null): WireEnd {
+  let end = at.ends.get(taken);
+  if (!end) at.ends.set(taken, (end = makeEnd(net, at, entries, taken)));
+  return end;
+}
+
+/** What is said of a pin that only matters where it enters a duct. */
+const ENTRY_MARKS: ReadonlySet<Mark> = new Set(["no-exit", "exit-unused"]);
+
+function makeEnd(net: Network, at: Attached, entries: Entries, taken: Entry | null): WireEnd {
+  const { device, pin, face, x, y, z, exit, onDoor, tailMm } = at.end;
+  const bar = taken && net.bars[taken.bar]!;
+  const on = bar && pointOn(bar, taken.t);
+  const marks = bar ? [...at.marks, ...entries.marks] : at.marks.filter((m) => !ENTRY_MARKS.has(m));
+  if (bar?.insideMm2 === 0) marks.push("no-duct-size");
+  let entry: WireEnd["entry"] = null;
+  if (taken) {
+    entry = {
+      edge: pieceAt(bar!, taken.t),
+      x: toMm(on!.x),
+      y: toMm(on!.y),
+      planeMm: toMm(taken.planeNm),
+      heightMm: toMm(taken.riseNm),
+    };
+    if (taken.round) entry.round = taken.round.map((p) => ({ x: toMm(p.x), y: toMm(p.y) }));
+  }
+  return { device, pin, face, x, y, z, exit, onDoor, entry, tailMm, marks };
 }

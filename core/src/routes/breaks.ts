@@ -1,58 +1,92 @@
 import type { Lookup } from "../design/lookup";
+import { samePin } from "../design/landings";
 import { toMm } from "../design/tolerance";
 import type { PlacedDevice } from "../panel/result";
 import type { Attached } from "./attach";
-import type { Bar, Network } from "./network";
+import type { Bar, Hanging, Network } from "./network";
 import type { WireRoute } from "./result";
 
 /** Says in words why a wire has no way: which end, duct or crossing is missing or hangs free. */
-export function breakText(
-  route: WireRoute,
-  from: Attached | null,
-  to: Attached | null,
-  look: Lookup,
-  net: Network,
-  placed: ReadonlyMap<string, PlacedDevice>,
-): string {
-  const ends = [
-    { ref: route.fromRef, at: from },
-    { ref: route.toRef, at: to },
-  ];
-  for (const { ref, at } of ends) {
-    if (!ref) return "one of its ends is missing";
-    if (at) continue;
-    if (!look.devices.has(ref.device)) return `${ref.device} is not in the design`;
-    if (!placed.has(ref.device)) return `${ref.device} has no place`;
-    return `${ref.device} has no pin ${ref.pin}`;
+export class Breaks {
+  readonly #look: Lookup;
+  readonly #net: Network;
+  readonly #placed: ReadonlyMap<string, PlacedDevice>;
+  readonly #gaps = new Map<string, string>();
+
+  constructor(look: Lookup, net: Network, placed: ReadonlyMap<string, PlacedDevice>) {
+    this.#look = look;
+    this.#net = net;
+    this.#placed = placed;
   }
-  for (const { at } of ends) {
-    if (!at!.foot) return `there is no duct on ${at!.end.face}, where ${at!.end.device} sits`;
+
+  text(route: WireRoute, from: Attached | null, to: Attached | null): string {
+    const ends = [
+      { ref: route.fromRef, at: from },
+      { ref: route.toRef, at: to },
+    ];
+    for (const { ref, at } of ends) {
+      if (!ref) return "one of its ends is missing";
+      if (at) continue;
+      if (!this.#look.devices.has(ref.device)) return `${ref.device} is not in the design`;
+      if (!this.#placed.has(ref.device)) return `${ref.device} has no place`;
+      return `${ref.device} has no pin ${ref.pin}`;
+    }
+    const { fromRef, toRef } = route;
+    if (samePin(fromRef, toRef)) return `both of its ends are on ${fromRef!.device}:${fromRef!.pin}`;
+    for (const { at } of ends) {
+      if (at!.first.list.length === 0) return `there is no duct on ${at!.end.face}, where ${at!.end.device} sits`;
+    }
+    return this.#between(from!, to!);
   }
-  return partsText(net, from!, to!);
+
+  #between(from: Attached, to: Attached): string {
+    const [start, goal] = [from, to].map((a) => this.#net.bars[a.first.list[0]!.bar]!) as [Bar, Bar];
+    const lead = `no way leads from ${start.tag} to ${goal.tag}`;
+    const [near, far] = [this.#net.part[start.index]!, this.#net.part[goal.index]!];
+    const key = `${Math.min(near, far)} ${Math.max(near, far)} ${start.face.id} ${goal.face.id}`;
+    let gap = this.#gaps.get(key);
+    if (gap === undefined) this.#gaps.set(key, (gap = this.#gap(near, far, start.face.id, goal.face.id)));
+    return `${lead}: ${gap}`;
+  }
+
+  /** Where two parts of the network that are not joined come closest. O(ducts of one · ducts of the other). */
+  #gap(near: number, far: number, faceA: string, faceB: string): string {
+    const { bars, part, hanging } = this.#net;
+    const [ours, theirs] = [near, far].map((p) => bars.filter((b) => part[b.index] === p)) as [Bar[], Bar[]];
+    let closest: { a: Bar; b: Bar; gap: number } | null = null;
+    for (const a of ours) {
+      for (const b of theirs) {
+        if (a.face !== b.face) continue;
+        const dx = Math.max(0, b.outline.x - (a.outline.x + a.outline.w), a.outline.x - (b.outline.x + b.outline.w));
+        const dy = Math.max(0, b.outline.y - (a.outline.y + a.outline.h), a.outline.y - (b.outline.y + b.outline.h));
+        const gap = Math.hypot(dx, dy);
+        if (gap < (closest?.gap ?? Infinity)) closest = { a, b, gap };
+      }
+    }
+    if (closest) {
+      const [one, two] = [closest.a, closest.b].sort((p, q) => p.index - q.index);
+      return `${one!.tag} and ${two!.tag} stand ${Math.round(toMm(closest.gap))} mm apart`;
+    }
+    const faces = (list: Bar[]): Set<string> => new Set(list.map((b) => b.face.id));
+    const free = between(hanging, faces(ours), faces(theirs));
+    if (free.length > 0) return free.join("; ");
+    return `no crossing joins ${[faceA, faceB].sort().join(" and ")}`;
+  }
 }
 
-/** Where two parts of the network that are not joined come closest. */
-function partsText(net: Network, from: Attached, to: Attached): string {
-  const partOf = (a: Attached): number => net.part[a.foot!.bar]!;
-  const inPart = (part: number): Bar[] => net.bars.filter((b) => net.part[b.index] === part);
-  const near = inPart(partOf(from));
-  const far = inPart(partOf(to));
-  const start = net.bars[from.foot!.bar]!.tag;
-  const goal = net.bars[to.foot!.bar]!.tag;
-  let closest: { a: Bar; b: Bar; gap: number } | null = null;
-  for (const a of near) {
-    for (const b of far) {
-      if (a.face !== b.face) continue;
-      const dx = Math.max(0, b.outline.x - (a.outline.x + a.outline.w), a.outline.x - (b.outline.x + b.outline.w));
-      const dy = Math.max(0, b.outline.y - (a.outline.y + a.outline.h), a.outline.y - (b.outline.y + b.outline.h));
-      const gap = Math.hypot(dx, dy);
-      if (gap < (closest?.gap ?? Infinity)) closest = { a, b, gap };
-    }
-  }
-  const lead = `no way leads from ${start} to ${goal}`;
-  if (closest) return `${lead}: ${closest.a.tag} and ${closest.b.tag} stand ${Math.round(toMm(closest.gap))} mm apart`;
-  const [faceA, faceB] = [from.end.face, to.end.face];
-  const hanging = [...net.hanging].map(([tag, why]) => `crossing ${tag} hangs free (${why})`);
-  if (hanging.length > 0) return `${lead}: ${hanging.join("; ")}`;
-  return `${lead}: no crossing joins ${faceA} and ${faceB}`;
+const MOST_NAMED = 3;
+
+/** Crossings that hang free and would lead out of one of the two parts; those that would join them first. */
+function between(
+  hanging: ReadonlyMap<string, Hanging>,
+  ours: ReadonlySet<string>,
+  theirs: ReadonlySet<string>,
+): string[] {
+  const touches = (h: Hanging, faces: ReadonlySet<string>): boolean => h.faces.some((f) => faces.has(f));
+  const both = [...hanging].filter(([, h]) => touches(h, ours) && touches(h, theirs));
+  const one = [...hanging].filter(([, h]) => touches(h, ours) || touches(h, theirs));
+  const list = (both.length > 0 ? both : one).sort(([a], [b]) => (a < b ? -1 : 1));
+  const named = list.slice(0, MOST_NAMED).map(([tag, { why }]) => `crossing ${tag} hangs free (${why})`);
+  if (list.length > MOST_NAMED) named.push(`and ${list.length - MOST_NAMED} more crossings hang free`);
+  return named;
 }

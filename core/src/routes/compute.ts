@@ -1,29 +1,37 @@
-import { endTreatment, outerOf, resolve } from "../design/conductors";
-import { lookUp, type KnownWire, type Lookup } from "../design/lookup";
-import type { Design } from "../design/model";
+import { endTreatment, outerOf, resolve, twinTooLarge } from "../design/conductors";
+import { conductorTexts, landingsOf, pinKey, samePin, sizeOf, type Landing } from "../design/landings";
+import { lookUp, type Lookup } from "../design/lookup";
+import type { Design, PinRef, Strand } from "../design/model";
 import { OpenPoints } from "../design/open-points";
-import { rulesFor, type Rules } from "../design/rules";
-import { sameSize, toMm, toUm } from "../design/tolerance";
+import { byText } from "../design/order";
+import { rulesFor, type EndTreatment, type Rules } from "../design/rules";
+import { sameSize, toMm, toNm } from "../design/tolerance";
 import type { PanelResult, PlacedDevice } from "../panel/result";
-import { chooseWays, type Chosen, type Progress, type Trip } from "./assign";
-import { attach, type Attached } from "./attach";
-import { breakText } from "./breaks";
+import { asWired, chooseWays, lengthOf, type Chosen, type Progress, type Trip } from "./assign";
+import { attach, wireEnd, type Attached, type Entries } from "./attach";
+import { Breaks } from "./breaks";
+import { accessesOf, besides, cutCells, Raised, type Beside, type Cells } from "./cells";
 import { cutLength } from "./length";
-import { buildNetwork, pointOn, type Network } from "./network";
+import { buildNetwork, HOPS, pointOn, type Foot, type Network } from "./network";
+import { loadOf, piecesOf } from "./relieve";
 import type { DuctFill, Edge, Mark, NetworkNode, RoutesResult, WireRoute } from "./result";
+import type { Access, Way } from "./search";
 
 interface Draft {
   route: WireRoute;
   from: Attached | null;
   to: Attached | null;
   direct: boolean;
+  /** A core, or both ends on one pin: nothing to lead. */
+  idle: boolean;
 }
 
 /**
  * Leads every wire through the ducts and states its cut length.
  * @param shop the shop's rules; the design's own lie on top
  * @param panel where everything stands
- * O(distinct starting pieces · network + wires · pieces on a way).
+ * The order of the lists in the design decides nothing but the order of the lists in the result.
+ * O(pins · ducts of a face + distinct starting pieces · network searched + wires · pieces on a way).
  */
 export function compute(design: Design, shop: Rules, panel: PanelResult, progress?: Progress): RoutesResult {
   const look = lookUp(design);
@@ -31,21 +39,22 @@ export function compute(design: Design, shop: Rules, panel: PanelResult, progres
   const points = new OpenPoints("routes");
   const net = buildNetwork(look, panel, rules.routes, points);
   const placed = new Map(panel.devices.map((d) => [d.tag, d]));
-  const drafts = draftWires(look, net, placed, rules, shop);
-  const trips = drafts.map((d) => tripOf(d));
-  const chosen = chooseWays(net, trips, rules.routes, progress);
+  const drafts = draftWires(look, net, placed, rules, shop, points);
+  const { cells, trips } = tripsOf(net, drafts);
+  const chosen = chooseWays(net, cells, trips, rules.routes, progress);
+  const breaks = new Breaks(look, net, placed);
+  drafts.forEach((d, i) => finish(d, trips[i]!, chosen[i]!, net, breaks, rules));
   const edges = plainEdges(net);
-  drafts.forEach((d, i) => finish(d, chosen[i]!, look, net, placed, rules));
-  fillPieces(edges, trips, chosen, rules);
+  fillPieces(net, cells, edges, trips, chosen, rules);
   const wires = drafts.map((d) => d.route);
-  const ducts = ductFills(net, edges);
-  pointOut(wires, drafts, edges, ducts, look, rules, points);
+  const ducts = ductFills(net, edges, panel);
+  pointOut(wires, edges, ducts, look, rules, points);
   return {
     nodes: plainNodes(net),
     edges,
     ducts,
     wires,
-    totalMm: toMm(wires.reduce((sum, w) => sum + toUm(w.lengthMm ?? 0), 0)),
+    totalMm: toMm(wires.reduce((sum, w) => sum + toNm(w.lengthMm ?? 0), 0)),
     open: points.list(),
   };
 }
@@ -56,60 +65,67 @@ function draftWires(
   placed: ReadonlyMap<string, PlacedDevice>,
   rules: Rules,
   shop: Rules,
+  points: OpenPoints,
 ): Draft[] {
-  const landings = new Map<string, KnownWire[]>();
-  for (const known of look.wires) {
-    for (const ref of [known.wire.from, known.wire.to]) {
-      if (!ref) continue;
-      const key = `${ref.device}\u0000${ref.pin}`;
-      const there = landings.get(key);
-      if (there) there.push(known);
-      else landings.set(key, [known]);
-    }
-  }
-  const reach = rules.routes.reachMm;
+  const landings = landingsOf(look, shop.classes);
+  const landingOf = (ref: PinRef | undefined): Landing | undefined => ref && landings.get(pinKey(ref));
+  const pins = new Map<Landing, Attached | null>();
+  const at = (landing: Landing | undefined): Attached | null => {
+    if (!landing) return null;
+    let known = pins.get(landing);
+    if (known === undefined) pins.set(landing, (known = attach(look, net, placed, landing.ref, rules.routes)));
+    return known;
+  };
+  const treated = new Map<Landing, { strand: Strand; sizeMm2: number; end: EndTreatment | null }[]>();
+  const endOf = (landing: Landing, strand: Strand, sizeMm2: number): EndTreatment | null => {
+    let all = treated.get(landing);
+    if (!all) treated.set(landing, (all = []));
+    const known = all.find((t) => t.strand === strand && t.sizeMm2 === sizeMm2);
+    if (known) return known.end;
+    const end = treat(look, landing, strand, sizeMm2, rules, points);
+    all.push({ strand, sizeMm2, end });
+    return end;
+  };
   return look.wires.map((known): Draft => {
     const { wire } = known;
-    const net_ = wire.net === undefined ? undefined : look.nets.get(wire.net);
+    const ofNet = wire.net === undefined ? undefined : look.nets.get(wire.net);
     const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
-    const colour = resolve("colour", wire, net_, look.design.rules.classes ?? {}, shop.classes);
-    const sizeMm2 = resolve("sizeMm2", wire, net_, look.design.rules.classes ?? {}, shop.classes);
+    const colour = resolve("colour", wire, ofNet, type, look.design.rules.classes ?? {}, shop.classes);
+    const sizeMm2 = sizeOf(look, wire, shop.classes);
     const strand = wire.strand ?? type?.wire?.strand ?? "fine";
     const outer = sizeMm2 && outerOf(sizeMm2.value, type, rules);
-    const from = wire.from ? attach(look, net, placed, wire.from, reach) : null;
-    const to = wire.to ? attach(look, net, placed, wire.to, reach) : null;
-    const direct = from !== null && to !== null && isDirect(from, to, rules);
-    const marks = new Set<Mark>();
-    for (const end of [from, to]) {
-      for (const m of end?.marks ?? []) if (!direct || !ENTRY_MARKS.has(m)) marks.add(m);
-    }
-    if (outer?.fallback) marks.add("outer-estimated");
-    if (wire.core) marks.add("core");
-    if (!colour) marks.add("no-colour");
-    if (!sizeMm2) marks.add("no-size");
-    const end = (ref: typeof wire.from) => {
-      if (!ref || !sizeMm2) return null;
-      const others = landings.get(`${ref.device}\u0000${ref.pin}`) ?? [];
-      const twin = others.length === 2 && sameSizes(others, look, shop);
-      return endTreatment(rules, { clamp: clampOf(look, ref), strand, twin, sizeMm2: sizeMm2.value });
+    const [fromPin, toPin] = [landingOf(wire.from), landingOf(wire.to)];
+    const [from, to] = [at(fromPin), at(toPin)];
+    const idle = wire.core !== undefined || samePin(wire.from, wire.to);
+    const direct = !idle && from !== null && to !== null && isDirect(from, to, rules);
+    const marks: Mark[] = [];
+    if (outer?.fallback) marks.push("outer-estimated");
+    if (wire.core) marks.push("core");
+    if (!colour) marks.push("no-colour");
+    if (!sizeMm2) marks.push("no-size");
+    const endFrom = fromPin && sizeMm2 ? endOf(fromPin, strand, sizeMm2.value) : null;
+    const endTo = toPin && sizeMm2 ? endOf(toPin, strand, sizeMm2.value) : null;
+    if (sizeMm2 && ((from && !endFrom) || (to && !endTo))) marks.push("no-end-rule");
+    const shown = (a: Attached | null) => {
+      if (!a) return null;
+      return wireEnd(net, a, a.first, direct || wire.core ? null : (a.first.list[0] ?? null));
     };
-    const endFrom = end(wire.from);
-    const endTo = end(wire.to);
-    if (sizeMm2 && ((from && !endFrom) || (to && !endTo))) marks.add("no-end-rule");
     return {
       from,
       to,
       direct,
+      idle,
       route: {
         id: known.id,
         net: wire.net ?? null,
-        class: net_?.class ?? null,
+        class: ofNet?.class ?? null,
         colour,
         sizeMm2,
         strand,
-        outerMm: outer ? toMm(toUm(outer.mm)) : null,
-        from: from?.end ?? null,
-        to: to?.end ?? null,
+        type: wire.type ?? null,
+        outerMm: outer ? toMm(toNm(outer.mm)) : null,
+        from: shown(from),
+        to: shown(to),
         fromRef: wire.from ?? null,
         toRef: wire.to ?? null,
         lengthMm: null,
@@ -119,95 +135,173 @@ function draftWires(
         noWay: null,
         endFrom,
         endTo,
-        marks: [...marks],
+        marks,
       },
     };
   });
 }
 
-/** Marks about the way into a duct: void for a direct lead. */
-const ENTRY_MARKS: ReadonlySet<Mark> = new Set(["no-exit", "exit-met-nothing", "far-from-duct"]);
-
-function clampOf(look: Lookup, ref: { device: string; pin: string }): string | undefined {
+/** End treatment of a wire under a clamp; two conductors of one size under it are a pair. */
+function treat(
+  look: Lookup,
+  { ref, conductors }: Landing,
+  strand: Strand,
+  sizeMm2: number,
+  rules: Rules,
+  points: OpenPoints,
+): EndTreatment | null {
   const device = look.devices.get(ref.device);
   const part = device && look.parts.get(device.part);
-  return part && look.pin(part, ref.pin)?.clamp;
-}
-
-function sameSizes(wires: readonly KnownWire[], look: Lookup, shop: Rules): boolean {
-  const sizes = wires.map(({ wire }) =>
-    resolve(
-      "sizeMm2",
-      wire,
-      wire.net === undefined ? undefined : look.nets.get(wire.net),
-      look.design.rules.classes ?? {},
-      shop.classes,
-    ),
-  );
-  return sizes.every((s) => s !== null && sizes[0] !== null && sameSize(s.value, sizes[0]!.value));
+  const clamp = part && look.pin(part, ref.pin)?.clamp;
+  const [one, two] = conductors;
+  const twin =
+    conductors.length === 2 && one!.sizeMm2 !== null && two!.sizeMm2 !== null && sameSize(one!.sizeMm2, two!.sizeMm2);
+  const query = { clamp, strand, twin, sizeMm2 };
+  const most = twinTooLarge(rules, query);
+  if (most !== null) {
+    points.add({
+      severity: "check",
+      kind: "pair too large",
+      thing: "device",
+      of: ref.device,
+      text: `${ref.device}:${ref.pin} takes two conductors of ${sizeMm2} mm² (${conductorTexts(conductors).join(", ")}); pairs are treated together up to ${most} mm²`,
+      remedy: "Move one to another pin, take smaller wires, or add a rule for such a pair.",
+    });
+  }
+  return endTreatment(rules, query);
 }
 
 /** A short lead between two parts that allow it runs straight over the face. */
 function isDirect(from: Attached, to: Attached, rules: Rules): boolean {
   if (!from.directLeads || !to.directLeads || from.end.face !== to.end.face) return false;
-  return squareUm(from, to) <= toUm(rules.routes.directReachMm);
+  return squareNm(from, to) <= toNm(rules.routes.directReachMm);
 }
 
-const squareUm = (a: Attached, b: Attached): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y) + Math.abs(a.z - b.z);
+const squareNm = (a: Attached, b: Attached): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y) + Math.abs(a.z - b.z);
 
-function tripOf({ from, to, direct, route }: Draft): Trip | null {
-  if (!from?.foot || !to?.foot || direct || route.marks.includes("core")) return null;
-  const outer = route.outerMm ?? 0;
-  return { a: from.foot, b: to.foot, class: route.class, areaMm2: (Math.PI / 4) * outer * outer };
+/** Whole square micrometres: sums do not depend on the order of the wires. */
+const areaUm2 = (outerMm: number | null): number => Math.round((Math.PI / 4) * (outerMm ?? 0) ** 2 * 1e6);
+
+/** The wires that are to be led, with the places where they may enter the ducts. */
+function tripsOf(net: Network, drafts: readonly Draft[]): { cells: Cells; trips: (Trip | null)[] } {
+  const led = ({ from, to, direct, idle }: Draft): boolean =>
+    !direct && !idle && !!from && !!to && from.first.list.length > 0 && to.first.list.length > 0;
+  const beside = new Map<Entries, Beside[][]>();
+  const feet: Foot[] = [];
+  for (const d of drafts) {
+    if (!led(d)) continue;
+    for (const entries of [d.from!.first, d.from!.instead, d.to!.first, d.to!.instead]) {
+      if (!entries || beside.has(entries)) continue;
+      const found = entries.list.map((e) => besides(net, e));
+      beside.set(entries, found);
+      feet.push(...found.flat());
+    }
+  }
+  const cells = cutCells(net, feet);
+  const accesses = new Map<Entries, Access[]>();
+  const places = (entries: Entries): Access[] => {
+    let list = accesses.get(entries);
+    if (!list) accesses.set(entries, (list = accessesOf(net, cells, entries.list, beside.get(entries)!)));
+    return list;
+  };
+  const trips = drafts.map((d): Trip | null => {
+    if (!led(d)) return null;
+    const [from, to] = [d.from!, d.to!];
+    const turned = goesFirst(to, from, places);
+    const [a, b] = turned ? [to, from] : [from, to];
+    const tries = [{ starts: places(a.first), goals: places(b.first) }];
+    if (a.instead || b.instead)
+      tries.push({ starts: places(a.instead ?? a.first), goals: places(b.instead ?? b.first) });
+    return { id: d.route.id, class: d.route.class, areaUm2: areaUm2(d.route.outerMm), tries, turned };
+  });
+  return { cells, trips };
+}
+
+/** Whether one end comes before the other: by place, then by what it costs to get there, then by name. */
+function goesFirst(one: Attached, other: Attached, places: (e: Entries) => Access[]): boolean {
+  const [a, b] = [places(one.first)[0]!, places(other.first)[0]!];
+  const order =
+    a.position - b.position ||
+    a.cost - b.cost ||
+    byText(one.end.device, other.end.device) ||
+    byText(one.end.pin, other.end.pin);
+  return order < 0;
 }
 
 function finish(
   draft: Draft,
+  trip: Trip | null,
   chosen: Chosen | null,
-  look: Lookup,
   net: Network,
-  placed: ReadonlyMap<string, PlacedDevice>,
+  breaks: Breaks,
   rules: Rules,
 ): void {
-  const { route, from, to, direct } = draft;
+  const { route, from, to, direct, idle } = draft;
   if (route.marks.includes("core")) return;
-  if (!from || !to || (!direct && !chosen)) {
-    route.noWay = breakText(route, from, to, look, net, placed);
+  if (!from || !to || idle || (!direct && !chosen)) {
+    route.noWay = breaks.text(route, from, to);
     route.marks.push("no-way");
     return;
   }
-  const common = {
-    tailFromMm: from.end.tailMm,
-    tailToMm: to.end.tailMm,
-    fromOnDoor: from.end.onDoor,
-    toOnDoor: to.end.onDoor,
-  };
-  const parts = direct
-    ? { entryFromUm: 0, wayUm: squareUm(from, to), entryToUm: 0, loopsUm: 0, ...common }
-    : {
-        entryFromUm: from.entryUm,
-        wayUm: chosen!.way.um,
-        entryToUm: to.entryUm,
-        loopsUm: chosen!.way.loopUm,
-        ...common,
-      };
-  const { lengthMm, terms } = cutLength(parts, rules.routes);
-  route.lengthMm = lengthMm;
-  route.terms = terms;
   if (direct) {
-    for (const end of [route.from!, route.to!]) {
-      end.entry = null;
-      end.fallbacks = end.fallbacks.filter((m) => !ENTRY_MARKS.has(m));
-    }
+    setLength(route, { entryFromNm: 0, wayNm: squareNm(from, to), entryToNm: 0, loopsNm: 0 }, rules);
     route.marks.push("direct");
     return;
   }
-  route.way = { first: chosen!.way.first, edges: chosen!.way.edges };
-  route.shortestMm = chosen!.shortestUm === null ? null : toMm(chosen!.shortestUm);
-  if (chosen!.why === "class") route.marks.push("detour-class");
-  if (chosen!.why === "fill") route.marks.push("detour-fill");
+  const way = asWired(trip!, chosen!.way);
+  const entriesOf = (a: Attached): Entries => (chosen!.taken === 0 ? a.first : (a.instead ?? a.first));
+  const [fromEntry, toEntry] = [entriesOf(from).list[way.from.entry]!, entriesOf(to).list[way.to.entry]!];
+  route.from = wireEnd(net, from, entriesOf(from), fromEntry);
+  route.to = wireEnd(net, to, entriesOf(to), toEntry);
+  const { nm, loopNm } = lengthOf(net, way);
+  const parts = {
+    entryFromNm: fromEntry.planeNm + fromEntry.riseNm,
+    wayNm: nm,
+    entryToNm: toEntry.planeNm + toEntry.riseNm,
+    loopsNm: loopNm,
+  };
+  setLength(route, parts, rules);
+  route.way = { first: way.first, edges: way.edges };
+  if (way.from.over.length > 0) route.way.start = way.from.over;
+  if (way.to.over.length > 0) route.way.end = way.to.over;
+  if (chosen!.way !== chosen!.shortest) {
+    const [total, shortest] = [
+      pinToPin(net, trip!, chosen!, chosen!.way),
+      pinToPin(net, trip!, chosen!, chosen!.shortest),
+    ];
+    if (total > shortest) {
+      route.shortestMm = toMm(shortest);
+      route.marks.push(chosen!.why === "class" ? "detour-class" : "detour-fill");
+    }
+  }
   if (chosen!.shared) route.marks.push("shared-duct");
-  if (chosen!.pieces.some((p) => net.bars[net.edges[p]!.bar]!.insideMm2 === 0)) route.marks.push("no-duct-size");
+  if (chosen!.excluded) route.marks.push("excluded-duct");
+  const known = (bar: number): boolean => net.bars[bar]!.insideMm2 > 0;
+  const onWay = way.edges.every((e) => known(net.nodeBar[net.edges[e]!.a]!) && known(net.nodeBar[net.edges[e]!.b]!));
+  if (!route.marks.includes("no-duct-size") && !(onWay && known(way.from.bar) && known(way.to.bar)))
+    route.marks.push("no-duct-size");
+}
+
+function setLength(
+  route: WireRoute,
+  parts: { entryFromNm: number; wayNm: number; entryToNm: number; loopsNm: number },
+  rules: Rules,
+): void {
+  const [from, to] = [route.from!, route.to!];
+  const { lengthMm, terms } = cutLength(parts, from, to, route.sizeMm2?.value ?? null, route.outerMm, rules.routes);
+  route.lengthMm = lengthMm;
+  route.terms = terms;
+  if (from.marks.length + to.marks.length > 0) route.marks = [...new Set([...from.marks, ...to.marks, ...route.marks])];
+}
+
+/** What a way takes from pin to pin, loops included, nm. */
+function pinToPin(net: Network, trip: Trip, { taken }: Chosen, way: Way): number {
+  const { nm, loopNm } = lengthOf(net, way);
+  const { starts, goals } = trip.tries[taken]!;
+  // The first access of an entry is the entry itself, without a step aside: its cost is the entry alone.
+  const entry = (list: readonly Access[], a: Access): number =>
+    Math.round(list.find((x) => x.entry === a.entry)!.cost / HOPS);
+  return nm + loopNm + entry(starts, way.from) + entry(goals, way.to);
 }
 
 function plainNodes(net: Network): NetworkNode[] {
@@ -221,75 +315,92 @@ function plainNodes(net: Network): NetworkNode[] {
 function plainEdges(net: Network): Edge[] {
   return net.edges.map((e, i): Edge => {
     const { a, b } = e;
+    const mm = toMm(e.nm);
     if (e.kind === "crossing") {
-      return {
-        kind: "crossing",
-        a,
-        b,
-        mm: toMm(e.um),
-        tag: e.crossing!.tag,
-        way: e.crossing!.kind,
-        loopMm: toMm(e.loopUm),
-      };
+      const { tag, kind } = e.crossing!;
+      return { kind: "crossing", a, b, mm, tag, way: kind, loopMm: toMm(e.loopNm) };
     }
     if (e.kind === "joint") {
       const tag = (n: number): string => net.bars[net.nodeBar[n]!]!.tag;
-      return { kind: "joint", a, b, mm: toMm(e.um), ducts: [tag(a), tag(b)] };
+      return { kind: "joint", a, b, mm, ducts: [tag(a), tag(b)] };
     }
     const bar = net.bars[e.bar]!;
     return {
       kind: "piece",
       a,
       b,
-      mm: toMm(e.um),
+      mm,
       id: `${bar.tag}.${i - bar.firstEdge + 1}`,
       duct: bar.tag,
       insideMm2: bar.insideMm2,
-      usedMm2: 0,
       wires: 0,
+      usedMm2: 0,
       fillPercent: 0,
       state: "ok",
+      worst: null,
     };
   });
 }
 
+/** States of every piece what lies at its worst place. */
 function fillPieces(
+  net: Network,
+  cells: Cells,
   edges: readonly Edge[],
   trips: readonly (Trip | null)[],
   chosen: readonly (Chosen | null)[],
   rules: Rules,
 ): void {
-  chosen.forEach((c, i) => {
-    for (const p of c?.pieces ?? []) {
-      const piece = edges[p]!;
-      if (piece.kind !== "piece") continue;
-      piece.wires++;
-      piece.usedMm2 += trips[i]!.areaMm2;
-    }
-  });
-  for (const e of edges) {
-    if (e.kind !== "piece") continue;
-    // Hundredths of a percent: more would be noise of the outer diameters.
-    e.usedMm2 = Math.round(e.usedMm2 * 100) / 100;
-    e.fillPercent = e.insideMm2 === 0 ? 0 : Math.round((e.usedMm2 / e.insideMm2) * 10000) / 100;
-    const { fillWatchPercent, fillLimitPercent } = rules.routes;
-    e.state = e.fillPercent > fillLimitPercent ? "over" : e.fillPercent >= fillWatchPercent ? "watch" : "ok";
+  const load = loadOf(cells, trips, chosen);
+  const raised = new Raised(cells);
+  const wires = new Int32Array(edges.length);
+  for (const c of chosen) {
+    if (!c) continue;
+    raised.raise(c.ranges, 1);
+    for (const p of new Set(piecesOf(cells, c.ranges))) wires[p]!++;
   }
+  const count = raised.total();
+  net.edges.forEach(({ kind, a, b, bar }, i) => {
+    const piece = edges[i]!;
+    if (kind !== "piece" || piece.kind !== "piece") return;
+    const [lo, hi] = [cells.ofNode[a]!, cells.ofNode[b]!];
+    let worst = lo;
+    for (let p = lo + 1; p < hi; p++)
+      if (load[p]! > load[worst]! || (load[p] === load[worst] && count[p]! > count[worst]!)) worst = p;
+    let end = worst + 1;
+    while (end < hi && load[end] === load[worst] && count[end] === count[worst]) end++;
+    piece.wires = wires[i]!;
+    if (wires[i]! > 0) {
+      const start = net.bars[bar]!.t0;
+      piece.worst = {
+        fromMm: toMm(cells.at[worst]! - start),
+        toMm: toMm(cells.at[end]! - start),
+        wires: count[worst]!,
+      };
+    }
+    // Hundredths: more would be noise of the outer diameters.
+    piece.usedMm2 = Math.round(load[worst]! / 1e4) / 100;
+    piece.fillPercent = piece.insideMm2 === 0 ? 0 : Math.round((load[worst]! / piece.insideMm2) * 0.01) / 100;
+    const { fillWatchPercent, fillLimitPercent } = rules.routes;
+    piece.state =
+      piece.fillPercent > fillLimitPercent ? "over" : piece.fillPercent >= fillWatchPercent ? "watch" : "ok";
+  });
 }
 
-function ductFills(net: Network, edges: readonly Edge[]): DuctFill[] {
-  return net.bars.map((bar) => {
+function ductFills(net: Network, edges: readonly Edge[], panel: PanelResult): DuctFill[] {
+  const byTag = new Map(net.bars.map((b) => [b.tag, b]));
+  return panel.ducts.map(({ tag }) => {
+    const bar = byTag.get(tag)!;
     const pieces = bar.stops.slice(1).map((_, i) => bar.firstEdge + i);
     const fill = (p: number): number => (edges[p] as { fillPercent: number }).fillPercent;
     const worst = pieces.reduce((w, p) => (w < 0 || fill(p) > fill(w) ? p : w), -1);
-    return { tag: bar.tag, face: bar.face.id, pieces, worst: worst < 0 ? null : worst };
+    return { tag, face: bar.face.id, pieces, worst: worst < 0 ? null : worst };
   });
 }
 
 /** Turns marks and fills into open points. */
 function pointOut(
   wires: readonly WireRoute[],
-  drafts: readonly Draft[],
   edges: readonly Edge[],
   ducts: readonly DuctFill[],
   look: Lookup,
@@ -307,8 +418,16 @@ function pointOut(
       wire(
         "check",
         "classes share a duct",
-        `(${w.class}) shares a duct with a class that may not, as there is no other way`,
+        `(${w.class}) shares a duct with a class it stays apart from: none of its ways is clear`,
         "Add a duct, or keep the ducts of the two classes apart.",
+      );
+    }
+    if (w.marks.includes("excluded-duct")) {
+      wire(
+        "check",
+        "duct kept for others",
+        `(${w.class}) lies in a duct kept for other classes: none of its ways is clear`,
+        "Let the duct take this class, or add another.",
       );
     }
     if (w.marks.includes("far-from-duct")) {
@@ -328,7 +447,7 @@ function pointOut(
       );
     }
   }
-  pointOutPins(drafts, look, points);
+  pointOutPins(wires, look, points);
   for (const d of ducts) {
     const worst = d.worst === null ? null : edges[d.worst]!;
     if (worst?.kind !== "piece") continue;
@@ -355,51 +474,91 @@ function pointOut(
   }
 }
 
-/** What a pin lacks is said once per pin of a part, with the number of wires it touches. */
-function pointOutPins(drafts: readonly Draft[], look: Lookup, points: OpenPoints): void {
-  const lacks = new Map<string, { part: string; pin: string; mark: Mark; wires: number }>();
-  for (const d of drafts) {
-    for (const end of [d.from, d.to]) {
+/** Open points about pins: each is said once, with the number of wires it touches. */
+const PIN_POINTS: Partial<
+  Record<Mark, { severity: "check" | "note"; of: "part" | "device"; kind: string; text: string; remedy: string }>
+> = {
+  "no-pin-geometry": {
+    severity: "check",
+    of: "part",
+    kind: "no pin position",
+    text: "no position; wires are measured from the middle of the body",
+    remedy: "Add x, y and z of the pin to the part.",
+  },
+  "exit-unused": {
+    severity: "check",
+    of: "part",
+    kind: "exit without position",
+    text: "an exit but no position; the nearest duct is taken",
+    remedy: "Add x, y and z of the pin to the part; then its exit counts.",
+  },
+  "no-exit": {
+    severity: "check",
+    of: "part",
+    kind: "no exit direction",
+    text: "no exit direction; the nearest duct is taken",
+    remedy: "Add the exit direction of the pin to the part.",
+  },
+  "no-tail": {
+    severity: "check",
+    of: "part",
+    kind: "no tail",
+    text: "no tail; 0 mm is counted inside the device",
+    remedy: "Add the tail of the pin to the part.",
+  },
+  "exit-met-nothing": {
+    severity: "check",
+    of: "device",
+    kind: "exit meets no duct",
+    text: "no duct in the exit direction; the nearest one is taken",
+    remedy: "Turn the device, or bring a duct before the pin.",
+  },
+  "stump-passed": {
+    severity: "check",
+    of: "device",
+    kind: "nearest duct leads nowhere",
+    text: "the nearest duct is joined to no other; a joined one is taken",
+    remedy: "Join the nearer duct to the others, or take it away.",
+  },
+  "nearer-duct": {
+    severity: "note",
+    of: "device",
+    kind: "another duct is nearer",
+    text: "led to the duct in the exit direction, though another is much nearer",
+    remedy: "Look whether the wire would really go that way; turn the device if not.",
+  },
+};
+
+const MOST_PINS = 8;
+
+function pointOutPins(wires: readonly WireRoute[], look: Lookup, points: OpenPoints): void {
+  const found = new Map<string, { of: string; pins: Set<string>; mark: Mark; wires: Set<string> }>();
+  for (const { id, from, to } of wires) {
+    for (const end of [from, to]) {
       for (const mark of end?.marks ?? []) {
-        if (mark !== "no-pin-geometry" && mark !== "no-exit" && mark !== "no-tail" && mark !== "exit-met-nothing")
-          continue;
-        if (d.direct && ENTRY_MARKS.has(mark)) continue;
-        // A pin that meets nothing is a matter of where its device stands; the others, of the part.
-        const own = mark === "exit-met-nothing" ? end!.end.device : look.devices.get(end!.end.device)!.part;
-        const key = `${mark}\u0000${own}\u0000${end!.end.pin}`;
-        const known = lacks.get(key);
-        if (known) known.wires++;
-        else lacks.set(key, { part: own, pin: end!.end.pin, mark, wires: 1 });
+        const about = PIN_POINTS[mark];
+        if (!about) continue;
+        // Where a device stands is said once for all its pins; what a pin lacks, per pin of the part.
+        const device = about.of === "device";
+        const of = device ? end!.device : look.devices.get(end!.device)!.part;
+        const key = `${mark}\u0000${of}\u0000${device ? "" : end!.pin}`;
+        let known = found.get(key);
+        if (!known) found.set(key, (known = { of, pins: new Set(), mark, wires: new Set() }));
+        known.pins.add(end!.pin);
+        known.wires.add(id);
       }
     }
   }
-  const kinds: Partial<Record<Mark, [string, string, string]>> = {
-    "no-pin-geometry": [
-      "no pin position",
-      "has no position; wires are measured from the middle of the body",
-      "Add x, y and z of the pin to the part.",
-    ],
-    "no-exit": [
-      "no exit direction",
-      "states no exit direction; the nearest duct is taken",
-      "Add the exit direction of the pin to the part.",
-    ],
-    "no-tail": ["no tail", "states no tail; 0 mm is counted inside the device", "Add the tail of the pin to the part."],
-    "exit-met-nothing": [
-      "exit meets no duct",
-      "meets no duct in its exit direction; the nearest duct is taken",
-      "Turn the device, or bring a duct before the pin.",
-    ],
-  };
-  for (const { part, pin, mark, wires } of lacks.values()) {
-    const [kind, text, remedy] = kinds[mark]!;
-    const device = mark === "exit-met-nothing";
+  for (const { of, pins, mark, wires: led } of found.values()) {
+    const { severity, of: thing, kind, text, remedy } = PIN_POINTS[mark]!;
+    const names = [...pins].sort(byText);
+    const named = `${names.slice(0, MOST_PINS).join(", ")}${names.length > MOST_PINS ? ` and ${names.length - MOST_PINS} more` : ""}`;
     points.add({
-      severity: "check",
+      severity,
       kind,
-      thing: device ? "device" : "part",
-      of: part,
-      text: `pin ${pin} of ${device ? "" : "part "}${part} ${text} (${wires} ${wires === 1 ? "wire" : "wires"})`,
+      thing,
+      of,
+      text: `${names.length === 1 ? "pin" : "pins"} ${named} of ${thing === "device" ? "" : "part "}${of}: ${text} (${led.size} ${led.size === 1 ? "wire" : "wires"})`,
       remedy,
     });
   }

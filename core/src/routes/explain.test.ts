@@ -102,9 +102,9 @@ describe("the working of colour and size", () => {
     });
   });
 
-  test("found nowhere: four places, no value", () => {
+  test("found nowhere: five places, no value", () => {
     const { explain } = make({ ...line, nets: [{ name: "n", class: "control" }] });
-    expect(explain({ of: "size", wire: "1" }).terms).toHaveLength(4);
+    expect(explain({ of: "size", wire: "1" }).terms).toHaveLength(5);
     expect(explain({ of: "size", wire: "1" }).total).toBeNull();
   });
 });
@@ -215,7 +215,7 @@ describe("why there is no way", () => {
         ducts: [{}, { tag: "W2", face: "+A1/door" }],
         devices: [dot("-A", 100, 20), dot("-B", 100, 20, "+A1/door")],
       },
-      "no way leads from W1 to W2: no crossing joins +A1/plate and +A1/door",
+      "no way leads from W1 to W2: no crossing joins +A1/door and +A1/plate",
     ],
     [
       "another row of enclosures",

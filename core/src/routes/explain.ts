@@ -1,8 +1,8 @@
 import type { Origin, Resolved } from "../design/conductors";
-import { ROUTE_RULE_NOTES, OUTER_SOURCE, type RouteRules } from "../design/rules";
+import { LOOPS, OUTER_SOURCE, ROUTE_RULE_NOTES, type RouteRules } from "../design/rules";
 import type { Term, Working } from "../design/working";
 import { MARKS, type Mark, type PieceEdge, type RoutesResult, type WireEnd, type WireRoute } from "./result";
-import { stepsOf, wiresIn, type Step } from "./way";
+import { stepsOf, wiresAtWorst, type Step } from "./way";
 
 /** What was tapped. */
 export type Subject =
@@ -32,7 +32,17 @@ const rule = (key: keyof RouteRules, rules: RouteRules): string => {
 
 const CROSSES = { hinge: "over hinge", wall: "through wall", edge: "round edge" } as const;
 
-const ENTRY_FALLBACKS: readonly Mark[] = ["no-pin-geometry", "no-exit", "exit-met-nothing", "far-from-duct"];
+/** Fallbacks on which the way from a pin into its duct rests. */
+const ENTRY_FALLBACKS: readonly Mark[] = [
+  "no-pin-geometry",
+  "exit-unused",
+  "no-exit",
+  "exit-met-nothing",
+  "stump-passed",
+  "far-from-duct",
+  "place-unsure",
+  "no-duct-size",
+];
 
 function stepTerm(step: Step, wire: WireRoute): Term {
   switch (step.kind) {
@@ -48,12 +58,13 @@ function stepTerm(step: Step, wire: WireRoute): Term {
         step.end === "from"
           ? `${step.heading ?? "straight"} into ${step.duct}`
           : `${step.heading ?? "straight"} out of ${step.duct}`;
+      const round = step.round ? ", round the body" : "";
       return {
         text: `${end.device}:${end.pin} ${word}`,
         value: step.mm,
-        detail: `${fmt(step.planeMm)} in the plane + ${fmt(step.heightMm)} in height`,
+        detail: `${fmt(step.planeMm)} in the plane${round} + ${fmt(step.heightMm)} in height`,
         link: { thing: "device", of: end.device },
-        ...(end.fallbacks.some((m) => ENTRY_FALLBACKS.includes(m)) ? { fallback: true } : {}),
+        ...(end.marks.some((m) => ENTRY_FALLBACKS.includes(m)) ? { fallback: true } : {}),
       };
     }
     case "along":
@@ -93,13 +104,13 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
   const terms: Term[] = stepsOf(result, wire)
     .filter((s) => s.kind !== "joint" || s.mm !== 0)
     .map((s) => stepTerm(s, wire));
-  if (t.loops > 0) terms.push({ text: "loops at crossings", value: t.loops, source: rule("crossingLoopMm", rules) });
+  if (t.loops > 0) terms.push(loopsTerm(result, wire, t.loops, rules));
   const tail = (end: WireEnd, mm: number): Term => ({
     text: `tail inside ${end.device}`,
     value: mm,
     detail: `from pin ${end.pin} to the end of the wire, stripped part included`,
     source: "part library",
-    ...(end.fallbacks.includes("no-tail") ? { fallback: true } : {}),
+    ...(end.marks.includes("no-tail") ? { fallback: true } : {}),
   });
   const slack = (end: WireEnd, mm: number): Term => ({
     text: `slack at ${end.device}`,
@@ -108,6 +119,13 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
   });
   terms.push(tail(wire.from!, t.tailFrom), tail(wire.to!, t.tailTo));
   terms.push(slack(wire.from!, t.slackFrom), slack(wire.to!, t.slackTo));
+  const bend = (end: WireEnd, mm: number): Term => ({
+    text: `bending at ${end.device}`,
+    value: mm,
+    detail: `${rules.bendDiameters} × ${wire.outerMm} mm outer diameter, from ${rules.bendFromMm2} mm²`,
+    source: rule("bendDiameters", rules),
+  });
+  if (t.bendFrom > 0) terms.push(bend(wire.from!, t.bendFrom), bend(wire.to!, t.bendTo));
   if (t.reserve !== 0) terms.push({ text: "reserve", value: t.reserve, source: rule("reservePercent", rules) });
   if (t.raise > 0)
     terms.push({
@@ -120,11 +138,26 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
     const why = wire.marks.includes("detour-fill") ? MARKS["detour-fill"] : MARKS["detour-class"];
     terms.push({
       text: why,
-      detail: `the shortest way through the network is ${fmt(wire.shortestMm)} mm with loops; this one is ${fmt(t.way + t.loops)} mm`,
+      detail: `from pin to pin with loops the shortest way takes ${fmt(wire.shortestMm)} mm; this one ${fmt(t.entryFrom + t.way + t.entryTo + t.loops)} mm`,
       source: wire.marks.includes("detour-fill") ? rule("fillLimitPercent", rules) : ROUTE_RULE_NOTES.apart.text,
     });
   }
   return { title, unit: "mm", terms, total: wire.lengthMm };
+}
+
+/** Loops of the crossings on the way, each with its own figure or its rule. */
+function loopsTerm(result: RoutesResult, wire: WireRoute, mm: number, rules: RouteRules): Term {
+  const crossed = wire.way!.edges.flatMap((e) => {
+    const edge = result.edges[e]!;
+    return edge.kind === "crossing" && edge.loopMm > 0 ? [edge] : [];
+  });
+  const byRule = [...new Set(crossed.map((c) => LOOPS[c.way]))].map((key) => rule(key, rules));
+  return {
+    text: "loops at crossings",
+    value: mm,
+    detail: crossed.map((c) => `${c.tag} ${fmt(c.loopMm)} mm`).join(", "),
+    source: `the crossing's own figure, else ${byRule.join(", ")}`,
+  };
 }
 
 const ORIGINS: Record<Origin, string> = {
@@ -132,6 +165,7 @@ const ORIGINS: Record<Origin, string> = {
   net: "given on its net",
   "job class": "rule of the job for its class",
   "shop class": "rule of the shop for its class",
+  "wire type": "stated by its wire type",
 };
 
 function explainOrigin(
@@ -140,12 +174,18 @@ function explainOrigin(
   unit: Working["unit"],
   wire: WireRoute,
 ): Working {
-  const order: Origin[] = ["wire", "net", "job class", "shop class"];
+  const order: Origin[] = ["wire", "net", "job class", "shop class", "wire type"];
   const until = found ? order.indexOf(found.origin) : order.length;
   const terms: Term[] = order.slice(0, until).map((o) => ({ text: `not ${ORIGINS[o]}` }));
   if (found) {
-    const where = found.origin === "wire" ? wire.id : found.origin === "net" ? (wire.net ?? "") : (wire.class ?? "");
-    terms.push({ text: `${ORIGINS[found.origin]}${where ? `: ${where}` : ""}` });
+    const where: Record<Origin, string | null> = {
+      wire: wire.id,
+      net: wire.net,
+      "job class": wire.class,
+      "shop class": wire.class,
+      "wire type": wire.type,
+    };
+    terms.push({ text: `${ORIGINS[found.origin]}: ${where[found.origin]}` });
   }
   return { title, unit, terms, total: found?.value ?? null };
 }
@@ -153,7 +193,7 @@ function explainOrigin(
 function explainFill(result: RoutesResult, edge: number, rules: RouteRules): Working {
   const piece = result.edges[edge] as PieceEdge;
   const groups = new Map<number, { count: number; outer: number }>();
-  for (const w of wiresIn(result, edge)) {
+  for (const w of wiresAtWorst(result, edge)) {
     const outer = w.outerMm ?? 0;
     const g = groups.get(outer) ?? { count: 0, outer };
     g.count++;
@@ -168,6 +208,13 @@ function explainFill(result: RoutesResult, edge: number, rules: RouteRules): Wor
       source: OUTER_SOURCE,
       ...(outer === 0 ? { fallback: true } : {}),
     }));
+  if (piece.worst) {
+    const { fromMm, toMm, wires } = piece.worst;
+    terms.push({
+      text: `at its worst place, ${fmt(fromMm)} to ${fmt(toMm)} mm from the start of ${piece.duct}`,
+      detail: `${wires} of the ${piece.wires} wires in this piece lie there`,
+    });
+  }
   terms.push({ text: `inside of ${piece.duct}`, detail: `${piece.insideMm2} mm² from the part library` });
   terms.push({
     text: `watch from ${rules.fillWatchPercent} %, limit ${rules.fillLimitPercent} %`,

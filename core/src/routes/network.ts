@@ -3,12 +3,13 @@ import { rowPlaces, toFace, type Face, type Point3, type Rect } from "../design/
 import type { Lookup } from "../design/lookup";
 import type { Crossing, CrossingEnd, NetClass } from "../design/model";
 import type { OpenPoints } from "../design/open-points";
-import type { RouteRules } from "../design/rules";
-import { toMm, toUm } from "../design/tolerance";
+import { byText } from "../design/order";
+import { LOOPS, type RouteRules } from "../design/rules";
+import { toMm, toNm } from "../design/tolerance";
 import type { PanelResult } from "../panel/result";
 
 /**
- * The network of ducts. All lengths in whole micrometres, so that sums are exact.
+ * The network of ducts. All lengths in whole nanometres, so that sums are exact.
  *
  * Each duct is its centre line, from t0 to t1 along its run, at `across` on the other axis and
  * `height` above its face. Nodes are points on centre lines; pieces join successive nodes of a duct:
@@ -16,6 +17,9 @@ import type { PanelResult } from "../panel/result";
  *        t0    node         node  t1
  *        ├──────●────────────●─────┤      pieces W3.1, W3.2, W3.3
  *               │ joint      │ crossing
+ *
+ * Ducts, nodes and edges are numbered by place (face, lower before higher, left before right), then by
+ * tag, never by their order in the file: wherever a lower number wins a tie, the place decides.
  */
 export interface Bar {
   index: number;
@@ -27,23 +31,41 @@ export interface Bar {
   t1: number;
   across: number;
   height: number;
+  /** 0: the part states no inside size; then `height` is a guess too. */
   insideMm2: number;
   classes: readonly NetClass[] | null;
-  /** Ascending places of nodes, and the node and piece (edge) numbers that belong to them. */
+  /** Ascending places of nodes. Node i of the bar is `firstNode + i`, piece i `firstEdge + i`. */
   stops: number[];
   firstNode: number;
   firstEdge: number;
+  /** Stretches along which it lies beside another duct, where wires pass over anywhere. */
+  sides: Side[];
+}
+
+/** A stretch that two ducts of one run have in common. */
+export interface Side {
+  other: number;
+  lo: number;
+  hi: number;
+  /** From centre line to centre line, step in height included. */
+  nm: number;
 }
 
 export interface NetEdge {
   kind: "piece" | "joint" | "crossing";
   a: number;
   b: number;
-  um: number;
-  loopUm: number;
+  nm: number;
+  loopNm: number;
   /** Bar of a piece; for the others −1. */
   bar: number;
   crossing: Crossing | null;
+}
+
+/** A crossing that joins nothing: why, and where it should. */
+export interface Hanging {
+  why: string;
+  faces: string[];
 }
 
 export interface Network {
@@ -53,15 +75,18 @@ export interface Network {
   /** Place of the node along its bar. */
   nodeAt: Float64Array;
   edges: NetEdge[];
-  /** Neighbour lists: edges of node n are `adjacent[head[n] … head[n + 1])`. */
+  /** Neighbour lists of node n: `adjacent` (edges) and `beyond` (nodes) at `head[n] … head[n + 1])`. */
   head: Int32Array;
   adjacent: Int32Array;
+  beyond: Int32Array;
   /** Cost of an edge, see `edgeCost`. */
   cost: Float64Array;
-  /** Crossings with an end that reaches no duct: why. */
-  hanging: Map<string, string>;
-  /** Connected part of the network each bar belongs to. */
+  /** Crossings with an end that reaches no duct, by tag. */
+  hanging: Map<string, Hanging>;
+  /** Connected part of the network each bar belongs to: the lowest number of its bars. */
   part: Int32Array;
+  /** Whether a bar is joined to any other, by a joint or a crossing. */
+  joined: Uint8Array;
 }
 
 /** A place on a bar. */
@@ -73,19 +98,18 @@ export interface Foot {
 /** Share of the cost that counts changes of duct: of equally long ways the one with fewest is taken. */
 export const HOPS = 1024;
 
-const edgeCost = (e: NetEdge): number => (e.um + e.loopUm) * HOPS + (e.kind === "piece" ? 0 : 1);
+const edgeCost = (e: NetEdge): number => (e.nm + e.loopNm) * HOPS + (e.kind === "piece" ? 0 : 1);
 
-const clamp = (v: number, lo: number, hi: number): number => Math.min(Math.max(v, lo), hi);
+export const clamp = (v: number, lo: number, hi: number): number => Math.min(Math.max(v, lo), hi);
 
 export function makeBars(look: Lookup, panel: PanelResult): Bar[] {
-  return panel.ducts.map((d, index) => {
+  const bars = panel.ducts.map((d): Bar => {
     const { x, y, w, h } = d.outline;
     const flat = d.run === "right";
-    const duct = look.ducts.get(d.tag)!;
     const inner = look.parts.get(d.part)?.duct;
-    const [x0, y0, x1, y1] = [toUm(x), toUm(y), toUm(x + w), toUm(y + h)];
+    const [x0, y0, x1, y1] = [toNm(x), toNm(y), toNm(x + w), toNm(y + h)];
     return {
-      index,
+      index: 0,
       tag: d.tag,
       face: look.faces.get(d.face)!,
       flat,
@@ -93,14 +117,21 @@ export function makeBars(look: Lookup, panel: PanelResult): Bar[] {
       t0: flat ? x0 : y0,
       t1: flat ? x1 : y1,
       across: Math.round(flat ? (y0 + y1) / 2 : (x0 + x1) / 2),
-      height: toUm((inner?.innerH ?? d.height) / 2),
+      height: toNm((inner?.innerH ?? d.height) / 2),
       insideMm2: inner ? inner.innerW * inner.innerH : 0,
-      classes: duct.classes ?? null,
+      classes: look.ducts.get(d.tag)!.classes ?? null,
       stops: [],
       firstNode: 0,
       firstEdge: 0,
+      sides: [],
     };
   });
+  bars.sort(
+    (a, b) =>
+      byText(a.face.id, b.face.id) || a.outline.y - b.outline.y || a.outline.x - b.outline.x || byText(a.tag, b.tag),
+  );
+  bars.forEach((bar, i) => (bar.index = i));
+  return bars;
 }
 
 /** Nearest place on a bar's centre line to a point of its face, and the square distance to it. */
@@ -111,18 +142,22 @@ export function footOn(bar: Bar, x: number, y: number): { t: number; distance: n
   return { t, distance: Math.abs(along - t) + Math.abs(off - bar.across) };
 }
 
-/** The bar of a face whose centre line is nearest by square distance; ties go to the earlier one. */
-export function nearestBar(
-  bars: readonly Bar[],
-  x: number,
-  y: number,
-): { bar: Bar; t: number; distance: number } | null {
-  let best: { bar: Bar; t: number; distance: number } | null = null;
+/** Square distance from a point to an outline; 0 inside. */
+export const toOutline = (o: Rect, x: number, y: number): number =>
+  Math.max(0, o.x - x, x - (o.x + o.w)) + Math.max(0, o.y - y, y - (o.y + o.h));
+
+/** The bars whose centre lines are nearest by square distance: several when equally near, by number. */
+export function nearestBars(bars: readonly Bar[], x: number, y: number): Bar[] {
+  let least = Infinity;
+  let found: Bar[] = [];
   for (const bar of bars) {
-    const foot = footOn(bar, x, y);
-    if (!best || foot.distance < best.distance) best = { bar, ...foot };
+    const { distance } = footOn(bar, x, y);
+    if (distance > least) continue;
+    if (distance < least) found = [];
+    least = distance;
+    found.push(bar);
   }
-  return best;
+  return found;
 }
 
 export const pointOn = (bar: Bar, t: number): { x: number; y: number } =>
@@ -131,8 +166,8 @@ export const pointOn = (bar: Bar, t: number): { x: number; y: number } =>
 interface Link {
   from: Foot;
   to: Foot;
-  um: number;
-  loopUm: number;
+  nm: number;
+  loopNm: number;
   crossing: Crossing | null;
 }
 
@@ -140,37 +175,43 @@ interface Link {
 export function buildNetwork(look: Lookup, panel: PanelResult, rules: RouteRules, points: OpenPoints): Network {
   const bars = makeBars(look, panel);
   const byFace = new Map<string, Bar[]>();
-  for (const bar of bars) byFace.set(bar.face.id, [...(byFace.get(bar.face.id) ?? []), bar]);
+  for (const bar of bars) {
+    const there = byFace.get(bar.face.id);
+    if (there) there.push(bar);
+    else byFace.set(bar.face.id, [bar]);
+  }
   const links: Link[] = [];
   for (const onFace of byFace.values()) joinDucts(onFace, rules, links, points);
-  const hanging = new Map<string, string>();
+  const hanging = new Map<string, Hanging>();
+  const rows = rowPlaces(look.design.enclosures);
+  const byTag = new Map(bars.map((b) => [b.tag, b]));
   for (const crossing of look.crossings.values()) {
-    const link = joinCrossing(crossing, look, bars, byFace, rules);
-    if (typeof link !== "string") {
-      links.push(link);
+    const joined = joinCrossing(crossing, rows, byTag, byFace, rules, points);
+    if (Array.isArray(joined)) {
+      links.push(...joined);
       continue;
     }
-    hanging.set(crossing.tag, link);
+    hanging.set(crossing.tag, joined);
     points.add({
       severity: "check",
       kind: "crossing hangs free",
       thing: "crossing",
       of: crossing.tag,
-      text: `crossing ${crossing.tag} hangs free: ${link}`,
+      text: `crossing ${crossing.tag} hangs free: ${joined.why}`,
       remedy: "Lead both of its ends to a duct.",
     });
   }
   return assemble(bars, byFace, links, hanging);
 }
 
-/** Finds joints between the ducts of one face, and ends that face a duct but stand too far off. */
+/** Finds joints between the ducts of one face, and ends or corners that stand too far off. */
 function joinDucts(bars: readonly Bar[], rules: RouteRules, links: Link[], points: OpenPoints): void {
   if (bars.length < 2) return;
   const index = new Flatbush(bars.length);
   for (const { outline: o } of bars) index.add(o.x, o.y, o.x + o.w, o.y + o.h);
   index.finish();
-  const joinGap = toUm(rules.joinGapMm);
-  const watchGap = Math.max(joinGap, toUm(rules.watchGapMm));
+  const joinGap = toNm(rules.joinGapMm);
+  const watchGap = Math.max(joinGap, toNm(rules.watchGapMm));
   bars.forEach((a, i) => {
     const o = a.outline;
     const near = index.search(o.x - watchGap, o.y - watchGap, o.x + o.w + watchGap, o.y + o.h + watchGap);
@@ -181,14 +222,15 @@ function joinDucts(bars: readonly Bar[], rules: RouteRules, links: Link[], point
       const gapY = Math.max(0, b.outline.y - (o.y + o.h), o.y - (b.outline.y + b.outline.h));
       const gap = Math.hypot(gapX, gapY);
       if (gap <= joinGap) {
-        links.push(...joint(a, b));
-      } else if (gap <= watchGap && (gapX === 0 || gapY === 0) && facing(a, b, gapX > 0)) {
+        join(a, b, links);
+      } else if (gap <= watchGap && facing(a, b, gapX, gapY)) {
+        const [one, two] = [a.tag, b.tag].sort(byText);
         points.add({
           severity: "check",
           kind: "gap between ducts",
           thing: "duct",
-          of: a.tag,
-          text: `${a.tag} and ${b.tag} face each other ${toMm(gap)} mm apart and are not joined`,
+          of: one!,
+          text: `${one} and ${two} ${gapX > 0 && gapY > 0 ? "come near each other at a corner," : "face each other"} ${Math.round(toMm(gap) * 10) / 10} mm apart, and are not joined`,
           remedy: `Close the gap to ${rules.joinGapMm} mm or less if wires shall pass.`,
         });
       }
@@ -196,116 +238,191 @@ function joinDucts(bars: readonly Bar[], rules: RouteRules, links: Link[], point
   });
 }
 
-/** Whether an end of one of the two looks at the other across a gap along x (or along y). */
-const facing = (a: Bar, b: Bar, alongX: boolean): boolean => a.flat === alongX || b.flat === alongX;
+/** Whether an end of one of the two looks at the other across the gap, or two corners do. */
+const facing = (a: Bar, b: Bar, gapX: number, gapY: number): boolean =>
+  (gapX > 0 && gapY > 0) || a.flat === gapX > 0 || b.flat === gapX > 0;
 
-function joint(a: Bar, b: Bar): Link[] {
+/** Joins two bars: at one place, or along the stretch they have in common side by side. */
+function join(a: Bar, b: Bar, links: Link[]): void {
   const step = Math.abs(a.height - b.height);
-  const link = (ta: number, tb: number, um: number): Link => ({
-    from: { bar: a.index, t: ta },
-    to: { bar: b.index, t: tb },
-    um: um + step,
-    loopUm: 0,
-    crossing: null,
-  });
+  const link = (ta: number, tb: number, nm: number): void => {
+    links.push({
+      from: { bar: a.index, t: ta },
+      to: { bar: b.index, t: tb },
+      nm: nm + step,
+      loopNm: 0,
+      crossing: null,
+    });
+  };
   if (a.flat !== b.flat) {
     // The shorter reach is extended square to the other's centre line.
     const ta = clamp(b.across, a.t0, a.t1);
     const tb = clamp(a.across, b.t0, b.t1);
-    return [link(ta, tb, Math.abs(b.across - ta) + Math.abs(a.across - tb))];
+    link(ta, tb, Math.abs(b.across - ta) + Math.abs(a.across - tb));
+    return;
   }
   const lo = Math.max(a.t0, b.t0);
   const hi = Math.min(a.t1, b.t1);
   const aside = Math.abs(a.across - b.across);
-  if (hi < lo) return [a.t1 < b.t0 ? link(a.t1, b.t0, lo - hi + aside) : link(a.t0, b.t1, lo - hi + aside)];
-  // Side by side: wires pass over at either end of the stretch they have in common.
-  return hi > lo ? [link(lo, lo, aside), link(hi, hi, aside)] : [link(lo, lo, aside)];
+  if (hi > lo) {
+    a.sides.push({ other: b.index, lo, hi, nm: aside + step });
+    b.sides.push({ other: a.index, lo, hi, nm: aside + step });
+  } else if (a.t1 <= b.t0) {
+    link(a.t1, b.t0, lo - hi + aside);
+  } else {
+    link(a.t0, b.t1, lo - hi + aside);
+  }
 }
+
+type CrossingFoot = Foot & { nm: number };
 
 function joinCrossing(
   crossing: Crossing,
-  look: Lookup,
-  bars: readonly Bar[],
+  rows: ReturnType<typeof rowPlaces>,
+  byTag: ReadonlyMap<string, Bar>,
   byFace: ReadonlyMap<string, Bar[]>,
   rules: RouteRules,
-): Link | string {
-  const row = rowPlaces(look.design.enclosures).get(crossing.enclosure);
-  if (!row) return `enclosure ${crossing.enclosure} is not in the design`;
+  points: OpenPoints,
+): Link[] | Hanging {
+  const faceOf = (end: CrossingEnd): string =>
+    end.duct === undefined ? end.face! : (byTag.get(end.duct)?.face.id ?? `${crossing.enclosure}/?`);
+  const faces = [faceOf(crossing.from), faceOf(crossing.to)];
+  const row = rows.get(crossing.enclosure);
+  if (!row) return { why: `enclosure ${crossing.enclosure} is not in the design`, faces };
   const path = crossing.points.map((p) => ({ x: p.x + row.x, y: p.y, z: p.z }));
-  const end = (named: CrossingEnd, p: Point3): (Foot & { um: number }) | string => {
+  const off: string[] = [];
+  const end = (named: CrossingEnd, p: Point3, word: string): CrossingFoot[] | string => {
     const where = named.duct === undefined ? `face ${named.face}` : `duct ${named.duct}`;
-    const on = named.duct === undefined ? (byFace.get(named.face!) ?? []) : bars.filter((b) => b.tag === named.duct);
+    const bar = byTag.get(named.duct ?? "");
+    const on = named.duct === undefined ? (byFace.get(named.face!) ?? []) : bar ? [bar] : [];
     const face = on[0]?.face;
     if (!face) return named.duct === undefined ? `there is no duct on ${where}` : `${where} is not in the design`;
     if (face.row !== row.row) return `${where} is in another row of enclosures than ${crossing.enclosure}`;
     const local = toFace(face, p);
-    const [x, y, z] = [toUm(local.x), toUm(local.y), toUm(local.z)];
-    const nearest = nearestBar(on, x, y)!;
-    if (nearest.distance > toUm(rules.reachMm)) {
-      return `its end is ${Math.round(toMm(nearest.distance))} mm from ${nearest.bar.tag} on ${face.id}, more than the reach of ${rules.reachMm} mm`;
+    const [x, y, z] = [toNm(local.x), toNm(local.y), toNm(local.z)];
+    const nearest = nearestBars(on, x, y);
+    const first = nearest[0]!;
+    const plane = toOutline(first.outline, x, y);
+    if (plane > toNm(rules.reachMm)) {
+      return `its end is ${Math.round(toMm(plane))} mm from ${first.tag} on ${face.id}, more than the reach of ${rules.reachMm} mm`;
     }
-    return { bar: nearest.bar.index, t: nearest.t, um: nearest.distance + Math.abs(z - nearest.bar.height) };
+    const height = Math.abs(z - first.height);
+    if (Math.max(plane, height) > toNm(rules.crossingOffMm)) {
+      off.push(
+        `its ${word} end is ${Math.round(toMm(plane))} mm beside ${first.tag} and ${Math.round(toMm(height))} mm from its centre line in height`,
+      );
+    }
+    return nearest.map((b) => {
+      const { t, distance } = footOn(b, x, y);
+      return { bar: b.index, t, nm: distance + Math.abs(z - b.height) };
+    });
   };
-  const from = end(crossing.from, path[0]!);
-  if (typeof from === "string") return from;
-  const to = end(crossing.to, path[path.length - 1]!);
-  if (typeof to === "string") return to;
-  let mm = 0;
-  for (let i = 1; i < path.length; i++) {
-    mm += Math.hypot(path[i]!.x - path[i - 1]!.x, path[i]!.y - path[i - 1]!.y, path[i]!.z - path[i - 1]!.z);
+  const from = end(crossing.from, path[0]!, "first");
+  if (typeof from === "string") return { why: from, faces };
+  const to = end(crossing.to, path[path.length - 1]!, "last");
+  if (typeof to === "string") return { why: to, faces };
+  if (off.length > 0) {
+    points.add({
+      severity: "check",
+      kind: "crossing off its duct",
+      thing: "crossing",
+      of: crossing.tag,
+      text: `crossing ${crossing.tag} ends far off: ${off.join("; ")} (doubted from ${rules.crossingOffMm} mm)`,
+      remedy: "Correct the points of the crossing, or name the duct it ends in. The distance counts as length.",
+    });
   }
-  return {
-    from,
-    to,
-    um: from.um + toUm(mm) + to.um,
-    loopUm: toUm(crossing.loop ?? rules.crossingLoopMm),
-    crossing,
-  };
+  let nm = 0;
+  for (let i = 1; i < path.length; i++) {
+    const [p, q] = [path[i - 1]!, path[i]!];
+    nm += toNm(Math.hypot(q.x - p.x, q.y - p.y, q.z - p.z));
+  }
+  const loopNm = toNm(crossing.loop ?? rules[LOOPS[crossing.kind]]);
+  // An end midway between two ducts serves both: the shorter way decides.
+  return from.flatMap((f) => to.map((t): Link => ({ from: f, to: t, nm: f.nm + nm + t.nm, loopNm, crossing })));
+}
+
+/**
+ * Stops of every bar, ascending: its ends, the places of links, and, along a side, every stop of the
+ * other bar that lies in the stretch. Between these and the places of pins nothing can happen, so wires
+ * that pass over there pass over anywhere.
+ */
+function layStops(bars: readonly Bar[], links: readonly Link[]): void {
+  const stops = bars.map((bar) => new Set([bar.t0, bar.t1]));
+  for (const { from, to } of links) {
+    stops[from.bar]!.add(from.t);
+    stops[to.bar]!.add(to.t);
+  }
+  const queue: Foot[] = [];
+  for (const bar of bars) {
+    if (bar.sides.length === 0) continue;
+    for (const { lo, hi } of bar.sides) stops[bar.index]!.add(lo).add(hi);
+    for (const t of stops[bar.index]!) queue.push({ bar: bar.index, t });
+  }
+  for (let foot = queue.pop(); foot; foot = queue.pop()) {
+    for (const { other, lo, hi } of bars[foot.bar]!.sides) {
+      if (foot.t < lo || foot.t > hi || stops[other]!.has(foot.t)) continue;
+      stops[other]!.add(foot.t);
+      queue.push({ bar: other, t: foot.t });
+    }
+  }
+  for (const bar of bars) bar.stops = [...stops[bar.index]!].sort((p, q) => p - q);
+}
+
+/** Index of a place among the stops of a bar; the place must be one. */
+function stopAt(bar: Bar, t: number): number {
+  let lo = 0;
+  let hi = bar.stops.length - 1;
+  while (lo < hi) {
+    const mid = (lo + hi) >> 1;
+    if (bar.stops[mid]! < t) lo = mid + 1;
+    else hi = mid;
+  }
+  return lo;
 }
 
 function assemble(
   bars: Bar[],
   byFace: Map<string, Bar[]>,
   links: readonly Link[],
-  hanging: Map<string, string>,
+  hanging: Map<string, Hanging>,
 ): Network {
-  for (const bar of bars) bar.stops = [bar.t0, bar.t1];
-  for (const { from, to } of links) {
-    bars[from.bar]!.stops.push(from.t);
-    bars[to.bar]!.stops.push(to.t);
-  }
+  layStops(bars, links);
   const edges: NetEdge[] = [];
   let nodes = 0;
   for (const bar of bars) {
-    bar.stops = [...new Set(bar.stops)].sort((p, q) => p - q);
     bar.firstNode = nodes;
     bar.firstEdge = edges.length;
     for (let i = 1; i < bar.stops.length; i++) {
-      const um = bar.stops[i]! - bar.stops[i - 1]!;
-      edges.push({
-        kind: "piece",
-        a: nodes + i - 1,
-        b: nodes + i,
-        um,
-        loopUm: 0,
-        bar: bar.index,
-        crossing: null,
-      });
+      const nm = bar.stops[i]! - bar.stops[i - 1]!;
+      edges.push({ kind: "piece", a: nodes + i - 1, b: nodes + i, nm, loopNm: 0, bar: bar.index, crossing: null });
     }
     nodes += bar.stops.length;
   }
-  const nodeOf = (foot: Foot): number => bars[foot.bar]!.firstNode + bars[foot.bar]!.stops.indexOf(foot.t);
-  for (const { from, to, um, loopUm, crossing } of links) {
-    edges.push({
-      kind: crossing ? "crossing" : "joint",
-      a: nodeOf(from),
-      b: nodeOf(to),
-      um,
-      loopUm,
-      bar: -1,
-      crossing,
-    });
+  const nodeOf = (foot: Foot): number => bars[foot.bar]!.firstNode + stopAt(bars[foot.bar]!, foot.t);
+  const over: NetEdge[] = links.map(({ from, to, nm, loopNm, crossing }) => ({
+    kind: crossing ? "crossing" : "joint",
+    a: nodeOf(from),
+    b: nodeOf(to),
+    nm,
+    loopNm,
+    bar: -1,
+    crossing,
+  }));
+  for (const bar of bars) {
+    for (const side of bar.sides) {
+      if (side.other < bar.index) continue;
+      const first = stopAt(bar, side.lo);
+      const last = stopAt(bar, side.hi);
+      for (let i = first; i <= last; i++) {
+        const b = nodeOf({ bar: side.other, t: bar.stops[i]! });
+        over.push({ kind: "joint", a: bar.firstNode + i, b, nm: side.nm, loopNm: 0, bar: -1, crossing: null });
+      }
+    }
   }
+  const low = (e: NetEdge): number => Math.min(e.a, e.b);
+  const high = (e: NetEdge): number => Math.max(e.a, e.b);
+  over.sort((p, q) => low(p) - low(q) || high(p) - high(q) || byText(p.crossing?.tag ?? "", q.crossing?.tag ?? ""));
+  for (const e of over) edges.push(e);
   const nodeBar = new Int32Array(nodes);
   const nodeAt = new Float64Array(nodes);
   for (const bar of bars) {
@@ -314,22 +431,26 @@ function assemble(
       nodeAt[bar.firstNode + i] = t;
     });
   }
-  const { head, adjacent } = neighbours(nodes, edges);
+  const joined = new Uint8Array(bars.length);
+  for (const e of over) {
+    const [a, b] = [nodeBar[e.a]!, nodeBar[e.b]!];
+    if (a !== b) joined[a] = joined[b] = 1;
+  }
   return {
     bars,
     byFace,
     nodeBar,
     nodeAt,
     edges,
-    head,
-    adjacent,
+    ...neighbours(nodes, edges),
     cost: Float64Array.from(edges, edgeCost),
     hanging,
-    part: connectedParts(bars, edges, nodeBar),
+    part: connectedParts(bars, over, nodeBar),
+    joined,
   };
 }
 
-function neighbours(nodes: number, edges: readonly NetEdge[]): { head: Int32Array; adjacent: Int32Array } {
+function neighbours(nodes: number, edges: readonly NetEdge[]): Pick<Network, "head" | "adjacent" | "beyond"> {
   const head = new Int32Array(nodes + 1);
   for (const e of edges) {
     head[e.a + 1]!++;
@@ -338,36 +459,31 @@ function neighbours(nodes: number, edges: readonly NetEdge[]): { head: Int32Arra
   for (let n = 0; n < nodes; n++) head[n + 1]! += head[n]!;
   const fill = head.slice(0, nodes);
   const adjacent = new Int32Array(edges.length * 2);
+  const beyond = new Int32Array(edges.length * 2);
   edges.forEach((e, i) => {
-    adjacent[fill[e.a]!++] = i;
-    adjacent[fill[e.b]!++] = i;
+    adjacent[fill[e.a]!] = i;
+    beyond[fill[e.a]!++] = e.b;
+    adjacent[fill[e.b]!] = i;
+    beyond[fill[e.b]!++] = e.a;
   });
-  return { head, adjacent };
+  return { head, adjacent, beyond };
 }
 
-function connectedParts(bars: readonly Bar[], edges: readonly NetEdge[], nodeBar: Int32Array): Int32Array {
+function connectedParts(bars: readonly Bar[], over: readonly NetEdge[], nodeBar: Int32Array): Int32Array {
   const part = Int32Array.from(bars, (_, i) => i);
   const root = (i: number): number => {
     while (part[i] !== i) i = part[i] = part[part[i]!]!;
     return i;
   };
-  for (const e of edges) {
-    if (e.kind === "piece") continue;
+  for (const e of over) {
     const [a, b] = [root(nodeBar[e.a]!), root(nodeBar[e.b]!)];
-    // The lower number wins, so that the answer does not depend on the order of joints.
     part[Math.max(a, b)] = Math.min(a, b);
   }
   return Int32Array.from(bars, (_, i) => root(i));
 }
 
 /** Edge number of the piece that holds a place of a bar; a place on a node belongs to the piece before it. */
-export function pieceAt(bar: Bar, t: number): number {
-  let lo = 0;
-  let hi = bar.stops.length - 2;
-  while (lo < hi) {
-    const mid = (lo + hi) >> 1;
-    if (bar.stops[mid + 1]! >= t) hi = mid;
-    else lo = mid + 1;
-  }
-  return bar.firstEdge + lo;
-}
+export const pieceAt = (bar: Bar, t: number): number => bar.firstEdge + Math.max(0, stopAt(bar, t) - 1);
+
+/** Whether a place of a bar is one of its nodes. */
+export const isStop = (bar: Bar, t: number): boolean => bar.stops[stopAt(bar, t)] === t;

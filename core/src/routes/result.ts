@@ -13,7 +13,7 @@ export interface NetworkNode {
 
 export type FillState = "ok" | "watch" | "over";
 
-/** A stretch of duct between two joints (or an end). */
+/** A stretch of duct between two joints (or an end). Its fill is that of its worst place. */
 export interface PieceEdge {
   kind: "piece";
   a: number;
@@ -23,10 +23,14 @@ export interface PieceEdge {
   id: string;
   duct: string;
   insideMm2: number;
-  usedMm2: number;
+  /** Wires that lie in it, anywhere along it. */
   wires: number;
+  /** At the worst place. */
+  usedMm2: number;
   fillPercent: number;
   state: FillState;
+  /** Where most lies, mm from the start of the duct, and how many wires lie there; null when it is empty. */
+  worst: { fromMm: number; toMm: number; wires: number } | null;
 }
 
 /** The step from the centre line of one duct to that of another. */
@@ -53,16 +57,23 @@ export type Edge = PieceEdge | JointEdge | CrossingEdge;
 
 export const MARKS = {
   "no-pin-geometry": "the pin has no position; measured from the middle of the body",
+  "exit-unused": "the pin states an exit but no position; the exit was not used",
   "no-exit": "the pin states no exit direction; the nearest duct was taken",
   "exit-met-nothing": "no duct in the exit direction within reach; the nearest duct was taken",
+  "round-body": "the exit looks away from the duct; led round the body",
+  "nearer-duct": "the duct in the exit direction was taken, another is much nearer",
+  "stump-passed": "the nearest duct leads nowhere; a joined one was taken",
   "far-from-duct": "the nearest duct lies beyond the reach",
+  "place-unsure": "the place of the device rests on a fallback",
   "no-tail": "the pin states no tail; counted as 0 mm",
-  "no-duct-size": "a duct on the way states no inside size; its fill is not known",
+  "no-duct-size":
+    "a duct on the way states no inside size; its centre line is taken at half its height, its fill is not known",
   "outer-estimated": "outer diameter not in the table; the next larger was taken",
   direct: "direct lead without a duct",
   "detour-fill": "led round a full duct",
   "detour-class": "led apart from a class that may not share a duct",
   "shared-duct": "shares a duct with a class that may not",
+  "excluded-duct": "lies in a duct kept for other classes",
   core: "core of a cable, not a lead to be cut",
   "no-colour": "no colour given",
   "no-size": "no cross-section given",
@@ -82,10 +93,18 @@ export interface WireEnd {
   exit: Exit | null;
   onDoor: boolean;
   /** Index of the piece it enters and the point on the centre line; null for a direct lead or no duct. */
-  entry: { edge: number; x: number; y: number; planeMm: number; heightMm: number } | null;
+  entry: {
+    edge: number;
+    x: number;
+    y: number;
+    planeMm: number;
+    heightMm: number;
+    /** Corners on the way round the body, from the pin on. */
+    round?: { x: number; y: number }[];
+  } | null;
   tailMm: number;
-  /** What of this end rests on a fallback. */
-  fallbacks: Mark[];
+  /** What is to be said of this end: fallbacks, and ways a person may doubt. */
+  marks: Mark[];
 }
 
 /** What a cut length is the sum of, mm. */
@@ -98,6 +117,9 @@ export interface LengthTerms {
   tailTo: number;
   slackFrom: number;
   slackTo: number;
+  /** More slack for bending a thick wire. */
+  bendFrom: number;
+  bendTo: number;
   reserve: number;
   /** Raise to the shortest lead. */
   raise: number;
@@ -111,6 +133,8 @@ export interface WireRoute {
   colour: Resolved<Colour> | null;
   sizeMm2: Resolved<number> | null;
   strand: Strand;
+  /** Library part it is cut from. */
+  type: string | null;
   outerMm: number | null;
   from: WireEnd | null;
   to: WireEnd | null;
@@ -119,9 +143,13 @@ export interface WireRoute {
   toRef: { device: string; pin: string } | null;
   lengthMm: number | null;
   terms: LengthTerms | null;
-  /** Edges from end to end without the two partly used pieces; `first` is the node where they begin, −1 within one piece. */
-  way: { first: number; edges: number[] } | null;
-  /** Set when the way is longer than the shortest one, mm. */
+  /**
+   * Edges from end to end without the two partly used pieces; `first` is the node where they begin, −1
+   * within one piece. `start` and `end`: pieces stepped into sideways at the place of the pin, from its
+   * entry on.
+   */
+  way: { first: number; edges: number[]; start?: number[]; end?: number[] } | null;
+  /** Set when the way is longer than the shortest one: what that takes from pin to pin, with loops, mm. */
   shortestMm: number | null;
   noWay: string | null;
   endFrom: EndTreatment | null;
@@ -148,9 +176,12 @@ export interface RoutesResult {
 
 const FALLBACKS: ReadonlySet<Mark> = new Set([
   "no-pin-geometry",
+  "exit-unused",
   "no-exit",
   "exit-met-nothing",
+  "stump-passed",
   "far-from-duct",
+  "place-unsure",
   "no-tail",
   "no-duct-size",
   "outer-estimated",

@@ -6,7 +6,7 @@ import { BARE, DOT, dot, enclosure, tiny, wire } from "../test/tiny";
 import { compute } from "./compute";
 import { explain } from "./explain";
 import type { PieceEdge, RoutesResult, WireRoute } from "./result";
-import { piecesIn, stepsOf, stretchesOf, wayInWords, wiresIn } from "./way";
+import { liesOf, piecesIn, stepsOf, stretchesOf, wayInWords, wiresAtWorst, wiresIn } from "./way";
 
 const route = (design: Design): RoutesResult => compute(design, SHOP_RULES, panel(design));
 const only = (design: Design): WireRoute => route(design).wires[0]!;
@@ -123,17 +123,19 @@ describe("leaving a pin", () => {
 
   test("nothing met within reach: nearest duct, marked, with an open point", () => {
     const result = leave("up", [{ y: 0 }]);
-    expect(result.wires[0]!.marks).toEqual(["exit-met-nothing"]);
+    expect(result.wires[0]!.marks).toEqual(["exit-met-nothing", "round-body"]);
     expect(result.open.map((p) => p.kind)).toEqual(["exit meets no duct"]);
   });
 
   test("a duct just inside the reach is met, one just outside is not", () => {
-    expect(
-      leave("up", [{ y: 0 }, { y: 600, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!.marks,
-    ).toEqual([]);
-    expect(
-      leave("up", [{ y: 0 }, { y: 600.1, length: 500 }, { run: "up", x: 500, y: 0, length: 640 }]).wires[0]!.marks,
-    ).toEqual(["exit-met-nothing"]);
+    const far = (y: number) => {
+      const ducts: Partial<Duct>[] = [{ y: 0 }, { y }, { run: "up", x: 500, y: 0, length: 640 }];
+      return leave("up", ducts).wires[0]!.from!;
+    };
+    expect(far(600).entry!.y).toBe(620);
+    expect(far(600).marks).toEqual(["nearer-duct"]);
+    expect(far(600.1).entry!.y).toBe(20);
+    expect(far(600.1).marks).toEqual(["exit-met-nothing", "round-body"]);
   });
 
   test("no position: the middle of the body, marked", () => {
@@ -335,13 +337,15 @@ describe("classes and fill", () => {
     expect(result.open).toEqual([]);
   });
 
-  test("a way that must be left for the sake of classes is marked with the shortest one", () => {
+  test("a signal that begins beside drive goes the other way, and says what the shortest would take", () => {
     const wires = [wire("-A", "-B", { net: "drive" }), wire("-A", "-D", { net: "signal" })];
     const result = route(tiny({ ducts: ring, nets, devices: corners, wires, rules: BARE }));
     const signal = result.wires[1]!;
-    expect(signal.marks).toEqual(["detour-class", "shared-duct"]);
-    expect(signal.shortestMm).toBeLessThan(signal.terms!.way);
-    expect(result.open.map((p) => p.kind)).toEqual(["classes share a duct"]);
+    // Shortest: down 40 beside drive, 960 along low, up 280. Clear of it: up 460, 960 along high, down 220.
+    expect(signal.terms!.way).toBe(460 + 960 + 220);
+    expect(signal.shortestMm).toBe(40 + 960 + 280);
+    expect(signal.marks).toEqual(["detour-class"]);
+    expect(result.open).toEqual([]);
   });
 
   test("a duct kept for some classes is left to them", () => {
@@ -606,18 +610,26 @@ const crowded = fc
     return { ...design, nets: CLASS_NETS, wires, rules: {} };
   });
 
-const onPieces = (result: RoutesResult, cls: string): Set<number> =>
-  new Set(result.wires.filter((w) => w.class === cls).flatMap((w) => piecesIn(result, w)));
+/** Where the wires of a class lie: per piece, stretches in mm from its start. */
+const stretches = (result: RoutesResult, wires: readonly WireRoute[]) => wires.flatMap((w) => liesOf(result, w));
+
+const beside = (result: RoutesResult, w: WireRoute, others: ReturnType<typeof stretches>): boolean =>
+  liesOf(result, w).some((l) => others.some((o) => o.edge === l.edge && o.fromMm < l.toMm && l.fromMm < o.toMm));
+
+const ofClass = (result: RoutesResult, cls: string) =>
+  stretches(
+    result,
+    result.wires.filter((w) => w.class === cls),
+  );
 
 describe("properties of the choice of ways", () => {
   test("a signal lies together with drive only where it is marked to", () => {
     fc.assert(
       fc.property(crowded, (design) => {
         const result = route({ ...design, rules: { routes: { detourMostMm: 0 } } });
-        const drive = onPieces(result, "drive");
+        const drive = ofClass(result, "drive");
         for (const w of result.wires.filter((x) => x.class === "signal" && x.way)) {
-          const meets = piecesIn(result, w).some((p) => drive.has(p));
-          expect(meets).toBe(w.marks.includes("shared-duct"));
+          expect(beside(result, w, drive)).toBe(w.marks.includes("shared-duct"));
         }
       }),
       { ...RUNS, numRuns: 80 },
@@ -628,33 +640,39 @@ describe("properties of the choice of ways", () => {
     fc.assert(
       fc.property(crowded, (design) => {
         const result = route(design);
-        const drive = onPieces(result, "drive");
+        const drive = ofClass(result, "drive");
         for (const w of result.wires.filter(
           (x) => x.class === "signal" && x.marks.includes("detour-fill") && !x.marks.includes("shared-duct"),
         )) {
-          expect(piecesIn(result, w).some((p) => drive.has(p))).toBe(false);
+          expect(beside(result, w, drive)).toBe(false);
         }
       }),
       { ...RUNS, numRuns: 80 },
     );
   });
 
-  test("the fill of every piece is what lies in it", () => {
+  test("the fill of every piece is what lies at its worst place", () => {
     fc.assert(
       fc.property(crowded, (design) => {
         const result = route(design);
-        const used = new Map<number, { mm2: number; wires: number }>();
-        for (const w of result.wires) {
-          for (const p of piecesIn(result, w)) {
-            const u = used.get(p) ?? { mm2: 0, wires: 0 };
-            used.set(p, { mm2: u.mm2 + (Math.PI / 4) * w.outerMm! ** 2, wires: u.wires + 1 });
-          }
-        }
+        const lies = result.wires.flatMap((w) => liesOf(result, w).map((l) => ({ ...l, w })));
         result.edges.forEach((e, i) => {
           if (e.kind !== "piece") return;
-          expect(e.wires).toBe(used.get(i)?.wires ?? 0);
-          expect(e.fillPercent).toBeCloseTo(((used.get(i)?.mm2 ?? 0) * 100) / e.insideMm2, 1);
+          const here = lies.filter((l) => l.edge === i);
+          expect(e.wires).toBe(new Set(here.map((l) => l.w)).size);
+          // The load changes only where a wire begins or ends: just after each beginning is enough.
+          const loads = here.map(({ fromMm }) => {
+            const there = here.filter((o) => o.fromMm <= fromMm && fromMm < o.toMm);
+            return { wires: there.length, mm2: there.reduce((s, o) => s + (Math.PI / 4) * o.w.outerMm! ** 2, 0) };
+          });
+          const most = Math.max(0, ...loads.map((l) => l.mm2));
+          expect(e.usedMm2).toBeCloseTo(most, 1);
+          expect(e.fillPercent).toBeCloseTo((most * 100) / e.insideMm2, 1);
           expect(e.state).toBe(e.fillPercent > 70 ? "over" : e.fillPercent >= 55 ? "watch" : "ok");
+          if (e.worst) {
+            expect(e.worst.wires).toBe(wiresAtWorst(result, i).length);
+            expect(loads.some((l) => l.wires === e.worst!.wires && Math.abs(l.mm2 - most) < 1e-6)).toBe(true);
+          } else expect(here).toEqual([]);
         });
       }),
       { ...RUNS, numRuns: 60 },
@@ -667,8 +685,8 @@ describe("properties of the choice of ways", () => {
         const before = route({ ...design, rules: { routes: { detourMostMm: 0 } } });
         const result = route({ ...design, rules: { routes: { detourMostMm } } });
         for (const w of result.wires.filter((x) => x.marks.includes("detour-fill"))) {
-          if (w.shortestMm !== null)
-            expect(w.terms!.way + w.terms!.loops - w.shortestMm).toBeLessThanOrEqual(detourMostMm);
+          const t = w.terms!;
+          expect(t.entryFrom + t.way + t.entryTo + t.loops - w.shortestMm!).toBeLessThanOrEqual(detourMostMm + 1e-6);
         }
         result.edges.forEach((e, i) => {
           const was = before.edges[i]!;

@@ -1,135 +1,238 @@
 import FlatQueue from "flatqueue";
-import { HOPS, pieceAt, type Foot, type Network } from "./network";
+import { HOPS, type Network } from "./network";
 
-/** Shortest ways from one node: cost to every node (∞ where there is none) and the edge it is reached by (−1). */
-export interface Tree {
-  cost: Float64Array;
-  by: Int32Array;
-}
+/** What an edge costs in one search: its own cost, more, or `Infinity` where it may not be used. */
+export type EdgeCost = (edge: number) => number;
 
 /**
- * Dijkstra's search from one node over the whole network.
- * @param blocked edges that may not be used, or null
- * Ties: of two ways of equal cost the one that arrives by the lower edge number. Costs are whole
- * numbers greater than zero, so the answer does not depend on the order of the queue.
- * O(E log E) time, O(N) space.
+ * Shortest ways from one node, found as far as they are asked for (Dijkstra's search that pauses once
+ * the node asked for is settled).
+ *
+ * Ties: of two ways of equal cost the one that arrives by the lower edge number, and edges are numbered
+ * by place. Costs are whole numbers greater than zero, so a settled node keeps its edge and the answer
+ * does not depend on the order of the queue or of the questions.
  */
-export function shortestTree(net: Network, source: number, blocked: Uint8Array | null): Tree {
-  const nodes = net.nodeBar.length;
-  const cost = new Float64Array(nodes).fill(Infinity);
-  const by = new Int32Array(nodes).fill(-1);
-  const queue = new FlatQueue<number>();
-  cost[source] = 0;
-  queue.push(source, 0);
-  while (queue.length > 0) {
-    const reached = queue.peekValue()!;
-    const node = queue.pop()!;
-    if (reached > cost[node]!) continue;
-    for (let i = net.head[node]!; i < net.head[node + 1]!; i++) {
-      const edge = net.adjacent[i]!;
-      if (blocked?.[edge]) continue;
-      const { a, b } = net.edges[edge]!;
-      const next = a === node ? b : a;
-      const total = reached + net.cost[edge]!;
-      if (total < cost[next]!) {
-        cost[next] = total;
-        by[next] = edge;
-        queue.push(next, total);
-      } else if (total === cost[next]! && next !== source && edge < by[next]!) {
-        by[next] = edge;
+export class Tree {
+  readonly #net: Network;
+  readonly #edgeCost: EdgeCost | null;
+  readonly #cost: Float64Array;
+  readonly #by: Int32Array;
+  readonly #settled: Uint8Array;
+  readonly #queue = new FlatQueue<number>();
+  #touched: number[] = [];
+  #source = -1;
+
+  /** @param edgeCost null for the network's own costs */
+  constructor(net: Network, edgeCost: EdgeCost | null) {
+    const nodes = net.nodeBar.length;
+    this.#net = net;
+    this.#edgeCost = edgeCost;
+    this.#cost = new Float64Array(nodes).fill(Infinity);
+    this.#by = new Int32Array(nodes).fill(-1);
+    this.#settled = new Uint8Array(nodes);
+  }
+
+  /** Begins anew from another node. O(nodes touched before). */
+  begin(source: number): this {
+    for (const n of this.#touched) {
+      this.#cost[n] = Infinity;
+      this.#by[n] = -1;
+      this.#settled[n] = 0;
+    }
+    this.#touched = [source];
+    this.#queue.clear();
+    this.#source = source;
+    this.#cost[source] = 0;
+    this.#queue.push(source, 0);
+    return this;
+  }
+
+  get source(): number {
+    return this.#source;
+  }
+
+  /**
+   * Cost of the shortest way to a node, `Infinity` where there is none or it costs more than `most`.
+   * O(E log E) in what is searched anew.
+   */
+  costTo(goal: number, most = Infinity): number {
+    const { head, adjacent, beyond, cost: own } = this.#net;
+    const cost = this.#cost;
+    const by = this.#by;
+    const settled = this.#settled;
+    const queue = this.#queue;
+    while (!settled[goal] && queue.length > 0) {
+      const reached = queue.peekValue()!;
+      if (reached > most) break;
+      const node = queue.pop()!;
+      if (settled[node]) continue;
+      settled[node] = 1;
+      for (let i = head[node]!; i < head[node + 1]!; i++) {
+        const next = beyond[i]!;
+        if (settled[next]) continue;
+        const edge = adjacent[i]!;
+        const total = reached + (this.#edgeCost ? this.#edgeCost(edge) : own[edge]!);
+        const known = cost[next]!;
+        if (total < known) {
+          if (known === Infinity) this.#touched.push(next);
+          cost[next] = total;
+          by[next] = edge;
+          queue.push(next, total);
+        } else if (total === known && total < Infinity && edge < by[next]!) {
+          by[next] = edge;
+        }
       }
     }
+    return settled[goal] ? cost[goal]! : Infinity;
   }
-  return { cost, by };
+
+  /** Edges from the source to a node whose cost has been asked for and is finite, in order. */
+  edgesTo(goal: number): number[] {
+    const edges: number[] = [];
+    for (let node = goal; node !== this.#source;) {
+      const edge = this.#by[node]!;
+      edges.push(edge);
+      const { a, b } = this.#net.edges[edge]!;
+      node = a === node ? b : a;
+    }
+    return edges.reverse();
+  }
+}
+
+/** Trees of the nodes asked for last: callers ask in order of place, and neighbours share them. */
+export class Trees {
+  readonly #net: Network;
+  readonly #edgeCost: EdgeCost | null;
+  readonly #keep: number;
+  readonly #kept: Tree[] = [];
+  #inUse = 0;
+
+  constructor(net: Network, edgeCost: EdgeCost | null, keep = 6) {
+    this.#net = net;
+    this.#edgeCost = edgeCost;
+    this.#keep = keep;
+  }
+
+  of(node: number): Tree {
+    for (let i = this.#inUse - 1; i >= 0; i--) if (this.#kept[i]!.source === node) return this.#kept[i]!;
+    const full = this.#inUse === this.#keep;
+    const tree = full ? this.#kept.shift()! : (this.#kept[this.#inUse] ?? new Tree(this.#net, this.#edgeCost));
+    if (full) this.#kept.push(tree);
+    else this.#kept[this.#inUse++] = tree;
+    return tree.begin(node);
+  }
+
+  /** To be called when what the edges cost has changed. The memory of the trees is kept. */
+  forget(): void {
+    this.#inUse = 0;
+  }
+}
+
+/** A place from which a way can start: a place on a duct, or one reached from it by passing over beside it. */
+export interface Access {
+  bar: number;
+  /** The piece it lies in. */
+  piece: number;
+  t: number;
+  /** Cell boundary it stands on, see `cells`. */
+  position: number;
+  /** What it costs to stand here: entry from the pin and steps aside, with changes of duct. */
+  cost: number;
+  /** Length of the steps aside, nm. */
+  asideNm: number;
+  /** The entry of the pin it belongs to. */
+  entry: number;
+  /** Pieces stepped into on the way here after the entry's own. */
+  over: number[];
 }
 
 /** A way between two places of the network. */
 export interface Way {
-  /** Lengths in micrometres; loops apart. */
-  um: number;
-  loopUm: number;
-  /** Cost it was chosen by. */
+  from: Access;
+  to: Access;
+  /** Cost it was chosen by, with both accesses. */
   cost: number;
   /** Node where whole edges begin, −1 when both places lie in one piece and nothing lies between. */
   first: number;
+  /** Node where they end. */
+  last: number;
   edges: number[];
 }
 
-export type TreeSource = (node: number) => Tree;
-
-/** A source of trees that remembers the last few, for callers that ask in order of place. */
-export function treeSource(net: Network, blocked: Uint8Array | null, keep = 8): TreeSource {
-  const kept = new Map<number, Tree>();
-  return (node) => {
-    const known = kept.get(node);
-    if (known) return known;
-    if (kept.size >= keep) kept.delete(kept.keys().next().value!);
-    const tree = shortestTree(net, node, blocked);
-    kept.set(node, tree);
-    return tree;
-  };
-}
-
-const order = (net: Network, f: Foot): [number, number] => [pieceAt(net.bars[f.bar]!, f.t), f.t];
+/** How much a partly used piece costs on top of its length, from one cell boundary to another. */
+export type PartCost = (from: number, to: number) => number;
 
 /**
- * The shortest way between two places on ducts, or null. The search always starts from the place
- * that comes first in the network, so that a wire and the same wire with its ends swapped take the
- * same way. The two pieces it begins and ends in are never blocked: the wire is in them already.
+ * The cheapest way between two sets of places, or null. Ties go to the access, then to the node, that
+ * comes first. O(accesses² + search).
+ * @param nodePosition cell boundary of a node
+ * @param most ways that cost more are not wanted
  */
-export function findWay(net: Network, trees: TreeSource, a: Foot, b: Foot): Way | null {
-  const [pa, ta] = order(net, a);
-  const [pb, tb] = order(net, b);
-  if (pa > pb || (pa === pb && ta > tb)) {
-    const way = findOrdered(net, trees, b, pb, a, pa);
-    return way && reversed(net, way);
-  }
-  return findOrdered(net, trees, a, pa, b, pb);
-}
-
-function findOrdered(net: Network, trees: TreeSource, a: Foot, pa: number, b: Foot, pb: number): Way | null {
-  let best: { cost: number; first: number; last: number; tree: Tree | null } | null = null;
-  if (pa === pb) best = { cost: Math.abs(a.t - b.t) * HOPS, first: -1, last: -1, tree: null };
-  for (const first of [net.edges[pa]!.a, net.edges[pa]!.b]) {
-    const tree = trees(first);
-    const before = Math.abs(a.t - net.nodeAt[first]!) * HOPS;
-    for (const last of [net.edges[pb]!.a, net.edges[pb]!.b]) {
-      const cost = before + tree.cost[last]! + Math.abs(b.t - net.nodeAt[last]!) * HOPS;
-      if (cost < (best?.cost ?? Infinity)) best = { cost, first, last, tree };
+export function findWay(
+  net: Network,
+  trees: Trees,
+  nodePosition: Int32Array,
+  part: PartCost,
+  starts: readonly Access[],
+  goals: readonly Access[],
+  most = Infinity,
+): Way | null {
+  let bestFrom: Access | null = null;
+  let bestTo: Access | null = null;
+  let bestFirst = -1;
+  let bestLast = -1;
+  let bound = most;
+  const better = (cost: number): boolean => cost < bound || (!bestFrom && cost === bound && cost < Infinity);
+  for (const from of starts) {
+    for (const to of goals) {
+      if (from.piece !== to.piece) continue;
+      const cost = from.cost + to.cost + Math.abs(from.t - to.t) * HOPS + part(from.position, to.position);
+      if (!better(cost)) continue;
+      bestFrom = from;
+      bestTo = to;
+      bound = cost;
     }
   }
-  if (!best) return null;
-  if (!best.tree) return { um: Math.abs(a.t - b.t), loopUm: 0, cost: best.cost, first: -1, edges: [] };
-  const edges: number[] = [];
-  let loopUm = 0;
-  let um = Math.abs(a.t - net.nodeAt[best.first]!) + Math.abs(b.t - net.nodeAt[best.last]!);
-  for (let node = best.last; node !== best.first;) {
-    const index = best.tree.by[node]!;
-    const edge = net.edges[index]!;
-    edges.push(index);
-    um += edge.um;
-    loopUm += edge.loopUm;
-    node = edge.a === node ? edge.b : edge.a;
+  for (const from of starts) {
+    for (let first = firstEnd(net, from), i = 0; i < 2; i++, first++) {
+      const before =
+        from.cost + Math.abs(from.t - net.nodeAt[first]!) * HOPS + part(from.position, nodePosition[first]!);
+      if (before > bound) continue;
+      const tree = trees.of(first);
+      for (const to of goals) {
+        for (let last = firstEnd(net, to), j = 0; j < 2; j++, last++) {
+          const after = to.cost + Math.abs(to.t - net.nodeAt[last]!) * HOPS + part(to.position, nodePosition[last]!);
+          if (before + after > bound) continue;
+          const cost = before + tree.costTo(last, bound - before - after) + after;
+          if (!better(cost)) continue;
+          bestFrom = from;
+          bestTo = to;
+          bestFirst = first;
+          bestLast = last;
+          bound = cost;
+        }
+      }
+    }
   }
-  return { um, loopUm, cost: best.cost, first: best.first, edges: edges.reverse() };
+  if (!bestFrom || !bestTo) return null;
+  let edges: number[] = [];
+  if (bestFirst >= 0) {
+    const tree = trees.of(bestFirst);
+    tree.costTo(bestLast);
+    edges = tree.edgesTo(bestLast);
+  }
+  return { from: bestFrom, to: bestTo, cost: bound, first: bestFirst, last: bestLast, edges };
 }
 
-function reversed(net: Network, way: Way): Way {
-  if (way.first < 0) return way;
-  let node = way.first;
-  for (const e of way.edges) node = net.edges[e]!.a === node ? net.edges[e]!.b : net.edges[e]!.a;
-  return { ...way, first: node, edges: [...way.edges].reverse() };
-}
+/** The two nodes a place lies between: successive numbers, as nodes are numbered along their bar. */
+const firstEnd = (net: Network, at: Access): number => net.edges[at.piece]!.a;
 
-/** Pieces a way lies in, the two partly used ones included when any of their length is used. */
-export function piecesOf(net: Network, way: Way, a: Foot, b: Foot): number[] {
-  const pa = pieceAt(net.bars[a.bar]!, a.t);
-  const pb = pieceAt(net.bars[b.bar]!, b.t);
-  if (way.first < 0) return a.t === b.t ? [] : [pa];
-  const pieces = new Set(way.edges.filter((e) => net.edges[e]!.kind === "piece"));
-  let last = way.first;
-  for (const e of way.edges) last = net.edges[e]!.a === last ? net.edges[e]!.b : net.edges[e]!.a;
-  if (net.nodeAt[way.first] !== a.t) pieces.add(pa);
-  if (net.nodeAt[last] !== b.t) pieces.add(pb);
-  return [...pieces];
-}
+/** The same way from its other end. */
+export const reversed = ({ from, to, cost, first, last, edges }: Way): Way => ({
+  from: to,
+  to: from,
+  cost,
+  first: last,
+  last: first,
+  edges: edges.slice().reverse(),
+});

@@ -1,0 +1,72 @@
+import { resolve } from "./conductors";
+import type { Lookup } from "./lookup";
+import type { PinRef, Wire } from "./model";
+import { byText } from "./order";
+import type { Rules } from "./rules";
+
+/** A conductor under a clamp: a lead, or a core of a cable. */
+export interface Conductor {
+  /** Number of the wire, or name of the core. */
+  of: string;
+  /** Cable of a core; null for a lead. */
+  cable: string | null;
+  sizeMm2: number | null;
+}
+
+/** `wire 214`, `core 3 of -W7` */
+export const conductorText = ({ of, cable }: Conductor): string =>
+  cable === null ? `wire ${of}` : `core ${of} of ${cable}`;
+
+/** Conductors in words, in an order that does not hang on the order of the file. */
+export const conductorTexts = (list: readonly Conductor[]): string[] => list.map(conductorText).sort(byText);
+
+export interface Landing {
+  ref: PinRef;
+  conductors: Conductor[];
+}
+
+export const pinKey = (ref: PinRef): string => `${ref.device}\u0000${ref.pin}`;
+
+/** Cross-section of a wire by the rules of its job, or null. */
+export function sizeOf(look: Lookup, wire: Wire, shopClasses: Rules["classes"]) {
+  const net = wire.net === undefined ? undefined : look.nets.get(wire.net);
+  const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
+  return resolve("sizeMm2", wire, net, type, look.design.rules.classes ?? {}, shopClasses);
+}
+
+/**
+ * What lands on every pin, leads and cores alike. A core that is also listed as a wire counts once.
+ * O(wires + cores).
+ */
+export function landingsOf(look: Lookup, shopClasses: Rules["classes"]): Map<string, Landing> {
+  const landings = new Map<string, Landing>();
+  const listed = new Set<string>();
+  const land = (ref: PinRef, conductor: Conductor): void => {
+    const key = pinKey(ref);
+    const there = landings.get(key);
+    if (there) there.conductors.push(conductor);
+    else landings.set(key, { ref, conductors: [conductor] });
+  };
+  for (const { id, wire } of look.wires) {
+    const sizeMm2 = sizeOf(look, wire, shopClasses)?.value ?? null;
+    for (const ref of [wire.from, wire.to]) {
+      if (!ref) continue;
+      land(ref, { of: id, cable: null, sizeMm2 });
+      if (wire.core) listed.add(`${wire.core.cable}\u0000${wire.core.core}\u0000${pinKey(ref)}`);
+    }
+  }
+  for (const cable of look.cables.values()) {
+    const ofType = look.parts.get(cable.type)?.cable?.sizeMm2;
+    for (const core of cable.cores) {
+      const sizeMm2 = core.sizeMm2 ?? ofType ?? null;
+      for (const ref of [core.from, core.to]) {
+        if (!ref || listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) continue;
+        land(ref, { of: core.core, cable: cable.tag, sizeMm2 });
+      }
+    }
+  }
+  return landings;
+}
+
+export const samePin = (a: PinRef | null | undefined, b: PinRef | null | undefined): boolean =>
+  !!a && !!b && a.device === b.device && a.pin === b.pin;

@@ -1,0 +1,37 @@
+import { canonicalJson } from "./hash";
+
+/**
+ * Order without regard to the place in the file. Where one of several things must count, the thing
+ * itself decides, so that two files with the same things in another order give the same results.
+ */
+
+/** Compares by code units: the same on every machine. */
+export const byText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+
+/** The one that counts of several with one name: the first by content. Undefined for an empty list. */
+export function oneOf<T>(items: readonly T[]): T | undefined {
+  if (items.length < 2) return items[0];
+  return items.map((item) => ({ item, text: canonicalJson(item) })).sort((a, b) => byText(a.text, b.text))[0]!.item;
+}
+
+/**
+ * Things by name; of several with one name the first by content. The map keeps the order of the list.
+ * O(n), plus the writing out of those that share a name.
+ */
+export function mapBy<T>(items: readonly T[], key: (item: T) => string): Map<string, T> {
+  const map = new Map<string, T>();
+  const rivals = new Map<string, T[]>();
+  for (const item of items) {
+    const name = key(item);
+    const first = map.get(name);
+    if (first === undefined) {
+      map.set(name, item);
+      continue;
+    }
+    const known = rivals.get(name);
+    if (known) known.push(item);
+    else rivals.set(name, [first, item]);
+  }
+  for (const [name, all] of rivals) map.set(name, oneOf(all)!);
+  return map;
+}
