@@ -23,6 +23,17 @@ const WIRE_HEADER = [
   "marks",
 ] as const;
 
+const DUCT_HEADER = [
+  "tag",
+  "piece",
+  "length_mm",
+  "wires",
+  "fill_percent",
+  "worst_from_mm",
+  "worst_to_mm",
+  "worst_wires",
+] as const;
+
 const WIRE_WIDTHS = [9, 16, 9, 12, 9, 12, 9, 8, 9, 10, 12, 12, 60, 30];
 
 function wireRow(result: RoutesResult, w: WireRoute): Cell[] {
@@ -50,7 +61,8 @@ export async function files(result: RoutesResult): Promise<FileOut[]> {
   const pieces = result.ducts.flatMap((d) =>
     d.pieces.map((p): Cell[] => {
       const e = result.edges[p] as PieceEdge;
-      return [d.tag, e.id, e.mm, e.wires, e.insideMm2 === 0 ? null : e.fillPercent];
+      const fill = e.insideMm2 === 0 ? null : e.fillPercent;
+      return [d.tag, e.id, e.mm, e.wires, fill, e.worst?.fromMm ?? null, e.worst?.toMm ?? null, e.worst?.wires ?? null];
     }),
   );
   return [
@@ -63,7 +75,7 @@ export async function files(result: RoutesResult): Promise<FileOut[]> {
     {
       name: "ducts.csv",
       type: "text/csv",
-      bytes: toCsv(["tag", "piece", "length_mm", "wires", "fill_percent"], pieces),
+      bytes: toCsv(DUCT_HEADER, pieces),
     },
   ];
 }
