@@ -24,7 +24,10 @@ export function Overlay({
   useEffect(() => {
     const before = document.activeElement as HTMLElement | null;
     const node = box.current as unknown as HTMLElement | null;
-    const first = node?.querySelector<HTMLElement>("input, button, [role=button], a");
+    // Where the work is: the first field, else the first control; the close button only when nothing else is there.
+    const first = ["input", "[data-content] :is(button, [role=button], a)", "button"]
+      .map((where) => node?.querySelector<HTMLElement>(where))
+      .find((found) => found);
     first?.focus();
     return () => before?.focus?.();
   }, []);
@@ -49,7 +52,9 @@ export function Overlay({
             testID={`${testID}-close`}
           />
         </View>
-        <ScrollView>{children}</ScrollView>
+        <ScrollView>
+          <div data-content>{children}</div>
+        </ScrollView>
       </View>
     </View>
   );

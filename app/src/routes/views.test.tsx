@@ -110,7 +110,7 @@ describe("one wire", () => {
 });
 
 describe("a piece of duct", () => {
-  const edge = lark.routes.edges.findIndex((e) => e.kind === "piece" && e.id === "W23.1");
+  const edge = lark.routes.edges.findIndex((e) => e.kind === "piece" && e.id === "W21.5");
   const piece = lark.routes.edges[edge] as PieceEdge;
 
   test("lists what lies in it and explains its fill", () => {
@@ -178,7 +178,7 @@ test("open points stand in groups, each line leads to its place", () => {
   expect(line("point-wire-492")).toBe("/jobs/L/routes?wire=492");
   expect(line("point-device--K41")).toBe("/jobs/L/panel?device=-K41");
   expect(line("point-crossing-N3")).toBe("/jobs/L/routes?crossing=N3");
-  expect(line("point-piece-W23.1")).toBe("/jobs/L/routes?piece=W23.1");
+  expect(line("point-piece-W21.5")).toBe("/jobs/L/routes?piece=W21.5");
   expect(line("point-part-QM-HORN")).toBe("/jobs/L/panel?part=QM-HORN");
   expect(screen.getAllByTestId(/^group-/).map((g) => g.textContent!.match(/^(stop|check|note)/)![0])).toEqual(
     [...screen.getAllByTestId(/^group-/).map((g) => g.textContent!.match(/^(stop|check|note)/)![0])].sort(
