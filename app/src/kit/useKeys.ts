@@ -29,7 +29,10 @@ function hear(event: KeyboardEvent): void {
   }
 }
 
-/** Listens for keys of the whole page; while something is typed, only for Escape. */
+/**
+ * Listens for keys of the whole page, before anything in it does: text fields keep their keys to themselves. While something
+ * is typed, only for Escape.
+ */
 export function useKeys(keys: Keys, modal = false): void {
   const current = useRef(keys);
   useEffect(() => {
@@ -37,11 +40,11 @@ export function useKeys(keys: Keys, modal = false): void {
   });
   useEffect(() => {
     const own: Listener = { keys: current, modal };
-    if (stack.length === 0) window.addEventListener("keydown", hear);
+    if (stack.length === 0) window.addEventListener("keydown", hear, true);
     stack.push(own);
     return () => {
       stack.splice(stack.indexOf(own), 1);
-      if (stack.length === 0) window.removeEventListener("keydown", hear);
+      if (stack.length === 0) window.removeEventListener("keydown", hear, true);
     };
   }, [modal]);
 }
