@@ -7,7 +7,7 @@ import { byText } from "../design/order";
 import { rulesFor, type EndTreatment, type Rules } from "../design/rules";
 import { sameSize, toMm, toNm } from "../design/tolerance";
 import type { PanelResult, PlacedDevice } from "../panel/result";
-import { asWired, chooseWays, lengthOf, type Chosen, type Progress, type Trip } from "./assign";
+import { asWired, chooseWays, lengthOf, type Progress } from "./assign";
 import { attach, wireEnd, type Attached, type Entries } from "./attach";
 import { Breaks } from "./breaks";
 import { accessesOf, besides, cutCells, Raised, type Beside, type Cells } from "./cells";
@@ -16,6 +16,7 @@ import { buildNetwork, HOPS, pointOn, type Foot, type Network } from "./network"
 import { loadOf, piecesOf } from "./relieve";
 import type { DuctFill, Edge, Mark, NetworkNode, RoutesResult, WireRoute } from "./result";
 import type { Access, Way } from "./search";
+import type { Chosen, Trip } from "./trip";
 
 interface Draft {
   route: WireRoute;

@@ -2,10 +2,10 @@ import type { NetClass } from "../design/model";
 import { byText } from "../design/order";
 import type { RouteRules } from "../design/rules";
 import { toNm } from "../design/tolerance";
-import { apartFrom, holdersOf, type Chosen, type Trip } from "./assign";
 import { Raised, rangesOf, type Cells } from "./cells";
 import { HOPS, type Network } from "./network";
 import { findWay, Trees, type PartCost, type Way } from "./search";
+import { apartFrom, holdersOf, type Chosen, type Trip } from "./trip";
 
 /** Wires that could change places with each other: same ends, class, thickness and way. */
 interface Group {
