@@ -9,7 +9,7 @@ const VIEWS: { name: string; path: string; wait: string }[] = [
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
   { name: "routes", path: "/jobs/LARK-2601/routes", wait: "wire-list" },
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
-  { name: "duct", path: "/jobs/LARK-2601/routes?duct=W23", wait: "piece-details" },
+  { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
 ];
 

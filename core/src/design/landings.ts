@@ -14,8 +14,7 @@ export interface Conductor {
 }
 
 /** `wire 214`, `core 3 of -W7` */
-export const conductorText = ({ of, cable }: Conductor): string =>
-  cable === null ? `wire ${of}` : `core ${of} of ${cable}`;
+const conductorText = ({ of, cable }: Conductor): string => (cable === null ? `wire ${of}` : `core ${of} of ${cable}`);
 
 /** Conductors in words, in an order that does not hang on the order of the file. */
 export const conductorTexts = (list: readonly Conductor[]): string[] => list.map(conductorText).sort(byText);

@@ -1,7 +1,15 @@
 import type { Origin, Resolved } from "../design/conductors";
 import { LOOPS, OUTER_SOURCE, ROUTE_RULE_NOTES, type RouteRules } from "../design/rules";
 import type { Term, Working } from "../design/working";
-import { MARKS, type Mark, type PieceEdge, type RoutesResult, type WireEnd, type WireRoute } from "./result";
+import {
+  isFallback,
+  MARKS,
+  type Mark,
+  type PieceEdge,
+  type RoutesResult,
+  type WireEnd,
+  type WireRoute,
+} from "./result";
 import { stepsOf, wiresAtWorst, type Step } from "./way";
 
 /** What was tapped. */
@@ -32,17 +40,8 @@ const rule = (key: keyof RouteRules, rules: RouteRules): string => {
 
 const CROSSES = { hinge: "over hinge", wall: "through wall", edge: "round edge" } as const;
 
-/** Fallbacks on which the way from a pin into its duct rests. */
-const ENTRY_FALLBACKS: readonly Mark[] = [
-  "no-pin-geometry",
-  "exit-unused",
-  "no-exit",
-  "exit-met-nothing",
-  "stump-passed",
-  "far-from-duct",
-  "place-unsure",
-  "no-duct-size",
-];
+/** Whether the way from a pin into its duct rests on this fallback: tails and diameters have terms of their own. */
+const isEntryFallback = (m: Mark): boolean => isFallback(m) && m !== "no-tail" && m !== "outer-estimated";
 
 function stepTerm(step: Step, wire: WireRoute): Term {
   switch (step.kind) {
@@ -64,7 +63,7 @@ function stepTerm(step: Step, wire: WireRoute): Term {
         value: step.mm,
         detail: `${fmt(step.planeMm)} in the plane${round} + ${fmt(step.heightMm)} in height`,
         link: { thing: "device", of: end.device },
-        ...(end.marks.some((m) => ENTRY_FALLBACKS.includes(m)) ? { fallback: true } : {}),
+        ...(end.marks.some(isEntryFallback) ? { fallback: true } : {}),
       };
     }
     case "along":

@@ -348,6 +348,33 @@ describe("classes and fill", () => {
     expect(result.open).toEqual([]);
   });
 
+  test("where no way is clear, classes share: the one that chooses later says so, the other does not", () => {
+    const devices = [
+      dot("-A", 100, 20),
+      dot("-B", 300, 20),
+      dot("-C", 200, 20),
+      dot("-D", 400, 20),
+      dot("-E", 450, 20),
+    ];
+    const wires = [
+      wire("-C", "-D", { net: "signal" }),
+      wire("-A", "-B", { net: "drive" }),
+      // Begins where drive is long over.
+      wire("-D", "-E", { net: "signal" }),
+    ];
+    const result = route(tiny({ ducts: [{}], nets, devices, wires, rules: BARE }));
+    expect(result.wires.map((w) => w.marks)).toEqual([["shared-duct"], [], []]);
+    expect(result.open.map((p) => [p.severity, p.kind, p.of])).toEqual([["check", "classes share a duct", "1"]]);
+  });
+
+  test("alone in a duct kept for others: excluded, not shared", () => {
+    const ducts: Partial<Duct>[] = [{ classes: ["drive"] }];
+    const devices = [dot("-A", 100, 20), dot("-B", 300, 20)];
+    const result = route(tiny({ ducts, nets, devices, wires: [wire("-A", "-B", { net: "signal" })], rules: BARE }));
+    expect(result.wires[0]!.marks).toEqual(["excluded-duct"]);
+    expect(result.open.map((p) => [p.severity, p.kind])).toEqual([["check", "duct kept for others"]]);
+  });
+
   test("a duct kept for some classes is left to them", () => {
     const kept = ring.map((d) => (d.tag === "low" ? { ...d, classes: ["drive" as const] } : d));
     const result = route(
