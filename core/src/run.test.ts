@@ -49,6 +49,25 @@ const crowded = fc.tuple(randomDesigns, fc.integer({ min: 10, max: 40 })).map(([
   return { ...design, nets, wires, rules: {} };
 });
 
+test("what a part has is named in one order, however its pins and slots are listed", () => {
+  const design = fc.sample(randomDesigns, { numRuns: 1, seed: 2613 })[0]!;
+  const lost: Design = {
+    ...design,
+    devices: [
+      { tag: "-A", part: "wide", on: { face: "+A1/plate", x: 0, y: 0 } },
+      { tag: "-B", part: "module", on: { slot: "-A", name: "9" } },
+    ],
+    wires: [{ number: "1", net: "n", from: { device: "-A", pin: "nix" }, to: { device: "-A", pin: "up" } }],
+  };
+  const remedies = (d: Design) =>
+    runStages(d)
+      .open.map((p) => p.remedy)
+      .filter((r) => r.startsWith("It has"))
+      .sort();
+  expect(remedies(lost)).toEqual(["It has: 1, 2.", "It has: any, blind, down, edge, left, off, out, right, rim, up"]);
+  expect(remedies(shuffled(lost, seeded(7)))).toEqual(remedies(lost));
+});
+
 test("shuffling any list of a design changes nothing but the order of rows", () => {
   let detours = 0;
   let apart = 0;

@@ -1,9 +1,9 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { find, PHONE, resize, startBrowser, WIDE } from "./browser";
+import { find, PHONE, resize, says, startBrowser, WIDE } from "./browser";
 
-/** One picture per main view: name, path, element to wait for. */
-const VIEWS: { name: string; path: string; wait: string }[] = [
+/** One picture per main view: name, path, element to wait for, and what is then searched for. */
+const VIEWS: { name: string; path: string; wait: string; search?: string }[] = [
   { name: "jobs", path: "/", wait: "job-LARK-2601" },
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures" },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
@@ -11,6 +11,7 @@ const VIEWS: { name: string; path: string; wait: string }[] = [
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
   { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
+  { name: "search", path: "/jobs/LARK-2601", wait: "figures", search: "-K13" },
 ];
 
 const [address = "http://127.0.0.1:4600", out = "docs/screenshots", only] = process.argv.slice(2);
@@ -23,6 +24,11 @@ for (const size of [PHONE, WIDE]) {
       await driver.get(address + v.path);
       await resize(driver, size);
       await find(driver, v.wait);
+      if (v.search !== undefined) {
+        await driver.actions().sendKeys("/").perform();
+        await (await find(driver, "search-text")).sendKeys(v.search);
+        await says(driver, "search-hits", v.search);
+      }
       await driver.executeAsyncScript(
         "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));",
       );

@@ -318,7 +318,7 @@ const MOST_PINS_IN_HINT = 12;
 function pinHint(names: string[]): string {
   if (names.length === 0) return "Add the pins to the part.";
   const more = names.length > MOST_PINS_IN_HINT ? " …" : "";
-  return `It has: ${names.slice(0, MOST_PINS_IN_HINT).join(", ")}${more}`;
+  return `It has: ${[...names].sort(byText).slice(0, MOST_PINS_IN_HINT).join(", ")}${more}`;
 }
 
 function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {

@@ -244,7 +244,12 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
         loosePoint(
           device.tag,
           `${device.tag} is in slot ${name || "?"} of ${parentTag}, which ${parent ? "has no such slot" : "is not in the design"}`,
-          parentPart?.slots?.length ? `It has: ${parentPart.slots.map((s) => s.name).join(", ")}.` : "Correct the tag.",
+          parentPart?.slots?.length
+            ? `It has: ${parentPart.slots
+                .map((s) => s.name)
+                .sort(byText)
+                .join(", ")}.`
+            : "Correct the tag.",
         ),
       );
       return null;
