@@ -149,6 +149,18 @@ export function rangesOf(net: Network, cells: Cells, way: Way): number[] {
   return ranges;
 }
 
+/** Pieces that ranges touch, in order; each once per range. */
+export function piecesOf(cells: Cells, ranges: readonly number[]): number[] {
+  const found: number[] = [];
+  for (let i = 0; i < ranges.length; i += 2) {
+    for (let p = ranges[i]!; p < ranges[i + 1]!; p++) {
+      const piece = cells.piece[p]!;
+      if (found[found.length - 1] !== piece) found.push(piece);
+    }
+  }
+  return found;
+}
+
 /** Sums over cells that are raised range by range: call `raise`, then `total` once. */
 export class Raised {
   readonly #steps: Float64Array;

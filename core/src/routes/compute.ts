@@ -10,13 +10,12 @@ import type { PanelResult, PlacedDevice } from "../panel/result";
 import { asWired, chooseWays, lengthOf, type Progress } from "./assign";
 import { attach, wireEnd, type Attached, type Entries } from "./attach";
 import { Breaks } from "./breaks";
-import { accessesOf, besides, cutCells, Raised, type Beside, type Cells } from "./cells";
+import { accessesOf, besides, cutCells, piecesOf, Raised, type Beside, type Cells } from "./cells";
 import { cutLength } from "./length";
 import { buildNetwork, HOPS, pointOn, type Foot, type Network } from "./network";
-import { loadOf, piecesOf } from "./relieve";
 import type { DuctFill, Edge, Mark, NetworkNode, RoutesResult, WireRoute } from "./result";
 import type { Access, Way } from "./search";
-import type { Chosen, Trip } from "./trip";
+import { loadOf, type Chosen, type Trip } from "./trip";
 
 interface Draft {
   route: WireRoute;

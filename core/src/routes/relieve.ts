@@ -2,10 +2,10 @@ import type { NetClass } from "../design/model";
 import { byText } from "../design/order";
 import type { RouteRules } from "../design/rules";
 import { toNm } from "../design/tolerance";
-import { Raised, rangesOf, type Cells } from "./cells";
+import { piecesOf, rangesOf, type Cells } from "./cells";
 import { HOPS, type Network } from "./network";
 import { findWay, Trees, type PartCost, type Way } from "./search";
-import { apartFrom, holdersOf, type Chosen, type Trip } from "./trip";
+import { apartFrom, holdersOf, loadOf, type Chosen, type Trip } from "./trip";
 
 /** Wires that could change places with each other: same ends, class, thickness and way. */
 interface Group {
@@ -78,31 +78,6 @@ export function relieve(
 }
 
 const before = (a: Group, b: Group): boolean => (a.extra - b.extra || byText(a.place, b.place)) < 0;
-
-/** Area that lies in every cell, µm². */
-export function loadOf(
-  cells: Cells,
-  trips: readonly (Trip | null)[],
-  chosen: readonly (Chosen | null)[],
-): Float64Array {
-  const raised = new Raised(cells);
-  chosen.forEach((c, i) => {
-    if (c) raised.raise(c.ranges, trips[i]!.areaUm2);
-  });
-  return raised.total();
-}
-
-/** Pieces that ranges touch, in order; each once per range. */
-export function piecesOf(cells: Cells, ranges: readonly number[]): number[] {
-  const found: number[] = [];
-  for (let i = 0; i < ranges.length; i += 2) {
-    for (let p = ranges[i]!; p < ranges[i + 1]!; p++) {
-      const piece = cells.piece[p]!;
-      if (found[found.length - 1] !== piece) found.push(piece);
-    }
-  }
-  return found;
-}
 
 function ridersOf(
   cells: Cells,

@@ -54,3 +54,16 @@ export function holdersOf(
   });
   return new Map([...raised].map(([cls, r]) => [cls, r.total()]));
 }
+
+/** Area that lies in every cell, µm². */
+export function loadOf(
+  cells: Cells,
+  trips: readonly (Trip | null)[],
+  chosen: readonly (Chosen | null)[],
+): Float64Array {
+  const raised = new Raised(cells);
+  chosen.forEach((c, i) => {
+    if (c) raised.raise(c.ranges, trips[i]!.areaUm2);
+  });
+  return raised.total();
+}

@@ -1,4 +1,5 @@
 import type { Point } from "../design/geometry";
+import { toMm, toNm } from "../design/tolerance";
 import type { PieceEdge, RoutesResult, WireEnd, WireRoute } from "./result";
 
 /** One thing a wire does on its way, in order from its first end to its second. */
@@ -45,7 +46,7 @@ function leaving(end: WireEnd): Heading | null {
 }
 
 /** Lengths are multiples of a nanometre; sums of such are brought back to one. */
-const exact = (mm: number): number => Math.round(mm * 1e6) / 1e6;
+const exact = (mm: number): number => toMm(toNm(mm));
 
 const square = (a: Point, b: Point): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y);
 
