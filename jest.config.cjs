@@ -9,7 +9,8 @@ const node = (name) => ({
   testMatch: [`<rootDir>/${name}/**/*.test.ts`],
   transform: { "\\.[mc]?[jt]s$": "<rootDir>/scripts/jest-transform.cjs" },
   transformIgnorePatterns: [`/node_modules/(?!(${ESM})/)`],
-  testPathIgnorePatterns: ["/node_modules/", "/dist/"],
+  testPathIgnorePatterns: ["/node_modules/", "<rootDir>/dist/"],
+  modulePathIgnorePatterns: ["<rootDir>/dist/"],
 });
 
 module.exports = {

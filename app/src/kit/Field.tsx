@@ -9,9 +9,13 @@ interface Props {
   hint?: string;
   testID: string;
   hideLabel?: boolean;
+  /** What single keys do while the field has the focus; they are then not typed. */
+  keys?: Record<string, () => void>;
+  /** The list that is walked from this field, and the row in it that is chosen now, by their ids. */
+  walks?: { list: string; row: string | undefined };
 }
 
-export function Field({ label, value, change, hint, testID, hideLabel = false }: Props) {
+export function Field({ label, value, change, hint, testID, hideLabel = false, keys, walks }: Props) {
   const t = useTokens();
   return (
     <View className="gap-1">
@@ -25,6 +29,23 @@ export function Field({ label, value, change, hint, testID, hideLabel = false }:
         placeholderTextColor={t.slate}
         autoCapitalize="none"
         autoCorrect={false}
+        // Enter is one of the keys: it does not take the focus away.
+        submitBehavior={keys ? "submit" : "blurAndSubmit"}
+        onKeyPress={(e) => {
+          const act = keys?.[e.nativeEvent.key];
+          if (!act) return;
+          e.preventDefault();
+          act();
+        }}
+        {...(walks
+          ? {
+              role: "combobox" as const,
+              "aria-autocomplete": "list",
+              "aria-expanded": true,
+              "aria-controls": walks.list,
+              "aria-activedescendant": walks.row,
+            }
+          : {})}
         className="min-h-[44px] rounded-[3px] border border-line bg-paper px-3 font-mono text-[15px] text-graphite"
       />
     </View>

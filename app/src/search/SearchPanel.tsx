@@ -1,6 +1,6 @@
 import type { SearchHit } from "@gray-bench/contract/api";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { Link } from "expo-router";
+import { Link, router } from "expo-router";
 import { useDeferredValue, useState } from "react";
 import { View } from "react-native";
 import { call } from "../kit/api";
@@ -21,20 +21,42 @@ const useSearch = (query: string, job: string | undefined) =>
     placeholderData: keepPreviousData,
   });
 
-/** Search for any tag, number or name, in all jobs, the open one first. */
+const LIST = "search-list";
+
+/** Search for any tag, number or name, in all jobs, the open one first. Arrows walk the hits, Enter opens one. */
 export function SearchPanel({ job, close }: { job: string | undefined; close: () => void }) {
   const [text, setText] = useState("");
+  const [chosen, setChosen] = useState(0);
   const query = useDeferredValue(text.trim());
   const { data, error } = useSearch(query, job);
+  const hits = query === "" ? [] : (data ?? []);
+  const at = Math.min(chosen, hits.length - 1);
+  const walk = (to: number): void => {
+    if (hits.length === 0) return;
+    const next = (to + hits.length) % hits.length;
+    setChosen(next);
+    document.getElementById(`${LIST}-${next}`)?.scrollIntoView({ block: "nearest" });
+  };
+  const open = (): void => {
+    const hit = hits[at];
+    if (!hit) return;
+    close();
+    router.push(thingHref(hit.job, hit.thing, hit.of));
+  };
   return (
     <Overlay title="Search" close={close} testID="search">
       <View className="gap-2 p-3">
         <Field
           label="Tag, wire number, net or part"
           value={text}
-          change={setText}
+          change={(next) => {
+            setText(next);
+            setChosen(0);
+          }}
           hint="-K1?  or  214"
           testID="search-text"
+          keys={{ ArrowDown: () => walk(at + 1), ArrowUp: () => walk(at - 1), Enter: open }}
+          walks={{ list: LIST, row: at < 0 ? undefined : `${LIST}-${at}` }}
         />
         {error ? <Failed error={error} /> : null}
         {query !== "" && data?.length === 0 ? (
@@ -43,31 +65,51 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
             text={`No tag, number or name fits "${query}". * stands for any text, ? for one character.`}
           />
         ) : null}
-        <View role="list" testID="search-hits">
-          {query === ""
-            ? null
-            : data?.map((h) => <Hit key={`${h.job}/${h.thing}/${h.of}`} hit={h} job={job} close={close} />)}
+        <View role={"listbox" as "list"} id={LIST} aria-label="What was found" testID="search-hits">
+          {hits.map((h, i) => (
+            <Hit
+              key={`${h.job}/${h.thing}/${h.of}`}
+              id={`${LIST}-${i}`}
+              hit={h}
+              job={job}
+              chosen={i === at}
+              close={close}
+            />
+          ))}
         </View>
       </View>
     </Overlay>
   );
 }
 
-function Hit({ hit, job, close }: { hit: SearchHit; job: string | undefined; close: () => void }) {
+interface HitProps {
+  id: string;
+  hit: SearchHit;
+  job: string | undefined;
+  chosen: boolean;
+  close: () => void;
+}
+
+function Hit({ id, hit, job, chosen, close }: HitProps) {
   return (
-    <View role="listitem">
-      <Link href={thingHref(hit.job, hit.thing, hit.of)} onPress={close} className="border-b border-line py-2">
-        <View className="min-h-[44px] w-full justify-center">
-          <View className="flex-row items-baseline gap-2">
-            <Mono className="text-harbour underline">{hit.of}</Mono>
-            <Small>
-              {hit.thing}
-              {hit.job === job ? "" : ` in ${hit.job}`}
-            </Small>
-          </View>
-          <Small numberOfLines={1}>{hit.text}</Small>
+    <Link
+      href={thingHref(hit.job, hit.thing, hit.of)}
+      onPress={close}
+      id={id}
+      role="option"
+      aria-selected={chosen}
+      className={`border-b border-l-4 border-b-line py-2 pl-2 ${chosen ? "border-l-verdigris bg-tray" : "border-l-transparent"}`}
+    >
+      <View className="min-h-[44px] w-full justify-center">
+        <View className="flex-row items-baseline gap-2">
+          <Mono className="text-harbour underline">{hit.of}</Mono>
+          <Small>
+            {hit.thing}
+            {hit.job === job ? "" : ` in ${hit.job}`}
+          </Small>
         </View>
-      </Link>
-    </View>
+        <Small numberOfLines={1}>{hit.text}</Small>
+      </View>
+    </Link>
   );
 }

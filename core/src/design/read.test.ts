@@ -3,6 +3,7 @@ import { join } from "node:path";
 import Ajv from "ajv/dist/2019";
 import toJsonSchema from "joi-to-json";
 import { runStages } from "../run";
+import { runs } from "../test/runs";
 import { tiny, wire, dot } from "../test/tiny";
 import { MOST_FAULTS } from "./faults";
 import { contentHash } from "./hash";
@@ -184,7 +185,7 @@ test("2,000 mutated designs are refused with reasons or computed to the end", ()
   const next = random(4711);
   let refused = 0;
   let computed = 0;
-  for (let i = 0; i < 2000; i++) {
+  for (let i = 0; i < runs(2000); i++) {
     const result = readDesign(JSON.stringify(mutate(design, next)));
     if (!result.ok) {
       refused++;
@@ -199,19 +200,46 @@ test("2,000 mutated designs are refused with reasons or computed to the end", ()
     for (const p of results.open) expect(p.text !== "" && p.remedy !== "").toBe(true);
   }
   // Both kinds must occur, or the mutations test nothing.
-  expect(Math.min(refused, computed)).toBeGreaterThan(200);
+  expect(Math.min(refused, computed)).toBeGreaterThan(runs(200));
 });
 
-test("600 files cut or garbled at a random place are refused with one place", () => {
+test("files cut or garbled at a random place are refused with one place, or taken as what they say", () => {
   const text = readFileSync(join(__dirname, "../../../designs/hillfold.bench.json"), "utf8");
   const next = random(815);
-  for (let i = 0; i < 600; i++) {
-    const at = Math.floor(next() * text.length);
-    const garbled =
-      next() < 0.5
-        ? text.slice(0, at)
-        : text.slice(0, at) + String.fromCharCode(33 + Math.floor(next() * 90)) + text.slice(at + 1);
+  const seen = { cut: 0, garbled: 0, form: 0, taken: 0 };
+  for (let i = 0; i < runs(600); i++) {
+    const at = Math.floor(next() * text.trimEnd().length);
+    const cut = next() < 0.5;
+    const garbled = cut
+      ? text.slice(0, at)
+      : text.slice(0, at) + String.fromCharCode(33 + Math.floor(next() * 90)) + text.slice(at + 1);
     const result = readDesign(garbled);
-    if (!result.ok) expect(result.faults.length).toBeGreaterThan(0);
+    let parsed: unknown;
+    try {
+      parsed = JSON.parse(garbled);
+    } catch {
+      // Not JSON: one fault, which names a line and a column no later than the file is long.
+      if (result.ok) throw new Error(`taken: ${garbled.slice(at - 20, at + 20)}`);
+      expect([result.faults.length, result.count]).toEqual([1, 1]);
+      const { path, found, expected } = result.faults[0]!;
+      if (at === 0 && cut) expect(found).toBe("an empty file");
+      else expect(path).toMatch(cut ? /^line \d+, column \d+$|^the end of the file$/ : /^line \d+, column \d+$/);
+      expect([found.length > 0, expected.length > 0]).toEqual([true, true]);
+      const line = Number(/\d+/.exec(path)?.[0] ?? garbled.split("\n").length);
+      const broken = garbled.slice(0, at).split("\n").length;
+      // Where a text was left open, the reader may notice at the end of that line; never before the break.
+      expect([line >= broken - 1, line <= broken + 1]).toEqual([true, true]);
+      seen[cut ? "cut" : "garbled"]++;
+      continue;
+    }
+    // Still JSON: a letter within a text or a digit of a number; taken as it stands or refused by its field.
+    if (result.ok) {
+      seen.taken++;
+      expect(result.design.wires).toEqual((parsed as Design).wires);
+    } else {
+      seen.form++;
+      for (const f of result.faults) expect(f.path).toMatch(/^[a-zA-Z]/);
+    }
   }
+  expect(Object.values(seen).map((n) => n >= runs(20))).toEqual([true, true, true, true]);
 });

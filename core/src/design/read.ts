@@ -1,4 +1,5 @@
 import type Joi from "joi";
+import { parse, type ParseError } from "jsonc-parser";
 import { describe, MOST_FAULTS, type Fault } from "./faults";
 import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./model";
 import { designSchema } from "./schema";
@@ -16,8 +17,8 @@ export function readDesign(text: string): ReadResult {
   let raw: unknown;
   try {
     raw = JSON.parse(text.replace(/^\uFEFF/, ""));
-  } catch (error) {
-    return refuse([jsonFault(text, error)]);
+  } catch {
+    return refuse([jsonFault(text.replace(/^\uFEFF/, ""))]);
   }
   const wrongKind = kindFault(raw);
   if (wrongKind) return refuse([wrongKind]);
@@ -48,26 +49,21 @@ function kindFault(raw: unknown): Fault | null {
   return null;
 }
 
-function jsonFault(text: string, error: unknown): Fault {
-  const message = error instanceof Error ? error.message : String(error);
-  const offset = Number(/position (\d+)/.exec(message)?.[1] ?? Number.NaN);
+/** Where a text stops being JSON. A second parser looks for it: the platform's own names no place. */
+function jsonFault(text: string): Fault {
   if (text.trim() === "")
     return { path: "the whole file", found: "an empty file", expected: "a design: one JSON object" };
-  if (Number.isNaN(offset)) {
-    const atEnd = /end of JSON input/.test(message);
-    return {
-      path: atEnd ? "the end of the file" : "the whole file",
-      found: atEnd ? "the file breaks off" : "text that is not JSON",
-      expected: "a complete JSON file",
-    };
-  }
+  const errors: ParseError[] = [];
+  parse(text, errors, { disallowComments: true, allowTrailingComma: false });
+  const offset = errors[0]?.offset ?? text.length;
+  if (text.slice(offset).trim() === "")
+    return { path: "the end of the file", found: "the file breaks off", expected: "a complete JSON file" };
   const before = text.slice(0, offset).split("\n");
-  const last = before[before.length - 1] ?? "";
-  const got = text.slice(offset, offset + 20).split("\n")[0] ?? "";
+  const got = text.slice(offset, offset + 20).split("\n")[0]!.trim();
   return {
-    path: `line ${before.length}, column ${last.length + 1}`,
+    path: `line ${before.length}, column ${before[before.length - 1]!.length + 1}`,
     found: got === "" ? "the end of the line" : `"${got}"`,
-    expected: "JSON: check commas, quotes and brackets just before this place",
+    expected: "JSON: check commas, quotes and brackets at this place and just before it",
   };
 }
 

@@ -1,0 +1,11 @@
+const { projects, testTimeout } = require("../../jest.config.cjs");
+
+const { displayName: _name, rootDir: _root, ...core } = projects.find((p) => p.displayName === "core");
+
+/** The tests of core alone, quick files first, ended at the first that fails. */
+module.exports = {
+  ...core,
+  rootDir: `${__dirname}/../..`,
+  testTimeout,
+  testSequencer: `${__dirname}/quick-first.cjs`,
+};
