@@ -59,7 +59,10 @@ function jsonFault(text: string): Fault {
   if (text.slice(offset).trim() === "")
     return { path: "the end of the file", found: "the file breaks off", expected: "a complete JSON file" };
   const before = text.slice(0, offset).split("\n");
-  const got = text.slice(offset, offset + 20).split("\n")[0]!.trim();
+  const got = text
+    .slice(offset, offset + 20)
+    .split("\n")[0]!
+    .trim();
   return {
     path: `line ${before.length}, column ${before[before.length - 1]!.length + 1}`,
     found: got === "" ? "the end of the line" : `"${got}"`,
@@ -124,6 +127,13 @@ function toFault(detail: Joi.ValidationErrorItem): Fault {
       return fault(`a list of at least ${context.limit}`);
     case "array.max":
       return fault(`a list of at most ${context.limit}`);
+    case "array.includesRequiredUnknowns":
+      return fault(`${context.unknownMisses} more in the list`);
+    case "array.orderedLength":
+      return fault(`a list of at most ${context.limit}`);
+    case "alternatives.types":
+    case "alternatives.match":
+      return fault("text, or a list of texts");
     case "object.base":
       return fault("an object");
     case "object.and":

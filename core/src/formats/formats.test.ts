@@ -1,5 +1,7 @@
 import { parse } from "csv-parse/sync";
+import ExcelJS from "exceljs";
 import fc from "fast-check";
+import { unzipSync } from "fflate";
 import readXlsx from "read-excel-file/node";
 import { allFiles, FILE_NAMES, runStages } from "../run";
 import { tiny } from "../test/tiny";
@@ -9,19 +11,61 @@ import { toXlsx } from "./xlsx";
 
 const text = (bytes: Uint8Array): string => new TextDecoder().decode(bytes);
 
+/** Where a spreadsheet begins a formula, and all that a table is cut by. */
+const SIGNS = [
+  "=",
+  "+",
+  "-",
+  "@",
+  "\t",
+  "\r",
+  "\uFF1D",
+  "\uFF0B",
+  "\uFF0D",
+  "\uFF20",
+  "'",
+  '"',
+  ",",
+  ";",
+  "\n",
+  "\r\n",
+  " ",
+];
+const RISKY = /^[=+\-@\t\r\uFF1D\uFF0B\uFF0D\uFF20]/;
+const anyText = fc.oneof(
+  fc.string(),
+  fc.string({ unit: "grapheme" }),
+  fc.array(fc.oneof(fc.constantFrom(...SIGNS), fc.string({ maxLength: 2 })), { maxLength: 6 }).map((l) => l.join("")),
+);
+
 test("any text survives writing and reading, and no cell is a formula", () => {
+  const met = { risky: 0, quoted: 0, lines: 0, plain: 0 };
   fc.assert(
-    fc.property(fc.array(fc.tuple(fc.string({ unit: "grapheme" }), fc.string()), { minLength: 1 }), (rows) => {
+    fc.property(fc.array(fc.tuple(anyText, anyText), { minLength: 1 }), (rows) => {
       const back = parse(toCsv(["a", "b"], rows), { bom: false }) as string[][];
-      expect(
-        back.slice(1).map((r) => r.map((c) => c.replace(/^'(?=[=+\-@\t\r\uFF1D\uFF0B\uFF0D\uFF20])/, ""))),
-      ).toEqual(rows);
-      for (const row of back.slice(1))
-        for (const c of row) expect(c).not.toMatch(/^[=+\-@\t\r\uFF1D\uFF0B\uFF0D\uFF20]/);
+      expect(back[0]).toEqual(["a", "b"]);
+      rows.flat().forEach((given, i) => {
+        const cell = back[1 + (i >> 1)]![i % 2]!;
+        // An apostrophe is put in front of what would be a formula, and of nothing else.
+        expect(cell).toBe(RISKY.test(given) ? `'${given}` : given);
+        if (RISKY.test(given)) met.risky++;
+        else if (/["]/.test(given)) met.quoted++;
+        else if (/[\r\n]/.test(given)) met.lines++;
+        else met.plain++;
+      });
+      expect(back).toHaveLength(rows.length + 1);
     }),
     { seed: 1, numRuns: 300 },
   );
+  expect(Object.values(met).map((n) => n > 100)).toEqual([true, true, true, true]);
 });
+
+test.each(["=", "+", "-", "@", "\t", "\r", "\uFF1D", "\uFF0B", "\uFF0D", "\uFF20"])(
+  "a cell that begins with %j is text",
+  (sign) => {
+    expect(parse(toCsv(["a"], [[`${sign}1`], [`x${sign}1`]]))).toEqual([["a"], [`'${sign}1`], [`x${sign}1`]]);
+  },
+);
 
 test("lines end with CR LF, quotes are doubled, numbers are plain", () => {
   expect(
@@ -57,6 +101,24 @@ test("a spreadsheet keeps tags as text and numbers as numbers, byte for byte the
   ]);
 });
 
+test("the sheet has its name, its frozen and filtered head in bold, and its widths", async () => {
+  const bytes = await toXlsx({ name: "Wires", header: ["tag", "mm", "way"], widths: [8, 30], rows: [["-K1", 1, "x"]] });
+  const book = new ExcelJS.Workbook();
+  await book.xlsx.load(bytes.buffer as ArrayBuffer);
+  const page = book.worksheets[0]!;
+  expect([book.creator, book.created.toISOString(), book.modified.toISOString()]).toEqual([
+    "Gray Bench",
+    "2000-01-01T00:00:00.000Z",
+    "2000-01-01T00:00:00.000Z",
+  ]);
+  expect([book.worksheets.length, page.name, page.autoFilter]).toEqual([1, "Wires", "A1:C1"]);
+  expect(page.views[0]).toMatchObject({ state: "frozen", ySplit: 1 });
+  expect([page.getRow(1).font?.bold, page.getRow(2).font?.bold ?? false]).toEqual([true, false]);
+  expect([1, 2, 3].map((n) => page.getColumn(n).width)).toEqual([8, 30, 12]);
+  const entries = Object.keys(unzipSync(bytes));
+  expect(entries).toEqual([...entries].sort());
+});
+
 test("open points as a table", () => {
   const file = openPointsFile([
     {
@@ -76,6 +138,12 @@ test("open points as a table", () => {
 });
 
 test("the files that are listed are the files that are made", async () => {
-  const made = (await allFiles(runStages(tiny({ ducts: [{}] })))).map((f) => f.name);
-  expect(made).toEqual([...FILE_NAMES].sort());
+  const files = await allFiles(runStages(tiny({ ducts: [{}] })));
+  expect(files.map((f) => f.name)).toEqual([...FILE_NAMES].sort());
+  expect(files.map((f) => `${f.name} ${f.type}`)).toEqual([
+    "ducts.csv text/csv",
+    "open-points.csv text/csv",
+    "wires.csv text/csv",
+    "wires.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  ]);
 });
