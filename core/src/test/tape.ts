@@ -319,6 +319,37 @@ class Places {
     );
   }
 
+  /** Least sum over every way from one node to another that visits no node twice, by trying them all. */
+  force(from: number, to: number): Fraction | null {
+    // Along a line only from place to place: the longer stretches are made of these.
+    const passes = (a: number, b: number): boolean => {
+      const [p, q] = [this.nodes[a]!, this.nodes[b]!];
+      const between = (n: { line: Line; at: V2 }): boolean =>
+        n.line === p.line && n !== p && n !== q && l1(p.at, n.at).plus(l1(n.at, q.at)).same(l1(p.at, q.at));
+      return p.line === q.line && this.nodes.some(between);
+    };
+    const short = this.edges.filter(({ a, b }) => !passes(a, b));
+    const beyond = this.nodes.map((_, n) =>
+      short
+        .flatMap(({ a, b, mm }) => (a === n ? [{ next: b, mm }] : b === n ? [{ next: a, mm }] : []))
+        .sort((p, q) => (p.mm.less(q.mm) ? -1 : 1)),
+    );
+    let best: Fraction | null = null;
+    const seen = new Set<number>();
+    const walk = (node: number, sum: Fraction): void => {
+      if (best && !sum.less(best)) return;
+      if (node === to) {
+        best = sum;
+        return;
+      }
+      seen.add(node);
+      for (const { next, mm } of beyond[node]!) if (!seen.has(next)) walk(next, sum.plus(mm));
+      seen.delete(node);
+    };
+    walk(from, ZERO);
+    return best;
+  }
+
   /** Cost from one node to all, by relaxing every edge until nothing changes. */
   from(node: number): (Fraction | null)[] {
     const cost: (Fraction | null)[] = this.nodes.map((_, i) => (i === node ? ZERO : null));
@@ -340,8 +371,11 @@ class Places {
   }
 }
 
-/** Cut length of every wire, mm, by number; null where there is none. */
-export function tapeLengths(design: Design): Map<string, number | null> {
+/**
+ * Cut length of every wire, mm, by number; null where there is none.
+ * @param force finds every way by trying all of them: for small designs
+ */
+export function tapeLengths(design: Design, force = false): Map<string, number | null> {
   const figures: Figures = { ...DEFAULTS, ...(design.rules.routes as Partial<Figures>) };
   const lines = design.ducts.map((d) => lineOf(design, d));
   const places = new Places();
@@ -423,6 +457,10 @@ export function tapeLengths(design: Design): Map<string, number | null> {
   const trees = new Map<number, (Fraction | null)[]>();
   const between = (a: Entry, b: Entry): Fraction | null => {
     const start = places.at(a.line, a.at);
+    if (force) {
+      const least = places.force(start, places.at(b.line, b.at));
+      return least && a.mm.plus(least).plus(b.mm);
+    }
     if (!trees.has(start)) trees.set(start, places.from(start));
     const way = trees.get(start)![places.at(b.line, b.at)];
     return way ? a.mm.plus(way).plus(b.mm) : null;
