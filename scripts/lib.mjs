@@ -87,6 +87,8 @@ export async function buildServer() {
     platform: "node",
     target: "node20",
     format: "esm",
+    // Its main file loads its parts in a way that cannot be bundled.
+    alias: { "jsonc-parser": "jsonc-parser/lib/esm/main.js" },
     external: ["fastify", "@fastify/*", "better-sqlite3", "piscina", "exceljs", "joi-to-json"],
     banner: {
       js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);',

@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
@@ -74,6 +74,27 @@ describe.each<[string, Size]>([
     expect(told).toContain("one of: right, up");
     expect(told).toContain("job.revision");
     expect(await violations(driver)).toEqual([]);
+    // The faults go to the one who made the file, as text.
+    await click(driver, "text-copy");
+    await says(driver, "text-said", "Copied");
+    await click(driver, "text-save");
+    const saved = join(downloads, "bad-faults.txt");
+    await driver.wait(() => existsSync(saved), 5000, "no file with the faults");
+    expect(readFileSync(saved, "utf8")).toBe(
+      [
+        "bad.bench.json",
+        "The design was refused: 2 faults. Nothing was imported.",
+        (await says(driver, "refusal", "2 faults")).split("\n")[2],
+        "",
+        "1. job.revision",
+        "   found number 7",
+        "   expected text",
+        "2. rails[0].run",
+        '   found text "sideways"',
+        "   expected one of: right, up",
+        "",
+      ].join("\n"),
+    );
     await open("/");
     await says(driver, "empty", "No job yet");
   });
@@ -253,10 +274,43 @@ describe.each<[string, Size]>([
     expect(await violations(driver)).toEqual([]);
     await press(Key.ESCAPE);
     await gone(driver, "shortcuts");
+    const focus = async () => (await driver.switchTo().activeElement()).getAttribute("data-testid");
     await press("/");
     await find(driver, "search-text");
+    expect(await focus()).toBe("search-text");
     await press(Key.ESCAPE);
     await gone(driver, "search");
+    // Arrows walk the hits while one goes on typing, round from the last to the first; Enter opens one.
+    const chosen = async () => {
+      const rows = await driver.findElements(By.css('[data-testid="search-hits"] [aria-selected="true"]'));
+      return rows.length === 1 ? (await rows[0]!.getText()).split("\n")[0]! : null;
+    };
+    const onto = (name: string) =>
+      driver.wait(async () => (await chosen()) === name, 5000, `${name} is not the chosen hit`);
+    await press("/");
+    await find(driver, "search-text");
+    await press("-K1");
+    await onto("-K1");
+    await press(Key.ARROW_DOWN);
+    await onto("-K11");
+    await press(Key.ARROW_UP + Key.ARROW_UP);
+    await driver.wait(async () => ![null, "-K1", "-K11"].includes(await chosen()), 5000, "no last hit");
+    expect(await focus()).toBe("search-text");
+    expect(await violations(driver)).toEqual([]);
+    await press(Key.ARROW_DOWN + Key.ARROW_DOWN + "1");
+    await onto("-K11");
+    await press(Key.ENTER);
+    await driver.wait(async () => (await path()).search === "?device=-K11", 5000, "Enter opened nothing");
+    await driver.navigate().back();
+    await says(driver, "wire-length", "410 mm");
+    // Every sheet has the focus where its work is.
+    for (const opener of ["open-settings", "narrow"]) {
+      await click(driver, opener);
+      await driver.wait(async () => (await focus()) !== opener, 5000, `${opener} kept the focus`);
+      const on = await driver.switchTo().activeElement();
+      expect([opener, await on.getAttribute("aria-label")]).not.toEqual([opener, "Close"]);
+      await press(Key.ESCAPE);
+    }
     // Closing the search did not let go of the wire; the arrows move on from it, Escape lets go.
     await says(driver, "wire-length", "410 mm");
     await press(Key.ARROW_DOWN);

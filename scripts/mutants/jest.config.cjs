@@ -7,5 +7,6 @@ module.exports = {
   ...core,
   rootDir: `${__dirname}/../..`,
   testTimeout,
+  setupFiles: [`${__dirname}/first-failure.cjs`],
   testSequencer: `${__dirname}/quick-first.cjs`,
 };

@@ -96,6 +96,8 @@ function serveApp(app: Server, folder: string | undefined): void {
     void app.register(serveStatic, {
       root: folder,
       wildcard: false,
+      // Said below: it would overwrite what is set there.
+      cacheControl: false,
       setHeaders(res, path) {
         const hashed = /[-.][0-9a-f]{16,}\./.test(path);
         res.setHeader("cache-control", hashed ? "public, max-age=31536000, immutable" : "no-cache");

@@ -1,5 +1,6 @@
-import { readFileSync } from "node:fs";
-import { join } from "node:path";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { dirname, join } from "node:path";
 import type { ErrorBody, JobDetail, JobSummary, ProgressEvent, SearchHit } from "@gray-bench/contract/api";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { STAGES } from "@gray-bench/core/stages";
@@ -235,4 +236,34 @@ test("cancelling at any moment never brings the server down", async () => {
   }
   await bench.app.inject({ method: "POST", url: "/api/jobs/LARK-2601/run" });
   expect((await get("/api/jobs/LARK-2601/stages/routes")).statusCode).toBe(200);
+});
+
+describe("the app", () => {
+  const folder = mkdtempSync(join(tmpdir(), "gray-bench-app-"));
+  const put = (name: string, text: string): void => {
+    mkdirSync(dirname(join(folder, name)), { recursive: true });
+    writeFileSync(join(folder, name), text);
+  };
+  const hashed = "/_expo/static/js/web/entry-0123456789abcdef0123456789abcdef.js";
+  put("index.html", "<p>app</p>");
+  put("favicon.ico", "icon");
+  put(hashed, "script");
+  put("assets/fonts/Plain.0123456789abcdef0123456789abcdef.ttf", "font");
+  afterAll(() => rmSync(folder, { recursive: true }));
+
+  test("files named by their content are kept for good, all else is asked for anew", async () => {
+    const { app, close } = await start({ appFolder: folder });
+    const caching = async (url: string) => {
+      const reply = await app.inject({ method: "GET", url });
+      return [reply.statusCode, reply.headers["cache-control"], reply.body];
+    };
+    const forGood = "public, max-age=31536000, immutable";
+    expect(await caching(hashed)).toEqual([200, forGood, "script"]);
+    expect(await caching("/assets/fonts/Plain.0123456789abcdef0123456789abcdef.ttf")).toEqual([200, forGood, "font"]);
+    expect(await caching("/favicon.ico")).toEqual([200, "no-cache", "icon"]);
+    expect(await caching("/")).toEqual([200, "no-cache", "<p>app</p>"]);
+    expect(await caching("/jobs/any/view")).toEqual([200, "no-cache", "<p>app</p>"]);
+    expect((await caching("/nix.js"))[0]).toBe(404);
+    await close();
+  });
 });

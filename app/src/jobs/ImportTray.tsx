@@ -8,7 +8,9 @@ import { Button } from "../kit/Button";
 import { jobHref } from "../kit/links";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
+import { TextOut } from "../kit/TextOut";
 import { useTokens } from "../kit/settings";
+import { faultText } from "./faultText";
 import { useImport } from "./useJobs";
 
 /** Takes a design file by picker or by dropping it, and shows why one is refused. */
@@ -67,6 +69,11 @@ function Refusal({ name, error }: { name: string; error: Error }) {
       <Head>{name}</Head>
       <Body>{message}</Body>
       <Small>{remedy}</Small>
+      <TextOut
+        text={faultText(name, error.body)}
+        fileName={`${name.replace(/(\.bench)?\.json$/, "")}-faults.txt`}
+        title={`${name} was refused`}
+      />
       <View role="list">
         {faults.map((f, i) => (
           <View key={i} role="listitem" className="border-t border-line py-2">

@@ -2,8 +2,10 @@ import type { JobDetail, JobSummary } from "@gray-bench/contract/api";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { router } from "expo-router";
+import { TextOut } from "../kit/TextOut";
 import { page, serve } from "../test/page";
 import { DeskView } from "./DeskView";
+import { faultText } from "./faultText";
 import { JobsView } from "./JobsView";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
@@ -137,6 +139,33 @@ describe("the list of jobs", () => {
     const told = (await screen.findByTestId("refusal")).textContent;
     for (const part of ["my.bench.json", "rails[0].run", 'found text "x"', "expected one of: right, up", "and 8 more"])
       expect(told).toContain(part);
+  });
+});
+
+describe("the faults of a refused file as text", () => {
+  const body = { code: "c", message: "It was refused.", where: "", remedy: "Mend it." };
+  const fault = { path: "a.b", found: "x", expected: "y" };
+
+  test("every fault with place, found and expected", () => {
+    expect(faultText("f.json", { ...body, faults: [fault, { ...fault, path: "c" }], faultCount: 5 })).toBe(
+      "f.json\nIt was refused.\nMend it.\n\n1. a.b\n   found x\n   expected y\n2. c\n   found x\n   expected y\n\nand 3 more\n",
+    );
+    expect(faultText("f.json", body)).toBe("f.json\nIt was refused.\nMend it.\n\n");
+  });
+
+  test("is shared where the device can, and says when it could not", async () => {
+    const share = jest.fn<Promise<void>, [ShareData]>(() => Promise.resolve());
+    Object.assign(navigator, { share });
+    page(<TextOut text="all of it" fileName="f.txt" title="t" />);
+    fireEvent.click(screen.getByTestId("text-share"));
+    expect(share).toHaveBeenCalledWith({ title: "t", text: "all of it" });
+    share.mockImplementation(() => Promise.reject(new Error("no")));
+    fireEvent.click(screen.getByTestId("text-share"));
+    await waitFor(() => expect(screen.getByTestId("text-said").textContent).toContain("could not be shared"));
+    share.mockImplementation(() => Promise.reject(Object.assign(new Error("no"), { name: "AbortError" })));
+    fireEvent.click(screen.getByTestId("text-share"));
+    await waitFor(() => expect(screen.getByTestId("text-said").textContent).toBe(""));
+    Reflect.deleteProperty(navigator, "share");
   });
 });
 

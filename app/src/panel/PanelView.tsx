@@ -91,7 +91,9 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
           const at = layout.under(x, y);
           choose(at ? deviceAt(panel.devices, at.face, at)?.tag : undefined);
         }}
-        overlay={(view, visible) => <Labels panel={panel} layout={layout} view={view} visible={visible} />}
+        overlay={(view, visible, seen) => (
+          <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} />
+        )}
       >
         <PanelLayer panel={panel} layout={layout} />
         <Marked boxes={marked} />

@@ -3,6 +3,7 @@ import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { memo, useMemo } from "react";
 import { G, Path, Text } from "react-native-svg";
 import type { Layout } from "../kit/drawing/useSheet";
+import { seenPart, textPlace } from "../kit/drawing/textPlace";
 import type { Box, View } from "../kit/drawing/useZoom";
 import { useTokens } from "../kit/settings";
 import { FONTS } from "../kit/tokens";
@@ -88,51 +89,47 @@ const MOST = 250;
 export const FillLabels = memo(function FillLabels({
   boxes,
   view,
+  seen,
   visible,
 }: {
   boxes: readonly PieceBox[];
   view: View;
+  seen: Box;
   visible: Box;
 }) {
   const t = useTokens();
   const labels = boxes
-    .map((b) => {
+    .flatMap((b) => {
       const { fillPercent, insideMm2, state, wires } = b.piece;
+      if (wires === 0 || !seenPart(b, visible)) return [];
       const fill =
         insideMm2 === 0
           ? "size not known"
           : `${Math.round(fillPercent)} %${state === "over" ? " over" : state === "watch" ? " watch" : ""}`;
-      const full = `${b.piece.duct}  ${fill}`;
-      const room = (b.flat ? b.w : b.h) * view.k;
-      return { b, text: room > full.length * CHAR_PX ? full : fill, wires };
-    })
-    .filter(({ b, text, wires }) => {
-      const [long, wide] = b.flat ? [b.w * view.k, b.h * view.k] : [b.h * view.k, b.w * view.k];
-      const seen =
-        b.x < visible.x + visible.w && visible.x < b.x + b.w && b.y < visible.y + visible.h && visible.y < b.y + b.h;
-      return wires > 0 && seen && long > text.length * CHAR_PX && wide >= FONT_PX;
+      for (const text of [`${b.piece.duct}  ${fill}`, fill]) {
+        const place = textPlace(b, seen, view, text.length * CHAR_PX, FONT_PX);
+        // Never across the duct: it reads along it.
+        if (place && place.upright === !b.flat) return [{ edge: b.edge, text, place }];
+      }
+      return [];
     })
     .slice(0, MOST);
   return (
     <G>
-      {labels.map(({ b, text }) => {
-        const x = (b.x + b.w / 2) * view.k + view.x;
-        const y = (b.y + b.h / 2) * view.k + view.y;
-        return (
-          <Text
-            key={b.edge}
-            x={x}
-            y={y + FONT_PX * 0.35}
-            fontSize={FONT_PX}
-            fontFamily={FONTS.medium}
-            fill={t.graphite}
-            textAnchor="middle"
-            transform={b.flat ? undefined : `rotate(-90 ${x} ${y})`}
-          >
-            {text}
-          </Text>
-        );
-      })}
+      {labels.map(({ edge, text, place: { x, y, upright } }) => (
+        <Text
+          key={edge}
+          x={x}
+          y={y + FONT_PX * 0.35}
+          fontSize={FONT_PX}
+          fontFamily={FONTS.medium}
+          fill={t.graphite}
+          textAnchor="middle"
+          transform={upright ? `rotate(-90 ${x} ${y})` : undefined}
+        >
+          {text}
+        </Text>
+      ))}
     </G>
   );
 });

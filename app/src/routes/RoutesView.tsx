@@ -104,10 +104,10 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
         const hit = boxes.find((b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h);
         choose(hit ? { piece: hit.piece.id } : {});
       }}
-      overlay={(view, visible) => (
+      overlay={(view, visible, seen) => (
         <>
-          <Labels panel={panel} layout={layout} view={view} visible={visible} ducts={false} />
-          <FillLabels boxes={boxes} view={view} visible={visible} />
+          <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} ducts={false} />
+          <FillLabels boxes={boxes} view={view} seen={seen} visible={visible} />
           {line ? <WireEnds line={line} view={view} /> : null}
         </>
       )}

@@ -19,8 +19,8 @@ interface Props {
   label: string;
   /** In sheet millimetres, lines with a constant weight on the screen. */
   children: ReactNode;
-  /** In pixels: text and what keeps its size. `visible` is the drawn part of the sheet. */
-  overlay(view: Place, visible: Box): ReactNode;
+  /** In pixels: text and what keeps its size. `visible` is the drawn part of the sheet, `seen` what the view shows. */
+  overlay(view: Place, visible: Box, seen: Box): ReactNode;
   tap(x: number, y: number): void;
 }
 
@@ -69,6 +69,10 @@ function Surface({ sheet, show, label, children, overlay, tap, w, h }: Props & {
     }),
     [view, w, h, bx, by],
   );
+  const seen = useMemo<Box>(
+    () => ({ x: -view.x / view.k, y: -view.y / view.k, w: w / view.k, h: h / view.k }),
+    [view, w, h],
+  );
   return (
     <>
       <div
@@ -95,7 +99,7 @@ function Surface({ sheet, show, label, children, overlay, tap, w, h }: Props & {
         >
           <Svg width={w + 2 * bx} height={h + 2 * by} role="img" aria-label={label}>
             <G transform={`translate(${view.x + bx} ${view.y + by}) scale(${view.k})`}>{children}</G>
-            <G transform={`translate(${bx} ${by})`}>{overlay(view, visible)}</G>
+            <G transform={`translate(${bx} ${by})`}>{overlay(view, visible, seen)}</G>
           </Svg>
         </div>
       </div>

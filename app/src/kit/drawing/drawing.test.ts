@@ -1,6 +1,7 @@
 import { layOut } from "@gray-bench/core/panel/sheet";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { barLength } from "./ScaleBar";
+import { seenPart, textPlace } from "./textPlace";
 import { layoutOf } from "./useSheet";
 import { fitTo } from "./useZoom";
 
@@ -55,4 +56,40 @@ test("the scale bar is the longest round length that fits", () => {
   expect([barLength(1, [1, 10, 100, 200]), barLength(0.5, [1, 10, 100, 200]), barLength(500, [1, 10])]).toEqual([
     100, 200, 1,
   ]);
+});
+
+describe("text keeps to its thing", () => {
+  const box = { x: 100, y: 100, w: 200, h: 40 };
+  const at = (k: number, left: number, top: number, w = 400, h = 300) => ({
+    view: { k, x: -left * k, y: -top * k },
+    seen: { x: left, y: top, w: w / k, h: h / k },
+  });
+  const place = (v: ReturnType<typeof at>, width = 60, of = box) => textPlace(of, v.seen, v.view, width, 11);
+
+  test("in the middle of a thing that is seen whole", () => {
+    expect(place(at(1, 50, 50))).toEqual({ x: 150, y: 70, upright: false });
+  });
+
+  test("in the middle of what is seen of one that is larger than the view, at every zoom", () => {
+    for (const k of [2, 5, 20, 100]) {
+      const v = at(k, 290 - 400 / k / 2, 110);
+      const p = place(v)!;
+      expect([p.x >= 0 && p.x <= 400, p.y >= 0 && p.y <= 300]).toEqual([true, true]);
+      // On the thing itself.
+      const [x, y] = [(p.x - v.view.x) / k, (p.y - v.view.y) / k];
+      expect([x > box.x && x < box.x + box.w, y > box.y && y < box.y + box.h]).toEqual([true, true]);
+    }
+  });
+
+  test("reads from below on a tall narrow thing, is left out where there is no room", () => {
+    expect(place(at(1, 0, 0), 60, { x: 10, y: 10, w: 20, h: 100 })).toEqual({ x: 20, y: 60, upright: true });
+    expect(place(at(1, 0, 0), 60, { x: 10, y: 10, w: 20, h: 50 })).toBeNull();
+    expect(place(at(0.1, 0, 0))).toBeNull();
+  });
+
+  test("where only an edge is seen it stays in the middle of the thing, out of sight", () => {
+    expect(place(at(1, 290, 50))).toEqual({ x: -90, y: 70, upright: false });
+    expect(seenPart(box, { x: 300, y: 0, w: 10, h: 500 })).toBeNull();
+    expect(seenPart(box, { x: 250, y: 120, w: 100, h: 100 })).toEqual({ x: 250, y: 120, w: 50, h: 20 });
+  });
 });
