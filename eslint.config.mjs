@@ -23,7 +23,7 @@ export default tseslint.config(
   {
     // The heart computes: no clock, no chance, no files, no network.
     files: ["core/src/**/*.ts"],
-    ignores: ["**/*.test.ts"],
+    ignores: ["**/*.test.ts", "core/src/test/**"],
     rules: {
       "no-restricted-globals": ["error", "fetch", "process", "Buffer", "window", "document", "setTimeout"],
       "no-restricted-properties": [

@@ -1,8 +1,8 @@
 const Sequencer = require("@jest/test-sequencer").default;
 
 /** Test files that walk thousands of drawn designs come last: most faults are noticed before them. */
-const SLOW = ["run.test.ts", "routes.test.ts", "tape.test.ts", "read.test.ts"];
-const rank = (test) => SLOW.findIndex((name) => test.path.endsWith(`/${name}`));
+const SLOW = ["schema", "sheet", "round", "run", "properties", "tape", "broken"];
+const rank = (test) => SLOW.findIndex((name) => test.path.endsWith(`/${name}.test.ts`));
 
 module.exports = class QuickFirst extends Sequencer {
   sort(tests) {
