@@ -1,6 +1,6 @@
 import type { FileOut } from "./design/file-out";
 import type { Design } from "./design/model";
-import { sortPoints, type OpenPoint } from "./design/open-points";
+import { markAccepted, sortPoints, type OpenPoint } from "./design/open-points";
 import { SHOP_RULES, type Rules } from "./design/rules";
 import { openPointsFile } from "./formats/open-points";
 import { STAGES, type StageResult } from "./stages";
@@ -27,7 +27,8 @@ export function runStages(design: Design, rules: Rules = SHOP_RULES, progress?: 
     });
     progress?.(stage.name, 1);
   }
-  return { stages, open: sortPoints(STAGES.flatMap((s) => stages[s.name]!.open)) };
+  const open = sortPoints(STAGES.flatMap((s) => stages[s.name]!.open));
+  return { stages, open: markAccepted(open, design.accepted) };
 }
 
 /** Names of all output files of a job. */

@@ -40,7 +40,7 @@ const oneLine = (text) => text.trim().replace(/\s+/g, " ").slice(0, 110);
 /** Place, kind and text of a fault, for a person who goes after it. */
 function lineOf(m, from) {
   const { line } = m.location.start;
-  const text = readFileSync(m.fileName, "utf8").split("\n")[line - 1];
+  const text = readFileSync(m.fileName, "utf8").split("\n")[line - 1] ?? "";
   return `${relative(from, m.fileName)}:${line} ${m.mutatorName} ${m.status}\n    ${oneLine(text)}\n    → ${oneLine(m.replacement ?? "")}`;
 }
 

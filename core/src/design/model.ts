@@ -394,4 +394,14 @@ export interface Design {
   options: Option[];
   rules: RuleOverrides;
   attachments: Attachment[];
+  /** Open points that somebody has looked at and lets stand. No stage reads this. */
+  accepted?: Accepted[];
+}
+
+/** By id and text: a point whose cause has changed says something else, and is open again. */
+export interface Accepted {
+  point: string;
+  text: string;
+  why: string;
+  who: string;
 }

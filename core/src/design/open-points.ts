@@ -1,3 +1,4 @@
+import type { Accepted } from "./model";
 import { byText } from "./order";
 
 export const SEVERITIES = ["stop", "check", "note"] as const;
@@ -36,9 +37,11 @@ export interface OpenPoint {
   thing: Thing;
   /** Tag, number or name of the thing. */
   of: string;
+  /** Set when somebody lets it stand: it stays listed, and is no longer counted as open. */
+  accepted?: { who: string; why: string };
 }
 
-export type NewPoint = Omit<OpenPoint, "id" | "stage">;
+export type NewPoint = Omit<OpenPoint, "id" | "stage" | "accepted">;
 
 /** Collects the open points of one stage; a second one with the same kind, thing and text is dropped. */
 export class OpenPoints {
@@ -81,6 +84,17 @@ export type PointCount = Record<Severity, number>;
 
 export function countPoints(points: readonly OpenPoint[]): PointCount {
   const count: PointCount = { stop: 0, check: 0, note: 0 };
-  for (const p of points) count[p.severity]++;
+  for (const p of points) if (!p.accepted) count[p.severity]++;
   return count;
+}
+
+/** Points with a mark where they are accepted as they stand; accepted ones come last. */
+export function markAccepted(points: readonly OpenPoint[], accepted: readonly Accepted[] = []): OpenPoint[] {
+  if (accepted.length === 0) return [...points];
+  const known = new Map(accepted.map((a) => [`${a.point}\u0000${a.text}`, { who: a.who, why: a.why }]));
+  const marked = points.map((p) => {
+    const by = known.get(`${p.id}\u0000${p.text}`);
+    return by ? { ...p, accepted: by } : p;
+  });
+  return [...marked.filter((p) => !p.accepted), ...marked.filter((p) => p.accepted)];
 }

@@ -10,6 +10,7 @@ import {
   MATERIALS,
   NET_CLASSES,
   STRANDS,
+  type Accepted,
   type Attachment,
   type Cable,
   type Crossing,
@@ -361,6 +362,13 @@ const attachment = Joi.object<Attachment, true>({
   for: name,
 });
 
+const accepted = Joi.object<Accepted, true>({
+  point: Joi.string().max(500).required(),
+  text: Joi.string().max(2000).required(),
+  why: text.required(),
+  who: name.required(),
+});
+
 /** The whole design file. Values are taken as they stand: text is not turned into numbers. */
 export const designSchema = Joi.object<Design, true>({
   format: Joi.string().valid(DESIGN_FORMAT).required(),
@@ -380,4 +388,33 @@ export const designSchema = Joi.object<Design, true>({
   options: topList(option),
   rules: rules.default({}),
   attachments: topList(attachment),
+  accepted: list(accepted),
 }).prefs({ abortEarly: false, convert: false });
+
+/** The pieces forms are made of: kinds of edit say what they take with the same ones. */
+export const FORM = {
+  name,
+  text,
+  mm,
+  length,
+  positive,
+  size,
+  amount,
+  colour,
+  netClass,
+  strand,
+  clamp,
+  exit: Joi.string().valid(...EXITS),
+  turn: Joi.number().valid(0, 90, 180, 270),
+  run: Joi.string().valid("right", "up"),
+  texts: list(text.allow("")).max(3),
+  item: Joi.number().integer().min(0).max(1e6),
+  pinRef,
+  place: Joi.object<Place, true>({ face: name, rail: name, slot: name, name, x: mm, y: mm }),
+  wire,
+  crossing,
+  stock: Joi.object({ place: name.required(), pack: Joi.number().greater(0).max(1e6).required() }),
+  routeRules,
+  accepted,
+  list,
+} as const;

@@ -130,10 +130,12 @@ test("open points as a table", () => {
       of: "7",
       text: "wire 7 has no length",
       remedy: "Mend it.",
+      accepted: { who: "M. Orr", why: "a test lead" },
     },
   ]);
   expect(text(file.bytes)).toBe(
-    "severity,stage,kind,thing,name,text,remedy\r\nstop,routes,no way,wire,7,wire 7 has no length,Mend it.\r\n",
+    "severity,stage,kind,thing,name,text,remedy,accepted_by,accepted_why\r\n" +
+      "stop,routes,no way,wire,7,wire 7 has no length,Mend it.,M. Orr,a test lead\r\n",
   );
 });
 

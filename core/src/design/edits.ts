@@ -1,0 +1,169 @@
+import type Joi from "joi";
+import type { Fault } from "./faults";
+import { faultsOf } from "./form-faults";
+import type { Design } from "./model";
+import type { Thing } from "./open-points";
+
+/**
+ * Edits: small named values laid on top of the design as received. Design as received + edits in order =
+ * the current design. An edit is never changed or deleted; taking it back is a mark in the log.
+ */
+export interface Edit {
+  id: string;
+  kind: string;
+  payload: unknown;
+  who: string;
+  /** ISO date and time. */
+  when: string;
+  why?: string;
+}
+
+/** An edit in the log, with the mark of its taking back. */
+export interface LoggedEdit extends Edit {
+  back: { who: string; when: string } | null;
+}
+
+export interface Touched {
+  thing: Thing;
+  of: string;
+}
+
+/** The new design, or why the edit does not fit it. */
+export type Applied = { ok: true; design: Design } | { ok: false; reason: string; remedy: string };
+
+/** One kind of edit. It belongs to the stage in whose folder it is written. */
+export interface EditKind<P> {
+  kind: string;
+  /** The form of the payload; values are taken as they stand. */
+  schema: Joi.ObjectSchema<P>;
+  /** Pure: never changes the design it is given. */
+  apply(design: Design, payload: P): Applied;
+  /** What was done, e.g. `-K41 placed on R4 at 120 mm`. */
+  sentence(payload: P): string;
+  touches(payload: P): Touched[];
+}
+
+/** A kind whose payload has been checked against its form before it is used. */
+export type AnyEditKind = EditKind<never>;
+
+export const done = (design: Design): Applied => ({ ok: true, design });
+export const unfit = (reason: string, remedy: string): Applied => ({ ok: false, reason, remedy });
+export const notThere = (thing: Thing, of: string): Applied =>
+  unfit(
+    `there is no ${thing} ${of} in the design`,
+    "It may have been renamed or taken away; look it up and try again.",
+  );
+
+/** Kinds by name. Everything that is done to edits goes through here. */
+export class Edits {
+  readonly #kinds: ReadonlyMap<string, AnyEditKind>;
+
+  constructor(kinds: readonly AnyEditKind[]) {
+    this.#kinds = new Map(kinds.map((k) => [k.kind, k]));
+    if (this.#kinds.size !== kinds.length) throw new Error("two kinds of edit have one name");
+  }
+
+  names(): string[] {
+    return [...this.#kinds.keys()];
+  }
+
+  /** Faults of form of an edit's kind and payload; empty when it can be applied to some design. */
+  faults(kind: string, payload: unknown): Fault[] {
+    const known = this.#kinds.get(kind);
+    if (!known) return [{ path: "kind", found: `text "${kind}"`, expected: `one of: ${this.names().join(", ")}` }];
+    const { error } = known.schema.validate(payload, { abortEarly: false, convert: false, presence: "optional" });
+    return error ? faultsOf(error).map((f) => ({ ...f, path: `payload.${f.path}` })) : [];
+  }
+
+  /** @throws Error when the payload has another form: ask `faults` first */
+  apply(design: Design, { kind, payload }: Pick<Edit, "kind" | "payload">): Applied {
+    const faults = this.faults(kind, payload);
+    if (faults.length > 0) throw new Error(`${kind}: ${faults[0]!.path} is ${faults[0]!.found}`);
+    return this.#kinds.get(kind)!.apply(design, payload as never);
+  }
+
+  sentence({ kind, payload }: Pick<Edit, "kind" | "payload">): string {
+    const known = this.#kinds.get(kind);
+    // An edit of a newer program stays in the log, though this one cannot read it out.
+    return known && this.faults(kind, payload).length === 0
+      ? known.sentence(payload as never)
+      : `${kind} (not known here)`;
+  }
+
+  touches({ kind, payload }: Pick<Edit, "kind" | "payload">): Touched[] {
+    const known = this.#kinds.get(kind);
+    return known && this.faults(kind, payload).length === 0 ? known.touches(payload as never) : [];
+  }
+
+  /**
+   * Lays edits on a design in order, those that were taken back left out. What does not fit is passed over
+   * and told of, never dropped silently. O(edits · size of the lists they touch).
+   */
+  lay(received: Design, log: readonly LoggedEdit[]): Laid {
+    let design = received;
+    const unfitting: Laid["unfitting"] = [];
+    for (const edit of log) {
+      if (edit.back) continue;
+      if (this.faults(edit.kind, edit.payload).length > 0) {
+        unfitting.push({ edit, reason: "this program does not know it", remedy: "Update the program." });
+        continue;
+      }
+      const applied = this.apply(design, edit);
+      if (applied.ok) design = applied.design;
+      else unfitting.push({ edit, reason: applied.reason, remedy: applied.remedy });
+    }
+    return { design, unfitting };
+  }
+
+  /**
+   * The log with one edit taken back, or with one that was taken back laid again; or the edits that stand
+   * on it: those that fitted before and would not fit any more.
+   */
+  turn(received: Design, log: readonly LoggedEdit[], id: string, back: LoggedEdit["back"]): Turned {
+    const before = new Set(this.lay(received, log).unfitting.map((u) => u.edit.id));
+    const next = log.map((e) => (e.id === id ? { ...e, back } : e));
+    const laid = this.lay(received, next);
+    const standing = laid.unfitting.filter((u) => !before.has(u.edit.id));
+    return standing.length > 0 ? { ok: false, standing } : { ok: true, log: next, design: laid.design };
+  }
+}
+
+export interface Unfitting {
+  edit: LoggedEdit;
+  reason: string;
+  remedy: string;
+}
+
+export interface Laid {
+  design: Design;
+  unfitting: Unfitting[];
+}
+
+export type Turned = { ok: true; log: LoggedEdit[]; design: Design } | { ok: false; standing: Unfitting[] };
+
+// ---- what kinds are made of ------------------------------------------------------------------------
+
+/** A list with some of its items changed; the same list when none is. */
+export function changed<T>(list: T[], which: (item: T) => boolean, change: (item: T) => T): T[] {
+  return list.some(which) ? list.map((item) => (which(item) ? change(item) : item)) : list;
+}
+
+/** An object with fields set; null takes a field away. */
+export function withFields<T extends object>(item: T, fields: { [K in keyof T]?: T[K] | null | undefined }): T {
+  const next = { ...item };
+  for (const [key, value] of Object.entries(fields)) {
+    if (value === undefined) continue;
+    if (value === null) Reflect.deleteProperty(next, key);
+    else Reflect.set(next, key, value);
+  }
+  return next;
+}
+
+/** The next free name after a taken one: `-K4` → `-K5`, `W` → `W2`. */
+export function freeName(wanted: string, taken: ReadonlySet<string>): string {
+  const [, stem, digits] = /^(.*?)(\d*)$/.exec(wanted)!;
+  for (let n = digits === "" ? 2 : Number(digits) + 1; ; n++) {
+    const name = `${stem}${String(n).padStart(digits!.length, "0")}`;
+    if (!taken.has(name)) return name;
+  }
+}

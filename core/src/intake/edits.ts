@@ -1,0 +1,538 @@
+import Joi from "joi";
+import { changed, done, freeName, notThere, unfit, withFields, type EditKind } from "../design/edits";
+import { lookUp } from "../design/lookup";
+import {
+  NET_CLASSES,
+  type Accepted,
+  type Colour,
+  type Design,
+  type Net,
+  type NetClass,
+  type Part,
+  type PinRef,
+  type Strand,
+  type Wire,
+} from "../design/model";
+import { FORM } from "../design/schema";
+
+/** Edits of what the design says, wherever it stands: names, texts, wires, nets, parts, options, open points. */
+
+// ---- rename ----------------------------------------------------------------------------------------
+
+export const RENAMED = ["device", "wire", "net", "duct", "rail", "strip", "crossing", "cable"] as const;
+type Renamed = (typeof RENAMED)[number];
+
+export interface Rename {
+  thing: Renamed;
+  from: string;
+  to: string;
+}
+
+const namesOf: Record<Renamed, (d: Design) => string[]> = {
+  device: (d) => d.devices.map((t) => t.tag),
+  wire: (d) => d.wires.map((w) => w.number),
+  net: (d) => d.nets.map((n) => n.name),
+  duct: (d) => d.ducts.map((t) => t.tag),
+  rail: (d) => d.rails.map((t) => t.tag),
+  strip: (d) => d.strips.map((t) => t.tag),
+  crossing: (d) => d.crossings.map((t) => t.tag),
+  cable: (d) => d.cables.map((t) => t.tag),
+};
+
+/** Changes a name wherever it is used. Tags of several kinds are compared by the maps of `Lookup`, kind by kind. */
+function renamed(d: Design, thing: Renamed, from: string, to: string): Design {
+  const is = (name: string | undefined): boolean => name === from;
+  const tag = <T extends { tag: string }>(list: T[]): T[] =>
+    changed(
+      list,
+      (t) => is(t.tag),
+      (t) => ({ ...t, tag: to }),
+    );
+  const attachments = changed(
+    d.attachments,
+    (a) => is(a.for),
+    (a) => ({ ...a, for: to }),
+  );
+  switch (thing) {
+    case "device":
+      return onDevice(d, from, to);
+    case "wire":
+      return {
+        ...d,
+        wires: changed(
+          d.wires,
+          (w) => is(w.number),
+          (w) => ({ ...w, number: to }),
+        ),
+      };
+    case "net":
+      return {
+        ...d,
+        nets: changed(
+          d.nets,
+          (n) => is(n.name),
+          (n) => ({ ...n, name: to }),
+        ),
+        wires: changed(
+          d.wires,
+          (w) => is(w.net),
+          (w) => ({ ...w, net: to }),
+        ),
+        cables: changed(
+          d.cables,
+          (c) => c.cores.some((k) => is(k.net)),
+          (c) => ({
+            ...c,
+            cores: changed(
+              c.cores,
+              (k) => is(k.net),
+              (k) => ({ ...k, net: to }),
+            ),
+          }),
+        ),
+      };
+    case "duct":
+      return {
+        ...d,
+        ducts: tag(d.ducts),
+        crossings: changed(
+          d.crossings,
+          (c) => is(c.from.duct) || is(c.to.duct),
+          (c) => ({
+            ...c,
+            from: is(c.from.duct) ? { duct: to } : c.from,
+            to: is(c.to.duct) ? { duct: to } : c.to,
+          }),
+        ),
+      };
+    case "rail":
+      return {
+        ...d,
+        rails: tag(d.rails),
+        devices: changed(
+          d.devices,
+          (v) => is(v.on?.rail),
+          (v) => ({ ...v, on: { ...v.on, rail: to } }),
+        ),
+        strips: changed(
+          d.strips,
+          (s) => is(s.rail),
+          (s) => ({ ...s, rail: to }),
+        ),
+      };
+    case "strip":
+      return { ...d, strips: tag(d.strips), attachments };
+    case "crossing":
+      return { ...d, crossings: tag(d.crossings) };
+    case "cable":
+      return {
+        ...d,
+        cables: tag(d.cables),
+        wires: changed(
+          d.wires,
+          (w) => is(w.core?.cable),
+          (w) => ({ ...w, core: { ...w.core!, cable: to } }),
+        ),
+        attachments,
+      };
+  }
+}
+
+function onDevice(d: Design, from: string, to: string): Design {
+  const moved = (ref: PinRef | undefined): boolean => ref?.device === from;
+  const ends = <T extends { from?: PinRef; to?: PinRef }>(list: T[]): T[] =>
+    changed(
+      list,
+      (w) => moved(w.from) || moved(w.to),
+      (w) => ({
+        ...w,
+        ...(moved(w.from) ? { from: { ...w.from!, device: to } } : {}),
+        ...(moved(w.to) ? { to: { ...w.to!, device: to } } : {}),
+      }),
+    );
+  const named = (list: string[]): string[] =>
+    changed(
+      list,
+      (m) => m === from,
+      () => to,
+    );
+  return {
+    ...d,
+    devices: d.devices.map((v) =>
+      v.tag === from ? { ...v, tag: to } : v.on?.slot === from ? { ...v, on: { ...v.on, slot: to } } : v,
+    ),
+    wires: ends(d.wires),
+    cables: d.cables.map((c) => ({ ...c, ...(c.gland === from ? { gland: to } : {}), cores: ends(c.cores) })),
+    strips: d.strips.map((s) => ({
+      ...s,
+      members: named(s.members),
+      ...(s.jumpers ? { jumpers: s.jumpers.map((j) => ({ ...j, members: named(j.members) })) } : {}),
+      ...(s.splitAfter ? { splitAfter: named(s.splitAfter) } : {}),
+      ...(s.print && from in s.print
+        ? { print: Object.fromEntries(Object.entries(s.print).map(([k, v]) => [k === from ? to : k, v])) }
+        : {}),
+    })),
+    attachments: changed(
+      d.attachments,
+      (a) => a.for === from,
+      (a) => ({ ...a, for: to }),
+    ),
+  };
+}
+
+export const rename: EditKind<Rename> = {
+  kind: "rename",
+  schema: Joi.object<Rename, true>({
+    thing: Joi.string()
+      .valid(...RENAMED)
+      .required(),
+    from: FORM.name.required(),
+    to: FORM.name.required(),
+  }),
+  apply(design, { thing, from, to }) {
+    const names = new Set(namesOf[thing](design));
+    if (!names.has(from)) return notThere(thing, from);
+    if (from === to) return unfit(`${thing} ${from} already has this name`, "Give another name.");
+    if (names.has(to))
+      return unfit(`there is a ${thing} ${to} already`, `The next free name is ${freeName(to, names)}.`);
+    return done(renamed(design, thing, from, to));
+  },
+  sentence: ({ thing, from, to }) => `${thing} ${from} renamed ${to}`,
+  touches: ({ thing, from, to }) => [
+    { thing, of: from },
+    { thing, of: to },
+  ],
+};
+
+// ---- wires -----------------------------------------------------------------------------------------
+
+const listed = (names: readonly string[]): string =>
+  names.length <= 4 ? names.join(", ") : `${names.slice(0, 3).join(", ")} and ${names.length - 3} more`;
+
+const wiresWord = (numbers: readonly string[]): string =>
+  `${numbers.length === 1 ? "wire" : "wires"} ${listed(numbers)}`;
+
+/** What a conductor is to be. Null takes the wire's own value away, so that its net's or class's counts. */
+export interface Conductor {
+  colour?: Colour | null;
+  sizeMm2?: number | null;
+  strand?: Strand | null;
+  type?: string | null;
+}
+
+const conductor = {
+  colour: FORM.colour.allow(null),
+  sizeMm2: FORM.size.allow(null),
+  strand: FORM.strand.allow(null),
+  type: FORM.name.allow(null),
+};
+
+const said = ({ colour, sizeMm2, strand, type }: Conductor): string =>
+  [
+    colour === undefined ? null : colour === null ? "no colour of its own" : colour,
+    sizeMm2 === undefined ? null : sizeMm2 === null ? "no cross-section of its own" : `${sizeMm2} mm²`,
+    strand === undefined ? null : strand === null ? "no strands of its own" : strand,
+    type === undefined ? null : type === null ? "no type" : `type ${type}`,
+  ]
+    .filter((t) => t !== null)
+    .join(", ");
+
+export interface SetWires extends Conductor {
+  wires: string[];
+}
+
+/** Colour, cross-section, strands and type of one or many wires. */
+export const setWires: EditKind<SetWires> = {
+  kind: "set wires",
+  schema: Joi.object<SetWires, true>({ wires: FORM.list(FORM.name).min(1).required(), ...conductor }).or(
+    "colour",
+    "sizeMm2",
+    "strand",
+    "type",
+  ),
+  apply(design, { wires, ...values }) {
+    const known = new Map(lookUp(design).wires.map((w) => [w.id, w.index]));
+    const missing = wires.find((w) => !known.has(w));
+    if (missing !== undefined) return notThere("wire", missing);
+    const which = new Set(wires.map((w) => known.get(w)!));
+    return done({ ...design, wires: design.wires.map((w, i) => (which.has(i) ? withFields<Wire>(w, values) : w)) });
+  },
+  sentence: ({ wires, ...values }) => `${wiresWord(wires)}: ${said(values)}`,
+  touches: ({ wires }) => wires.map((of) => ({ thing: "wire", of })),
+};
+
+export interface SetClass {
+  /** Absent: every class. */
+  class?: NetClass;
+  colour?: Colour | null;
+  sizeMm2?: number | null;
+}
+
+/** Colour and cross-section of a class in this job, or of the whole job. */
+export const setClass: EditKind<SetClass> = {
+  kind: "set class",
+  schema: Joi.object<SetClass, true>({
+    class: FORM.netClass,
+    colour: conductor.colour,
+    sizeMm2: conductor.sizeMm2,
+  }).or("colour", "sizeMm2"),
+  apply(design, { class: cls, ...values }) {
+    const classes = { ...design.rules.classes };
+    for (const c of cls ? [cls] : NET_CLASSES) {
+      const next = withFields(classes[c] ?? {}, values);
+      if (Object.keys(next).length > 0) classes[c] = next;
+      else Reflect.deleteProperty(classes, c);
+    }
+    const rules = { ...design.rules, classes };
+    if (Object.keys(classes).length === 0) Reflect.deleteProperty(rules, "classes");
+    return done({ ...design, rules });
+  },
+  sentence: ({ class: cls, ...values }) => `${cls ? `class ${cls}` : "every class"} of this job: ${said(values)}`,
+  touches: () => [],
+};
+
+export interface SetNet {
+  net: string;
+  class?: NetClass | null;
+  colour?: Colour | null;
+  sizeMm2?: number | null;
+  strand?: Strand | null;
+}
+
+/** Class, colour, cross-section of a net; a net that wires name but the design does not list is added. */
+export const setNet: EditKind<SetNet> = {
+  kind: "set net",
+  schema: Joi.object<SetNet, true>({
+    net: FORM.name.required(),
+    class: FORM.netClass.allow(null),
+    colour: conductor.colour,
+    sizeMm2: conductor.sizeMm2,
+    strand: conductor.strand,
+  }).or("class", "colour", "sizeMm2", "strand"),
+  apply(design, { net, strand, ...values }) {
+    const named = design.nets.some((n) => n.name === net);
+    const used = design.wires.some((w) => w.net === net);
+    if (!named && !used) return notThere("net", net);
+    const nets = named ? design.nets : [...design.nets, { name: net }];
+    // A net has no strands of its own: they are set on its wires.
+    const wires =
+      strand === undefined
+        ? design.wires
+        : changed(
+            design.wires,
+            (w) => w.net === net,
+            (w) => withFields(w, { strand }),
+          );
+    return done({
+      ...design,
+      wires,
+      nets: changed(
+        nets,
+        (n) => n.name === net,
+        (n) => withFields<Net>(n, values),
+      ),
+    });
+  },
+  sentence: ({ net, class: cls, ...values }) =>
+    `net ${net}: ${[cls === undefined ? "" : cls === null ? "no class" : `class ${cls}`, said(values)].filter(Boolean).join(", ")}`,
+  touches: ({ net }) => [{ thing: "net", of: net }],
+};
+
+/** A new wire as a design lists it. */
+export const addWire: EditKind<Wire> = {
+  kind: "add wire",
+  schema: FORM.wire as Joi.ObjectSchema<Wire>,
+  apply(design, wire) {
+    const names = new Set(design.wires.map((w) => w.number));
+    if (names.has(wire.number))
+      return unfit(
+        `there is a wire ${wire.number} already`,
+        `The next free number is ${freeName(wire.number, names)}.`,
+      );
+    return done({ ...design, wires: [...design.wires, wire] });
+  },
+  sentence: (w) => `wire ${w.number} added${w.from && w.to ? ` from ${refText(w.from)} to ${refText(w.to)}` : ""}`,
+  touches: ({ number }) => [{ thing: "wire", of: number }],
+};
+
+const refText = (ref: PinRef): string => `${ref.device}:${ref.pin}`;
+
+export interface ChangeWire {
+  wire: string;
+  net?: string | null;
+  from?: PinRef | null;
+  to?: PinRef | null;
+}
+
+/** Where a wire begins and ends, and its net. */
+export const changeWire: EditKind<ChangeWire> = {
+  kind: "change wire",
+  schema: Joi.object<ChangeWire, true>({
+    wire: FORM.name.required(),
+    net: FORM.name.allow(null),
+    from: FORM.pinRef.allow(null),
+    to: FORM.pinRef.allow(null),
+  }).or("net", "from", "to"),
+  apply(design, { wire, ...values }) {
+    const known = lookUp(design).wires.find((w) => w.id === wire);
+    if (!known) return notThere("wire", wire);
+    return done({
+      ...design,
+      wires: changed(
+        design.wires,
+        (w) => w === known.wire,
+        (w) => withFields<Wire>(w, values),
+      ),
+    });
+  },
+  sentence: ({ wire, net, from, to }) =>
+    `wire ${wire} ${[
+      from === undefined ? null : from === null ? "loose at its first end" : `led from ${refText(from)}`,
+      to === undefined ? null : to === null ? "loose at its second end" : `led to ${refText(to)}`,
+      net === undefined ? null : net === null ? "taken out of its net" : `put into net ${net}`,
+    ]
+      .filter((t) => t !== null)
+      .join(", ")}`,
+  touches: ({ wire }) => [{ thing: "wire", of: wire }],
+};
+
+export interface RemoveWires {
+  wires: string[];
+}
+
+export const removeWires: EditKind<RemoveWires> = {
+  kind: "remove wires",
+  schema: Joi.object<RemoveWires, true>({ wires: FORM.list(FORM.name).min(1).required() }),
+  apply(design, { wires }) {
+    const known = new Map(lookUp(design).wires.map((w) => [w.id, w.index]));
+    const missing = wires.find((w) => !known.has(w));
+    if (missing !== undefined) return notThere("wire", missing);
+    const gone = new Set(wires.map((w) => known.get(w)!));
+    return done({ ...design, wires: design.wires.filter((_, i) => !gone.has(i)) });
+  },
+  sentence: ({ wires }) => `${wiresWord(wires)} taken away`,
+  touches: ({ wires }) => wires.map((of) => ({ thing: "wire", of })),
+};
+
+// ---- texts and parts -------------------------------------------------------------------------------
+
+export interface SetTexts {
+  device: string;
+  texts?: string[] | null;
+  sheet?: string | null;
+  item?: number | null;
+}
+
+/** Texts, sheet reference and item number of a device. */
+export const setTexts: EditKind<SetTexts> = {
+  kind: "set texts",
+  schema: Joi.object<SetTexts, true>({
+    device: FORM.name.required(),
+    texts: FORM.texts.allow(null),
+    sheet: FORM.text.allow(null),
+    item: FORM.item.allow(null),
+  }).or("texts", "sheet", "item"),
+  apply(design, { device, ...values }) {
+    if (!design.devices.some((v) => v.tag === device)) return notThere("device", device);
+    return done({
+      ...design,
+      devices: changed(
+        design.devices,
+        (v) => v.tag === device,
+        (v) => withFields(v, values),
+      ),
+    });
+  },
+  sentence: ({ device, texts, sheet, item }) =>
+    `${device} ${[
+      texts === undefined
+        ? null
+        : texts === null
+          ? "without texts"
+          : `inscribed ${texts.map((t) => `"${t}"`).join(", ")}`,
+      sheet === undefined ? null : sheet === null ? "without a sheet" : `on sheet ${sheet}`,
+      item === undefined ? null : item === null ? "without an item number" : `item ${item}`,
+    ]
+      .filter((t) => t !== null)
+      .join(", ")}`,
+  touches: ({ device }) => [{ thing: "device", of: device }],
+};
+
+export interface SetPart {
+  part: string;
+  lossW?: number | null;
+  stock?: { place: string; pack: number } | null;
+}
+
+/** What a part lacks for later stages: its loss and its place in stock. Counts for every device of this part. */
+export const setPart: EditKind<SetPart> = {
+  kind: "set part",
+  schema: Joi.object<SetPart, true>({
+    part: FORM.name.required(),
+    lossW: FORM.amount.allow(null),
+    stock: FORM.stock.allow(null),
+  }).or("lossW", "stock"),
+  apply(design, { part, ...values }) {
+    if (!design.parts.some((p) => p.number === part)) return notThere("part", part);
+    return done({
+      ...design,
+      parts: changed(
+        design.parts,
+        (p) => p.number === part,
+        (p) => withFields<Part>(p, values),
+      ),
+    });
+  },
+  sentence: ({ part, lossW, stock }) =>
+    `part ${part} ${[
+      lossW === undefined ? null : lossW === null ? "without a loss" : `with a loss of ${lossW} W`,
+      stock === undefined
+        ? null
+        : stock === null
+          ? "without a stock place"
+          : `in stock at ${stock.place}, packs of ${stock.pack}`,
+    ]
+      .filter((t) => t !== null)
+      .join(", ")}`,
+  touches: ({ part }) => [{ thing: "part", of: part }],
+};
+
+// ---- options and open points -----------------------------------------------------------------------
+
+export interface Choose {
+  option: string;
+  choice: string;
+}
+
+export const choose: EditKind<Choose> = {
+  kind: "choose",
+  schema: Joi.object<Choose, true>({ option: FORM.name.required(), choice: FORM.name.required() }),
+  apply(design, { option, choice }) {
+    const known = design.options.find((o) => o.key === option);
+    if (!known) return notThere("option", option);
+    if (!known.choices.includes(choice))
+      return unfit(`option ${option} has no choice ${choice}`, `Choose one of: ${known.choices.join(", ")}.`);
+    return done({
+      ...design,
+      options: changed(
+        design.options,
+        (o) => o.key === option,
+        (o) => ({ ...o, chosen: choice }),
+      ),
+    });
+  },
+  sentence: ({ option, choice }) => `option ${option} set to ${choice}`,
+  touches: ({ option }) => [{ thing: "option", of: option }],
+};
+
+/** An open point is known by its id and its text: when its cause changes, so does the text, and it comes back. */
+export const accept: EditKind<Accepted> = {
+  kind: "accept",
+  schema: FORM.accepted as Joi.ObjectSchema<Accepted>,
+  apply(design, accepted) {
+    const others = (design.accepted ?? []).filter((a) => a.point !== accepted.point);
+    return done({ ...design, accepted: [...others, accepted] });
+  },
+  sentence: ({ text, why }) => `accepted: ${text} (${why})`,
+  touches: () => [],
+};

@@ -1,0 +1,234 @@
+import Joi from "joi";
+import { changed, done, notThere, unfit, withFields, type EditKind } from "../design/edits";
+import { lookUp, mountOf, type Lookup } from "../design/lookup";
+import type { Design, Device, Duct, Place, Rail, Run, Turn } from "../design/model";
+import { byText } from "../design/order";
+import { FORM } from "../design/schema";
+
+/** Edits of what stands where: devices, rails and ducts. */
+
+/** The device of a tag that counts with the chosen options, changed. */
+const onDevice = (design: Design, device: Device, change: (d: Device) => Device): Design => ({
+  ...design,
+  devices: changed(design.devices, (d) => d === device, change),
+});
+
+// ---- devices ---------------------------------------------------------------------------------------
+
+export interface PlaceDevice {
+  device: string;
+  on: Place;
+  turn?: Turn;
+}
+
+/** How far a device on a rail reaches along it, mm. */
+const extent = (look: Lookup, d: Device): number => {
+  const part = look.parts.get(d.part);
+  return part ? (d.turn === 90 || d.turn === 270 ? part.h : part.w) : 0;
+};
+
+/** Where a rail is free behind its last device, mm from its start. */
+export function behindLast(design: Design, rail: string, but: string): number {
+  const look = lookUp(design);
+  let end = 0;
+  for (const d of look.devices.values())
+    if (d.tag !== but && d.on?.rail === rail && d.on.x !== undefined) end = Math.max(end, d.on.x + extent(look, d));
+  return end;
+}
+
+/** Puts a device on a face, on a rail (behind its last device when no place is given) or into a slot. */
+export const placeDevice: EditKind<PlaceDevice> = {
+  kind: "place",
+  schema: Joi.object<PlaceDevice, true>({
+    device: FORM.name.required(),
+    on: FORM.place.xor("face", "rail", "slot").required(),
+    turn: FORM.turn,
+  }),
+  apply(design, { device: tag, on, turn }) {
+    const look = lookUp(design);
+    const device = look.devices.get(tag);
+    if (!device) return notThere("device", tag);
+    let place = on;
+    if (on.face !== undefined) {
+      if (!look.faces.has(on.face)) return notThere("face", on.face);
+      if (on.x === undefined || on.y === undefined)
+        return unfit("a place on a face needs x and y", "Give the lower left corner of the body.");
+    } else if (on.rail !== undefined) {
+      if (!look.rails.has(on.rail)) return notThere("rail", on.rail);
+      if (on.x === undefined) place = { ...on, x: behindLast(design, on.rail, tag) };
+    } else {
+      const parent = look.devices.get(on.slot!);
+      const part = parent && look.parts.get(parent.part);
+      if (!parent) return notThere("device", on.slot!);
+      if (!part || !look.slot(part, on.name ?? "")) {
+        const free = (part?.slots ?? []).map((s) => s.name).sort(byText);
+        return unfit(
+          `${on.slot} has no slot ${on.name ?? "?"}`,
+          free.length > 0 ? `It has: ${free.join(", ")}.` : "Its part has no slots.",
+        );
+      }
+      for (
+        let p: Device | undefined = parent;
+        p;
+        p = p.on?.slot === undefined ? undefined : look.devices.get(p.on.slot)
+      ) {
+        if (p.tag === tag) return unfit(`${tag} would sit in itself`, "Choose a slot of another device.");
+        if (p.on?.slot === p.tag) break;
+      }
+    }
+    return done(onDevice(design, device, (d) => ({ ...d, on: place, ...(turn === undefined ? {} : { turn }) })));
+  },
+  sentence: ({ device, on, turn }) => `${device} placed ${placeText(on)}${turn ? `, turned by ${turn}°` : ""}`,
+  touches: ({ device }) => [{ thing: "device", of: device }],
+};
+
+const placeText = ({ face, rail, slot, name, x, y }: Place): string =>
+  face !== undefined
+    ? `on ${face} at ${x ?? "?"}, ${y ?? "?"} mm`
+    : rail !== undefined
+      ? `on ${rail} ${x === undefined ? "behind its last device" : `at ${x} mm`}`
+      : `in slot ${name ?? "?"} of ${slot}`;
+
+export interface TurnDevice {
+  device: string;
+  turn: Turn;
+}
+
+export const turnDevice: EditKind<TurnDevice> = {
+  kind: "turn",
+  schema: Joi.object<TurnDevice, true>({ device: FORM.name.required(), turn: FORM.turn.required() }),
+  apply(design, { device: tag, turn }) {
+    const device = lookUp(design).devices.get(tag);
+    return device ? done(onDevice(design, device, (d) => ({ ...d, turn }))) : notThere("device", tag);
+  },
+  sentence: ({ device, turn }) => `${device} turned to ${turn}°`,
+  touches: ({ device }) => [{ thing: "device", of: device }],
+};
+
+export interface LiftDevice {
+  device: string;
+}
+
+/** Takes a device off its place; it is loose then. */
+export const liftDevice: EditKind<LiftDevice> = {
+  kind: "lift",
+  schema: Joi.object<LiftDevice, true>({ device: FORM.name.required() }),
+  apply(design, { device: tag }) {
+    const device = lookUp(design).devices.get(tag);
+    if (!device) return notThere("device", tag);
+    if (!device.on) return unfit(`${tag} has no place`, "It is loose already.");
+    return done(onDevice(design, device, (d) => withFields(d, { on: null })));
+  },
+  sentence: ({ device }) => `${device} lifted off its place`,
+  touches: ({ device }) => [{ thing: "device", of: device }],
+};
+
+export interface SwapPart {
+  device: string;
+  part: string;
+}
+
+/** Pins in use on a device that another part does not have, by name. */
+export function unmatchedPins(design: Design, device: string, number: string): string[] {
+  const look = lookUp(design);
+  const part = look.parts.get(number);
+  const used = new Set<string>();
+  for (const { wire } of look.wires)
+    for (const ref of [wire.from, wire.to]) if (ref?.device === device) used.add(ref.pin);
+  for (const cable of look.cables.values())
+    for (const core of cable.cores)
+      for (const ref of [core.from, core.to]) if (ref?.device === device) used.add(ref.pin);
+  return [...used].filter((pin) => !part || !look.pin(part, pin)).sort(byText);
+}
+
+/** Another part for a device. Pins are matched by name; what does not match becomes an open point. */
+export const swapPart: EditKind<SwapPart> = {
+  kind: "swap part",
+  schema: Joi.object<SwapPart, true>({ device: FORM.name.required(), part: FORM.name.required() }),
+  apply(design, { device: tag, part }) {
+    const look = lookUp(design);
+    const device = look.devices.get(tag);
+    if (!device) return notThere("device", tag);
+    if (!look.parts.has(part)) return notThere("part", part);
+    if (device.part === part) return unfit(`${tag} is part ${part} already`, "Choose another part.");
+    if (device.on?.rail !== undefined && !mountOf(look.parts.get(part)!, "rail"))
+      return unfit(
+        `part ${part} has no mount for a rail, and ${tag} stands on ${device.on.rail}`,
+        "Place the device elsewhere first, or choose a part for rails.",
+      );
+    return done(onDevice(design, device, (d) => ({ ...d, part })));
+  },
+  sentence: ({ device, part }) => `${device} is now part ${part}`,
+  touches: ({ device }) => [{ thing: "device", of: device }],
+};
+
+// ---- rails and ducts -------------------------------------------------------------------------------
+
+export interface SetBar {
+  thing: "rail" | "duct";
+  tag: string;
+  face?: string;
+  x?: number;
+  y?: number;
+  run?: Run;
+  length?: number;
+  part?: string;
+}
+
+/** Moves, stretches, turns or exchanges a rail or a duct. */
+export const setBar: EditKind<SetBar> = {
+  kind: "set bar",
+  schema: Joi.object<SetBar, true>({
+    thing: Joi.string().valid("rail", "duct").required(),
+    tag: FORM.name.required(),
+    face: FORM.name,
+    x: FORM.mm,
+    y: FORM.mm,
+    run: FORM.run,
+    length: FORM.positive,
+    part: FORM.name,
+  }).or("face", "x", "y", "run", "length", "part"),
+  apply(design, { thing, tag, ...values }) {
+    const look = lookUp(design);
+    const bar = thing === "rail" ? look.rails.get(tag) : look.ducts.get(tag);
+    if (!bar) return notThere(thing, tag);
+    if (values.face !== undefined && !look.faces.has(values.face)) return notThere("face", values.face);
+    if (values.part !== undefined && look.parts.get(values.part)?.category !== thing)
+      return unfit(`${values.part} is no ${thing} of the library`, `Choose a part of the category ${thing}.`);
+    return done(
+      thing === "rail"
+        ? {
+            ...design,
+            rails: changed<Rail>(
+              design.rails,
+              (b) => b === bar,
+              (b) => withFields(b, values),
+            ),
+          }
+        : {
+            ...design,
+            ducts: changed<Duct>(
+              design.ducts,
+              (b) => b === bar,
+              (b) => withFields(b, values),
+            ),
+          },
+    );
+  },
+  sentence({ thing, tag, face, x, y, run, length, part }) {
+    const at =
+      x === undefined && y === undefined
+        ? null
+        : `moved to ${[x === undefined ? null : `x ${x}`, y === undefined ? null : `y ${y}`].filter(Boolean).join(", ")} mm`;
+    return `${thing} ${tag} ${[
+      face === undefined ? null : `put on ${face}`,
+      at,
+      run === undefined ? null : run === "up" ? "led upright" : "laid flat",
+      length === undefined ? null : `made ${length} mm long`,
+      part === undefined ? null : `exchanged for ${part}`,
+    ]
+      .filter((t) => t !== null)
+      .join(", ")}`;
+  },
+  touches: ({ thing, tag }) => [{ thing, of: tag }],
+};

@@ -1,0 +1,90 @@
+import Joi from "joi";
+import { changed, done, notThere, withFields, type EditKind } from "../design/edits";
+import { lookUp } from "../design/lookup";
+import type { Crossing, RouteRules } from "../design/model";
+import { ROUTE_RULE_NOTES } from "../design/rules";
+import { FORM } from "../design/schema";
+
+/** Edits of how wires are led: crossings and the route rules of this job. */
+
+export interface SetCrossing {
+  crossing: Crossing;
+}
+
+/** Makes a crossing, or changes the one of this tag, by figures. */
+export const setCrossing: EditKind<SetCrossing> = {
+  kind: "set crossing",
+  schema: Joi.object<SetCrossing, true>({ crossing: (FORM.crossing as Joi.ObjectSchema<Crossing>).required() }),
+  apply(design, { crossing }) {
+    const look = lookUp(design);
+    if (!look.enclosures.has(crossing.enclosure)) return notThere("enclosure", crossing.enclosure);
+    for (const end of [crossing.from, crossing.to]) {
+      if (end.duct !== undefined && !look.ducts.has(end.duct)) return notThere("duct", end.duct);
+      if (end.face !== undefined && !look.faces.has(end.face)) return notThere("face", end.face);
+    }
+    const known = look.crossings.get(crossing.tag);
+    return done({
+      ...design,
+      crossings: known
+        ? changed(
+            design.crossings,
+            (c) => c === known,
+            () => crossing,
+          )
+        : [...design.crossings, crossing],
+    });
+  },
+  sentence({ crossing: { tag, kind, from, to } }) {
+    const end = (e: Crossing["from"]): string => e.duct ?? e.face!;
+    return `crossing ${tag} (${kind}) led from ${end(from)} to ${end(to)}`;
+  },
+  touches: ({ crossing }) => [{ thing: "crossing", of: crossing.tag }],
+};
+
+export interface RemoveCrossing {
+  crossing: string;
+}
+
+export const removeCrossing: EditKind<RemoveCrossing> = {
+  kind: "remove crossing",
+  schema: Joi.object<RemoveCrossing, true>({ crossing: FORM.name.required() }),
+  apply(design, { crossing }) {
+    const known = lookUp(design).crossings.get(crossing);
+    if (!known) return notThere("crossing", crossing);
+    return done({ ...design, crossings: design.crossings.filter((c) => c !== known) });
+  },
+  sentence: ({ crossing }) => `crossing ${crossing} taken away`,
+  touches: ({ crossing }) => [{ thing: "crossing", of: crossing }],
+};
+
+/** Values of this job's own; null lets the shop's count again. */
+export interface SetRules {
+  rules: { [K in keyof RouteRules]?: RouteRules[K] | null };
+}
+
+const nullable = Object.fromEntries(
+  (Object.keys(ROUTE_RULE_NOTES) as (keyof RouteRules)[]).map((key) => [key, FORM.routeRules.extract(key).allow(null)]),
+);
+
+/** Route rules of this job, on top of the shop's. */
+export const setRules: EditKind<SetRules> = {
+  kind: "set rules",
+  schema: Joi.object<SetRules, true>({ rules: Joi.object(nullable).min(1).required() }),
+  apply(design, { rules: values }) {
+    const routes = withFields(design.rules.routes ?? {}, values);
+    const rules = { ...design.rules, routes };
+    if (Object.keys(routes).length === 0) Reflect.deleteProperty(rules, "routes");
+    return done({ ...design, rules });
+  },
+  sentence: ({ rules }) =>
+    (Object.entries(rules) as [keyof RouteRules, unknown][])
+      .map(([key, value]) => {
+        const { text, unit } = ROUTE_RULE_NOTES[key];
+        return value === null ? `${text}: the shop's again` : `${text}: ${said(value)} ${unit}`.trim();
+      })
+      .join("; "),
+  touches: () => [],
+};
+
+const said = (value: unknown): string =>
+  Array.isArray(value) ? value.map((pair) => (pair as string[]).join(" before ")).join(", ") || "none" : String(value);
