@@ -2,7 +2,7 @@ import Joi from "joi";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
-import type { PointCount } from "@gray-bench/core/design/open-points";
+import type { PointCount, Thing } from "@gray-bench/core/design/open-points";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 
 /** What app and server say to each other. */
@@ -20,6 +20,10 @@ export interface ErrorBody {
   faults?: Fault[];
   /** How many faults there were in all. */
   faultCount?: number;
+  /** What others did since, when somebody else was first. */
+  changed?: string[];
+  /** Edits that stand on the one that was to be taken back. */
+  standing?: string[];
 }
 
 export type StageState = "ready" | "open" | "stale" | "not started";
@@ -69,6 +73,43 @@ export interface DesignHead {
   options: { key: string; text: string; chosen: string; choices: string[] }[];
 }
 
+/** An edit as the history shows it. */
+export interface EditEntry {
+  id: string;
+  kind: string;
+  payload: unknown;
+  sentence: string;
+  touches: { thing: Thing; of: string }[];
+  who: string;
+  when: string;
+  why: string | null;
+  back: { who: string; when: string } | null;
+  /** Why it does not fit the design as received, when it does not. */
+  unfitting: { reason: string; remedy: string } | null;
+}
+
+export interface EditLog {
+  /** Of the design with its edits. */
+  designHash: string;
+  /** Of the design as received. */
+  receivedHash: string;
+  edits: EditEntry[];
+}
+
+export interface EditRequest {
+  /** Hash of the design that was before whoever edits. */
+  on: string;
+  who: string;
+  edits: { kind: string; payload: unknown; why?: string }[];
+}
+
+export interface EditReply {
+  designHash: string;
+  /** One for each edit. */
+  ids: string[];
+  sentences: string[];
+}
+
 export interface JobDetail extends JobSummary, DesignHead {
   revisions: { revision: string; designHash: string; importedAt: string }[];
   files: string[];
@@ -93,6 +134,30 @@ export interface SearchHit extends Entry {
   job: string;
 }
 
+const hash = Joi.string()
+  .pattern(/^[0-9a-f]{64}$/)
+  .required()
+  .description("hash of the design it was made on");
+const who = Joi.string().trim().min(1).max(120).required();
+
+export const editRequest = Joi.object<EditRequest, true>({
+  on: hash,
+  who,
+  edits: Joi.array()
+    .items(
+      Joi.object({
+        kind: Joi.string().max(60).required(),
+        payload: Joi.object().required(),
+        why: Joi.string().max(500),
+      }),
+    )
+    .min(1)
+    .max(1000)
+    .required(),
+});
+
+export const turnRequest = Joi.object<{ on: string; who: string }, true>({ on: hash, who });
+
 const code = Joi.string()
   .max(120)
   .pattern(/^[A-Za-z0-9][A-Za-z0-9._-]*$/)
@@ -106,6 +171,11 @@ export const stageParams = Joi.object<{ job: string; stage: StageName }>({
   stage: Joi.string()
     .valid(...STAGE_NAMES)
     .required(),
+});
+
+export const editParams = Joi.object<{ job: string; id: string }>({
+  job: code,
+  id: Joi.string().max(60).required(),
 });
 
 export const fileParams = Joi.object<{ job: string; name: string }>({
@@ -126,4 +196,6 @@ export const errorBody = Joi.object({
   remedy: Joi.string().required(),
   faults: Joi.array().items(Joi.object({ path: Joi.string(), found: Joi.string(), expected: Joi.string() })),
   faultCount: Joi.number().integer(),
+  changed: Joi.array().items(Joi.string()),
+  standing: Joi.array().items(Joi.string()),
 });

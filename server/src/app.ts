@@ -6,6 +6,7 @@ import rateLimit from "@fastify/rate-limit";
 import serveStatic from "@fastify/static";
 import Fastify, { type FastifyServerOptions } from "fastify";
 import { MAX_BODY_BYTES, noSuchJob, toReply, BenchError } from "./errors";
+import { editRoutes } from "./edits/routes";
 import { intakeRoutes } from "./intake/routes";
 import { jobRoutes } from "./jobs/routes";
 import { openApi } from "./plugins/openapi";
@@ -79,6 +80,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   await openApi(app);
   jobRoutes(app, bench);
   intakeRoutes(app, bench);
+  editRoutes(app, bench);
   resultRoutes(app, bench);
   searchRoutes(app, bench);
   app.get("/api/health", { schema: { summary: "Whether the server is up" } }, () => ({ ok: true }));

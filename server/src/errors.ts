@@ -1,5 +1,6 @@
 import type { ErrorBody } from "@gray-bench/contract/api";
 import type { Fault } from "@gray-bench/core/design/faults";
+import type { NotLaid } from "./workers/tasks";
 
 /** An error a client is told about. Codes are never given a new meaning. */
 export class BenchError extends Error {
@@ -55,6 +56,59 @@ export const revisionTaken = (code: string, revision: string): BenchError =>
     message: `Job ${code} already has another design at revision ${revision}. Nothing was imported.`,
     where: "job.revision",
     remedy: "A design is never changed in place: raise the revision in the file and import it again.",
+  });
+
+export const bodyInvalid = (where: string, message: string): BenchError =>
+  new BenchError(400, {
+    code: "request.invalid",
+    message: `${where}: ${message}.`,
+    where,
+    remedy: "Correct the place named. Nothing was changed.",
+  });
+
+export const noSuchEdit = (id: string): BenchError =>
+  new BenchError(404, {
+    code: "edit.unknown",
+    message: `There is no edit ${id} in this job.`,
+    where: id,
+    remedy: "Read the history of the job again.",
+  });
+
+export const editRefused = (index: number, sentence: string, reason: string, remedy: string): BenchError =>
+  new BenchError(422, {
+    code: "edit.refused",
+    message: `"${sentence}" does not fit: ${reason}. Nothing was changed.`,
+    where: `edits[${index}]`,
+    remedy,
+  });
+
+export const editTurned = (sentence: string, what: "back" | "again"): BenchError =>
+  new BenchError(409, {
+    code: "edit.turned",
+    message: what === "back" ? `"${sentence}" was taken back already.` : `"${sentence}" is laid already.`,
+    where: "edit",
+    remedy: "Read the history of the job again.",
+  });
+
+export const editStands = (sentence: string, what: "back" | "again", standing: readonly NotLaid[]): BenchError =>
+  new BenchError(409, {
+    code: "edit.stands",
+    message:
+      what === "back"
+        ? `"${sentence}" cannot be taken back: ${standing.length === 1 ? "another edit stands" : `${standing.length} others stand`} on it.`
+        : `"${sentence}" does not fit any more.`,
+    where: "edit",
+    remedy: what === "back" ? "Take back first what stands on it." : "Do it anew as it fits now.",
+    standing: standing.map((s) => `${s.sentence} (${s.reason})`),
+  });
+
+export const editStale = (job: string, changed: string[]): BenchError =>
+  new BenchError(409, {
+    code: "edit.stale",
+    message: `Job ${job} was changed meanwhile. Nothing was changed by this edit.`,
+    where: job,
+    remedy: "Read what changed; then do it again if it still holds.",
+    changed,
   });
 
 export const runCancelled = (code: string): BenchError =>

@@ -36,6 +36,8 @@ export function thingHref(job: string, thing: Thing, of: string): Href {
       return jobHref(job, "panel", { part: of });
     case "strip":
       return jobHref(job, "panel", { strip: of });
+    case "edit":
+      return jobHref(job, "history", { edit: of });
     case "cable":
     case "option":
     case "attachment":

@@ -20,6 +20,7 @@ export const THINGS = [
   "strip",
   "option",
   "attachment",
+  "edit",
 ] as const;
 export type Thing = (typeof THINGS)[number];
 

@@ -1,11 +1,27 @@
 import type { ImportReply } from "@gray-bench/contract/api";
+import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import { refused } from "../errors";
 import { describeJob } from "../jobs/describe";
 import type { Bench, Server } from "../server";
-import { findJob, storeDesign } from "../store/jobs";
+import { oneAtATime } from "../edits/turns";
+import { findJob, storeDesign, type LaidDesign } from "../store/jobs";
+import { editsOf, readLog } from "../store/log";
 
 /** Import of design files. */
 export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench): void {
+  /** A new revision with the edits of the job on top; what does not fit any more is kept and told of. */
+  async function laidOn(received: Uint8Array, log: LoggedEdit[]): Promise<LaidDesign | null> {
+    if (log.length === 0) return null;
+    const laid = await workers.lay({ received, log, add: [], turn: null });
+    if (!laid.ok) throw new Error("a revision refuses no edits");
+    return {
+      hash: laid.hash,
+      head: JSON.stringify(laid.head),
+      json: Buffer.from(laid.json),
+      unfitting: JSON.stringify(laid.unfitting),
+    };
+  }
+
   app.post(
     "/api/jobs",
     {
@@ -19,20 +35,22 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
       const read = await workers.read(bytes);
       if (!read.ok) throw refused(read.faults, read.count);
       const { code, ...job } = read.job;
-      const outcome = await storeDesign(store.db, {
-        ...job,
-        job: code,
-        hash: read.hash,
-        imported_at: now().toISOString(),
-        head: JSON.stringify(read.head),
-        json: Buffer.from(read.json),
+      return oneAtATime(code, async () => {
+        const design = {
+          ...job,
+          job: code,
+          hash: read.hash,
+          imported_at: now().toISOString(),
+          head: JSON.stringify(read.head),
+          json: Buffer.from(read.json),
+        };
+        const log = editsOf(await readLog(store.db, code));
+        const outcome = await storeDesign(store.db, design, await laidOn(read.json, log));
+        const current = (await findJob(store.db, code))!;
+        if (outcome === "stored") void runner.start(current.hash, code);
+        reply.code(outcome === "stored" ? 201 : 200);
+        return { already: outcome === "already", job: await describeJob(current, runner) };
       });
-      if (outcome === "stored") void runner.start(read.hash, code);
-      reply.code(outcome === "stored" ? 201 : 200);
-      return {
-        already: outcome === "already",
-        job: await describeJob((await findJob(store.db, code))!, runner),
-      };
     },
   );
 }

@@ -1,5 +1,7 @@
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 import type { JobSummary, StageSummary } from "@gray-bench/contract/api";
+import type { PointCount } from "@gray-bench/core/design/open-points";
+import type { NotLaid } from "../workers/tasks";
 import type { Runner } from "../results/runner";
 import type { JobRow } from "../store/jobs";
 
@@ -9,6 +11,9 @@ const notStarted: StageSummary[] = STAGE_NAMES.map((stage) => ({
   state: "not started",
   open: nothing,
 }));
+
+/** Edits that do not fit are stops. */
+const plus = (open: PointCount, stops: number): PointCount => ({ ...open, stop: open.stop + stops });
 
 /** A job as lists show it. */
 export async function describeJob(row: JobRow, runner: Runner): Promise<JobSummary> {
@@ -23,7 +28,7 @@ export async function describeJob(row: JobRow, runner: Runner): Promise<JobSumma
     designHash: row.hash,
     run: state.run,
     stages: summary?.stages ?? notStarted,
-    open: summary?.open ?? nothing,
+    open: plus(summary?.open ?? nothing, (JSON.parse(row.unfitting) as NotLaid[]).length),
     figures: summary?.figures ?? null,
   };
 }

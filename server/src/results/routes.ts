@@ -1,6 +1,8 @@
 import { fileParams, jobParams, stageParams, type ProgressEvent } from "@gray-bench/contract/api";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyReply, FastifyRequest } from "fastify";
+import type { OpenPoint } from "@gray-bench/core/design/open-points";
+import type { NotLaid } from "../workers/tasks";
 import { noSuchFile, noSuchStage } from "../errors";
 import type { Bench, Server } from "../server";
 import type { ResultRow } from "../store/results";
@@ -23,7 +25,11 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     { schema: { summary: "Open points of all stages, stops first", params: jobParams } },
     async (req, reply) => {
       const job = await readJob(req.params);
-      return send(req, reply, (await runner.result(job.hash, job.job, "open"))!);
+      const row = (await runner.result(job.hash, job.job, "open"))!;
+      const notLaid = JSON.parse(job.unfitting) as NotLaid[];
+      if (notLaid.length === 0) return send(req, reply, row);
+      const { open } = JSON.parse(row.bytes.toString("utf8")) as { open: OpenPoint[] };
+      return { open: [...notLaid.map(pointOf), ...open] };
     },
   );
 
@@ -89,6 +95,18 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     },
   );
 }
+
+/** An edit that does not fit the design as received is an open point. */
+const pointOf = ({ id, sentence, reason, remedy }: NotLaid): OpenPoint => ({
+  id: `edits/edit does not fit/job/${id}`,
+  severity: "stop",
+  stage: "intake",
+  kind: "edit does not fit",
+  thing: "edit",
+  of: id,
+  text: `"${sentence}" does not fit this revision: ${reason}`,
+  remedy: `${remedy} Or take the edit back.`,
+});
 
 function send(req: FastifyRequest, reply: FastifyReply, row: ResultRow): FastifyReply {
   reply.header("etag", row.etag).header("cache-control", "no-cache");

@@ -4,8 +4,12 @@ import { migrate } from "./migrations";
 
 export interface JobsTable {
   code: string;
-  /** Hash of the design that counts now. */
+  /** Hash of the design that counts now: the one received with its edits laid on top. */
   design_hash: string;
+  /** Hash of the design as received that counts now. */
+  received_hash: string;
+  /** Edits that do not fit the design as received, as JSON: NotLaid[]. */
+  unfitting: string;
 }
 
 export interface DesignsTable {
@@ -22,6 +26,30 @@ export interface DesignsTable {
   order: Generated<number>;
 }
 
+/** Designs that came out of laying edits. A cache: the log and the designs as received make them anew. */
+export interface LaidTable {
+  hash: string;
+  head: string;
+  json: Buffer;
+}
+
+/** Append-only: what was done to a job, in order. */
+export interface LogTable {
+  seq: Generated<number>;
+  job: string;
+  /** `edit`, or `back` and `again` of an earlier one. */
+  what: "edit" | "back" | "again";
+  /** Of the edit. */
+  id: string;
+  kind: string;
+  payload: string;
+  why: string | null;
+  who: string;
+  at: string;
+  /** Of the design after it. */
+  hash: string;
+}
+
 /** A cache: rows may be thrown away at any time. `name` is a stage, `summary`, or `file:<name>`. */
 export interface ResultsTable {
   design_hash: string;
@@ -36,6 +64,8 @@ export interface Schema {
   jobs: JobsTable;
   designs: DesignsTable;
   results: ResultsTable;
+  laid: LaidTable;
+  log: LogTable;
 }
 
 export interface Store {

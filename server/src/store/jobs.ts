@@ -2,37 +2,44 @@ import type { Kysely, Selectable } from "kysely";
 import { revisionTaken } from "../errors";
 import type { DesignsTable, Schema } from "./database";
 
-export type JobRow = Omit<Selectable<DesignsTable>, "json" | "order">;
+export interface JobRow extends Omit<Selectable<DesignsTable>, "json" | "order"> {
+  /** Of the design as received; `hash` is that of the design with its edits. */
+  received: string;
+  /** NotLaid[] as JSON. */
+  unfitting: string;
+}
 
 const COLUMNS = [
-  "designs.hash",
+  "jobs.design_hash as hash",
+  "jobs.received_hash as received",
+  "jobs.unfitting",
   "designs.job",
   "designs.revision",
   "designs.title",
   "designs.customer",
   "designs.due",
   "designs.imported_at",
-  "designs.head",
 ] as const;
 
 const current = (db: Kysely<Schema>) =>
   db
     .selectFrom("jobs")
     .innerJoin("designs", (j) =>
-      j.onRef("designs.job", "=", "jobs.code").onRef("designs.hash", "=", "jobs.design_hash"),
-    );
+      j.onRef("designs.job", "=", "jobs.code").onRef("designs.hash", "=", "jobs.received_hash"),
+    )
+    .leftJoin("laid", "laid.hash", "jobs.design_hash")
+    .select((eb) => [...COLUMNS, eb.fn.coalesce("laid.head", "designs.head").as("head")]);
 
 /** All jobs, each at its current design; the ones due first come first, those without a date last. */
 export const listJobs = (db: Kysely<Schema>): Promise<JobRow[]> =>
   current(db)
-    .select(COLUMNS)
     .orderBy((eb) => eb("designs.due", "is", null))
     .orderBy("designs.due")
     .orderBy("designs.job")
     .execute();
 
 export const findJob = (db: Kysely<Schema>, code: string): Promise<JobRow | undefined> =>
-  current(db).select(COLUMNS).where("jobs.code", "=", code).executeTakeFirst();
+  current(db).where("jobs.code", "=", code).executeTakeFirst();
 
 export const listRevisions = (db: Kysely<Schema>, code: string) =>
   db
@@ -43,20 +50,52 @@ export const listRevisions = (db: Kysely<Schema>, code: string) =>
     .execute();
 
 export async function readDesignJson(db: Kysely<Schema>, hash: string): Promise<Buffer | undefined> {
-  const row = await db.selectFrom("designs").select("json").where("hash", "=", hash).executeTakeFirst();
+  const row =
+    (await db.selectFrom("designs").select("json").where("hash", "=", hash).executeTakeFirst()) ??
+    (await db.selectFrom("laid").select("json").where("hash", "=", hash).executeTakeFirst());
   return row?.json;
 }
 
-export interface NewDesign extends JobRow {
+export interface NewDesign extends Omit<JobRow, "received" | "unfitting"> {
   json: Buffer;
+}
+
+/** What came out of laying the edits of a job on a design. */
+export interface LaidDesign {
+  hash: string;
+  head: string;
+  json: Buffer;
+  /** NotLaid[] as JSON. */
+  unfitting: string;
+}
+
+/** Makes a design the one that counts. Part of the caller's transaction. */
+export async function setCurrent(tx: Kysely<Schema>, job: string, received: string, laid: LaidDesign): Promise<void> {
+  const { hash, head, json, unfitting } = laid;
+  if (hash !== received)
+    await tx
+      .insertInto("laid")
+      .values({ hash, head, json })
+      .onConflict((c) => c.column("hash").doNothing())
+      .execute();
+  await tx
+    .updateTable("jobs")
+    .set({ design_hash: hash, received_hash: received, unfitting })
+    .where("code", "=", job)
+    .execute();
 }
 
 /**
  * Stores a design: as a new job, or as the current revision of a known one. All or nothing.
+ * @param laid the design with the job's edits on top; null when it has none
  * @returns "already" when the very same design is stored for this job
  * @throws revision.taken when another design has this revision
  */
-export function storeDesign(db: Kysely<Schema>, design: NewDesign): Promise<"stored" | "already"> {
+export function storeDesign(
+  db: Kysely<Schema>,
+  design: NewDesign,
+  laid: LaidDesign | null = null,
+): Promise<"stored" | "already"> {
   return db.transaction().execute(async (tx) => {
     const same = await tx
       .selectFrom("designs")
@@ -74,10 +113,11 @@ export function storeDesign(db: Kysely<Schema>, design: NewDesign): Promise<"sto
     if (taken) throw revisionTaken(design.job, design.revision);
     await tx
       .insertInto("jobs")
-      .values({ code: design.job, design_hash: design.hash })
-      .onConflict((c) => c.column("code").doUpdateSet({ design_hash: design.hash }))
+      .values({ code: design.job, design_hash: design.hash, received_hash: design.hash, unfitting: "[]" })
+      .onConflict((c) => c.column("code").doNothing())
       .execute();
     await tx.insertInto("designs").values(design).execute();
+    await setCurrent(tx, design.job, design.hash, laid ?? { ...design, unfitting: "[]" });
     return "stored";
   });
 }
@@ -86,7 +126,30 @@ export function storeDesign(db: Kysely<Schema>, design: NewDesign): Promise<"sto
 export function deleteJob(db: Kysely<Schema>, code: string): Promise<boolean> {
   return db.transaction().execute(async (tx) => {
     const gone = await tx.deleteFrom("jobs").where("code", "=", code).executeTakeFirst();
-    await tx.deleteFrom("results").where("design_hash", "not in", tx.selectFrom("designs").select("hash")).execute();
+    await clearUnused(tx);
     return gone.numDeletedRows > 0n;
   });
+}
+
+/** So many designs that came out of edits are kept with their results, so that taking back is a look-up. */
+const KEPT = 40;
+
+/**
+ * Throws away designs that came out of edits, and results, that no job needs: all but those that count now,
+ * the designs as received and the last that came out of edits, which taking back leads to.
+ */
+export async function clearUnused(tx: Kysely<Schema>): Promise<void> {
+  const current = tx.selectFrom("jobs").select("design_hash");
+  const last = tx
+    .selectFrom("log")
+    .select("hash")
+    .groupBy("hash")
+    .orderBy((eb) => eb.fn.max("seq"), "desc")
+    .limit(KEPT);
+  await tx.deleteFrom("laid").where("hash", "not in", current).where("hash", "not in", last).execute();
+  await tx
+    .deleteFrom("results")
+    .where("design_hash", "not in", tx.selectFrom("designs").select("hash"))
+    .where("design_hash", "not in", tx.selectFrom("laid").select("hash"))
+    .execute();
 }

@@ -29,6 +29,28 @@ const MIGRATIONS: readonly string[] = [
      bytes BLOB NOT NULL,
      PRIMARY KEY (design_hash, computed_by, name)
    ) STRICT;`,
+  // Edits are laid on the design as received; what comes out is the design that counts.
+  `ALTER TABLE jobs ADD COLUMN received_hash TEXT NOT NULL DEFAULT '';
+   ALTER TABLE jobs ADD COLUMN unfitting TEXT NOT NULL DEFAULT '[]';
+   UPDATE jobs SET received_hash = design_hash;
+   CREATE TABLE laid (
+     hash TEXT PRIMARY KEY,
+     head TEXT NOT NULL,
+     json BLOB NOT NULL
+   ) STRICT;
+   CREATE TABLE log (
+     seq INTEGER PRIMARY KEY,
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     what TEXT NOT NULL,
+     id TEXT NOT NULL,
+     kind TEXT NOT NULL,
+     payload TEXT NOT NULL,
+     why TEXT,
+     who TEXT NOT NULL,
+     at TEXT NOT NULL,
+     hash TEXT NOT NULL
+   ) STRICT;
+   CREATE INDEX log_by_job ON log (job, seq);`,
 ];
 
 /** Each migration and its number are written together, so a stop half-way leaves a whole state. */

@@ -1,11 +1,12 @@
 import { MessageChannel } from "node:worker_threads";
 import { Piscina } from "piscina";
-import type { ComputeAnswer, FilesAnswer, ReadAnswer, StageMessage, Task } from "./tasks";
+import type { ComputeAnswer, FilesAnswer, LayAnswer, LayTask, ReadAnswer, StageMessage, Task } from "./tasks";
 
 /** The worker threads, as the rest of the server sees them. */
 export interface Workers {
   read(bytes: Uint8Array): Promise<ReadAnswer>;
   compute(json: Uint8Array, signal: AbortSignal, progress: (message: StageMessage) => void): Promise<ComputeAnswer>;
+  lay(task: Omit<LayTask, "kind">): Promise<LayAnswer>;
   files(stages: Record<string, Uint8Array>, open: Uint8Array): Promise<FilesAnswer>;
   close(): Promise<void>;
 }
@@ -34,6 +35,7 @@ export function startWorkers(
         port1.close();
       }
     },
+    lay: (task) => run({ kind: "lay", ...task }) as Promise<LayAnswer>,
     files: (stages, open) => run({ kind: "files", stages, open }) as Promise<FilesAnswer>,
     close: () => pool.destroy(),
   };

@@ -1,4 +1,5 @@
 import type { DesignHead, JobFigures, StageSummary } from "@gray-bench/contract/api";
+import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { PointCount } from "@gray-bench/core/design/open-points";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -35,4 +36,26 @@ export type StageMessage = { stage: StageName; share: number };
 export type FilesTask = { kind: "files"; stages: Record<string, Uint8Array>; open: Uint8Array };
 export type FilesAnswer = StoredBytes[];
 
-export type Task = ReadTask | ComputeTask | FilesTask;
+/** An edit that does not fit the design as received. */
+export interface NotLaid {
+  id: string;
+  sentence: string;
+  reason: string;
+  remedy: string;
+}
+
+/** Lays the edits of a job on a design as received, with new ones after them or one of them turned. */
+export type LayTask = {
+  kind: "lay";
+  received: Uint8Array;
+  log: LoggedEdit[];
+  add: LoggedEdit[];
+  turn: { id: string; back: LoggedEdit["back"] } | null;
+};
+export type LayAnswer =
+  | { ok: true; hash: string; json: Uint8Array; head: DesignHead; unfitting: NotLaid[] }
+  /** A new edit does not fit, or others stand on the one that is turned. */
+  | { ok: false; index: number; reason: string; remedy: string }
+  | { ok: false; standing: NotLaid[] };
+
+export type Task = ReadTask | ComputeTask | FilesTask | LayTask;

@@ -2,6 +2,8 @@ import { createHash } from "node:crypto";
 import type { Entry } from "@gray-bench/core/design/find";
 import { searchEntries } from "@gray-bench/core/design/find";
 import { contentHash, canonicalJson } from "@gray-bench/core/design/hash";
+import type { Unfitting } from "@gray-bench/core/design/edits";
+import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { countPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { readDesign } from "@gray-bench/core/design/read";
@@ -15,6 +17,9 @@ import type {
   ComputeTask,
   FilesAnswer,
   FilesTask,
+  LayAnswer,
+  LayTask,
+  NotLaid,
   ReadAnswer,
   ReadTask,
   StageMessage,
@@ -32,6 +37,8 @@ export default function work(task: Task): unknown {
       return compute(task);
     case "files":
       return files(task);
+    case "lay":
+      return lay(task);
   }
 }
 
@@ -69,6 +76,37 @@ const headOf = ({ enclosures, options, rules }: Design): DesignHead => ({
   hinges: Object.fromEntries(enclosures.map((e) => [e.tag, e.hinge ?? "left"])),
   options,
   rules,
+});
+
+function lay({ received, log, add, turn }: LayTask): LayAnswer {
+  const design = parse(received) as Design;
+  let edits = log;
+  if (turn) {
+    const turned = EDITS.turn(design, log, turn.id, turn.back);
+    if (!turned.ok) return { ok: false, standing: turned.standing.map(notLaid) };
+    edits = turned.log;
+  }
+  const laid = EDITS.lay(design, edits);
+  let current = laid.design;
+  for (const [index, edit] of add.entries()) {
+    const applied = EDITS.apply(current, edit);
+    if (!applied.ok) return { ok: false, index, reason: applied.reason, remedy: applied.remedy };
+    current = applied.design;
+  }
+  return {
+    ok: true,
+    hash: contentHash(current),
+    json: new TextEncoder().encode(canonicalJson(current)),
+    head: headOf(current),
+    unfitting: laid.unfitting.map(notLaid),
+  };
+}
+
+const notLaid = ({ edit, reason, remedy }: Unfitting): NotLaid => ({
+  id: edit.id,
+  sentence: EDITS.sentence(edit),
+  reason,
+  remedy,
 });
 
 const parse = (json: Uint8Array): unknown => JSON.parse(new TextDecoder().decode(json));

@@ -1,0 +1,175 @@
+import { randomUUID } from "node:crypto";
+import {
+  editParams,
+  editRequest,
+  jobParams,
+  turnRequest,
+  type EditLog,
+  type EditReply,
+  type EditRequest,
+} from "@gray-bench/contract/api";
+import { EDITS } from "@gray-bench/core/edits";
+import type { LoggedEdit } from "@gray-bench/core/design/edits";
+import type Joi from "joi";
+import { bodyInvalid, editRefused, editStands, editStale, editTurned, noSuchEdit } from "../errors";
+import type { Bench, Server } from "../server";
+import { readDesignJson, type JobRow } from "../store/jobs";
+import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
+import type { LayAnswer, NotLaid } from "../workers/tasks";
+import { oneAtATime } from "./turns";
+
+/** Edits of a job: what was done, doing more, taking back. */
+export function editRoutes(app: Server, { store, runner, workers, readJob, now }: Bench): void {
+  app.get(
+    "/api/jobs/:job/edits",
+    { schema: { summary: "The edits of a job in order, those taken back included", params: jobParams } },
+    async (req): Promise<EditLog> => {
+      const job = await readJob(req.params);
+      const unfitting = new Map((JSON.parse(job.unfitting) as NotLaid[]).map((u) => [u.id, u]));
+      return {
+        designHash: job.hash,
+        receivedHash: job.received,
+        edits: editsOf(await readLog(store.db, job.job)).map((e) => {
+          const not = unfitting.get(e.id);
+          return {
+            ...e,
+            why: e.why ?? null,
+            sentence: EDITS.sentence(e),
+            touches: EDITS.touches(e),
+            unfitting: not ? { reason: not.reason, remedy: not.remedy } : null,
+          };
+        }),
+      };
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/edits",
+    {
+      schema: {
+        summary: "Lay edits on the design, all or nothing; 409 when it is no longer the one they were made on",
+        params: jobParams,
+      },
+    },
+    (req, reply): Promise<EditReply> => {
+      const asked = readBody<EditRequest>(req.body, editRequest);
+      return oneAtATime((req.params as { job: string }).job, async () => {
+        const job = await readJob(req.params);
+        const rows = await readLog(store.db, job.job);
+        notStale(job, rows, asked.on);
+        asked.edits.forEach((edit, i) => {
+          const [fault] = EDITS.faults(edit.kind, edit.payload);
+          if (fault) throw bodyInvalid(`edits[${i}].${fault.path}`, `found ${fault.found}, expected ${fault.expected}`);
+        });
+        const at = now().toISOString();
+        const add = asked.edits.map((e): LoggedEdit => ({
+          ...e,
+          id: randomUUID(),
+          who: asked.who,
+          when: at,
+          back: null,
+        }));
+        const laid = await workers.lay({
+          received: (await readDesignJson(store.db, job.received))!,
+          log: editsOf(rows),
+          add,
+          turn: null,
+        });
+        if (!laid.ok) {
+          if ("standing" in laid) throw new Error("nothing was turned");
+          throw editRefused(laid.index, EDITS.sentence(add[laid.index]!), laid.reason, laid.remedy);
+        }
+        const lines = add.map((e) => ({
+          job: job.job,
+          what: "edit" as const,
+          id: e.id,
+          kind: e.kind,
+          payload: JSON.stringify(e.payload),
+          why: e.why ?? null,
+          who: e.who,
+          at,
+          hash: laid.hash,
+        }));
+        await keep(job, lines, laid);
+        reply.code(201);
+        return { designHash: laid.hash, ids: add.map((e) => e.id), sentences: add.map((e) => EDITS.sentence(e)) };
+      });
+    },
+  );
+
+  for (const [what, summary] of [
+    ["back", "Take an edit back; 409 with the edits that stand on it"],
+    ["again", "Lay an edit again that was taken back"],
+  ] as const) {
+    app.post(
+      `/api/jobs/:job/edits/:id/${what}`,
+      { schema: { summary, params: editParams } },
+      (req): Promise<EditReply> => {
+        const asked = readBody<{ on: string; who: string }>(req.body, turnRequest);
+        const { job: code, id } = req.params as { job: string; id: string };
+        return oneAtATime(code, async () => {
+          const job = await readJob(req.params);
+          const rows = await readLog(store.db, job.job);
+          notStale(job, rows, asked.on);
+          const log = editsOf(rows);
+          const edit = log.find((e) => e.id === id);
+          if (!edit) throw noSuchEdit(id);
+          const sentence = EDITS.sentence(edit);
+          if ((edit.back !== null) === (what === "back")) throw editTurned(sentence, what);
+          const at = now().toISOString();
+          const laid = await workers.lay({
+            received: (await readDesignJson(store.db, job.received))!,
+            log,
+            add: [],
+            turn: { id, back: what === "back" ? { who: asked.who, when: at } : null },
+          });
+          if (!laid.ok) {
+            if (!("standing" in laid)) throw new Error("nothing was added");
+            throw editStands(sentence, what, laid.standing);
+          }
+          const line = { job: job.job, what, id, kind: edit.kind, payload: "{}", why: null, who: asked.who, at };
+          await keep(job, [{ ...line, hash: laid.hash }], laid);
+          return { designHash: laid.hash, ids: [id], sentences: [sentence] };
+        });
+      },
+    );
+  }
+
+  /** Acknowledged only when on disk; the computation is begun and not waited for. */
+  async function keep(
+    job: JobRow,
+    lines: readonly Omit<LogRow, "seq">[],
+    laid: Extract<LayAnswer, { ok: true }>,
+  ): Promise<void> {
+    await appendLog(store.db, job.job, job.received, lines, {
+      hash: laid.hash,
+      head: JSON.stringify(laid.head),
+      json: Buffer.from(laid.json),
+      unfitting: JSON.stringify(laid.unfitting),
+    });
+    if ((await runner.state(laid.hash)).run !== "done") void runner.start(laid.hash, job.job);
+  }
+}
+
+/** Refuses what was made on another design than the one that counts, and tells what was done since. */
+function notStale(job: JobRow, rows: readonly LogRow[], on: string): void {
+  if (job.hash === on) return;
+  const known = rows.map((r) => r.hash).lastIndexOf(on);
+  const since = known >= 0 ? rows.slice(known + 1) : on === job.received ? rows : [];
+  const edits = new Map(editsOf(rows).map((e) => [e.id, EDITS.sentence(e)]));
+  const words = { edit: "", back: "taken back: ", again: "laid again: " };
+  const changed = since.map((r) => `${r.who}: ${words[r.what]}${edits.get(r.id)!}`);
+  throw editStale(job.job, changed.length > 0 ? changed : [`another revision is here: ${job.revision}`]);
+}
+
+function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(Buffer.isBuffer(body) ? body.toString("utf8") : "");
+  } catch {
+    throw bodyInvalid("the whole body", "it is not JSON");
+  }
+  const { value, error } = schema.validate(raw, { convert: false });
+  if (error) throw bodyInvalid(error.details[0]!.path.join(".") || "the whole body", error.details[0]!.message);
+  return value;
+}

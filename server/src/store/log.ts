@@ -1,0 +1,45 @@
+import type { LoggedEdit } from "@gray-bench/core/design/edits";
+import type { Kysely, Selectable } from "kysely";
+import type { LogTable, Schema } from "./database";
+import { clearUnused, setCurrent, type LaidDesign } from "./jobs";
+
+export type LogRow = Selectable<LogTable>;
+
+export const readLog = (db: Kysely<Schema>, job: string): Promise<LogRow[]> =>
+  db.selectFrom("log").selectAll().where("job", "=", job).orderBy("seq").execute();
+
+/** The edits of a log in order, each with the mark of its taking back. */
+export function editsOf(rows: readonly LogRow[]): LoggedEdit[] {
+  const edits = new Map<string, LoggedEdit>();
+  for (const row of rows) {
+    if (row.what === "edit") {
+      edits.set(row.id, {
+        id: row.id,
+        kind: row.kind,
+        payload: JSON.parse(row.payload) as unknown,
+        who: row.who,
+        when: row.at,
+        ...(row.why === null ? {} : { why: row.why }),
+        back: null,
+      });
+    } else {
+      edits.get(row.id)!.back = row.what === "back" ? { who: row.who, when: row.at } : null;
+    }
+  }
+  return [...edits.values()];
+}
+
+/** Appends rows and makes the design that comes out of them the one that counts. All or nothing. */
+export function appendLog(
+  db: Kysely<Schema>,
+  job: string,
+  received: string,
+  rows: readonly Omit<LogRow, "seq">[],
+  laid: LaidDesign,
+): Promise<void> {
+  return db.transaction().execute(async (tx) => {
+    await tx.insertInto("log").values(rows).execute();
+    await setCurrent(tx, job, received, laid);
+    await clearUnused(tx);
+  });
+}

@@ -1,0 +1,231 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import type { EditLog, EditReply, ErrorBody, JobDetail } from "@gray-bench/contract/api";
+import { contentHash } from "@gray-bench/core/design/hash";
+import type { Design } from "@gray-bench/core/design/model";
+import type { OpenPoint } from "@gray-bench/core/design/open-points";
+import { EDITS } from "@gray-bench/core/edits";
+import type { RoutesResult } from "@gray-bench/core/routes/result";
+import { DESIGNS, post, start, type Bench } from "./helper";
+
+const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const JOB = "/api/jobs/HILL-2604";
+
+let bench: Bench;
+beforeEach(async () => {
+  bench = await start();
+  await post(bench.app, HILL);
+});
+afterEach(() => bench.close());
+
+const get = async <T>(path = "") => (await bench.app.inject({ method: "GET", url: JOB + path })).json<T>();
+const hash = async () => (await get<JobDetail>()).designHash;
+const send = (path: string, body: unknown) =>
+  bench.app.inject({
+    method: "POST",
+    url: JOB + path,
+    headers: { "content-type": "application/json" },
+    payload: JSON.stringify(body),
+  });
+
+/** Lays edits on the design as it is now. */
+const edit = async (...edits: { kind: string; payload: unknown; why?: string }[]) =>
+  send("/edits", { on: await hash(), who: "M. Orr", edits });
+const turn = async (id: string, what: "back" | "again") =>
+  send(`/edits/${id}/${what}`, { on: await hash(), who: "T. Vane" });
+
+const red = { kind: "set wires", payload: { wires: ["1"], colour: "RD" } };
+const wider = { kind: "set wires", payload: { wires: ["1", "2"], sizeMm2: 2.5 } };
+
+describe("edits of a job", () => {
+  test("are laid on the design, computed, and taken back to the first hash", async () => {
+    const first = await hash();
+    const reply = await edit({ ...red, why: "the customer asked" }, wider);
+    expect(reply.statusCode).toBe(201);
+    const { designHash, ids, sentences } = reply.json<EditReply>();
+    expect(sentences).toEqual(["wire 1: RD", "wires 1, 2: 2.5 mm²"]);
+    expect([await hash(), designHash === first]).toEqual([designHash, false]);
+    const design = await get<Design>("/design");
+    expect(contentHash(design)).toBe(designHash);
+    expect(design.wires.find((w) => w.number === "1")).toMatchObject({ colour: "RD", sizeMm2: 2.5 });
+    const routes = await get<RoutesResult>("/stages/routes");
+    expect(routes.wires.find((w) => w.id === "1")!.colour).toEqual({ value: "RD", origin: "wire" });
+    const log = await get<EditLog>("/edits");
+    expect([log.designHash, log.receivedHash, log.edits.length]).toEqual([designHash, first, 2]);
+    expect(log.edits[0]).toEqual({
+      id: ids[0],
+      kind: "set wires",
+      payload: red.payload,
+      sentence: "wire 1: RD",
+      touches: [{ thing: "wire", of: "1" }],
+      who: "M. Orr",
+      when: "2026-11-23T00:00:00.000Z",
+      why: "the customer asked",
+      back: null,
+      unfitting: null,
+    });
+    // The first is taken back though another came after it; then that one.
+    expect((await turn(ids[0]!, "back")).statusCode).toBe(200);
+    expect((await get<Design>("/design")).wires.find((w) => w.number === "1")!.colour).not.toBe("RD");
+    expect((await turn(ids[1]!, "back")).json<EditReply>().designHash).toBe(first);
+    const after = await get<EditLog>("/edits");
+    expect(after.edits.map((e) => e.back?.who)).toEqual(["T. Vane", "T. Vane"]);
+    // Laid again in the order they were made in.
+    await turn(ids[1]!, "again");
+    expect((await turn(ids[0]!, "again")).json<EditReply>().designHash).toBe(designHash);
+  });
+
+  test("all or nothing: one that does not fit leaves no trace", async () => {
+    const first = await hash();
+    const reply = await edit(red, { kind: "turn", payload: { device: "-NIX", turn: 90 } });
+    expect([reply.statusCode, reply.json<ErrorBody>()]).toEqual([
+      422,
+      {
+        code: "edit.refused",
+        message: '"-NIX turned to 90°" does not fit: there is no device -NIX in the design. Nothing was changed.',
+        where: "edits[1]",
+        remedy: "It may have been renamed or taken away; look it up and try again.",
+      },
+    ]);
+    expect([await hash(), (await get<EditLog>("/edits")).edits]).toEqual([first, []]);
+  });
+
+  test.each<[string, object, string]>([
+    ["an unknown kind", { kind: "nix", payload: {} }, "edits[0].kind"],
+    ["a payload of another form", { kind: "turn", payload: { device: "-K1", turn: 45 } }, "edits[0].payload.turn"],
+    ["no payload", { kind: "turn" }, "edits.0.payload"],
+  ])("%s is refused with its place", async (_name, doing, where) => {
+    const reply = await send("/edits", { on: await hash(), who: "M", edits: [doing] });
+    expect([reply.statusCode, reply.json<ErrorBody>().where]).toEqual([400, where]);
+  });
+
+  test("a body that is no request; an edit that is not there or is as asked already", async () => {
+    const raw = await bench.app.inject({
+      method: "POST",
+      url: `${JOB}/edits`,
+      headers: { "content-type": "application/json" },
+      payload: "{",
+    });
+    expect(raw.json<ErrorBody>().code).toBe("request.invalid");
+    expect((await send("/edits", { on: await hash(), who: " ", edits: [red] })).statusCode).toBe(400);
+    expect((await turn("nix", "back")).json<ErrorBody>().code).toBe("edit.unknown");
+    const { ids } = (await edit(red)).json<EditReply>();
+    expect((await turn(ids[0]!, "again")).json<ErrorBody>()).toMatchObject({
+      code: "edit.turned",
+      message: '"wire 1: RD" is laid already.',
+    });
+    await turn(ids[0]!, "back");
+    expect((await turn(ids[0]!, "back")).json<ErrorBody>().message).toBe('"wire 1: RD" was taken back already.');
+  });
+
+  test("made on a design that is no longer the one: told what was done since", async () => {
+    const first = await hash();
+    const { ids } = (await edit(red)).json<EditReply>();
+    await turn(ids[0]!, "back");
+    await edit(wider);
+    const late = await send("/edits", { on: "0".repeat(64), who: "L", edits: [red] });
+    expect(late.json<ErrorBody>()).toMatchObject({ code: "edit.stale", changed: ["another revision is here: A"] });
+    // The first hash was there twice: what counts is what came after the last time.
+    const reply = await send("/edits", { on: first, who: "L", edits: [red] });
+    expect([reply.statusCode, reply.json<ErrorBody>().changed]).toEqual([409, ["M. Orr: wires 1, 2: 2.5 mm²"]]);
+    expect((await get<EditLog>("/edits")).edits).toHaveLength(2);
+  });
+
+  test("an edit that others stand on says which", async () => {
+    const device = (await get<Design>("/design")).devices[0]!.tag;
+    const { ids } = (
+      await edit(
+        { kind: "rename", payload: { thing: "device", from: device, to: "-NEW" } },
+        { kind: "set texts", payload: { device: "-NEW", sheet: "9" } },
+      )
+    ).json<EditReply>();
+    const reply = await turn(ids[0]!, "back");
+    expect([reply.statusCode, reply.json<ErrorBody>().standing]).toEqual([
+      409,
+      ["-NEW on sheet 9 (there is no device -NEW in the design)"],
+    ]);
+  });
+
+  test("an accepted open point stays listed, is not counted, and comes back when its cause changes", async () => {
+    const { open } = await get<{ open: OpenPoint[] }>("/open-points");
+    const lark = readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8");
+    expect(open).toEqual([]);
+    await post(bench.app, lark);
+    const of = "/api/jobs/LARK-2601";
+    const inject = async <T>(path: string) => (await bench.app.inject({ method: "GET", url: of + path })).json<T>();
+    const before = (await inject<{ open: OpenPoint[] }>("/open-points")).open;
+    const point = before.find((p) => p.severity === "check")!;
+    const job = await inject<JobDetail>("");
+    const accepted = { point: point.id, text: point.text, why: "it is meant to be", who: "M. Orr" };
+    await bench.app.inject({
+      method: "POST",
+      url: `${of}/edits`,
+      headers: { "content-type": "application/json" },
+      payload: JSON.stringify({ on: job.designHash, who: "M. Orr", edits: [{ kind: "accept", payload: accepted }] }),
+    });
+    const after = (await inject<{ open: OpenPoint[] }>("/open-points")).open;
+    expect(after).toHaveLength(before.length);
+    expect(after[after.length - 1]).toEqual({ ...point, accepted: { who: "M. Orr", why: "it is meant to be" } });
+    expect((await inject<JobDetail>("")).open.check).toBe(job.open.check - 1);
+  });
+
+  test("a new revision keeps the edits; what does not fit it is an open point with its sentence", async () => {
+    await edit(red, { kind: "set texts", payload: { device: "-NEW", sheet: "9" } }).then((r) =>
+      expect(r.statusCode).toBe(422),
+    );
+    const wires = (JSON.parse(HILL) as Design).wires;
+    const gone = wires[wires.length - 1]!.number;
+    await edit(red, { kind: "set wires", payload: { wires: [gone], colour: "BK" } });
+    const next = JSON.parse(HILL) as Design;
+    next.job.revision = "B";
+    next.wires = next.wires.slice(0, -1);
+    const reply = await post(bench.app, JSON.stringify(next));
+    expect(reply.statusCode).toBe(201);
+    const design = await get<Design>("/design");
+    expect([design.job.revision, design.wires.find((w) => w.number === "1")!.colour]).toEqual(["B", "RD"]);
+    const { open } = await get<{ open: OpenPoint[] }>("/open-points");
+    expect(open[0]).toMatchObject({
+      severity: "stop",
+      kind: "edit does not fit",
+      text: `"wire ${gone}: BK" does not fit this revision: there is no wire ${gone} in the design`,
+    });
+    expect((await get<JobDetail>()).open.stop).toBe(1);
+    const log = await get<EditLog>("/edits");
+    expect(log.edits.map((e) => e.unfitting?.reason ?? null)).toEqual([null, `there is no wire ${gone} in the design`]);
+    // Taken back, it is no longer open.
+    expect((await turn(log.edits[1]!.id, "back")).statusCode).toBe(200);
+    expect((await get<{ open: OpenPoint[] }>("/open-points")).open).toEqual([]);
+  });
+
+  test("many clients at once: nothing acknowledged is lost, and the log laid in its order is the design", async () => {
+    const colours = ["BK", "BN", "RD", "OG", "YE", "GN", "BU", "VT"];
+    let stale = 0;
+    const client = async (name: string, seed: number): Promise<string[]> => {
+      const acked: string[] = [];
+      for (let i = 0; i < 6; i++) {
+        seed = (seed * 1103515245 + 12345) % 2147483648;
+        const doing = { kind: "set wires", payload: { wires: [String(1 + (seed % 4))], colour: colours[seed % 8] } };
+        for (;;) {
+          const reply = await send("/edits", { on: await hash(), who: name, edits: [doing] });
+          if (reply.statusCode === 201) {
+            acked.push(...reply.json<EditReply>().ids);
+            break;
+          }
+          expect(reply.json<ErrorBody>().code).toBe("edit.stale");
+          stale++;
+        }
+      }
+      return acked;
+    };
+    const acked = (await Promise.all(["A", "B", "C"].map((name, i) => client(name, 77 + i)))).flat();
+    const log = await get<EditLog>("/edits");
+    expect(log.edits.map((e) => e.id).sort()).toEqual([...acked].sort());
+    const received = JSON.parse(HILL) as Design;
+    const laid = EDITS.lay(
+      received,
+      log.edits.map((e) => ({ ...e, why: e.why ?? "" })),
+    );
+    expect(contentHash(laid.design)).toBe(log.designHash);
+    expect(stale).toBeGreaterThan(0);
+  });
+});
