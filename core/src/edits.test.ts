@@ -1,3 +1,5 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import fc from "fast-check";
 import type { Edit, LoggedEdit } from "./design/edits";
 import { freeName } from "./design/edits";
@@ -9,6 +11,7 @@ import { EDITS } from "./edits";
 import { RENAMED } from "./intake/edits";
 import { unmatchedPins } from "./panel/edits";
 import { compute as panel } from "./panel/compute";
+import { runStages } from "./run";
 import { golden } from "./test/golden";
 import { PIN_NAMES, randomDesigns } from "./test/random-design";
 import { DOT, dot, tiny, wire } from "./test/tiny";
@@ -345,6 +348,43 @@ test("sentences and refusals of every kind, word for word", () => {
     return `${EDITS.sentence(doing)}${applied.ok ? "" : `\n  refused: ${applied.reason}. ${applied.remedy}`}`;
   });
   golden("edits.txt", lines.join("\n"));
+});
+
+test("every mend that an open point of the demo offers fits, once what it asks is answered, and settles the point", () => {
+  let design = JSON.parse(readFileSync(join(__dirname, "../../designs/larkmoor.bench.json"), "utf8")) as Design;
+  const answers = { size: 1.5, colour: "BU", class: "control", watts: 3, count: 10 };
+  const texts: Record<string, string> = { "to.device": "-K1", "to.pin": "A1", "from.device": "-K1", "from.pin": "A1" };
+  const settled: string[] = [];
+  for (const point of runStages(design).open) {
+    if (!point.mend) continue;
+    const payload = structuredClone(point.mend.payload) as Record<string, unknown>;
+    for (const ask of point.mend.asks) {
+      const path = ask.field.split(".");
+      let at = payload;
+      for (const key of path.slice(0, -1)) at = (at[key] ??= {}) as Record<string, unknown>;
+      at[path[path.length - 1]!] =
+        ask.as === "choice" ? ask.choices![0] : ask.as === "text" ? (texts[ask.field] ?? "B3") : answers[ask.as];
+    }
+    const doing = { kind: point.mend.kind, payload };
+    expect(EDITS.faults(doing.kind, doing.payload)).toEqual([]);
+    const applied = EDITS.apply(design, doing);
+    if (!applied.ok) throw new Error(applied.reason);
+    design = applied.design;
+    const left = runStages(design).open.map((p) => p.id);
+    expect(left).not.toContain(point.id);
+    settled.push(point.kind);
+  }
+  expect(settled.sort()).toEqual([
+    "end missing",
+    "gap between ducts",
+    "loose device",
+    "no colour",
+    "no colour",
+    "no cross-section",
+    "no stock place",
+    "size outside the clamp",
+    "unknown pin",
+  ]);
 });
 
 test("a payload of another form is named with its place; an unknown kind stays in the log", () => {

@@ -24,6 +24,25 @@ export const THINGS = [
 ] as const;
 export type Thing = (typeof THINGS)[number];
 
+/** What a person must say before a mend can be laid. */
+export interface Ask {
+  /** Field of the payload, e.g. `sizeMm2`, `stock.place`. */
+  field: string;
+  label: string;
+  as: "size" | "colour" | "class" | "watts" | "count" | "text" | "choice";
+  /** Of a choice. */
+  choices?: string[];
+}
+
+/** An edit that would settle an open point. */
+export interface Mend {
+  /** `Close the gap: W11 12 mm longer` */
+  label: string;
+  kind: string;
+  payload: object;
+  asks: Ask[];
+}
+
 /** Something the design lacks or gets wrong. */
 export interface OpenPoint {
   /** Same for the same fault of the same thing in every computation. */
@@ -38,6 +57,8 @@ export interface OpenPoint {
   thing: Thing;
   /** Tag, number or name of the thing. */
   of: string;
+  /** The nearest way to settle it, where one edit can. */
+  mend?: Mend;
   /** Set when somebody lets it stand: it stays listed, and is no longer counted as open. */
   accepted?: { who: string; why: string };
 }

@@ -1,7 +1,7 @@
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import type { Design, Part, Pin, PinRef, When } from "../design/model";
 import { conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
-import { OpenPoints, type Severity, type Thing } from "../design/open-points";
+import { OpenPoints, type Mend, type Severity, type Thing } from "../design/open-points";
 import { byText } from "../design/order";
 import type { Rules } from "../design/rules";
 import { PIN_OUTSIDE_MM, sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
@@ -111,6 +111,12 @@ function checkOptions(design: Design, points: OpenPoints): void {
       of: o.key,
       text: `option ${o.key} is set to "${o.chosen}", which is none of its choices`,
       remedy: `Choose one of: ${o.choices.join(", ")}.`,
+      mend: {
+        label: "Choose",
+        kind: "choose",
+        payload: { option: o.key },
+        asks: [{ field: "choice", label: o.text || o.key, as: "choice", choices: o.choices }],
+      },
     });
   }
   const check = (thing: Thing, of: string, when: When | undefined) => {
@@ -196,6 +202,12 @@ function checkParts(look: Lookup, points: OpenPoints): void {
         of: number,
         text: `part ${number} (${part.text}) states no loss`,
         remedy: "Add the loss at rated load before the heat balance is made.",
+        mend: {
+          label: "State the loss",
+          kind: "set part",
+          payload: { part: number },
+          asks: [{ field: "lossW", label: "Loss at rated load", as: "watts" }],
+        },
       });
     }
     if (!part.stock) {
@@ -206,6 +218,15 @@ function checkParts(look: Lookup, points: OpenPoints): void {
         of: number,
         text: `part ${number} (${part.text}) has no stock place`,
         remedy: "Add the stock place and pack size before kits are made.",
+        mend: {
+          label: "State the stock place",
+          kind: "set part",
+          payload: { part: number },
+          asks: [
+            { field: "stock.place", label: "Stock place", as: "text" },
+            { field: "stock.pack", label: "Pieces in a pack", as: "count" },
+          ],
+        },
       });
     }
     const names = new Set<string>();
@@ -286,7 +307,7 @@ function checkDevices(look: Lookup, points: OpenPoints): void {
   }
 }
 
-function checkEnd(look: Lookup, points: OpenPoints, thing: Thing, of: string, ref: PinRef): void {
+function checkEnd(look: Lookup, points: OpenPoints, thing: Thing, of: string, ref: PinRef, end: "from" | "to"): void {
   const device = look.devices.get(ref.device);
   if (!device) {
     const dropped = look.design.devices.some((d) => d.tag === ref.device);
@@ -309,6 +330,23 @@ function checkEnd(look: Lookup, points: OpenPoints, thing: Thing, of: string, re
       of,
       text: `${thing} ${of} goes to pin ${ref.pin} of ${ref.device}, but part ${part.number} has no such pin`,
       remedy: pinHint(part.pins?.map((p) => p.name) ?? []),
+      ...(thing === "wire" && part.pins
+        ? {
+            mend: {
+              label: "Lead it to another pin",
+              kind: "change wire",
+              payload: { wire: of, [end]: { device: ref.device } },
+              asks: [
+                {
+                  field: `${end}.pin`,
+                  label: `Pin of ${ref.device}`,
+                  as: "choice",
+                  choices: part.pins.map((p) => p.name).sort(byText),
+                },
+              ],
+            },
+          }
+        : {}),
     });
   }
 }
@@ -321,6 +359,16 @@ function pinHint(names: string[]): string {
   return `It has: ${[...names].sort(byText).slice(0, MOST_PINS_IN_HINT).join(", ")}${more}`;
 }
 
+const endMend = (wire: string, end: "from" | "to"): Mend => ({
+  label: "Lead it to a pin",
+  kind: "change wire",
+  payload: { wire },
+  asks: [
+    { field: `${end}.device`, label: "Device", as: "text" },
+    { field: `${end}.pin`, label: "Pin", as: "text" },
+  ],
+});
+
 function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
   for (const { id, wire } of look.wires) {
     const missing = !wire.from && !wire.to ? "no ends" : !wire.from || !wire.to ? "only one end" : null;
@@ -332,9 +380,10 @@ function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
         of: id,
         text: `wire ${id} has ${missing}`,
         remedy: "Say from which pin to which pin it goes.",
+        ...(missing === "only one end" ? { mend: endMend(id, wire.from ? "to" : "from") } : {}),
       });
     }
-    for (const ref of [wire.from, wire.to]) if (ref) checkEnd(look, points, "wire", id, ref);
+    for (const end of ["from", "to"] as const) if (wire[end]) checkEnd(look, points, "wire", id, wire[end], end);
     if (samePin(wire.from, wire.to)) {
       points.add({
         severity: "stop",
@@ -356,6 +405,12 @@ function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
             ? `wire ${id} belongs to no net`
             : `wire ${id} belongs to net ${wire.net}, which is not in the design`,
         remedy: "Name a net of the design; its class, colour and size come from there.",
+        mend: {
+          label: "Put it into a net",
+          kind: "change wire",
+          payload: { wire: id },
+          asks: [{ field: "net", label: "Net", as: "choice", choices: [...look.nets.keys()].sort(byText) }],
+        },
       });
     }
     const type = wire.type === undefined ? undefined : look.parts.get(wire.type)?.wire;
@@ -400,6 +455,12 @@ function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
       of: n.name,
       text: `net ${n.name} has no class; separation of its wires cannot be judged`,
       remedy: "Give the net a class.",
+      mend: {
+        label: "Give it a class",
+        kind: "set net",
+        payload: { net: n.name },
+        asks: [{ field: "class", label: "Class", as: "class" }],
+      },
     });
   }
 }
@@ -407,7 +468,7 @@ function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
 function checkCables(look: Lookup, points: OpenPoints): void {
   for (const c of look.cables.values()) {
     for (const core of c.cores) {
-      for (const ref of [core.from, core.to]) if (ref) checkEnd(look, points, "cable", c.tag, ref);
+      for (const end of ["from", "to"] as const) if (core[end]) checkEnd(look, points, "cable", c.tag, core[end], end);
     }
     if (c.gland === undefined) continue;
     const gland = look.devices.get(c.gland);
@@ -453,6 +514,12 @@ function checkClamps(look: Lookup, shop: Rules, points: OpenPoints): void {
         of: id,
         text: `wire ${id} is ${size} mm²; ${ref.device}:${ref.pin} takes ${pin.sizeMin ?? 0} to ${pin.sizeMax ?? "any"} mm²`,
         remedy: small ? "Take a larger wire or a smaller clamp." : "Take a smaller wire or a larger clamp.",
+        mend: {
+          label: "Change its cross-section",
+          kind: "set wires",
+          payload: { wires: [id] },
+          asks: [{ field: "sizeMm2", label: "Cross-section", as: "size" }],
+        },
       });
     }
   }

@@ -149,9 +149,15 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     if (on.face !== undefined) return onFace(device, part, on.face);
     if (on.rail !== undefined) return onRail(device, part, on.rail);
     if (on.slot !== undefined) return inSlot(device, part, on.slot, on.name ?? "");
-    points.add(
-      loosePoint(device.tag, `${device.tag} is loose: it has no place on a face, a rail or in a slot`, "Place it."),
-    );
+    points.add({
+      ...loosePoint(device.tag, `${device.tag} is loose: it has no place on a face, a rail or in a slot`, "Place it."),
+      mend: {
+        label: "Place it on a rail, behind its last device",
+        kind: "place",
+        payload: { device: device.tag },
+        asks: [{ field: "on.rail", label: "Rail", as: "choice", choices: [...look.rails.keys()].sort(byText) }],
+      },
+    });
     return null;
   };
 

@@ -2,7 +2,7 @@ import { endTreatment, outerOf, resolve, twinTooLarge } from "../design/conducto
 import { conductorTexts, landingsOf, pinKey, samePin, sizeOf, type Landing } from "../design/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, PinRef, Strand } from "../design/model";
-import { OpenPoints } from "../design/open-points";
+import { OpenPoints, type Ask } from "../design/open-points";
 import { byText } from "../design/order";
 import { rulesFor, type EndTreatment, type Rules } from "../design/rules";
 import { sameSize, toMm, toNm } from "../design/tolerance";
@@ -408,12 +408,31 @@ function pointOut(
   points: OpenPoints,
 ): void {
   for (const w of wires) {
-    const wire = (severity: "stop" | "check", kind: string, text: string, remedy: string) =>
-      points.add({ severity, kind, thing: "wire", of: w.id, text: `wire ${w.id} ${text}`, remedy });
+    const wire = (severity: "stop" | "check", kind: string, text: string, remedy: string, ask?: Ask) =>
+      points.add({
+        severity,
+        kind,
+        thing: "wire",
+        of: w.id,
+        text: `wire ${w.id} ${text}`,
+        remedy,
+        ...(ask
+          ? { mend: { label: "Give it to the wire", kind: "set wires", payload: { wires: [w.id] }, asks: [ask] } }
+          : {}),
+      });
     if (w.noWay) wire("stop", "no way", `has no length: ${w.noWay}`, "Mend the place named; the length follows.");
     if (!w.sizeMm2)
-      wire("stop", "no cross-section", "has no cross-section", "Give it to the wire, its net or its class.");
-    if (!w.colour) wire("check", "no colour", "has no colour", "Give it to the wire, its net or its class.");
+      wire("stop", "no cross-section", "has no cross-section", "Give it to the wire, its net or its class.", {
+        field: "sizeMm2",
+        label: "Cross-section",
+        as: "size",
+      });
+    if (!w.colour)
+      wire("check", "no colour", "has no colour", "Give it to the wire, its net or its class.", {
+        field: "colour",
+        label: "Colour",
+        as: "colour",
+      });
     if (w.marks.includes("shared-duct")) {
       wire(
         "check",

@@ -2,6 +2,7 @@ import type { Design, Duct, Part, Pin, RuleOverrides } from "../design/model";
 import { rulesFor, SHOP_RULES } from "../design/rules";
 import { compute as panel } from "../panel/compute";
 import { BARE, DOT, dot, enclosure, tiny, wire, type TinyOptions } from "../test/tiny";
+import { EDITS } from "../edits";
 import { classOrder } from "./assign";
 import { compute } from "./compute";
 import { cutLength } from "./length";
@@ -644,6 +645,34 @@ describe("joints and crossings that are not certain", () => {
     expect(points(corner(320, 40))).toEqual(["check gap between ducts W1"]);
     expect(points(corner(320.1, 40))).toEqual([]);
     expect(corner(312, 0).open[0]!.text).toBe("W1 and W2 face each other 12 mm apart, and are not joined");
+  });
+
+  // The duct that is to grow, and by what: at its end, at its start, flat and upright.
+  test.each<[string, Partial<Duct>, Partial<Duct>, object]>([
+    ["at its end", { length: 288 }, { run: "up", x: 300 }, { tag: "W1", length: 300 }],
+    ["at its start", { x: 352, length: 288 }, { run: "up", x: 300 }, { tag: "W1", x: 340, length: 300 }],
+    ["upright, up", { run: "up", x: 0, length: 188 }, { y: 200 }, { tag: "W1", length: 200 }],
+    ["upright, down", { run: "up", x: 0, y: 252, length: 100 }, { y: 200 }, { tag: "W1", y: 240, length: 112 }],
+    ["in line: the first", { length: 288 }, { x: 300 }, { tag: "W1", length: 300 }],
+    [
+      "the second looks at the first",
+      { y: 0 },
+      { run: "up", x: 0, y: 52, length: 100 },
+      { tag: "W2", y: 40, length: 112 },
+    ],
+  ])("a gap is closed by one edit: %s", (_name, one, two, payload) => {
+    const d = tiny({
+      ducts: [
+        { tag: "W1", ...one },
+        { tag: "W2", ...two },
+      ],
+    });
+    const point = route(d).open.find((p) => p.kind === "gap between ducts")!;
+    expect(point.mend).toMatchObject({ kind: "set bar", payload: { thing: "duct", ...payload }, asks: [] });
+    expect(point.mend!.label).toMatch(/^Close the gap: W\d 12 mm longer$/);
+    const mended = EDITS.apply(d, point.mend!);
+    expect(mended.ok && route(mended.design).open).toEqual([]);
+    expect(mended.ok && route(mended.design).edges.filter((e) => e.kind === "joint")).toHaveLength(1);
   });
 
   const crossing = (x: number, y: number, z: number, routes: RuleOverrides["routes"] = {}) =>

@@ -2,7 +2,7 @@ import Flatbush from "flatbush";
 import { rowPlaces, toFace, type Face, type Point3, type Rect } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { Crossing, CrossingEnd, NetClass } from "../design/model";
-import type { OpenPoints } from "../design/open-points";
+import type { Mend, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
 import { LOOPS, type RouteRules } from "../design/rules";
 import { toMm, toNm } from "../design/tolerance";
@@ -232,10 +232,35 @@ function joinDucts(bars: readonly Bar[], rules: RouteRules, links: Link[], point
           of: one!,
           text: `${one} and ${two} ${gapX > 0 && gapY > 0 ? "come near each other at a corner," : "face each other"} ${Math.round(toMm(gap) * 10) / 10} mm apart, and are not joined`,
           remedy: `Close the gap to ${rules.joinGapMm} mm or less if wires shall pass.`,
+          ...closing(a, b, gapX, gapY),
         });
       }
     }
   });
+}
+
+/**
+ * The edit that closes a gap between two ducts: the one whose end looks at the other is made longer by the
+ * gap; of two the one that comes first. A corner is not closed by one edit.
+ */
+function closing(a: Bar, b: Bar, gapX: number, gapY: number): { mend?: Mend } {
+  if (gapX > 0 && gapY > 0) return {};
+  const bar = a.flat === gapX > 0 ? a : b;
+  const other = bar === a ? b : a;
+  const gap = gapX + gapY;
+  const [start, theirs] = bar.flat ? [bar.outline.x, other.outline.x] : [bar.outline.y, other.outline.y];
+  const length = toMm(bar.t1 - bar.t0 + gap);
+  // Grown at its start, it begins earlier; at its end, it is only longer.
+  const back = theirs < start ? { [bar.flat ? "x" : "y"]: toMm(start - gap) } : {};
+  const payload = { thing: "duct", tag: bar.tag, ...back, length };
+  return {
+    mend: {
+      label: `Close the gap: ${bar.tag} ${Math.round(toMm(gap) * 1000) / 1000} mm longer`,
+      kind: "set bar",
+      payload,
+      asks: [],
+    },
+  };
 }
 
 /** Whether an end of one of the two looks at the other across the gap, or two corners do. */

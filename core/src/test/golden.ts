@@ -14,4 +14,11 @@ export function golden(name: string, text: string): void {
 
 /** Open points with every word, three lines each. */
 export const pointLines = (points: readonly OpenPoint[]): string[] =>
-  points.flatMap((p) => [`${p.severity}, ${p.kind}: ${p.thing} ${p.of} (${p.id})`, `  ${p.text}`, `  ${p.remedy}`]);
+  points.flatMap((p) => [
+    `${p.severity}, ${p.kind}: ${p.thing} ${p.of} (${p.id})`,
+    `  ${p.text}`,
+    `  ${p.remedy}`,
+    ...(p.mend ? [`  ${p.mend.label}: ${p.mend.kind} ${JSON.stringify(p.mend.payload)}`] : []),
+    ...(p.mend?.asks.map((a) => `    ${a.field}: ${a.label} (${a.as}${a.choices ? `: ${a.choices.join(" ")}` : ""})`) ??
+      []),
+  ]);

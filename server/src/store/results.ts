@@ -2,7 +2,7 @@ import type { Kysely, Selectable } from "kysely";
 import type { ResultsTable, Schema } from "./database";
 
 /** Raised whenever a stage computes something else from the same design: older results no longer count. */
-export const COMPUTED_BY = "2";
+export const COMPUTED_BY = "3";
 
 export type ResultRow = Omit<Selectable<ResultsTable>, "design_hash" | "computed_by">;
 
