@@ -281,10 +281,10 @@ describe.each<[string, Size]>([
     await press(Key.ESCAPE);
     await gone(driver, "search");
     // Arrows walk the hits while one goes on typing, round from the last to the first; Enter opens one.
-    const chosen = async () => {
-      const rows = await driver.findElements(By.css('[data-testid="search-hits"] [aria-selected="true"]'));
-      return rows.length === 1 ? (await rows[0]!.getText()).split("\n")[0]! : null;
-    };
+    const chosen = () =>
+      driver.executeScript<string | null>(
+        `return document.querySelector('[data-testid="search-hits"] [aria-selected="true"]')?.innerText.split("\\n")[0] ?? null`,
+      );
     const onto = (name: string) =>
       driver.wait(async () => (await chosen()) === name, 5000, `${name} is not the chosen hit`);
     await press("/");
@@ -303,7 +303,16 @@ describe.each<[string, Size]>([
     await driver.wait(async () => (await path()).search === "?device=-K11", 5000, "Enter opened nothing");
     await driver.navigate().back();
     await says(driver, "wire-length", "410 mm");
+    // Closing the search did not let go of the wire; the arrows move on from it, Escape lets go.
+    await says(driver, "wire-length", "410 mm");
+    await press(Key.ARROW_DOWN);
+    await driver.wait(async () => (await path()).search === "?wire=215", 5000, "the arrow chose no other wire");
+    await press(Key.ESCAPE);
+    await gone(driver, "wire-details");
     // Every sheet has the focus where its work is.
+    await open("/jobs/LARK-2601/routes");
+    await find(driver, "rule");
+    if ((await driver.findElements(byId("as-list"))).length > 0) await click(driver, "as-list");
     for (const opener of ["open-settings", "narrow"]) {
       await click(driver, opener);
       await driver.wait(async () => (await focus()) !== opener, 5000, `${opener} kept the focus`);
@@ -311,12 +320,66 @@ describe.each<[string, Size]>([
       expect([opener, await on.getAttribute("aria-label")]).not.toEqual([opener, "Close"]);
       await press(Key.ESCAPE);
     }
-    // Closing the search did not let go of the wire; the arrows move on from it, Escape lets go.
-    await says(driver, "wire-length", "410 mm");
-    await press(Key.ARROW_DOWN);
-    await driver.wait(async () => (await path()).search === "?wire=215", 5000, "the arrow chose no other wire");
+  });
+
+  test("open points are mended and accepted, the history tells, and all is taken back to the first design", async () => {
+    const hash = async (): Promise<string> =>
+      driver.executeAsyncScript(
+        "const done = arguments[0]; fetch('/api/jobs/LARK-2601').then((r) => r.json()).then((j) => done(j.designHash));",
+      );
+    await open("/jobs/LARK-2601/open-points");
+    await says(driver, "group-no cross-section", "wire 511");
+    const first = await hash();
+    await click(driver, "mend-routes/no cross-section/wire/511");
+    // What cannot be is refused in the field, with the reason.
+    await (await find(driver, "ask-sizeMm2")).sendKeys("thick");
+    await click(driver, "edit-save");
+    await says(driver, "edit", "Write a cross-section");
+    await says(driver, "edit", "A name is needed");
+    expect(await violations(driver)).toEqual([]);
+    const field = await find(driver, "ask-sizeMm2");
+    await field.sendKeys(Key.chord(Key.CONTROL, "a"), "14 AWG");
+    await (await find(driver, "edit-who")).sendKeys("M. Orr");
+    await click(driver, "edit-save");
+    await says(driver, "done", "wire 511: 2.081 mm²");
+    await gone(driver, "group-no cross-section");
+    await click(driver, "mend-routes/gap between ducts/duct/W11");
+    await click(driver, "edit-save");
+    await gone(driver, "group-gap between ducts");
+    await click(driver, "accept-intake/no stock place/part/QM-HORN");
+    await click(driver, "edit-save");
+    await says(driver, "edit", "A reason is needed");
+    await (await find(driver, "edit-why")).sendKeys("bought by the customer", Key.ENTER);
+    await says(driver, "accepted-intake/no stock place/part/QM-HORN", "M. Orr: bought by the customer");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "to-history");
+    const told = await says(driver, "history", "wire 511: 2.081 mm²");
+    expect(told).toContain("duct W11");
+    expect(told).toContain("bought by the customer");
+    expect(await violations(driver)).toEqual([]);
+    const press = (...keys: string[]) =>
+      driver
+        .actions()
+        .sendKeys(...keys)
+        .perform();
+    const chord = async (shift: boolean) => {
+      const a = driver.actions().keyDown(Key.CONTROL);
+      if (shift) a.keyDown(Key.SHIFT);
+      a.sendKeys(shift ? "Z" : "z");
+      if (shift) a.keyUp(Key.SHIFT);
+      await a.keyUp(Key.CONTROL).perform();
+    };
+    await chord(false);
+    await says(driver, "edit-bar", "2 edits");
+    await chord(true);
+    await says(driver, "edit-bar", "3 edits");
+    for (const left of ["2 edits", "1 edit", "0 edits"]) {
+      await click(driver, "undo");
+      await says(driver, "edit-bar", left);
+    }
+    await says(driver, "edit-said", "All edits are taken back");
+    expect(await hash()).toBe(first);
     await press(Key.ESCAPE);
-    await gone(driver, "wire-details");
   });
 
   test("a server that is gone is named, and what was loaded stays", async () => {

@@ -1,7 +1,9 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import { ScrollView, View } from "react-native";
-import { LinkLine } from "../kit/Button";
+import { useState } from "react";
+import { EditSheet } from "../edits/EditSheet";
+import { Button, LinkLine } from "../kit/Button";
 import { formatDate, formatLength } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Counts } from "../kit/Severity";
@@ -15,6 +17,8 @@ import type { Cable } from "@gray-bench/core/design/model";
 export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: IntakeResult; cable: Cable | null }) {
   const settings = useSettings();
   const left = intake.leftOut;
+  const [choosing, setChoosing] = useState<string | null>(null);
+  const option = job.options.find((o) => o.key === choosing);
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
       <Title>Intake</Title>
@@ -22,6 +26,27 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
         Revision {job.revision}, imported {formatDate(job.importedAt)}
       </Small>
       {cable ? <CableTray cable={cable} /> : null}
+      {option ? (
+        <EditSheet
+          job={job.code}
+          title="Choose"
+          about={`${option.text}: now ${option.chosen}. Devices, wires and cables that hang on it come and go with it.`}
+          edit={{
+            kind: "choose",
+            payload: { option: option.key },
+            asks: [
+              {
+                field: "choice",
+                label: option.text,
+                as: "choice",
+                choices: option.choices.filter((c) => c !== option.chosen),
+              },
+            ],
+          }}
+          close={() => setChoosing(null)}
+          laid={() => undefined}
+        />
+      ) : null}
       <Tray className="p-3">
         <Head>What the design holds</Head>
         <View role="list" className="flex-row flex-wrap">
@@ -48,9 +73,12 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
         <Head>Options</Head>
         {job.options.length === 0 ? <Small>This design has no options.</Small> : null}
         {job.options.map((o) => (
-          <Body key={o.key}>
-            {o.text}: {o.chosen} <Small>of {o.choices.join(", ")}</Small>
-          </Body>
+          <View key={o.key} className="flex-row flex-wrap items-center gap-2">
+            <Body>
+              {o.text}: {o.chosen} <Small>of {o.choices.join(", ")}</Small>
+            </Body>
+            <Button label="Choose" onPress={() => setChoosing(o.key)} testID={`choose-${o.key}`} />
+          </View>
         ))}
         {left.devices + left.wires + left.cables > 0 ? (
           <Small>

@@ -17,6 +17,12 @@ export const useJobs = () =>
 export const useJob = (job: string) =>
   useQuery({ queryKey: ["job", job], queryFn: () => call<JobDetail>(jobPath(job)) });
 
+/** After an edit the old numbers of the same job stay on the screen until the new ones are there. */
+const ofBefore =
+  (job: string) =>
+  <T>(before: T | undefined, query: { queryKey: readonly unknown[] } | undefined): T | undefined =>
+    query?.queryKey[1] === job ? before : undefined;
+
 /** The result of a stage, for the design the job has now. */
 export function useStage<T>(job: string, stage: StageName) {
   const hash = useJob(job).data?.designHash;
@@ -25,6 +31,7 @@ export function useStage<T>(job: string, stage: StageName) {
     queryFn: () => call<T>(`${jobPath(job)}/stages/${stage}`),
     enabled: hash !== undefined,
     staleTime: Infinity,
+    placeholderData: ofBefore(job),
   });
 }
 
@@ -35,6 +42,7 @@ export function useOpenPoints(job: string) {
     queryFn: () => call<{ open: OpenPoint[] }>(`${jobPath(job)}/open-points`).then((r) => r.open),
     enabled: hash !== undefined,
     staleTime: Infinity,
+    placeholderData: ofBefore(job),
   });
 }
 

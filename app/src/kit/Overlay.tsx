@@ -1,4 +1,5 @@
 import { useEffect, useRef, type ReactNode } from "react";
+import { createPortal } from "react-dom";
 import { ScrollView, View } from "react-native";
 import X from "lucide-react-native/icons/x";
 import { Button } from "./Button";
@@ -31,31 +32,35 @@ export function Overlay({
     first?.focus();
     return () => before?.focus?.();
   }, []);
-  return (
-    <View className="absolute inset-0 z-50 items-center">
-      <div aria-hidden onClick={close} className="absolute inset-0 bg-graphite opacity-40" />
-      <View
-        ref={box}
-        testID={testID}
-        role="dialog"
-        aria-label={title}
-        aria-modal
-        className="max-h-full w-full max-w-[640px] border-b border-line bg-paper md:mt-[60px] md:rounded-[3px] md:border"
-      >
-        <View className="flex-row items-center justify-between border-b border-line px-3 py-1">
-          <Title>{title}</Title>
-          <Button
-            label="Close"
-            bare
-            icon={<X size={20} color={t.graphite} />}
-            onPress={close}
-            testID={`${testID}-close`}
-          />
+  // Over everything, wherever in the page it was asked for.
+  return createPortal(
+    <div style={{ position: "fixed", inset: 0, zIndex: 50, display: "flex", flexDirection: "column" }}>
+      <View className="absolute inset-0 items-center">
+        <div aria-hidden onClick={close} className="absolute inset-0 bg-graphite opacity-40" />
+        <View
+          ref={box}
+          testID={testID}
+          role="dialog"
+          aria-label={title}
+          aria-modal
+          className="max-h-full w-full max-w-[640px] border-b border-line bg-paper md:mt-[60px] md:rounded-[3px] md:border"
+        >
+          <View className="flex-row items-center justify-between border-b border-line px-3 py-1">
+            <Title>{title}</Title>
+            <Button
+              label="Close"
+              bare
+              icon={<X size={20} color={t.graphite} />}
+              onPress={close}
+              testID={`${testID}-close`}
+            />
+          </View>
+          <ScrollView>
+            <div data-content>{children}</div>
+          </ScrollView>
         </View>
-        <ScrollView>
-          <div data-content>{children}</div>
-        </ScrollView>
       </View>
-    </View>
+    </div>,
+    document.body,
   );
 }

@@ -4,6 +4,7 @@ import { useEffect, useState, type ReactNode } from "react";
 import { Text, View } from "react-native";
 import Search from "lucide-react-native/icons/search";
 import Settings2 from "lucide-react-native/icons/settings-2";
+import { EditBar } from "../edits/EditBar";
 import { SearchPanel } from "../search/SearchPanel";
 import { Button } from "./Button";
 import { jobHref } from "./links";
@@ -67,6 +68,7 @@ export function Shell({
         />
       </View>
       <Connection />
+      {job ? <EditBar job={job.code} run={job.run} /> : null}
       <View className={wide ? "min-h-0 flex-1 flex-row" : "min-h-0 flex-1"}>
         {job ? <Rule job={job.code} stages={job.stages} wide={wide} /> : null}
         <View role="main" className="min-h-0 min-w-0 flex-1">

@@ -9,6 +9,7 @@ const KEYS: readonly [string, string][] = [
   ["↓ ↑", "next and previous wire in the list"],
   ["+ −", "draw larger or smaller"],
   ["0", "fit the drawing into view"],
+  ["Ctrl Z", "take the last edit back; with Shift, lay it again"],
   ["Tab", "from control to control; Enter follows or chooses"],
 ];
 
@@ -18,7 +19,7 @@ export function Shortcuts({ close }: { close: () => void }) {
       <View className="p-4">
         {KEYS.map(([key, text]) => (
           <View key={key} className="flex-row gap-3 border-b border-line py-2">
-            <Mono className="w-[60px]">{key}</Mono>
+            <Mono className="w-[72px]">{key}</Mono>
             <Body className="flex-1">{text}</Body>
           </View>
         ))}

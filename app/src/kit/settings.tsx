@@ -6,9 +6,11 @@ export interface Settings {
   length: "mm" | "in";
   size: "mm2" | "awg";
   light: "day" | "night";
+  /** Of whoever works at this device, for the history; empty until it is first needed. */
+  name: string;
 }
 
-const START: Settings = { length: "mm", size: "mm2", light: "day" };
+const START: Settings = { length: "mm", size: "mm2", light: "day", name: "" };
 const KEY = "gray-bench.settings";
 
 interface Shared extends Settings {

@@ -16,10 +16,13 @@ const typing = (target: EventTarget | null): boolean =>
   (target.tagName === "INPUT" || target.tagName === "TEXTAREA" || target.isContentEditable);
 
 function hear(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.altKey) return;
   if (typing(event.target) && event.key !== "Escape") return;
+  const held = event.ctrlKey || event.metaKey;
+  // With Control the letter counts, whatever Shift makes of it.
+  const name = held ? `Ctrl+${event.shiftKey ? "Shift+" : ""}${event.key.toLowerCase()}` : event.key;
   for (const { keys, modal } of [...stack].reverse()) {
-    const act = keys.current[event.key];
+    const act = keys.current[name];
     if (act) {
       if (event.key !== "Escape") event.preventDefault();
       act(event);

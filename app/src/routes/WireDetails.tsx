@@ -5,6 +5,8 @@ import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
 import type { EndTreatment, RouteRules } from "@gray-bench/core/design/rules";
+import { EditSheet } from "../edits/EditSheet";
+import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
 import { formatSize, keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
@@ -30,6 +32,8 @@ const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
 export function WireDetails({ job, result, wire, rules }: Props) {
   const settings = useSettings();
   const [of, setOf] = useState<Subject["of"]>("length");
+  const [editing, setEditing] = useState<"colour" | "size" | null>(null);
+  const [said, setSaid] = useState<Outcome | null>(null);
   const working = useMemo(() => explain(result, { of, wire: wire.id } as Subject, rules), [result, of, wire.id, rules]);
   const words = useMemo(() => wayInWords(result, wire), [result, wire]);
   return (
@@ -60,6 +64,33 @@ export function WireDetails({ job, result, wire, rules }: Props) {
           {wire.net ? ` · net ${wire.net}` : ""}
         </Body>
       </View>
+      <View className="flex-row flex-wrap gap-2" role="group" aria-label="Change this wire">
+        <Button label="Change colour" onPress={() => setEditing("colour")} testID="edit-colour" />
+        <Button label="Change size" onPress={() => setEditing("size")} testID="edit-size" />
+      </View>
+      {said ? (
+        <View role="status" testID="wire-said">
+          <Small>{said.sentences.join("; ")}</Small>
+        </View>
+      ) : null}
+      {editing ? (
+        <EditSheet
+          job={job}
+          title={editing === "colour" ? "Change colour" : "Change size"}
+          about={`Wire ${wire.id} has ${(editing === "colour" ? wire.colour?.value : wire.sizeMm2 && formatSize(wire.sizeMm2.value, settings)) ?? "none"}. The wire's own counts before its net's and its class's.`}
+          edit={{
+            kind: "set wires",
+            payload: { wires: [wire.id] },
+            asks: [
+              editing === "colour"
+                ? { field: "colour", label: "Colour", as: "colour" }
+                : { field: "sizeMm2", label: "Cross-section", as: "size" },
+            ],
+          }}
+          close={() => setEditing(null)}
+          laid={setSaid}
+        />
+      ) : null}
       <View>
         <End job={job} word="from" at={wire.fromRef} end={wire.from} treatment={wire.endFrom} />
         <End job={job} word="to" at={wire.toRef} end={wire.to} treatment={wire.endTo} />

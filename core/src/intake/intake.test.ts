@@ -160,6 +160,14 @@ const CASES: [string, (d: Design) => void, string][] = [
     "check neighbour unclear: enclosure +A2",
   ],
   [
+    "a neighbour of two, listed backwards",
+    (d) => {
+      d.enclosures[0]!.neighbourRight = "+A3";
+      d.enclosures.unshift(enclosure("+A3"), enclosure("+A2", { neighbourRight: "+A3" }));
+    },
+    "check neighbour unclear: enclosure +A2",
+  ],
+  [
     "a face of an unknown enclosure",
     (d) => void d.faces.push({ enclosure: "+A9", kind: "door", w: 500 }, { enclosure: "+A1", kind: "door", w: 500 }),
     "check unknown enclosure: face +A9/door",

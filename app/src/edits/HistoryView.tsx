@@ -1,0 +1,77 @@
+import type { EditLog } from "@gray-bench/contract/api";
+import { Link } from "expo-router";
+import { ScrollView, View } from "react-native";
+import { ApiError } from "../kit/api";
+import { Button } from "../kit/Button";
+import { formatDate, keepTags } from "../kit/format";
+import { thingHref } from "../kit/links";
+import { Empty, Failed } from "../kit/States";
+import { Body, Mono, Small, Title } from "../kit/Text";
+import { Tray } from "../kit/Tray";
+import { useTurn } from "./useEdits";
+
+const MOST_TOUCHED = 8;
+
+/** What was done to a job: sentence, who, when and why, newest first; each can be taken back. */
+export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; chosen: string | undefined }) {
+  const turn = useTurn(job);
+  const edits = [...log.edits].reverse();
+  return (
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+      <Title>History</Title>
+      <Small>
+        The design as received is never changed: edits lie on top of it, in the order they were made. What is taken back
+        stays listed.
+      </Small>
+      {turn.error ? (
+        <View testID="turn-failed" className="gap-1">
+          <Failed error={turn.error} />
+          {turn.error instanceof ApiError
+            ? turn.error.body.standing?.map((line) => <Small key={line}>{keepTags(line)}</Small>)
+            : null}
+        </View>
+      ) : null}
+      {edits.length === 0 ? (
+        <Empty
+          title="Nothing was edited"
+          text="The design stands as it was received. Mends are offered beside open points and in the details of a wire."
+        />
+      ) : null}
+      <View role="list" className="gap-2" testID="history">
+        {edits.map((e) => (
+          <View key={e.id} role="listitem" testID={`edit-${e.id}`}>
+            <Tray className={`gap-1 p-3 ${e.id === chosen ? "border-verdigris" : ""}`}>
+              <Body className={e.back ? "text-slate line-through" : ""}>{keepTags(e.sentence)}</Body>
+              <Small>
+                {e.who}, {formatDate(e.when)} {e.when.slice(11, 16)}
+                {e.why ? `: ${e.why}` : ""}
+              </Small>
+              {e.back ? (
+                <Small>
+                  taken back by {e.back.who}, {formatDate(e.back.when)} {e.back.when.slice(11, 16)}
+                </Small>
+              ) : null}
+              {e.unfitting ? (
+                <Small className="text-brick">does not fit this revision: {e.unfitting.reason}</Small>
+              ) : null}
+              <View className="flex-row flex-wrap items-center gap-3">
+                <Button
+                  label={e.back ? "Lay again" : "Take back"}
+                  disabled={turn.isPending}
+                  onPress={() => turn.mutate({ id: e.id, what: e.back ? "again" : "back" })}
+                  testID={`turn-${e.id}`}
+                />
+                {e.touches.slice(0, MOST_TOUCHED).map((t) => (
+                  <Link key={`${t.thing} ${t.of}`} href={thingHref(job, t.thing, t.of)} className="min-h-[44px] py-3">
+                    <Mono className="text-harbour underline">{t.of}</Mono>
+                  </Link>
+                ))}
+                {e.touches.length > MOST_TOUCHED ? <Small>and {e.touches.length - MOST_TOUCHED} more</Small> : null}
+              </View>
+            </Tray>
+          </View>
+        ))}
+      </View>
+    </ScrollView>
+  );
+}

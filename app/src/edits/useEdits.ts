@@ -1,0 +1,87 @@
+import type { EditLog, EditReply, EditRequest } from "@gray-bench/contract/api";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ApiError, call, jobPath } from "../kit/api";
+import { useSettings } from "../kit/settings";
+
+/** What was done to a job, those taken back included. */
+export const useEditLog = (job: string) =>
+  useQuery({ queryKey: ["edits", job], queryFn: () => call<EditLog>(`${jobPath(job)}/edits`) });
+
+export type Doing = EditRequest["edits"][number];
+
+const send = <T>(path: string, body: unknown): Promise<T> =>
+  call<T>(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
+
+/** What came of an edit: its sentences, and what others had done meanwhile. */
+export interface Outcome {
+  sentences: string[];
+  meanwhile: string[];
+}
+
+/**
+ * Changes a job. When somebody else was first, the same is done on top of theirs if it still fits, and what
+ * they did is told.
+ */
+function useChange<T>(job: string, path: (asked: T) => string, body: (asked: T) => object) {
+  const client = useQueryClient();
+  const { name } = useSettings();
+  return useMutation({
+    async mutationFn(asked: T): Promise<Outcome> {
+      const on = async (): Promise<string> =>
+        (await client.fetchQuery({
+          queryKey: ["edits", job],
+          queryFn: () => call<EditLog>(`${jobPath(job)}/edits`),
+          staleTime: 0,
+        }))!.designHash;
+      const known = client.getQueryData<EditLog>(["edits", job])?.designHash ?? (await on());
+      const attempt = (hash: string) => send<EditReply>(path(asked), { on: hash, who: name, ...body(asked) });
+      try {
+        return { sentences: (await attempt(known)).sentences, meanwhile: [] };
+      } catch (error) {
+        if (!(error instanceof ApiError) || error.body.code !== "edit.stale") throw error;
+        const reply = await attempt(await on());
+        return { sentences: reply.sentences, meanwhile: error.body.changed ?? [] };
+      }
+    },
+    onSettled: () =>
+      Promise.all(
+        [["edits", job], ["job", job], ["jobs"], ["design", job]].map((queryKey) =>
+          client.invalidateQueries({ queryKey }),
+        ),
+      ),
+  });
+}
+
+export const useEdit = (job: string) =>
+  useChange<Doing[]>(
+    job,
+    () => `${jobPath(job)}/edits`,
+    (edits) => ({ edits }),
+  );
+
+export interface Turn {
+  id: string;
+  what: "back" | "again";
+}
+
+export const useTurn = (job: string) =>
+  useChange<Turn>(
+    job,
+    ({ id, what }) => `${jobPath(job)}/edits/${encodeURIComponent(id)}/${what}`,
+    () => ({}),
+  );
+
+/** The edit that is taken back next, and the one that is laid again next: the last of each. */
+export function nextTurns(log: EditLog | undefined): {
+  back: EditLog["edits"][number] | null;
+  again: EditLog["edits"][number] | null;
+} {
+  const laid = log?.edits.filter((e) => !e.back) ?? [];
+  const back = laid[laid.length - 1] ?? null;
+  // What was taken back last comes first; of several at one moment the earliest made.
+  const again =
+    log?.edits
+      .filter((e) => e.back)
+      .sort((a, b) => (a.back!.when < b.back!.when ? 1 : a.back!.when > b.back!.when ? -1 : 0))[0] ?? null;
+  return { back, again };
+}

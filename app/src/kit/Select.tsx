@@ -1,0 +1,49 @@
+import { View } from "react-native";
+import { useTokens } from "./settings";
+import { FONTS } from "./tokens";
+import { Small } from "./Text";
+
+/** One of many, chosen from the list that the device itself offers. */
+export function Select({
+  label,
+  value,
+  choices,
+  choose,
+  testID,
+}: {
+  label: string;
+  value: string;
+  choices: readonly string[];
+  choose: (value: string) => void;
+  testID: string;
+}) {
+  const t = useTokens();
+  return (
+    <View className="gap-1">
+      <Small>{label}</Small>
+      <select
+        data-testid={testID}
+        aria-label={label}
+        value={value}
+        onChange={(e) => choose(e.target.value)}
+        style={{
+          minHeight: 44,
+          padding: "0 10px",
+          borderRadius: 3,
+          border: `1px solid ${t.line}`,
+          background: t.paper,
+          color: t.graphite,
+          fontFamily: FONTS.mono,
+          fontSize: 15,
+        }}
+      >
+        <option value="">choose …</option>
+        {choices.map((c) => (
+          <option key={c} value={c}>
+            {c}
+          </option>
+        ))}
+      </select>
+    </View>
+  );
+}
