@@ -26,7 +26,7 @@ test("cross-sections in mm² or gauges", () => {
   expect(["1.5", "1.5 mm2", "2.5mm²", "14 AWG", "awg 14", "2/0 AWG"].map((t) => value(readSize(t, mm2)))).toEqual([
     1.5, 1.5, 2.5, 2.081, 2.081, 67.433,
   ]);
-  expect(["14", "1/0", "1.5 mm2", "1.5"].map((t) => value(readSize(t, awg)))).toEqual([2.081, 53.475, 1.5, 1.5]);
+  expect(["14", "1/0", "1.5 mm2", "1.5"].map((t) => value(readSize(t, awg)))).toEqual([2.081, 53.476, 1.5, 1.5]);
   expect(["0", "1001", "41 AWG", "x AWG", "2 kg", "x"].map((t) => readSize(t, mm2).ok)).toEqual(Array(6).fill(false));
 });
 
