@@ -257,6 +257,9 @@ test("behind the last device of a rail; pins that another part does not have", (
     { rail: "R1", x: 130 },
     { rail: "R1", x: 60 },
   ]);
+  d.cables.push({ tag: "-W1", type: "c", cores: [{ core: "1", to: { device: "-A", pin: "z" } }] });
+  expect(unmatchedPins(d, "-A", "P")).toEqual(["z"]);
+  d.cables = [];
   expect([unmatchedPins(d, "-C", "T"), unmatchedPins(d, "-C", "P"), unmatchedPins(d, "-A", "P")]).toEqual([
     ["p"],
     [],
@@ -394,7 +397,9 @@ test("a payload of another form is named with its place; an unknown kind stays i
   expect(EDITS.faults("set wires", { wires: ["1"] })[0]).toMatchObject({
     expected: "one of: colour, sizeMm2, strand, type",
   });
-  expect(EDITS.faults("nix", {})[0]!.path).toBe("kind");
+  expect(EDITS.faults("nix", {})).toEqual([
+    { path: "kind", found: 'text "nix"', expected: `one of: ${EDITS.names().join(", ")}` },
+  ]);
   expect(() => EDITS.apply(tiny({}), { kind: "turn", payload: {} })).toThrow("turn: payload.device is nothing");
   const strange = logged({ kind: "of tomorrow", payload: {} });
   expect(EDITS.sentence(strange)).toBe("of tomorrow (not known here)");

@@ -502,6 +502,9 @@ describe("search", () => {
     expect(find("-K1").slice(0, 3)).toEqual(["-K1", "-K11", "-K12"]);
     expect(find("k1")[0]).toBe("-K1");
     expect(find("14").slice(0, 2)).toEqual(["14", "214"]);
+    // A name that begins with it before one that has it inside, whatever their order in the design.
+    const listed = searchEntries(tiny({ devices: ["-XK4", "-K41", "-K4"].map((t) => dot(t, 0, 0)) }));
+    expect(findEntries(listed, "K4", 9).map((e) => e.of)).toEqual(["-K4", "-K41", "-XK4"]);
   });
 
   test("wildcards fit the whole name, with or without its sign", () => {

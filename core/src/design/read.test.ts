@@ -56,6 +56,18 @@ describe("readDesign", () => {
     expect(faultsOf('{\n  "format": "x",,\n}').faults[0]).toMatchObject({ path: "line 2, column 17" });
     expect(faultsOf('{"format": ').faults[0]).toMatchObject({ found: "the file breaks off" });
     expect(faultsOf("").faults[0]).toMatchObject({ found: "an empty file" });
+    expect(faultsOf('{\n  "a": 1 // one\n}').faults[0]).toEqual({
+      path: "line 2, column 10",
+      found: '"// one"',
+      expected: "JSON: check commas, quotes and brackets at this place and just before it",
+    });
+    expect(faultsOf('{"a": [1,]}').faults[0]!.path).toBe("line 1, column 10");
+    expect(faultsOf('\uFEFF{"a": x}').faults[0]!.path).toBe("line 1, column 7");
+    const nameless = good() as { devices: { tag: string }[] };
+    nameless.devices[0]!.tag = "";
+    expect(faultsOf(JSON.stringify(nameless)).faults).toEqual([
+      { path: "devices[0].tag", found: "empty text", expected: "at least one character" },
+    ]);
   });
 
   test.each([["[]"], ["null"], ["12"], ['{"format":"other"}'], ['{"format":"gray-bench-design","version":2}']])(
