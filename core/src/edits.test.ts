@@ -344,11 +344,23 @@ test("sentences and refusals of every kind, word for word", () => {
     ["set crossing", { crossing: { ...crossing, tag: "C", from: { duct: "W1" }, enclosure: "+A9" } }],
     ["remove crossing", { crossing: "C" }],
     ["set rules", { rules: { slackMm: 40, stepMm: null, apart: [["drive", "signal"]] } }],
-    ["set rules", { rules: { apart: [] } }],
+    [
+      "set rules",
+      {
+        rules: {
+          apart: [
+            ["drive", "signal"],
+            ["supply", "earth"],
+          ],
+          slackMm: null,
+        },
+      },
+    ],
   ].map(([kind, payload]) => ({ kind: kind as string, payload }));
   const lines = doings.map((doing) => {
     const applied = EDITS.apply(d, doing);
-    return `${EDITS.sentence(doing)}${applied.ok ? "" : `\n  refused: ${applied.reason}. ${applied.remedy}`}`;
+    const touched = EDITS.touches(doing).map((t) => `${t.thing} ${t.of}`);
+    return `${EDITS.sentence(doing)} [${touched.join(", ")}]${applied.ok ? "" : `\n  refused: ${applied.reason}. ${applied.remedy}`}`;
   });
   golden("edits.txt", lines.join("\n"));
 });

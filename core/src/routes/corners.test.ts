@@ -842,6 +842,14 @@ describe("guesses are marked", () => {
     expect([r.wires[0]!.marks, ways(r)]).toEqual([["no-duct-size"], [500]]);
   });
 
+  test("a direct lead does not ask where its pins look", () => {
+    const blind = pinned("X", {}, { directLeads: true });
+    delete blind.pins![0]!.exit;
+    const near = { devices: [at("-A", "X", 100, 100), at("-B", "X", 200, 100)] };
+    expect(ends([blind], near).wires[0]!.marks).toEqual(["direct"]);
+    expect(ends([{ ...blind, directLeads: false }], near).wires[0]!.marks).toEqual(["no-exit"]);
+  });
+
   test("a size between two of the table", () => {
     const r = ends([pinned("X", {})], { nets: [{ name: "n", class: "control", colour: "BU", sizeMm2: 1.2 }] });
     expect([r.wires[0]!.marks, r.wires[0]!.outerMm]).toEqual([["outer-estimated"], 3.4]);
@@ -878,6 +886,14 @@ describe("what lands under one clamp", () => {
       ["ferrule"],
       ["ferrule", "ferrule"],
       ["ferrule", "ferrule", "ferrule"],
+    ]);
+  });
+
+  test("two of one size and other strands are each treated by their own", () => {
+    const ends = two([1.5, 1.5], (d) => void (d.wires[1]!.strand = "solid")).wires.map((w) => [w.endFrom, w.endTo]);
+    expect(ends).toEqual([
+      ["twin ferrule", "twin ferrule"],
+      ["bare", "bare"],
     ]);
   });
 
