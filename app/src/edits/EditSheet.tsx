@@ -33,7 +33,7 @@ function answer(
 }
 
 /** A payload with a field set: `stock.place` goes into `stock`. */
-export function withAnswer(payload: object, field: string, value: unknown): object {
+function withAnswer(payload: object, field: string, value: unknown): object {
   const [first, ...rest] = field.split(".");
   const inner = (payload as Record<string, unknown>)[first!];
   return {

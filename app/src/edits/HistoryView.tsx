@@ -3,7 +3,7 @@ import { Link } from "expo-router";
 import { ScrollView, View } from "react-native";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
-import { formatDate, keepTags } from "../kit/format";
+import { formatMoment, keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { Empty, Failed } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
@@ -43,12 +43,12 @@ export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; c
             <Tray className={`gap-1 p-3 ${e.id === chosen ? "border-verdigris" : ""}`}>
               <Body className={e.back ? "text-slate line-through" : ""}>{keepTags(e.sentence)}</Body>
               <Small>
-                {e.who}, {formatDate(e.when)} {e.when.slice(11, 16)}
+                {e.who}, {formatMoment(e.when)}
                 {e.why ? `: ${e.why}` : ""}
               </Small>
               {e.back ? (
                 <Small>
-                  taken back by {e.back.who}, {formatDate(e.back.when)} {e.back.when.slice(11, 16)}
+                  taken back by {e.back.who}, {formatMoment(e.back.when)}
                 </Small>
               ) : null}
               {e.unfitting ? (

@@ -12,6 +12,9 @@ export type Doing = EditRequest["edits"][number];
 const send = <T>(path: string, body: unknown): Promise<T> =>
   call<T>(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
 
+/** Who takes back on a device where no name was given yet. */
+const NAMELESS = "no name given";
+
 /** What came of an edit: its sentences, and what others had done meanwhile. */
 export interface Outcome {
   sentences: string[];
@@ -34,7 +37,8 @@ function useChange<T>(job: string, path: (asked: T) => string, body: (asked: T) 
           staleTime: 0,
         }))!.designHash;
       const known = client.getQueryData<EditLog>(["edits", job])?.designHash ?? (await on());
-      const attempt = (hash: string) => send<EditReply>(path(asked), { on: hash, who: name, ...body(asked) });
+      const attempt = (hash: string) =>
+        send<EditReply>(path(asked), { on: hash, who: name || NAMELESS, ...body(asked) });
       try {
         return { sentences: (await attempt(known)).sentences, meanwhile: [] };
       } catch (error) {
@@ -45,7 +49,7 @@ function useChange<T>(job: string, path: (asked: T) => string, body: (asked: T) 
     },
     onSettled: () =>
       Promise.all(
-        [["edits", job], ["job", job], ["jobs"], ["design", job]].map((queryKey) =>
+        [["edits", job], ["job", job], ["jobs"], ["design", job], ["open", job]].map((queryKey) =>
           client.invalidateQueries({ queryKey }),
         ),
       ),

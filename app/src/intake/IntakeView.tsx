@@ -3,6 +3,8 @@ import type { IntakeResult } from "@gray-bench/core/intake/result";
 import { ScrollView, View } from "react-native";
 import { useState } from "react";
 import { EditSheet } from "../edits/EditSheet";
+import { Told } from "../edits/Told";
+import type { Outcome } from "../edits/useEdits";
 import { Button, LinkLine } from "../kit/Button";
 import { formatDate, formatLength } from "../kit/format";
 import { jobHref } from "../kit/links";
@@ -18,6 +20,7 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
   const settings = useSettings();
   const left = intake.leftOut;
   const [choosing, setChoosing] = useState<string | null>(null);
+  const [told, setTold] = useState<Outcome | null>(null);
   const option = job.options.find((o) => o.key === choosing);
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
@@ -44,7 +47,7 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
             ],
           }}
           close={() => setChoosing(null)}
-          laid={() => undefined}
+          laid={setTold}
         />
       ) : null}
       <Tray className="p-3">
@@ -71,6 +74,7 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
       </Tray>
       <Tray className="gap-1 p-3" testID="options">
         <Head>Options</Head>
+        <Told outcome={told} testID="option-told" />
         {job.options.length === 0 ? <Small>This design has no options.</Small> : null}
         {job.options.map((o) => (
           <View key={o.key} className="flex-row flex-wrap items-center gap-2">

@@ -43,5 +43,15 @@ export function formatDate(isoDate: string): string {
   });
 }
 
+/** `19 Feb 2027, 14:05`, in the time of this device. */
+export const formatMoment = (iso: string): string =>
+  new Date(iso).toLocaleString("en-GB", {
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+    hour: "2-digit",
+    minute: "2-digit",
+  });
+
 /** Text in which no line breaks inside a tag such as -K3: a joiner without width follows the sign. For the screen only. */
 export const keepTags = (text: string): string => text.replace(/-(?=[A-Z])/g, "-\u2060");

@@ -4,6 +4,7 @@ import { Link } from "expo-router";
 import { useState } from "react";
 import { ScrollView, View } from "react-native";
 import { PointActions } from "../edits/PointActions";
+import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
@@ -69,14 +70,7 @@ export function OpenPointsView({ job, points }: { job: string; points: readonly 
       {groups.length === 0 ? (
         <Empty title="Nothing open" text="The design is complete as far as the stages built today can tell." />
       ) : null}
-      {done ? (
-        <View role="status" testID="done">
-          <Body>{keepTags(done.sentences.join("; "))}.</Body>
-          {done.meanwhile.map((line, i) => (
-            <Small key={i}>{keepTags(`Laid on top of what was done meanwhile: ${line}`)}</Small>
-          ))}
-        </View>
-      ) : null}
+      <Told outcome={done} testID="done" />
       {groups.map(group)}
       {accepted.length > 0 ? <Head>Accepted as they stand</Head> : null}
       {accepted.map(group)}

@@ -6,6 +6,7 @@ import { useMemo, useState } from "react";
 import { View } from "react-native";
 import type { EndTreatment, RouteRules } from "@gray-bench/core/design/rules";
 import { EditSheet } from "../edits/EditSheet";
+import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
 import { formatSize, keepTags } from "../kit/format";
@@ -33,7 +34,7 @@ export function WireDetails({ job, result, wire, rules }: Props) {
   const settings = useSettings();
   const [of, setOf] = useState<Subject["of"]>("length");
   const [editing, setEditing] = useState<"colour" | "size" | null>(null);
-  const [said, setSaid] = useState<Outcome | null>(null);
+  const [said, setSaid] = useState<{ wire: string; outcome: Outcome } | null>(null);
   const working = useMemo(() => explain(result, { of, wire: wire.id } as Subject, rules), [result, of, wire.id, rules]);
   const words = useMemo(() => wayInWords(result, wire), [result, wire]);
   return (
@@ -68,11 +69,7 @@ export function WireDetails({ job, result, wire, rules }: Props) {
         <Button label="Change colour" onPress={() => setEditing("colour")} testID="edit-colour" />
         <Button label="Change size" onPress={() => setEditing("size")} testID="edit-size" />
       </View>
-      {said ? (
-        <View role="status" testID="wire-said">
-          <Small>{said.sentences.join("; ")}</Small>
-        </View>
-      ) : null}
+      <Told outcome={said?.wire === wire.id ? said.outcome : null} testID="wire-said" />
       {editing ? (
         <EditSheet
           job={job}
@@ -88,7 +85,7 @@ export function WireDetails({ job, result, wire, rules }: Props) {
             ],
           }}
           close={() => setEditing(null)}
-          laid={setSaid}
+          laid={(outcome) => setSaid({ wire: wire.id, outcome })}
         />
       ) : null}
       <View>

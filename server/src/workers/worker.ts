@@ -134,7 +134,8 @@ function compute({ json, port }: ComputeTask): ComputeAnswer {
 function summarise(design: Design, results: JobResults): Summary {
   const stages = STAGE_NAMES.map((stage): StageSummary => {
     const result = results.stages[stage];
-    const open = countPoints(result?.open ?? []);
+    // Counted from the marked list: what is accepted is not open.
+    const open = countPoints(results.open.filter((p) => p.stage === stage));
     const any = open.stop + open.check + open.note > 0;
     return { stage, state: !result ? "not started" : any ? "open" : "ready", open };
   });

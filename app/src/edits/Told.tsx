@@ -1,0 +1,17 @@
+import { View } from "react-native";
+import { keepTags } from "../kit/format";
+import { Body, Small } from "../kit/Text";
+import type { Outcome } from "./useEdits";
+
+/** What an edit did, and what others had done meanwhile. */
+export function Told({ outcome, testID }: { outcome: Outcome | null; testID: string }) {
+  if (!outcome) return null;
+  return (
+    <View role="status" testID={testID}>
+      <Body>{keepTags(outcome.sentences.join("; "))}.</Body>
+      {outcome.meanwhile.map((line, i) => (
+        <Small key={i}>{keepTags(`Laid on top of what was done meanwhile: ${line}`)}</Small>
+      ))}
+    </View>
+  );
+}
