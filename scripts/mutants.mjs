@@ -38,7 +38,6 @@ const { mutants } = await instrumenter.instrument(
 );
 
 const rank = (key) => createHash("sha256").update(`${seed} ${key}`).digest("hex");
-// Stryker counts lines from nought where it finds faults and from one where it is told of them.
 const known = mutants.map((m) => ({ m, key: keyOf(m, root) })).filter(({ m }) => m.status !== "Ignored");
 const chosen = known
   .map((k) => ({ ...k, rank: rank(k.key) }))
@@ -54,6 +53,7 @@ console.log("Noticed by no test, or only because the computation did not end:");
 
 const start = Date.now();
 const results = await new Stryker({
+  // Lines are counted from nought where faults are found and from one where they are asked for.
   mutate: chosen.map(({ m }) => {
     const { start: s, end: e } = m.location;
     return `${relative(root, m.fileName)}:${s.line + 1}:${s.column}-${e.line + 1}:${e.column}`;

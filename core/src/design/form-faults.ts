@@ -60,11 +60,10 @@ function toFault(detail: Joi.ValidationErrorItem): Fault {
     case "array.min":
       return fault(`a list of at least ${context.limit}`);
     case "array.max":
+    case "array.orderedLength":
       return fault(`a list of at most ${context.limit}`);
     case "array.includesRequiredUnknowns":
       return fault(`${context.unknownMisses} more in the list`);
-    case "array.orderedLength":
-      return fault(`a list of at most ${context.limit}`);
     case "alternatives.types":
     case "alternatives.match":
       return fault("text, or a list of texts");

@@ -14,11 +14,12 @@ export type ReadResult = { ok: true; design: Design } | { ok: false; faults: Fau
  * Never throws on any text.
  */
 export function readDesign(text: string): ReadResult {
+  const json = text.replace(/^\uFEFF/, "");
   let raw: unknown;
   try {
-    raw = JSON.parse(text.replace(/^\uFEFF/, ""));
+    raw = JSON.parse(json);
   } catch {
-    return refuse([jsonFault(text.replace(/^\uFEFF/, ""))]);
+    return refuse([jsonFault(json)]);
   }
   const wrongKind = kindFault(raw);
   if (wrongKind) return refuse([wrongKind]);

@@ -57,7 +57,14 @@ const colour = Joi.string().valid(...COLOURS);
 const netClass = Joi.string().valid(...NET_CLASSES);
 const strand = Joi.string().valid(...STRANDS);
 const clamp = Joi.string().valid(...CLAMPS);
+const exit = Joi.string().valid(...EXITS);
+const turn = Joi.number().valid(0, 90, 180, 270);
+const run = Joi.string().valid("right", "up");
+const item = Joi.number().integer().min(0).max(1e6);
+const place = Joi.object<Place, true>({ face: name, rail: name, slot: name, name, x: mm, y: mm });
+const stock = Joi.object({ place: name.required(), pack: Joi.number().greater(0).max(1e6).required() });
 const list = (item: Joi.Schema) => Joi.array().items(item).max(MAX_ITEMS);
+const texts = list(text.allow("")).max(3);
 const topList = (item: Joi.Schema) => list(item).default([]);
 
 const job = Joi.object<Job, true>({
@@ -139,7 +146,7 @@ const bar = {
   face: name.required(),
   x: mm.required(),
   y: mm.required(),
-  run: Joi.string().valid("right", "up").required(),
+  run: run.required(),
   length: positive.required(),
   part: name.required(),
 };
@@ -170,7 +177,7 @@ const pin = Joi.object<Pin, true>({
   x: mm,
   y: mm,
   z: mm,
-  exit: Joi.string().valid(...EXITS),
+  exit,
   tail: length,
   clamp,
   sizeMin: size,
@@ -199,7 +206,7 @@ const part = Joi.object<Part, true>({
   maxAroundC: tempC,
   clearances: Joi.object({ top: length, bottom: length, left: length, right: length, front: length }),
   currentA: amount,
-  stock: Joi.object({ place: name.required(), pack: Joi.number().greater(0).max(1e6).required() }),
+  stock,
   directLeads: Joi.boolean(),
   duct: Joi.object({ innerW: positive.required(), innerH: positive.required() }),
   terminal: Joi.object({
@@ -234,12 +241,12 @@ const pinRef = Joi.object({ device: name.required(), pin: name.required() });
 const device = Joi.object<Device, true>({
   tag: name.required(),
   part: name.required(),
-  on: Joi.object<Place, true>({ face: name, rail: name, slot: name, name, x: mm, y: mm }),
+  on: place,
   enclosure: name,
-  turn: Joi.number().valid(0, 90, 180, 270),
-  texts: list(text.allow("")).max(3),
+  turn,
+  texts,
   sheet: text,
-  item: Joi.number().integer().min(0).max(1e6),
+  item,
   loadShare: Joi.number().min(0).max(10),
   when,
 });
@@ -396,24 +403,21 @@ export const FORM = {
   name,
   text,
   mm,
-  length,
   positive,
   size,
   amount,
   colour,
   netClass,
   strand,
-  clamp,
-  exit: Joi.string().valid(...EXITS),
-  turn: Joi.number().valid(0, 90, 180, 270),
-  run: Joi.string().valid("right", "up"),
-  texts: list(text.allow("")).max(3),
-  item: Joi.number().integer().min(0).max(1e6),
+  turn,
+  run,
+  texts,
+  item,
   pinRef,
-  place: Joi.object<Place, true>({ face: name, rail: name, slot: name, name, x: mm, y: mm }),
+  place,
   wire,
   crossing,
-  stock: Joi.object({ place: name.required(), pack: Joi.number().greater(0).max(1e6).required() }),
+  stock,
   routeRules,
   accepted,
   list,

@@ -16,7 +16,7 @@ import type { Bench, Server } from "../server";
 import { readDesignJson, type JobRow } from "../store/jobs";
 import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
 import type { LayAnswer, NotLaid } from "../workers/tasks";
-import { oneAtATime } from "./turns";
+import { oneAtATime } from "./oneAtATime";
 
 /** Edits of a job: what was done, doing more, taking back. */
 export function editRoutes(app: Server, { store, runner, workers, readJob, now }: Bench): void {

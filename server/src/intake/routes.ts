@@ -3,7 +3,7 @@ import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import { refused } from "../errors";
 import { describeJob } from "../jobs/describe";
 import type { Bench, Server } from "../server";
-import { oneAtATime } from "../edits/turns";
+import { oneAtATime } from "../edits/oneAtATime";
 import { findJob, storeDesign, type LaidDesign } from "../store/jobs";
 import { editsOf, readLog } from "../store/log";
 
