@@ -43,6 +43,13 @@ module.exports = {
       to: { path: `^core/src/((${stages})/|stages|run)` },
     },
     {
+      name: "kit-below-all-views",
+      comment: "Shared pieces know no stage, no search and no edits.",
+      severity: "error",
+      from: { path: "^app/src/kit/", pathNot: "\\.test\\.tsx?$" },
+      to: { path: `^app/src/(?!kit/)|^core/src/(${stages})/` },
+    },
+    {
       name: "shown-things-do-not-compute",
       comment: "A screen never runs a stage.",
       severity: "error",

@@ -2,11 +2,16 @@ import { writeFileSync } from "node:fs";
 import { build } from "esbuild";
 import { at } from "./lib.mjs";
 
-// Writes docs/formats/design.schema.json from the schema in use: node scripts/schema.mjs
+// Writes docs/formats/*.schema.json from the schemas in use: node scripts/schema.mjs
+const KINDS = ["design", "shop"];
 await build({
   stdin: {
-    contents:
-      'import toJson from "joi-to-json"; import { designSchema } from "./design/schema"; export default toJson(designSchema, "json-draft-2019-09");',
+    contents: [
+      'import toJson from "joi-to-json";',
+      'import { designSchema } from "./design/schema"; import { shopSchema } from "./design/shop";',
+      'const json = (schema) => toJson(schema, "json-draft-2019-09");',
+      "export const design = json(designSchema); export const shop = json(shopSchema);",
+    ].join("\n"),
     resolveDir: at("core/src"),
     loader: "ts",
   },
@@ -15,10 +20,13 @@ await build({
   format: "esm",
   outfile: at("dist/schema.mjs"),
   external: ["joi-to-json", "joi"],
+  alias: { "jsonc-parser": "jsonc-parser/lib/esm/main.js" },
   logLevel: "warning",
 });
-const { default: schema } = await import(at("dist/schema.mjs"));
-writeFileSync(
-  at("docs/formats/design.schema.json"),
-  `${JSON.stringify({ title: "Gray Bench design, version 1", ...schema }, null, 2)}\n`,
-);
+const schemas = await import(at("dist/schema.mjs"));
+for (const kind of KINDS) {
+  writeFileSync(
+    at(`docs/formats/${kind}.schema.json`),
+    `${JSON.stringify({ title: `Gray Bench ${kind}, version 1`, ...schemas[kind] }, null, 2)}\n`,
+  );
+}

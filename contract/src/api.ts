@@ -3,6 +3,8 @@ import type { Fault } from "@gray-bench/core/design/faults";
 import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
 import type { PointCount, Thing } from "@gray-bench/core/design/open-points";
+import type { Shop } from "@gray-bench/core/design/shop";
+import type { Figure } from "@gray-bench/core/design/stage";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 
 /** What app and server say to each other. */
@@ -36,17 +38,9 @@ export interface StageSummary {
 
 export type RunState = "waiting" | "running" | "done" | "failed" | "cancelled";
 
-export interface JobFigures {
-  devices: number;
-  wires: number;
-  /** Wires that have a length. */
-  routed: number;
-  cables: number;
-  totalMm: number;
-  longest: { wire: string; mm: number } | null;
-  worstPiece: { piece: string; percent: number } | null;
-  /** Wires with a mark of a fallback. */
-  fallbacks: number;
+/** One of the numbers a job is known by, with the stage that states it. */
+export interface JobFigure extends Figure {
+  stage: StageName;
 }
 
 export interface JobSummary {
@@ -60,7 +54,16 @@ export interface JobSummary {
   run: RunState;
   stages: StageSummary[];
   open: PointCount;
-  figures: JobFigures | null;
+  /** Of the last computation; null before the first. */
+  figures: JobFigure[] | null;
+  /** Of the computation of this design with this shop, ended or not. */
+  key: string;
+  /** Key of each stage's result: equal keys, equal results. Null until the design that counts is computed. */
+  keys: Record<string, string> | null;
+  /** Hash of the shop the job is computed with. */
+  shopHash: string;
+  /** Whether the shop has changed since; the job keeps its own until somebody takes over the newer one. */
+  shopNewer: boolean;
 }
 
 /** The small part of a design that every view of a job wants. */
@@ -112,7 +115,48 @@ export interface EditReply {
 
 export interface JobDetail extends JobSummary, DesignHead {
   revisions: { revision: string; designHash: string; importedAt: string }[];
-  files: string[];
+  files: { name: string; text: string; stage: StageName | null }[];
+}
+
+/** One version of the shop's rules. */
+export interface ShopVersion {
+  number: number;
+  hash: string;
+  who: string;
+  when: string;
+  why: string | null;
+  /** What it changed against the one before, in sentences. */
+  changes: string[];
+}
+
+export interface ShopReply extends ShopVersion {
+  shop: Shop;
+}
+
+export interface ShopRequest {
+  /** Hash of the shop that was before whoever changes it. */
+  on: string;
+  who: string;
+  why?: string;
+  shop: unknown;
+}
+
+/** What a changed shop would do to one job. */
+export interface ShopEffect {
+  code: string;
+  title: string;
+  figures: { stage: StageName; id: string; label: string; unit: Figure["unit"]; before: number; after: number }[];
+  open: { before: PointCount; after: PointCount };
+  /** `3 wires longer by 420 mm in all` */
+  words: string[];
+}
+
+/** What a change came to, between two computations of a job. */
+export interface Effect {
+  words: string[];
+  /** Open points that are gone, and those that are new. */
+  solved: number;
+  raised: number;
 }
 
 export interface ImportReply {
@@ -156,6 +200,21 @@ export const editRequest = Joi.object<EditRequest, true>({
     .required(),
 });
 
+export const shopRequest = Joi.object<ShopRequest>({
+  on: hash,
+  who,
+  why: Joi.string().max(500),
+  shop: Joi.object().required(),
+});
+
+export const shopProposal = Joi.object<{ shop: unknown }>({ shop: Joi.object().required() });
+
+/** `shop`: the version to compute the job with; the newest when absent. */
+export const takeOverRequest = Joi.object<{ shop?: string; who: string }, true>({
+  shop: Joi.string().pattern(/^[0-9a-f]{64}$/),
+  who,
+});
+
 export const turnRequest = Joi.object<{ on: string; who: string }, true>({ on: hash, who });
 
 const code = Joi.string()
@@ -177,6 +236,15 @@ export const editParams = Joi.object<{ job: string; id: string }>({
   job: code,
   id: Joi.string().max(60).required(),
 });
+
+export const effectQuery = Joi.object<{ since: string }>({
+  since: Joi.string()
+    .pattern(/^[0-9a-f]{64}$/)
+    .required()
+    .description("key of the earlier computation"),
+});
+
+export const versionParams = Joi.object<{ number: number }>({ number: Joi.number().integer().min(1).required() });
 
 export const fileParams = Joi.object<{ job: string; name: string }>({
   job: code,

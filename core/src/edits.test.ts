@@ -12,6 +12,7 @@ import { RENAMED } from "./intake/edits";
 import { unmatchedPins } from "./panel/edits";
 import { compute as panel } from "./panel/compute";
 import { runStages } from "./run";
+import { ALL_DRAWN, runs } from "./test/runs";
 import { golden } from "./test/golden";
 import { PIN_NAMES, randomDesigns } from "./test/random-design";
 import { DOT, dot, tiny, wire } from "./test/tiny";
@@ -102,7 +103,7 @@ const withDoings = (most: number) =>
     .tuple(designs, fc.array(seeds, { minLength: 1, maxLength: most }))
     .map(([d, list]) => [d, list.map((s) => doingOn(d, s))] as const);
 
-const RUNS = { seed: 6, numRuns: 300 };
+const RUNS = { seed: 6, numRuns: runs(300) };
 
 function frozen<T>(value: T): T {
   if (typeof value === "object" && value !== null) for (const v of Object.values(Object.freeze(value))) frozen(v);
@@ -128,8 +129,9 @@ test("an edit changes nothing in place, gives a design of the form, and leaves n
       }
       expect(contentHash(design)).toBe(before);
     }),
-    { ...RUNS, numRuns: 350 },
+    { ...RUNS, numRuns: runs(350, 30) },
   );
+  if (!ALL_DRAWN) return;
   expect([...met].filter(([, [fitted]]) => fitted < 3).map(([kind]) => kind)).toEqual([]);
   // Others are too rarely refused to be met here; their refusals stand in the file below.
   const always = ["set crossing", "set class", "accept", "set rules", "set wires", "change wire", "remove wires"];
@@ -166,9 +168,9 @@ test("edits of different things commute", () => {
       expect(hash([one!, two])).toBe(hash([two, one!]));
       met++;
     }),
-    { ...RUNS, numRuns: 1500 },
+    { ...RUNS, numRuns: runs(1500, 30) },
   );
-  expect(met).toBeGreaterThan(50);
+  expect(met).toBeGreaterThanOrEqual(ALL_DRAWN ? 50 : 0);
 });
 
 test("a chain of edits taken back one by one, in any order that is let, comes back to the first hash", () => {
@@ -195,9 +197,9 @@ test("a chain of edits taken back one by one, in any order that is let, comes ba
       }
       expect(contentHash(EDITS.lay(design, log).design)).toBe(contentHash(design));
     }),
-    { ...RUNS, numRuns: 150 },
+    { ...RUNS, numRuns: runs(150, 30) },
   );
-  expect(stood).toBeGreaterThan(2);
+  expect(stood).toBeGreaterThanOrEqual(ALL_DRAWN ? 3 : 0);
 });
 
 test("after a rename nothing names the old one, and the new name can be renamed back", () => {
@@ -221,9 +223,9 @@ test("after a rename nothing names the old one, and the new name can be renamed 
           .sort();
       expect(places(there.design)).toEqual(places(design));
     }),
-    { ...RUNS, numRuns: 150 },
+    { ...RUNS, numRuns: runs(150, 30) },
   );
-  expect([...met].filter(([, k]) => k < 3)).toEqual([]);
+  if (ALL_DRAWN) expect([...met].filter(([, k]) => k < 3)).toEqual([]);
 });
 
 test("a name that is taken is refused, and the free one offered is taken", () => {

@@ -1,45 +1,86 @@
 import type { FileOut } from "./design/file-out";
+import { contentHash } from "./design/hash";
 import type { Design } from "./design/model";
 import { markAccepted, sortPoints, type OpenPoint } from "./design/open-points";
-import { SHOP_RULES, type Rules } from "./design/rules";
+import { hashFor, readFor } from "./design/reads";
+import { DEFAULT_SHOP, type Shop } from "./design/shop";
+import type { AnyStage, StageResult } from "./design/stage";
 import { openPointsFile } from "./formats/open-points";
-import { STAGES, type StageResult } from "./stages";
+import { STAGES } from "./stages";
 import type { StageName } from "./stage-names";
 
+export type Results = Partial<Record<StageName, StageResult>>;
+
 export interface JobResults {
-  stages: Partial<Record<StageName, StageResult>>;
+  design: Design;
+  shop: Shop;
+  stages: Results;
   /** Of all stages, stops first. */
   open: OpenPoint[];
 }
 
 export type StageProgress = (stage: StageName, share: number) => void;
+export type StageKeys = Record<string, string>;
 
-/** Runs every stage in order. Pure: the same design and rules give the same results. */
-export function runStages(design: Design, rules: Rules = SHOP_RULES, progress?: StageProgress): JobResults {
-  const stages: Partial<Record<StageName, StageResult>> = {};
-  for (const stage of STAGES) {
-    progress?.(stage.name, 0);
-    stages[stage.name] = stage.compute({
-      design,
-      rules,
-      results: stages,
-      progress: (share) => progress?.(stage.name, share),
-    });
-    progress?.(stage.name, 1);
-  }
-  const open = sortPoints(STAGES.flatMap((s) => stages[s.name]!.open));
-  return { stages, open: markAccepted(open, design.accepted) };
+/**
+ * The key of every stage's result: the hash of what the stage reads, of its version, and of the keys of the
+ * results it needs. Equal keys, equal results: whatever else differs.
+ */
+export function stageKeys(design: Design, shop: Shop, stages: readonly AnyStage[] = STAGES): StageKeys {
+  const keys: StageKeys = {};
+  for (const { name, version, needs, reads } of stages)
+    keys[name] = contentHash([name, version, hashFor(reads, design, shop), needs.map((n) => keys[n])]);
+  return keys;
 }
 
-/** Names of all output files of a job. */
-export const FILE_NAMES: readonly string[] = [...STAGES.flatMap((s) => s.fileNames), "open-points.csv"];
+/** Runs one stage on what it reads and needs, and on nothing else. */
+export function runStage(
+  stage: AnyStage,
+  design: Design,
+  shop: Shop,
+  results: Results,
+  progress?: (share: number) => void,
+): StageResult {
+  const read = readFor(stage.reads, design, shop);
+  const needed = Object.fromEntries(stage.needs.map((n) => [n, results[n]!]));
+  return stage.compute({
+    design: read.design,
+    shop: read.shop,
+    results: needed as never,
+    ...(progress ? { progress } : {}),
+  });
+}
+
+/** Runs every stage in order. Pure: the same design and shop give the same results. */
+export function runStages(design: Design, shop: Shop = DEFAULT_SHOP, progress?: StageProgress): JobResults {
+  const stages: Results = {};
+  for (const stage of STAGES) {
+    progress?.(stage.name, 0);
+    stages[stage.name] = runStage(stage, design, shop, stages, (share) => progress?.(stage.name, share));
+    progress?.(stage.name, 1);
+  }
+  return { design, shop, stages, open: openOf(design, stages) };
+}
+
+/** Open points of all stages, stops first, each with its mark when it is accepted; those come last. */
+export const openOf = (
+  design: Pick<Design, "accepted">,
+  stages: Partial<Record<StageName, StageResult>>,
+): OpenPoint[] => markAccepted(sortPoints(STAGES.flatMap((s) => stages[s.name]?.open ?? [])), design.accepted);
+
+/** Every output file of a job with what it is, in words, and the stage it belongs to. */
+export const FILES: readonly { name: string; text: string; stage: StageName | null }[] = [
+  ...STAGES.flatMap((s) => Object.entries(s.files).map(([name, text]) => ({ name, text, stage: s.name }))),
+  { name: "open-points.csv", text: "what is open, with remedies", stage: null },
+];
 
 /** Every output file of a job, in order of name. */
-export async function allFiles(results: JobResults): Promise<FileOut[]> {
-  const files = [openPointsFile(results.open)];
+export async function allFiles({ design, shop, stages, open }: JobResults): Promise<FileOut[]> {
+  const files = [openPointsFile(open)];
   for (const stage of STAGES) {
-    const result = results.stages[stage.name];
-    if (result && stage.files) files.push(...(await stage.files(result)));
+    const result = stages[stage.name];
+    if (result && stage.makeFiles)
+      files.push(...(await stage.makeFiles({ design, shop, result: result as never, results: stages as never })));
   }
   return files.sort((a, b) => (a.name < b.name ? -1 : 1));
 }

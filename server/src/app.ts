@@ -14,9 +14,11 @@ import { useJoi } from "./plugins/joi";
 import { resultRoutes } from "./results/routes";
 import { Runner } from "./results/runner";
 import { searchRoutes } from "./search/routes";
+import { shopRoutes } from "./shop/routes";
 import type { Bench, Server } from "./server";
 import type { Store } from "./store/database";
 import { findJob } from "./store/jobs";
+import type { Room } from "./store/results";
 import type { Workers } from "./workers/pool";
 
 export interface BuildOptions {
@@ -27,6 +29,8 @@ export interface BuildOptions {
   logger?: FastifyServerOptions["logger"];
   now?: () => Date;
   requestsPerMinute?: number;
+  /** How much of old results is kept. */
+  room?: Room;
 }
 
 /** Builds the server; never listens. */
@@ -37,12 +41,13 @@ export async function build(options: BuildOptions): Promise<Server> {
     routerOptions: { ignoreTrailingSlash: true },
   }) as unknown as Server;
   const { store, workers } = options;
-  const runner = new Runner(store, workers, app.log);
+  const now = options.now ?? (() => new Date());
+  const runner = new Runner({ store, workers, log: app.log, now, ...(options.room ? { room: options.room } : {}) });
   const bench: Bench = {
     store,
     workers,
     runner,
-    now: options.now ?? (() => new Date()),
+    now,
     async readJob(params) {
       const { job } = params as { job: string };
       const row = await findJob(store.db, job);
@@ -83,6 +88,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   editRoutes(app, bench);
   resultRoutes(app, bench);
   searchRoutes(app, bench);
+  shopRoutes(app, bench);
   app.get("/api/health", { schema: { summary: "Whether the server is up" } }, () => ({ ok: true }));
   serveApp(app, options.appFolder);
   app.addHook("onClose", async () => {
@@ -98,6 +104,8 @@ function serveApp(app: Server, folder: string | undefined): void {
     void app.register(serveStatic, {
       root: folder,
       wildcard: false,
+      // Compressed when the app was built.
+      preCompressed: true,
       // Said below: it would overwrite what is set there.
       cacheControl: false,
       setHeaders(res, path) {

@@ -1,66 +1,120 @@
 import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { readDesign } from "@gray-bench/core/design/read";
+import { parseArgs } from "node:util";
+import { readEdits } from "@gray-bench/core/design/edits-file";
+import { readDesign, type FileRead } from "@gray-bench/core/design/read";
 import { countPoints } from "@gray-bench/core/design/open-points";
+import { DEFAULT_SHOP, readShop } from "@gray-bench/core/design/shop";
+import { EDITS } from "@gray-bench/core/edits";
 import { allFiles, runStages } from "@gray-bench/core/run";
 
-const USAGE = "usage: npm run make -- FILE.bench.json OUT";
+const USAGE = "usage: npm run make -- FILE.bench.json OUT [--edits FILE.edits.json] [--shop FILE.shop.json]";
+
+class WrongCall extends Error {}
+class Refused extends Error {
+  readonly reasons: object[];
+
+  constructor(reasons: object[]) {
+    super("refused");
+    this.reasons = reasons;
+  }
+}
 
 /**
- * Reads a design, runs every stage, writes every output file. No server.
- * @returns 0 done, 1 design refused (reasons as JSON lines on stderr), 2 wrong call
+ * Reads a design, lays edits on it, runs every stage with a shop, writes every output file. No server.
+ * @returns 0 done, 1 a file was refused (reasons as JSON lines on stderr), 2 wrong call
  */
 export async function make(args: readonly string[]): Promise<number> {
-  const [file, out, ...rest] = args;
-  if (file === undefined || out === undefined || rest.length > 0 || file.startsWith("--")) {
-    console.error(USAGE);
-    return 2;
-  }
-  let bytes: Buffer;
   try {
-    bytes = readFileSync(file);
-    mkdirSync(out, { recursive: true });
+    await run(args);
+    return 0;
   } catch (error) {
-    console.error(`${(error as Error).message}\n${USAGE}`);
+    if (error instanceof Refused) {
+      for (const reason of error.reasons) console.error(JSON.stringify(reason));
+      return 1;
+    }
+    if (!(error instanceof WrongCall)) throw error;
+    console.error(error.message === "" ? USAGE : `${error.message}\n${USAGE}`);
     return 2;
   }
-  let text: string;
-  try {
-    text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
-  } catch {
-    console.error(
-      JSON.stringify({
-        path: "the whole file",
-        found: "bytes that are not UTF-8",
-        expected: "a text file in UTF-8",
-      }),
+}
+
+async function run(args: readonly string[]): Promise<void> {
+  const { file, out, edits, shop } = called(args);
+  const received = read(file, (text) => {
+    const design = readDesign(text);
+    return design.ok ? { ok: true, value: design.design } : design;
+  });
+  const log = edits === undefined ? [] : read(edits, readEdits).edits;
+  const laid = EDITS.lay(received, log);
+  if (laid.unfitting.length > 0) {
+    throw new Refused(
+      laid.unfitting.map(({ edit, reason, remedy }) => ({
+        file: edits,
+        path: `edit ${edit.id}`,
+        found: `"${EDITS.sentence(edit)}", which does not fit: ${reason}`,
+        expected: remedy,
+      })),
     );
-    return 1;
   }
-  const read = readDesign(text);
-  if (!read.ok) {
-    for (const fault of read.faults) console.error(JSON.stringify(fault));
-    return 1;
-  }
-  const results = runStages(read.design);
+  const results = runStages(laid.design, shop === undefined ? DEFAULT_SHOP : read(shop, readShop));
   const files = await allFiles(results);
+  inPlace(() => mkdirSync(out, { recursive: true }));
   // Written beside and renamed, so that a file is whole or not there.
   for (const f of files) {
     const part = join(out, `.${f.name}.part`);
-    try {
-      writeFileSync(part, f.bytes);
-      renameSync(part, join(out, f.name));
-    } catch (error) {
-      rmSync(part, { force: true });
-      console.error(`${(error as Error).message}\n${USAGE}`);
-      return 2;
-    }
+    inPlace(() => {
+      try {
+        writeFileSync(part, f.bytes);
+        renameSync(part, join(out, f.name));
+      } catch (error) {
+        rmSync(part, { force: true });
+        throw error;
+      }
+    });
   }
   const open = countPoints(results.open);
   console.log(
     `${files.map((f) => f.name).join(", ")} written to ${out}; open points: ${open.stop} stop, ${open.check} check, ${open.note} note`,
   );
-  return 0;
+}
+
+function called(args: readonly string[]) {
+  try {
+    const { values, positionals } = parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: { edits: { type: "string" }, shop: { type: "string" } },
+    });
+    const [file, out, ...rest] = positionals;
+    if (file === undefined || out === undefined || rest.length > 0) throw new WrongCall();
+    return { file, out, ...values };
+  } catch (error) {
+    throw error instanceof WrongCall ? error : new WrongCall((error as Error).message);
+  }
+}
+
+/** What the file system refuses is a matter of the call. */
+function inPlace<T>(work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    throw new WrongCall((error as Error).message);
+  }
+}
+
+function read<T>(file: string, parse: (text: string) => FileRead<T>): T {
+  const bytes = inPlace(() => readFileSync(file));
+  let text: string;
+  try {
+    text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    const found = "bytes that are not UTF-8";
+    throw new Refused([{ file, path: "the whole file", found, expected: "a text file in UTF-8" }]);
+  }
+  const result = parse(text);
+  if (!result.ok) throw new Refused(result.faults.map((f) => ({ file, ...f })));
+  return result.value;
 }
 
 process.exitCode = await make(process.argv.slice(2));

@@ -41,7 +41,8 @@ describe("import", () => {
       importedAt: "2026-11-23T00:00:00.000Z",
     });
     expect(job.stages.map((s) => s.state)).toEqual(["open", "open", "open", ...Array<string>(7).fill("not started")]);
-    expect(job.figures!.routed).toBe(job.figures!.wires - 3);
+    const wires = job.figures!.find((f) => f.id === "wires")!;
+    expect(wires.value).toBe(wires.outOf! - 3);
   });
 
   test("the same file twice says so and makes no second job", async () => {
@@ -110,7 +111,7 @@ describe("results", () => {
   test("every listed file can be taken away; wires.csv has the lengths of the result", async () => {
     await post(bench.app, HILL);
     const job = (await get("/api/jobs/HILL-2604")).json<JobDetail>();
-    for (const name of job.files) {
+    for (const { name } of job.files) {
       const file = await get(`/api/jobs/HILL-2604/files/${name}`);
       expect([file.statusCode, file.headers["content-disposition"]]).toEqual([
         200,

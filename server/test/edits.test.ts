@@ -49,7 +49,7 @@ describe("edits of a job", () => {
     expect(contentHash(design)).toBe(designHash);
     expect(design.wires.find((w) => w.number === "1")).toMatchObject({ colour: "RD", sizeMm2: 2.5 });
     const routes = await get<RoutesResult>("/stages/routes");
-    expect(routes.wires.find((w) => w.id === "1")!.colour).toEqual({ value: "RD", origin: "wire" });
+    expect(routes.wires.find((w) => w.id === "1")!.sizeMm2).toEqual({ value: 2.5, origin: "wire" });
     const log = await get<EditLog>("/edits");
     expect([log.designHash, log.receivedHash, log.edits.length]).toEqual([designHash, first, 2]);
     expect(log.edits[0]).toEqual({

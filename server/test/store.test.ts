@@ -1,6 +1,8 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { gunzipSync, gzipSync } from "node:zlib";
+import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
 import Database from "better-sqlite3";
 import { openStore, StoreInUse, type Store } from "../src/store/database";
 import {
@@ -12,7 +14,8 @@ import {
   storeDesign,
   type NewDesign,
 } from "../src/store/jobs";
-import { listResults, readResult, storeResults } from "../src/store/results";
+import { clearOld, listResults, readResult, storeResults, type ResultRow } from "../src/store/results";
+import { appendShop, currentShop, findShop, listShops, shopOf } from "../src/store/shops";
 
 let folder: string;
 let store: Store;
@@ -37,7 +40,16 @@ const design = (job: string, revision: string, hash: string, due: string | null 
   json: Buffer.from(`{"hash":"${hash}"}`),
 });
 
-const row = (name: string, text = name) => ({ name, etag: `"${text}"`, type: "text/plain", bytes: Buffer.from(text) });
+const row = (key: string, name: string, text = name): ResultRow => ({
+  key,
+  name,
+  etag: `"${text}"`,
+  type: "text/plain",
+  gzip: gzipSync(text),
+});
+
+const DAY_MS = 86_400_000;
+const NOW = Date.UTC(2026, 10, 24);
 
 test("jobs come in the order they are due, those without a date last", async () => {
   for (const d of [
@@ -68,28 +80,87 @@ test("another design at a revision that is taken is refused and changes nothing"
   expect(await listRevisions(store.db, "A")).toHaveLength(1);
 });
 
-test("two jobs may hold the very same design; deleting one keeps the results of the other", async () => {
+test("two jobs may hold the very same design; deleting one leaves the other", async () => {
   await storeDesign(store.db, design("A", "1", "same"));
   await storeDesign(store.db, design("B", "1", "same"));
-  await storeDesign(store.db, design("A", "2", "own"));
-  await storeResults(store.db, "same", [row("routes")]);
-  await storeResults(store.db, "own", [row("routes")]);
-  expect(await deleteJob(store.db, "A")).toBe(true);
-  expect(await deleteJob(store.db, "A")).toBe(false);
-  expect(await readResult(store.db, "same", "routes")).toBeDefined();
-  expect(await readResult(store.db, "own", "routes")).toBeUndefined();
+  expect([await deleteJob(store.db, "A"), await deleteJob(store.db, "A")]).toEqual([true, false]);
+  expect((await readDesignJson(store.db, "same"))!.toString()).toBe('{"hash":"same"}');
 });
 
 test("results are stored all or none, and may be stored again", async () => {
-  const broken = { ...row("x"), bytes: undefined as unknown as Buffer };
-  await expect(storeResults(store.db, "h", [row("panel"), broken])).rejects.toMatchObject({
+  const broken = { ...row("h", "x"), gzip: undefined as unknown as Buffer };
+  await expect(storeResults(store.db, [row("h", "panel"), broken], NOW)).rejects.toMatchObject({
     code: "SQLITE_CONSTRAINT_NOTNULL",
   });
   expect(await listResults(store.db, "h")).toEqual([]);
-  await storeResults(store.db, "h", [row("panel", "old")]);
-  await storeResults(store.db, "h", [row("panel", "new"), row("routes")]);
-  expect((await readResult(store.db, "h", "panel"))!.bytes.toString()).toBe("new");
+  await storeResults(store.db, [row("h", "panel", "old")], NOW);
+  await storeResults(store.db, [row("h", "panel", "new"), row("h", "routes")], NOW);
+  expect(gunzipSync((await readResult(store.db, "h", "panel", NOW))!.gzip).toString()).toBe("new");
   expect((await listResults(store.db, "h")).map((r) => r.name)).toEqual(["panel", "routes"]);
+});
+
+describe("old results", () => {
+  const keys = async (): Promise<string[]> =>
+    (await store.db.selectFrom("results").select("key").orderBy("key").execute()).map((r) => r.key);
+  const fill = async (): Promise<void> => {
+    for (const [i, key] of ["a", "b", "c", "d"].entries())
+      await storeResults(store.db, [row(key, "result")], NOW - (40 - 10 * i) * DAY_MS);
+  };
+
+  test("are cleared by age, but for those in use", async () => {
+    await fill();
+    expect(await clearOld(store.db, new Set(["a"]), NOW)).toBe(0);
+    expect(await clearOld(store.db, new Set(["a"]), NOW + 5 * DAY_MS)).toBe(1);
+    expect(await keys()).toEqual(["a", "c", "d"]);
+  });
+
+  test("are cleared by size, the longest unasked first, but for those in use", async () => {
+    await fill();
+    const one = row("a", "result").gzip.length;
+    expect(await clearOld(store.db, new Set(["b"]), NOW, { mostBytes: 2 * one, oldestMs: 100 * DAY_MS })).toBe(2);
+    expect(await keys()).toEqual(["b", "d"]);
+  });
+
+  test("stay when they are asked for", async () => {
+    await fill();
+    await readResult(store.db, "a", "result", NOW);
+    expect(await clearOld(store.db, new Set(), NOW + 11 * DAY_MS)).toBe(2);
+    expect(await keys()).toEqual(["a", "d"]);
+  });
+});
+
+describe("the shop", () => {
+  test("is there from the beginning, and every job has one", async () => {
+    await storeDesign(store.db, design("A", "1", "one"));
+    const shop = await currentShop(store.db);
+    expect([shop.number, shopOf(shop)]).toEqual([1, DEFAULT_SHOP]);
+    expect((await findJob(store.db, "A"))!.shop).toBe(shop.hash);
+  });
+
+  test("is only added to; an earlier one may come back", async () => {
+    const other = { ...DEFAULT_SHOP, name: "other" };
+    const by = { who: "A. Lund", why: null, at: "2026-11-24T00:00:00Z" };
+    await appendShop(store.db, other, by);
+    await appendShop(store.db, DEFAULT_SHOP, by);
+    expect((await listShops(store.db)).map((s) => s.number)).toEqual([3, 2, 1]);
+    expect((await findShop(store.db, (await currentShop(store.db)).hash))!.number).toBe(3);
+    await store.close();
+    store = await openStore(join(folder, "a.db"));
+    expect(await listShops(store.db)).toHaveLength(3);
+  });
+});
+
+test("a data file of before has its results made anew and its jobs given the shop", async () => {
+  await storeDesign(store.db, design("A", "1", "one"));
+  await store.close();
+  const raw = new Database(join(folder, "a.db"));
+  raw.exec(`DROP TABLE results; DROP TABLE shops;
+    CREATE TABLE results (design_hash TEXT) STRICT;
+    ALTER TABLE jobs DROP COLUMN shop_hash; ALTER TABLE jobs DROP COLUMN shown_key;
+    PRAGMA user_version = 2;`);
+  raw.close();
+  store = await openStore(join(folder, "a.db"));
+  expect((await findJob(store.db, "A"))!.shop).toBe((await currentShop(store.db)).hash);
 });
 
 test("a backup is a whole data file of its own", async () => {

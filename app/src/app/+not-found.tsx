@@ -1,6 +1,6 @@
 import { View } from "react-native";
 import { LinkLine } from "../kit/Button";
-import { Shell } from "../kit/Shell";
+import { Shell } from "../shell/Shell";
 import { Empty } from "../kit/States";
 
 export default function NotFound() {

@@ -1,5 +1,5 @@
 import { JobsView } from "../jobs/JobsView";
-import { Shell } from "../kit/Shell";
+import { Shell } from "../shell/Shell";
 
 export default function Jobs() {
   return (

@@ -1,4 +1,4 @@
-import type { EditLog, RunState } from "@gray-bench/contract/api";
+import type { EditLog, JobSummary } from "@gray-bench/contract/api";
 import { View } from "react-native";
 import ScrollText from "lucide-react-native/icons/scroll-text";
 import Redo2 from "lucide-react-native/icons/redo-2";
@@ -11,12 +11,16 @@ import { jobHref } from "../kit/links";
 import { useTokens } from "../kit/settings";
 import { Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
+import { useEffectLine } from "./useEffectLine";
 import { nextTurns, useEditLog, useTurn } from "./useEdits";
+
+const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
 
 type Entry = EditLog["edits"][number];
 
 /** What is taken back and laid again next, in words and by Ctrl+Z and Ctrl+Shift+Z; the way to the history. */
-export function EditBar({ job, run }: { job: string; run: RunState }) {
+export function EditBar({ job: { code: job, key, run, figures } }: { job: JobSummary }) {
+  const effect = useEffectLine({ code: job, key, run });
   const t = useTokens();
   const { data: log } = useEditLog(job);
   const turn = useTurn(job);
@@ -61,8 +65,9 @@ export function EditBar({ job, run }: { job: string; run: RunState }) {
           </Small>
         ) : (
           <Small numberOfLines={2}>
-            {run === "running" ? "Computing; what is shown is from before. " : ""}
+            {run === "running" && figures ? "Computing; what is shown is from before. " : ""}
             {back ? keepTags(`Last: ${back.sentence}`) : "All edits are taken back."}
+            {effect && run === "done" ? keepTags(` ${capital(effect)}.`) : ""}
           </Small>
         )}
       </View>

@@ -1,8 +1,9 @@
 import type { EditLog } from "@gray-bench/contract/api";
 import { Link } from "expo-router";
 import { ScrollView, View } from "react-native";
-import { ApiError } from "../kit/api";
+import { ApiError, jobPath } from "../kit/api";
 import { Button } from "../kit/Button";
+import { FileLink } from "../kit/FileLink";
 import { formatMoment, keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { Empty, Failed } from "../kit/States";
@@ -23,6 +24,10 @@ export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; c
         The design as received is never changed: edits lie on top of it, in the order they were made. What is taken back
         stays listed.
       </Small>
+      <View className="flex-row flex-wrap gap-3">
+        <FileLink href={`/api${jobPath(job)}/design/file`} label="The design as it is now" testID="design-file" />
+        <FileLink href={`/api${jobPath(job)}/edits/file`} label="The edits alone" testID="edits-file" />
+      </View>
       {turn.error ? (
         <View testID="turn-failed" className="gap-1">
           <Failed error={turn.error} />

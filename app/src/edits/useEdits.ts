@@ -1,6 +1,7 @@
 import type { EditLog, EditReply, EditRequest } from "@gray-bench/contract/api";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { ApiError, call, jobPath } from "../kit/api";
+import type { Design } from "@gray-bench/core/design/model";
+import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { ApiError, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 
 /** What was done to a job, those taken back included. */
@@ -8,9 +9,6 @@ export const useEditLog = (job: string) =>
   useQuery({ queryKey: ["edits", job], queryFn: () => call<EditLog>(`${jobPath(job)}/edits`) });
 
 export type Doing = EditRequest["edits"][number];
-
-const send = <T>(path: string, body: unknown): Promise<T> =>
-  call<T>(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
 
 /** Who takes back on a device where no name was given yet. */
 const NAMELESS = "no name given";
@@ -25,7 +23,12 @@ export interface Outcome {
  * Changes a job. When somebody else was first, the same is done on top of theirs if it still fits, and what
  * they did is told.
  */
-function useChange<T>(job: string, path: (asked: T) => string, body: (asked: T) => object) {
+function useChange<T>(
+  job: string,
+  path: (asked: T) => string,
+  body: (asked: T) => object,
+  edits?: (asked: T) => Doing[],
+) {
   const client = useQueryClient();
   const { name } = useSettings();
   return useMutation({
@@ -37,8 +40,11 @@ function useChange<T>(job: string, path: (asked: T) => string, body: (asked: T) 
           staleTime: 0,
         }))!.designHash;
       const known = client.getQueryData<EditLog>(["edits", job])?.designHash ?? (await on());
-      const attempt = (hash: string) =>
-        send<EditReply>(path(asked), { on: hash, who: name || NAMELESS, ...body(asked) });
+      const attempt = async (hash: string): Promise<EditReply> => {
+        const reply = await send<EditReply>(path(asked), { on: hash, who: name || NAMELESS, ...body(asked) });
+        await layHere(client, job, hash, reply.designHash, edits?.(asked) ?? []);
+        return reply;
+      };
       try {
         return { sentences: (await attempt(known)).sentences, meanwhile: [] };
       } catch (error) {
@@ -48,12 +54,22 @@ function useChange<T>(job: string, path: (asked: T) => string, body: (asked: T) 
       }
     },
     onSettled: () =>
-      Promise.all(
-        [["edits", job], ["job", job], ["jobs"], ["design", job], ["open", job]].map((queryKey) =>
-          client.invalidateQueries({ queryKey }),
-        ),
-      ),
+      Promise.all([["edits", job], ["job", job], ["jobs"]].map((queryKey) => client.invalidateQueries({ queryKey }))),
   });
+}
+
+/** Lays edits on the design that is here too, so that it need not be fetched again: the same edits, the same design. */
+async function layHere(client: QueryClient, job: string, on: string, hash: string, edits: Doing[]): Promise<void> {
+  let design = client.getQueryData<Design>(["design", job, on]);
+  if (!design || edits.length === 0 || client.getQueryData(["design", job, hash])) return;
+  const { EDITS } = await import("@gray-bench/core/edits");
+  for (const edit of edits) {
+    if (EDITS.faults(edit.kind, edit.payload).length > 0) return;
+    const applied = EDITS.apply(design, edit);
+    if (!applied.ok) return;
+    design = applied.design;
+  }
+  client.setQueryData(["design", job, hash], design);
 }
 
 export const useEdit = (job: string) =>
@@ -61,6 +77,7 @@ export const useEdit = (job: string) =>
     job,
     () => `${jobPath(job)}/edits`,
     (edits) => ({ edits }),
+    (edits) => edits,
   );
 
 export interface Turn {

@@ -1,7 +1,7 @@
-import type { JobDetail, ProgressEvent } from "@gray-bench/contract/api";
+import type { JobDetail, JobFigure, ProgressEvent } from "@gray-bench/contract/api";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import { STAGE_TITLES } from "@gray-bench/core/stage-names";
-import { Link, router, type Href } from "expo-router";
+import { Link, router } from "expo-router";
 import { useState } from "react";
 import { ScrollView, View } from "react-native";
 import FileDown from "lucide-react-native/icons/file-down";
@@ -10,20 +10,14 @@ import { Button, LinkLine } from "../kit/Button";
 import { keepTags, formatDate, formatLength, formatPercent, formatTotal } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { Counts, SeveritySign } from "../kit/Severity";
-import { useSettings } from "../kit/settings";
+import { useSettings, type Settings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
+import { TakeOver } from "../shop/TakeOver";
 import { useDelete, useOpenPoints, useRunControl } from "./useJobs";
 
 const MOST_ON_DESK = 5;
-
-const FILE_WORDS: Record<string, string> = {
-  "wires.csv": "every wire with its length, for machines",
-  "wires.xlsx": "every wire with its length, for people",
-  "ducts.csv": "ducts piece by piece with their fill",
-  "open-points.csv": "what is open, with remedies",
-};
 
 /** The job at a glance: figures, what needs attention, files to take away. */
 export function DeskView({ job, progress }: { job: JobDetail; progress: ProgressEvent | null }) {
@@ -38,7 +32,8 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
         {job.options.length > 0 ? <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small> : null}
       </View>
       <Running job={job} progress={progress} />
-      {job.figures ? <Figures job={job} /> : null}
+      {job.shopNewer ? <TakeOver jobs={[job]} /> : null}
+      {job.figures ? <Figures job={job} figures={job.figures} /> : null}
       <View className="gap-3 md:flex-row">
         <View className="md:flex-1">
           <Attention job={job} />
@@ -125,58 +120,25 @@ function Running({ job, progress }: { job: JobDetail; progress: ProgressEvent | 
   );
 }
 
-function Figures({ job }: { job: JobDetail }) {
+/** A figure in the units of whoever looks. */
+function figureText({ value, unit, outOf }: JobFigure, settings: Settings): string {
+  if (unit === "mm") return formatLength(value, settings);
+  if (unit === "m") return formatTotal(value, settings);
+  if (unit === "%") return formatPercent(value);
+  return outOf === undefined ? String(value) : `${value} of ${outOf}`;
+}
+
+/** What each stage states of the job in a few numbers, each leading to where it is seen. */
+function Figures({ job, figures }: { job: JobDetail; figures: readonly JobFigure[] }) {
   const settings = useSettings();
-  const f = job.figures!;
-  const figures: { label: string; value: string; href?: Href; id: string }[] = [
-    {
-      id: "wires",
-      label: "wires with a length",
-      value: `${f.routed} of ${f.wires}`,
-      href: jobHref(job.code, "routes"),
-    },
-    {
-      id: "total",
-      label: "wire to cut",
-      value: formatTotal(f.totalMm, settings),
-      href: jobHref(job.code, "routes"),
-    },
-    { id: "devices", label: "devices", value: String(f.devices), href: jobHref(job.code, "panel") },
-    ...(f.longest
-      ? [
-          {
-            id: "longest",
-            label: `longest: wire ${f.longest.wire}`,
-            value: formatLength(f.longest.mm, settings),
-            href: jobHref(job.code, "routes", { wire: f.longest.wire }),
-          },
-        ]
-      : []),
-    ...(f.worstPiece
-      ? [
-          {
-            id: "fill",
-            label: `fullest duct: ${f.worstPiece.piece}`,
-            value: formatPercent(f.worstPiece.percent),
-            href: jobHref(job.code, "routes", { piece: f.worstPiece.piece }),
-          },
-        ]
-      : []),
-    {
-      id: "fallbacks",
-      label: "wires with a fallback",
-      value: String(f.fallbacks),
-      href: jobHref(job.code, "routes", { show: "fallback" }),
-    },
-  ];
   return (
     <View role="list" className="flex-row flex-wrap gap-2" testID="figures">
-      {figures.map((x) => (
-        <View key={x.id} role="listitem" className="min-w-[150px] flex-1">
-          <Link href={x.href!} testID={`figure-${x.id}`} className="block">
+      {figures.map((f) => (
+        <View key={`${f.stage} ${f.id}`} role="listitem" className="min-w-[150px] flex-1">
+          <Link href={jobHref(job.code, f.stage, f.query)} testID={`figure-${f.id}`} className="block">
             <Tray className="w-full p-3">
-              <Body className="font-strong text-[20px] leading-[26px]">{x.value}</Body>
-              <Small className="text-harbour underline">{x.label}</Small>
+              <Body className="font-strong text-[20px] leading-[26px]">{figureText(f, settings)}</Body>
+              <Small className="text-harbour underline">{f.label}</Small>
             </Tray>
           </Link>
         </View>
@@ -230,7 +192,7 @@ function Files({ job }: { job: JobDetail }) {
     <Tray className="gap-1 p-3">
       <Head>Files to take away</Head>
       <View role="list">
-        {job.files.map((name) => (
+        {job.files.map(({ name, text }) => (
           <View key={name} role="listitem" className="border-t border-line">
             <a
               href={`/api${jobPath(job.code)}/files/${name}`}
@@ -242,7 +204,7 @@ function Files({ job }: { job: JobDetail }) {
                 <FileDown size={20} color={tokens.harbour} />
                 <View className="flex-1">
                   <Mono className="text-harbour underline">{name}</Mono>
-                  <Small>{FILE_WORDS[name] ?? ""}</Small>
+                  <Small>{text}</Small>
                 </View>
               </View>
             </a>

@@ -2,7 +2,7 @@ import type { JobDetail, ProgressEvent } from "@gray-bench/contract/api";
 import { useLocalSearchParams } from "expo-router";
 import type { ReactNode } from "react";
 import { LinkLine } from "../kit/Button";
-import { Shell } from "../kit/Shell";
+import { Shell } from "../shell/Shell";
 import { Failed, Loading } from "../kit/States";
 import { useJob, useProgress } from "./useJobs";
 
@@ -37,6 +37,17 @@ interface Result<T> {
   data: T | undefined;
   error: Error | null;
   refetch(): unknown;
+}
+
+/** Several results as one: there when all are, failed when one has. */
+export function joined<T extends Record<string, unknown>>(parts: { [K in keyof T]: Result<T[K]> }): Result<T> {
+  const all = Object.entries(parts) as [string, Result<unknown>][];
+  const ready = all.every(([, r]) => r.data !== undefined);
+  return {
+    data: ready ? (Object.fromEntries(all.map(([name, r]) => [name, r.data])) as T) : undefined,
+    error: all.find(([, r]) => r.data === undefined && r.error)?.[1].error ?? null,
+    refetch: () => all.forEach(([, r]) => r.data === undefined && r.refetch()),
+  };
 }
 
 /** Shows a result, or that it is being computed, or why there is none. */

@@ -2,6 +2,7 @@ import type { JobSummary } from "@gray-bench/contract/api";
 import { Link } from "expo-router";
 import { useState } from "react";
 import { ScrollView, View } from "react-native";
+import { LinkLine } from "../kit/Button";
 import { Counts } from "../kit/Severity";
 import { daysUntil, formatDate } from "../kit/format";
 import { jobHref } from "../kit/links";
@@ -16,7 +17,10 @@ export function JobsView() {
   const { data, error, isLoading, refetch } = useJobs();
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
-      <Title>Jobs</Title>
+      <View className="flex-row flex-wrap items-center justify-between gap-2">
+        <Title>Jobs</Title>
+        <LinkLine href="/shop" label="The shop: rules for every job" testID="to-shop" />
+      </View>
       <ImportTray />
       {isLoading ? <Loading text="Reading the jobs" /> : null}
       {error ? <Failed error={error} retry={() => void refetch()} /> : null}
@@ -59,7 +63,7 @@ function JobCard({ job }: { job: JobSummary }) {
             <Body className="font-medium">{job.title}</Body>
             <Small>
               {job.customer ?? "no customer named"}
-              {f ? ` · ${f.wires} wires · ${f.devices} devices` : ""}
+              {["", ...(f ?? []).flatMap((x) => x.short ?? [])].join(" · ")}
             </Small>
           </View>
           <View className="gap-1 md:w-[260px]">

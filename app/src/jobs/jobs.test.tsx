@@ -34,16 +34,25 @@ const summary = (more: Partial<JobSummary> = {}): JobSummary => ({
   run: "done",
   stages: STAGE_NAMES.map((stage) => ({ stage, state: "ready", open: none })),
   open: { stop: 1, check: 0, note: 2 },
-  figures: {
-    devices: 3,
-    wires: 2,
-    routed: 1,
-    cables: 0,
-    totalMm: 1234,
-    longest: { wire: "7", mm: 1234 },
-    worstPiece: { piece: "W1.2", percent: 12.34 },
-    fallbacks: 0,
-  },
+  figures: [
+    {
+      stage: "routes",
+      id: "wires",
+      label: "wires with a length",
+      value: 1,
+      outOf: 2,
+      unit: "",
+      query: {},
+      short: "2 wires",
+    },
+    { stage: "routes", id: "total", label: "wire to cut", value: 1234, unit: "m", query: {} },
+    { stage: "routes", id: "longest", label: "longest: wire 7", value: 1234, unit: "mm", query: { wire: "7" } },
+    { stage: "routes", id: "fill", label: "fullest duct: W1.2", value: 12.34, unit: "%", query: { piece: "W1.2" } },
+  ],
+  key: "k",
+  keys: {},
+  shopHash: "s",
+  shopNewer: false,
   ...more,
 });
 const detail = (more: Partial<JobDetail> = {}): JobDetail => ({
@@ -53,7 +62,7 @@ const detail = (more: Partial<JobDetail> = {}): JobDetail => ({
   rules: {},
   options: [{ key: "o", text: "lift", chosen: "fitted", choices: ["fitted"] }],
   revisions: [{ revision: "A", designHash: "h", importedAt: "" }],
-  files: ["wires.csv"],
+  files: [{ name: "wires.csv", text: "every wire", stage: "routes" }],
   ...more,
 });
 

@@ -1,9 +1,10 @@
-import type { ImportReply, JobDetail, JobSummary, ProgressEvent } from "@gray-bench/contract/api";
+import type { ImportReply, JobDetail, JobSummary, ProgressEvent, ShopReply } from "@gray-bench/contract/api";
+import { coloursOf, type Colours } from "@gray-bench/core/design/landings";
 import type { Design } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { StageName } from "@gray-bench/core/stage-names";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { call, jobPath } from "../kit/api";
 
 export const useJobs = () =>
@@ -23,24 +24,28 @@ const ofBefore =
   <T>(before: T | undefined, query: { queryKey: readonly unknown[] } | undefined): T | undefined =>
     query?.queryKey[1] === job ? before : undefined;
 
-/** The result of a stage, for the design the job has now. */
+/**
+ * The result of a stage, for the design and the shop the job has now. A result is known by what it was computed
+ * from: what an edit leaves alone is not fetched again, and what is taken back is there at once.
+ */
 export function useStage<T>(job: string, stage: StageName) {
-  const hash = useJob(job).data?.designHash;
+  const { data } = useJob(job);
+  const known = data?.keys?.[stage] ?? data?.key;
   return useQuery({
-    queryKey: ["stage", job, hash, stage],
+    queryKey: ["stage", job, known, stage],
     queryFn: () => call<T>(`${jobPath(job)}/stages/${stage}`),
-    enabled: hash !== undefined,
+    enabled: data !== undefined,
     staleTime: Infinity,
     placeholderData: ofBefore(job),
   });
 }
 
 export function useOpenPoints(job: string) {
-  const hash = useJob(job).data?.designHash;
+  const key = useJob(job).data?.key;
   return useQuery({
-    queryKey: ["open", job, hash],
+    queryKey: ["open", job, key],
     queryFn: () => call<{ open: OpenPoint[] }>(`${jobPath(job)}/open-points`).then((r) => r.open),
-    enabled: hash !== undefined,
+    enabled: key !== undefined,
     staleTime: Infinity,
     placeholderData: ofBefore(job),
   });
@@ -104,11 +109,33 @@ export function useProgress(job: string, running: boolean): ProgressEvent | null
   return running ? event : null;
 }
 
-/** The design itself, for the few views that show parts of it no stage has worked on. */
-export const useDesign = (job: string, enabled: boolean) =>
-  useQuery({
-    queryKey: ["design", job],
+/** The design itself, with its edits, for what no stage has worked on. */
+export function useDesign(job: string, enabled = true) {
+  const hash = useJob(job).data?.designHash;
+  return useQuery({
+    queryKey: ["design", job, hash],
     queryFn: () => call<Design>(`${jobPath(job)}/design`),
-    enabled,
+    enabled: enabled && hash !== undefined,
     staleTime: Infinity,
+    placeholderData: ofBefore(job),
   });
+}
+
+/** The shop a job is computed with. */
+export function useJobShop(job: string) {
+  const hash = useJob(job).data?.shopHash;
+  return useQuery({
+    queryKey: ["job shop", job, hash],
+    queryFn: () => call<ShopReply>(`${jobPath(job)}/shop`),
+    enabled: hash !== undefined,
+    staleTime: Infinity,
+    placeholderData: ofBefore(job),
+  });
+}
+
+/** Colours of the wires of a job by their ids; empty until design and shop are there. */
+export function useColours(job: string): Colours {
+  const design = useDesign(job).data;
+  const shop = useJobShop(job).data?.shop;
+  return useMemo(() => (design && shop ? coloursOf(design, shop.rules.classes) : new Map()), [design, shop]);
+}

@@ -1,14 +1,11 @@
 import type { StageSummary } from "@gray-bench/contract/api";
-import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
+import { STAGE_TITLES } from "@gray-bench/core/stage-names";
 import { Link, usePathname } from "expo-router";
 import { ScrollView, Text, View } from "react-native";
 import Svg, { Line, Path, Rect } from "react-native-svg";
 import { jobHref } from "./links";
 import { useTokens } from "./settings";
 import { RULE_WIDTH } from "./tokens";
-
-/** Views of the stages that are built. */
-const VIEWS: Partial<Record<StageName, string>> = { intake: "intake", panel: "panel", routes: "routes" };
 
 interface Props {
   job: string;
@@ -29,14 +26,7 @@ function stateWord(s: StageSummary): string {
 export function Rule({ job, stages, wide }: Props) {
   const path = usePathname();
   const marks = stages.map((s, i) => (
-    <Graduation
-      key={s.stage}
-      job={job}
-      stage={s}
-      index={i}
-      wide={wide}
-      here={path.includes(`/${VIEWS[s.stage] ?? "\u0000"}`)}
-    />
+    <Graduation key={s.stage} job={job} stage={s} index={i} wide={wide} here={path.endsWith(`/${s.stage}`)} />
   ));
   return wide ? (
     <View
@@ -72,8 +62,7 @@ function Graduation({
 }) {
   const title = STAGE_TITLES[stage.stage];
   const word = stateWord(stage);
-  const view = VIEWS[stage.stage];
-  const built = view !== undefined && stage.state !== "not started";
+  const built = stage.state !== "not started";
   const inner = (
     <View
       className={
@@ -97,7 +86,7 @@ function Graduation({
   return (
     <Link
       testID={`rule-${stage.stage}`}
-      href={jobHref(job, view)}
+      href={jobHref(job, stage.stage)}
       aria-current={here ? "page" : undefined}
       className="block"
     >

@@ -9,12 +9,15 @@ export function Select({
   value,
   choices,
   choose,
+  none = "choose …",
   testID,
 }: {
   label: string;
   value: string;
   choices: readonly string[];
   choose: (value: string) => void;
+  /** What stands there when nothing is chosen. */
+  none?: string;
   testID: string;
 }) {
   const t = useTokens();
@@ -37,7 +40,7 @@ export function Select({
           fontSize: 15,
         }}
       >
-        <option value="">choose …</option>
+        <option value="">{none}</option>
         {choices.map((c) => (
           <option key={c} value={c}>
             {c}

@@ -45,3 +45,7 @@ export async function call<T>(path: string, init?: RequestInit): Promise<T> {
 }
 
 export const jobPath = (job: string): string => `/jobs/${encodeURIComponent(job)}`;
+
+/** Sends a value as JSON. */
+export const send = <T>(path: string, body: unknown, method: "POST" | "PUT" = "POST"): Promise<T> =>
+  call<T>(path, { method, headers: { "content-type": "application/json" }, body: JSON.stringify(body) });

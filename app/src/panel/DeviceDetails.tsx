@@ -1,3 +1,4 @@
+import type { Colours } from "@gray-bench/core/design/landings";
 import type { PlacedDevice } from "@gray-bench/core/panel/result";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { Link } from "expo-router";
@@ -13,10 +14,11 @@ interface Props {
   job: string;
   device: PlacedDevice;
   routes: RoutesResult | undefined;
+  colours: Colours;
 }
 
 /** Tag, part, texts, place and wires of a device. */
-export function DeviceDetails({ job, device, routes }: Props) {
+export function DeviceDetails({ job, device, routes, colours }: Props) {
   const settings = useSettings();
   const at = (r: WireRoute["fromRef"]): boolean => r?.device === device.tag;
   const wires = routes?.wires.filter((w) => at(w.fromRef) || at(w.toRef)) ?? [];
@@ -49,7 +51,7 @@ export function DeviceDetails({ job, device, routes }: Props) {
           <View key={w.id} role="listitem">
             <Link href={jobHref(job, "routes", { wire: w.id })} className="block border-t border-line">
               <View className="min-h-[48px] w-full flex-row items-center gap-2">
-                <WireSwatch colour={w.colour?.value ?? null} />
+                <WireSwatch colour={colours.get(w.id)?.value ?? null} />
                 <Mono className="w-[48px] text-harbour underline">{w.id}</Mono>
                 <Mono className="flex-1" numberOfLines={1}>
                   {ends(w, device.tag)}

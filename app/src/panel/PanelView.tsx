@@ -1,4 +1,5 @@
 import type { JobDetail } from "@gray-bench/contract/api";
+import type { Colours } from "@gray-bench/core/design/landings";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { deviceAt } from "@gray-bench/core/panel/sheet";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
@@ -8,10 +9,10 @@ import { ScrollView, View } from "react-native";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
 import { Drawing } from "../kit/drawing/Drawing";
-import { Labels } from "../kit/drawing/Labels";
+import { Labels } from "./Labels";
 import { Marked } from "../kit/drawing/Marked";
-import { PanelLayer } from "../kit/drawing/PanelLayer";
-import { useSheet, type Layout } from "../kit/drawing/useSheet";
+import { PanelLayer } from "./PanelLayer";
+import { useSheet, type Layout } from "./useSheet";
 import type { Box } from "../kit/drawing/useZoom";
 import { Split } from "../kit/Split";
 import { Empty } from "../kit/States";
@@ -38,12 +39,13 @@ interface Props {
   choice: PanelChoice;
   /** Members of the chosen strip. */
   members: readonly string[];
+  colours: Colours;
 }
 
 const PAD_MM = 120;
 
 /** Every face to scale; a device tapped shows what it is and its wires. */
-export function PanelView({ job, panel, routes, choice, members }: Props) {
+export function PanelView({ job, panel, routes, choice, members, colours }: Props) {
   const wide = useWide();
   const layout = useSheet(panel, job.hinges);
   const choose = useCallback(
@@ -102,7 +104,7 @@ export function PanelView({ job, panel, routes, choice, members }: Props) {
   );
   const chosenOther = choice.part ?? choice.rail ?? choice.strip;
   const details = device ? (
-    <DeviceDetails job={job.code} device={device} routes={routes} />
+    <DeviceDetails job={job.code} device={device} routes={routes} colours={colours} />
   ) : choice.device ? (
     <Empty
       title={`${choice.device} is not on the drawing`}

@@ -1,3 +1,4 @@
+import type { Colours } from "@gray-bench/core/design/landings";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useMemo } from "react";
 import { View } from "react-native";
@@ -9,6 +10,7 @@ import { NO_FILTER, SHOWS, SORTS, valuesOf, type WireFilter } from "./filter";
 
 interface Props {
   result: RoutesResult;
+  colours: Colours;
   filter: WireFilter;
   change(part: WireFilter): void;
   close(): void;
@@ -19,8 +21,8 @@ const withAll = (values: readonly string[]): [string, string][] => [
   ...values.map((v): [string, string] => [v, v]),
 ];
 
-export function FilterPanel({ result, filter, change, close }: Props) {
-  const values = useMemo(() => valuesOf(result), [result]);
+export function FilterPanel({ result, colours, filter, change, close }: Props) {
+  const values = useMemo(() => valuesOf(result, colours), [result, colours]);
   return (
     <Overlay title="Sort and narrow" close={close} testID="filter">
       <View className="gap-4 p-4">

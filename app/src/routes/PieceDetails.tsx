@@ -1,5 +1,5 @@
-import { explain } from "@gray-bench/core/routes/explain";
-import type { RouteRules } from "@gray-bench/core/design/rules";
+import type { Colours } from "@gray-bench/core/design/landings";
+import { explain, type Context } from "@gray-bench/core/routes/explain";
 import type { DuctFill, PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { wiresIn } from "@gray-bench/core/routes/way";
 import { Link } from "expo-router";
@@ -18,17 +18,18 @@ interface Props {
   job: string;
   result: RoutesResult;
   edge: number;
-  rules: RouteRules;
+  context: Context;
+  colours: Colours;
 }
 
 const MOST = 200;
 
 /** A piece of duct: its fill with working, and what lies in it. */
-export function PieceDetails({ job, result, edge, rules }: Props) {
+export function PieceDetails({ job, result, edge, context, colours }: Props) {
   const settings = useSettings();
   const piece = result.edges[edge] as PieceEdge;
   const wires = useMemo(() => wiresIn(result, edge), [result, edge]);
-  const working = explain(result, { of: "fill", piece: piece.id }, rules);
+  const working = explain(result, { of: "fill", piece: piece.id }, context);
   return (
     <View testID="piece-details" className="gap-3 p-3">
       <Body>
@@ -45,7 +46,7 @@ export function PieceDetails({ job, result, edge, rules }: Props) {
           <View key={w.id} role="listitem">
             <Link href={jobHref(job, "routes", { wire: w.id })} className="block border-t border-line">
               <View className="min-h-[44px] w-full flex-row items-center gap-2">
-                <WireSwatch colour={w.colour?.value ?? null} />
+                <WireSwatch colour={colours.get(w.id)?.value ?? null} />
                 <Mono className="w-[48px] text-harbour underline">{w.id}</Mono>
                 <Mono className="flex-1" numberOfLines={1}>
                   {endText(w.fromRef)} to {endText(w.toRef)}

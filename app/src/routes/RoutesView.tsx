@@ -1,6 +1,7 @@
 import type { JobDetail } from "@gray-bench/contract/api";
-import { rulesFor, SHOP_RULES } from "@gray-bench/core/design/rules";
-import type { RuleOverrides } from "@gray-bench/core/design/model";
+import { coloursOf } from "@gray-bench/core/design/landings";
+import type { Design } from "@gray-bench/core/design/model";
+import type { Rules } from "@gray-bench/core/design/rules";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { router } from "expo-router";
@@ -9,10 +10,10 @@ import { ScrollView, View } from "react-native";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
 import { Drawing } from "../kit/drawing/Drawing";
-import { Labels } from "../kit/drawing/Labels";
+import { Labels } from "../panel/Labels";
 import { Marked } from "../kit/drawing/Marked";
-import { PanelLayer } from "../kit/drawing/PanelLayer";
-import { useSheet } from "../kit/drawing/useSheet";
+import { PanelLayer } from "../panel/PanelLayer";
+import { useSheet } from "../panel/useSheet";
 import type { Box } from "../kit/drawing/useZoom";
 import { formatLength, formatPercent } from "../kit/format";
 import { useSettings } from "../kit/settings";
@@ -39,7 +40,8 @@ interface Props {
   job: JobDetail;
   panel: PanelResult;
   result: RoutesResult;
-  overrides: RuleOverrides;
+  design: Design;
+  shop: Rules;
   choice: RoutesChoice;
   filter: WireFilter;
 }
@@ -47,11 +49,12 @@ interface Props {
 const PAD_MM = 150;
 
 /** Wires in a list and on the drawing; the chosen one with its way and its working. */
-export function RoutesView({ job, panel, result, overrides, choice, filter }: Props) {
+export function RoutesView({ job, panel, result, design, shop, choice, filter }: Props) {
   const wide = useWide();
   const layout = useSheet(panel, job.hinges);
-  const rules = useMemo(() => rulesFor(SHOP_RULES, overrides).routes, [overrides]);
-  const wires = useMemo(() => filterWires(result, filter), [result, filter]);
+  const context = useMemo(() => ({ design, shop }), [design, shop]);
+  const colours = useMemo(() => coloursOf(design, shop.classes), [design, shop]);
+  const wires = useMemo(() => filterWires(result, colours, filter), [result, colours, filter]);
   const boxes = useMemo(() => pieceBoxes(panel, result, layout), [panel, result, layout]);
   const wire = useMemo(() => result.wires.find((w) => w.id === choice.wire), [result, choice.wire]);
   const edge = useMemo(() => chosenEdge(result, choice), [result, choice]);
@@ -115,16 +118,24 @@ export function RoutesView({ job, panel, result, overrides, choice, filter }: Pr
       <PanelLayer panel={panel} layout={layout} />
       <FillLayer boxes={boxes} />
       <Marked boxes={marked} />
-      {line ? <WireLayer line={line} colour={wire?.colour?.value ?? null} /> : null}
+      {line ? <WireLayer line={line} colour={(wire && colours.get(wire.id)?.value) ?? null} /> : null}
     </Drawing>
   );
   const list = (
-    <WireList result={result} wires={wires} filter={filter} change={change} chosen={choice.wire} choose={chooseWire} />
+    <WireList
+      result={result}
+      wires={wires}
+      colours={colours}
+      filter={filter}
+      change={change}
+      chosen={choice.wire}
+      choose={chooseWire}
+    />
   );
   const details = wire ? (
-    <WireDetails key={wire.id} job={job.code} result={result} wire={wire} rules={rules} />
+    <WireDetails key={wire.id} job={job.code} result={result} wire={wire} context={context} colours={colours} />
   ) : edge !== null ? (
-    <PieceDetails job={job.code} result={result} edge={edge} rules={rules} />
+    <PieceDetails job={job.code} result={result} edge={edge} context={context} colours={colours} />
   ) : (choice.wire ?? choice.piece ?? choice.duct) ? (
     <Empty
       title={`${choice.wire ?? choice.piece ?? choice.duct} is not here`}

@@ -1,10 +1,11 @@
-import { explain, type Subject } from "@gray-bench/core/routes/explain";
-import { MARKS, type RoutesResult, type WireEnd, type WireRoute } from "@gray-bench/core/routes/result";
+import type { Colours } from "@gray-bench/core/design/landings";
+import { explain, type Context, type Subject } from "@gray-bench/core/routes/explain";
+import { MARKS, marksOf, type RoutesResult, type WireEnd, type WireRoute } from "@gray-bench/core/routes/result";
 import { wayInWords } from "@gray-bench/core/routes/way";
 import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
-import type { EndTreatment, RouteRules } from "@gray-bench/core/design/rules";
+import type { EndTreatment } from "@gray-bench/core/design/rules";
 import { EditSheet } from "../edits/EditSheet";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
@@ -20,7 +21,8 @@ interface Props {
   job: string;
   result: RoutesResult;
   wire: WireRoute;
-  rules: RouteRules;
+  context: Context;
+  colours: Colours;
 }
 
 const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
@@ -30,12 +32,16 @@ const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
 ];
 
 /** One wire: ends, way in words, and the working of whichever number is asked for. */
-export function WireDetails({ job, result, wire, rules }: Props) {
+export function WireDetails({ job, result, wire, context, colours }: Props) {
   const settings = useSettings();
   const [of, setOf] = useState<Subject["of"]>("length");
   const [editing, setEditing] = useState<"colour" | "size" | null>(null);
   const [said, setSaid] = useState<{ wire: string; outcome: Outcome } | null>(null);
-  const working = useMemo(() => explain(result, { of, wire: wire.id } as Subject, rules), [result, of, wire.id, rules]);
+  const working = useMemo(
+    () => explain(result, { of, wire: wire.id } as Subject, context),
+    [result, of, wire.id, context],
+  );
+  const colour = colours.get(wire.id)?.value ?? null;
   const words = useMemo(() => wayInWords(result, wire), [result, wire]);
   return (
     <View testID="wire-details" className="gap-3 p-3">
@@ -45,7 +51,7 @@ export function WireDetails({ job, result, wire, rules }: Props) {
           <Body>No length: {keepTags(wire.noWay)}.</Body>
         </View>
       ) : null}
-      {wire.marks.map((m) => (
+      {marksOf(wire, colour).map((m) => (
         <Small key={m} className="font-medium text-ochre">
           {MARKS[m]}
         </Small>
@@ -58,9 +64,9 @@ export function WireDetails({ job, result, wire, rules }: Props) {
       </View>
       {working ? <WorkingTable working={working} job={job} /> : null}
       <View className="flex-row flex-wrap items-center gap-3">
-        <WireSwatch colour={wire.colour?.value ?? null} />
+        <WireSwatch colour={colour} />
         <Body>
-          {wire.colour?.value ?? "no colour"} · {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} ·{" "}
+          {colour ?? "no colour"} · {wire.sizeMm2 ? formatSize(wire.sizeMm2.value, settings) : "no size"} ·{" "}
           {wire.class ?? "no class"}
           {wire.net ? ` · net ${wire.net}` : ""}
         </Body>
@@ -74,7 +80,7 @@ export function WireDetails({ job, result, wire, rules }: Props) {
         <EditSheet
           job={job}
           title={editing === "colour" ? "Change colour" : "Change size"}
-          about={`Wire ${wire.id} has ${(editing === "colour" ? wire.colour?.value : wire.sizeMm2 && formatSize(wire.sizeMm2.value, settings)) ?? "none"}. The wire's own counts before its net's and its class's.`}
+          about={`Wire ${wire.id} has ${(editing === "colour" ? colour : wire.sizeMm2 && formatSize(wire.sizeMm2.value, settings)) ?? "none"}. The wire's own counts before its net's and its class's.`}
           edit={{
             kind: "set wires",
             payload: { wires: [wire.id] },

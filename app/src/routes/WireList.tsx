@@ -1,3 +1,5 @@
+import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colour } from "@gray-bench/core/design/model";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { isFallback } from "@gray-bench/core/routes/result";
 import { memo, useState } from "react";
@@ -17,6 +19,7 @@ import { NO_FILTER, type WireFilter } from "./filter";
 interface Props {
   result: RoutesResult;
   wires: readonly WireRoute[];
+  colours: Colours;
   filter: WireFilter;
   change(part: WireFilter): void;
   chosen: string | undefined;
@@ -37,7 +40,7 @@ const active = (f: WireFilter): string[] =>
   ].filter((v): v is string => Boolean(v));
 
 /** Every wire with its ends and its length. */
-export function WireList({ result, wires, filter, change, chosen, choose }: Props) {
+export function WireList({ result, wires, colours, filter, change, chosen, choose }: Props) {
   const { tokens } = useSettings();
   const [narrow, setNarrow] = useState(false);
   const words = active(filter);
@@ -86,16 +89,35 @@ export function WireList({ result, wires, filter, change, chosen, choose }: Prop
         testID="wire-list"
         keyOf={(i) => wires[i]!.id}
         chosen={chosen === undefined ? -1 : wires.findIndex((w) => w.id === chosen)}
-        row={(i) => <Row wire={wires[i]!} on={wires[i]!.id === chosen} choose={choose} />}
+        row={(i) => (
+          <Row
+            wire={wires[i]!}
+            colour={colours.get(wires[i]!.id)?.value ?? null}
+            on={wires[i]!.id === chosen}
+            choose={choose}
+          />
+        )}
       />
-      {narrow ? <FilterPanel result={result} filter={filter} change={change} close={() => setNarrow(false)} /> : null}
+      {narrow ? (
+        <FilterPanel result={result} colours={colours} filter={filter} change={change} close={() => setNarrow(false)} />
+      ) : null}
     </View>
   );
 }
 
 export const endText = (r: WireRoute["fromRef"]): string => (r ? `${r.device}:${r.pin}` : "?");
 
-const Row = memo(function Row({ wire: w, on, choose }: { wire: WireRoute; on: boolean; choose(wire: string): void }) {
+const Row = memo(function Row({
+  wire: w,
+  colour,
+  on,
+  choose,
+}: {
+  wire: WireRoute;
+  colour: Colour | null;
+  on: boolean;
+  choose(wire: string): void;
+}) {
   const settings = useSettings();
   const length = w.lengthMm === null ? "no length" : formatLength(w.lengthMm, settings);
   const fallback = w.marks.some(isFallback);
@@ -109,13 +131,13 @@ const Row = memo(function Row({ wire: w, on, choose }: { wire: WireRoute; on: bo
       style={{ height: ROW_PX }}
     >
       <Text className="w-[44px] text-right font-monoStrong text-[14px] text-graphite">{w.id}</Text>
-      <WireSwatch colour={w.colour?.value ?? null} />
+      <WireSwatch colour={colour} />
       <View className="min-w-0 flex-1">
         <Text numberOfLines={1} className="font-mono text-[13px] leading-[18px] text-graphite">
           {endText(w.fromRef)} to {endText(w.toRef)}
         </Text>
         <Text numberOfLines={1} className="font-table text-[13px] leading-[17px] text-slate">
-          {w.colour?.value ?? "no colour"} · {w.sizeMm2 ? formatSize(w.sizeMm2.value, settings) : "no size"} ·{" "}
+          {colour ?? "no colour"} · {w.sizeMm2 ? formatSize(w.sizeMm2.value, settings) : "no size"} ·{" "}
           {w.class ?? "no class"}
         </Text>
       </View>

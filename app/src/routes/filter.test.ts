@@ -1,12 +1,12 @@
+import type { Colours } from "@gray-bench/core/design/landings";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
-import { filterWires, valuesOf } from "./filter";
+import { filterWires, valuesOf, type WireFilter } from "./filter";
 
 const wire = (id: string, more: Partial<WireRoute>): WireRoute =>
   ({
     id,
     net: "n",
     class: "control",
-    colour: { value: "BU", origin: "net" },
     fromRef: { device: "-K1", pin: "A1" },
     toRef: { device: "-K2", pin: "A2" },
     from: { face: "+A1/plate" },
@@ -24,7 +24,6 @@ const result = {
     wire("2", { fromRef: { device: "-K10", pin: "11" }, class: "signal", marks: ["no-tail"] }),
     wire("3", {
       lengthMm: null,
-      colour: null,
       from: null,
       marks: ["no-way"],
       to: { face: "+A2/plate" } as WireRoute["to"],
@@ -33,9 +32,14 @@ const result = {
   ],
 } as unknown as RoutesResult;
 
-const ids = (f: Parameters<typeof filterWires>[1]): string[] => filterWires(result, f).map((w) => w.id);
+const colours: Colours = new Map([
+  ...["1", "2", "10"].map((id) => [id, { value: "BU", origin: "net" }] as const),
+  ["3", null],
+]);
 
-test.each<[Parameters<typeof filterWires>[1], string[]]>([
+const ids = (f: WireFilter): string[] => filterWires(result, colours, f).map((w) => w.id);
+
+test.each<[WireFilter, string[]]>([
   [{}, ["1", "2", "3", "10"]],
   [{ q: "-k10" }, ["2"]],
   [{ q: "1" }, ["1", "2", "3", "10"]],
@@ -56,7 +60,7 @@ test.each<[Parameters<typeof filterWires>[1], string[]]>([
 });
 
 test("the choices are what occurs", () => {
-  expect(valuesOf(result)).toEqual({
+  expect(valuesOf(result, colours)).toEqual({
     enclosure: ["+A1", "+A2"],
     class: ["control", "signal"],
     colour: ["BU", "none"],

@@ -1,4 +1,5 @@
 import { searchPattern } from "@gray-bench/core/design/find";
+import type { Colours } from "@gray-bench/core/design/landings";
 import { isFallback, type RoutesResult, type WireRoute } from "@gray-bench/core/routes/result";
 
 export const SORTS = { number: "as listed", length: "longest first", from: "by first device" } as const;
@@ -55,7 +56,7 @@ export const NO_FILTER: WireFilter = {
 };
 
 /** The wires that pass the filter, sorted. The order of the design breaks ties. */
-export function filterWires(result: RoutesResult, f: WireFilter): WireRoute[] {
+export function filterWires(result: RoutesResult, colours: Colours, f: WireFilter): WireRoute[] {
   const pattern = f.q?.trim() ? searchPattern(f.q.trim()) : null;
   const text = (w: WireRoute): string[] => [
     w.id,
@@ -68,7 +69,7 @@ export function filterWires(result: RoutesResult, f: WireFilter): WireRoute[] {
       (!pattern || text(w).some((t) => pattern.test(t))) &&
       (!f.enclosure || onEnclosure(w, f.enclosure)) &&
       (!f.class || w.class === f.class) &&
-      (!f.colour || (w.colour?.value ?? "none") === f.colour) &&
+      (!f.colour || (colours.get(w.id)?.value ?? "none") === f.colour) &&
       (!f.device || w.fromRef?.device === f.device || w.toRef?.device === f.device) &&
       (!f.net || w.net === f.net) &&
       (!f.crossing || overCrossing(result, w, f.crossing)) &&
@@ -83,12 +84,12 @@ const natural = new Intl.Collator("en", { numeric: true });
 const compare = (a: string, b: string): number => natural.compare(a, b);
 
 /** Values that occur, for the choices of the filter. */
-export function valuesOf(result: RoutesResult) {
+export function valuesOf(result: RoutesResult, colours: Colours) {
   const set = (values: (string | undefined)[]): string[] =>
     [...new Set(values.filter((v) => v !== undefined))].sort(compare);
   return {
     enclosure: set(result.wires.flatMap((w) => [w.from?.face.split("/")[0], w.to?.face.split("/")[0]])),
     class: set(result.wires.map((w) => w.class ?? undefined)),
-    colour: set(result.wires.map((w) => w.colour?.value ?? "none")),
+    colour: set(result.wires.map((w) => colours.get(w.id)?.value ?? "none")),
   };
 }

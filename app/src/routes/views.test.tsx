@@ -4,6 +4,7 @@ import { readDesign } from "@gray-bench/core/design/read";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
+import { coloursOf } from "@gray-bench/core/design/landings";
 import { SHOP_RULES } from "@gray-bench/core/design/rules";
 import { fireEvent, screen, within } from "@testing-library/react";
 import { router } from "expo-router";
@@ -13,7 +14,7 @@ import { IntakeView } from "../intake/IntakeView";
 import { OpenPointsView } from "../open/OpenPointsView";
 import { DeviceDetails } from "../panel/DeviceDetails";
 import { page } from "../test/page";
-import { layoutOf } from "../kit/drawing/useSheet";
+import { layoutOf } from "../panel/useSheet";
 import { layOut } from "@gray-bench/core/panel/sheet";
 import { pieceBoxes } from "./FillLayer";
 import { FilterPanel } from "./FilterPanel";
@@ -44,11 +45,13 @@ function computed(name: string) {
 }
 
 const lark = computed("larkmoor");
-const rules = SHOP_RULES.routes;
+const context = { design: lark.design, shop: SHOP_RULES };
+const colours = coloursOf(lark.design, SHOP_RULES.classes);
 const wire = (id: string) => lark.routes.wires.find((w) => w.id === id)!;
 
 describe("one wire", () => {
-  const show = (id: string) => page(<WireDetails job="L" result={lark.routes} wire={wire(id)} rules={rules} />);
+  const show = (id: string) =>
+    page(<WireDetails job="L" result={lark.routes} wire={wire(id)} context={context} colours={colours} />);
 
   test("its way, its ends with treatment, and a working that adds up", () => {
     show("214");
@@ -114,7 +117,7 @@ describe("a piece of duct", () => {
   const piece = lark.routes.edges[edge] as PieceEdge;
 
   test("lists what lies in it and explains its fill", () => {
-    page(<PieceDetails job="L" result={lark.routes} edge={edge} rules={rules} />);
+    page(<PieceDetails job="L" result={lark.routes} edge={edge} context={context} colours={colours} />);
     expect(within(screen.getByTestId("piece-wires")).getAllByRole("link")).toHaveLength(piece.wires);
     expect(screen.getByTestId("working-total").textContent).toBe(`${piece.fillPercent} %`);
     expect(screen.getByTestId("piece-details").textContent).toContain("to be watched");
@@ -136,6 +139,7 @@ describe("the list", () => {
       <WireList
         result={lark.routes}
         wires={wires}
+        colours={colours}
         filter={filter}
         change={change}
         chosen={undefined}
@@ -153,7 +157,9 @@ describe("the list", () => {
 
   test("the panel to narrow it offers what occurs", () => {
     const close = jest.fn();
-    page(<FilterPanel result={lark.routes} filter={{ class: "signal" }} change={change} close={close} />);
+    page(
+      <FilterPanel result={lark.routes} colours={colours} filter={{ class: "signal" }} change={change} close={close} />,
+    );
     expect(screen.getByTestId("class-signal").getAttribute("aria-pressed")).toBe("true");
     for (const id of ["colour-GNYE", "colour-none", "enclosure-+B1", "show-fallback"])
       expect(screen.getByTestId(id)).toBeDefined();
@@ -166,7 +172,7 @@ describe("the list", () => {
 
 test("a device shows part, place and each of its wires with the other end", () => {
   const device = lark.panel.devices.find((d) => d.tag === "-U13")!;
-  page(<DeviceDetails job="L" device={device} routes={lark.routes} />);
+  page(<DeviceDetails job="L" device={device} routes={lark.routes} colours={colours} />);
   const told = screen.getByTestId("device-details").textContent!;
   for (const part of ["hoist drive 11 kW", "fly bar 3", "OH-VD11", "on +A2/plate", "Wires (22)", "L1 to -K53:2T1"])
     expect(told).toContain(part);

@@ -77,10 +77,11 @@ export interface EndQuery {
 /** The first rule that fits, or null: then nobody said what to do with this end. */
 export const endTreatment = (rules: Rules, query: EndQuery): EndTreatment | null => endRule(rules, query)?.end ?? null;
 
-function endRule(rules: Rules, query: EndQuery): EndRule | null {
-  if (query.clamp === undefined) return null;
-  return rules.ends.find((rule) => fits(rule, query) && fitsSize(rule, query)) ?? null;
-}
+const endRule = (rules: Rules, query: EndQuery): EndRule | null => rules.ends[endRuleIndex(rules, query)] ?? null;
+
+/** Place of the first rule that fits, -1 when none does. */
+export const endRuleIndex = (rules: Rules, query: EndQuery): number =>
+  query.clamp === undefined ? -1 : rules.ends.findIndex((rule) => fits(rule, query) && fitsSize(rule, query));
 
 const fits = (rule: EndRule, query: EndQuery): boolean =>
   (rule.clamp === undefined || rule.clamp === query.clamp) &&

@@ -35,7 +35,7 @@ export type Applied = { ok: true; design: Design } | { ok: false; reason: string
 export interface EditKind<P> {
   kind: string;
   /** The form of the payload; values are taken as they stand. */
-  schema: Joi.ObjectSchema<P>;
+  schema: Joi.ObjectSchema;
   /** Pure: never changes the design it is given. */
   apply(design: Design, payload: P): Applied;
   /** What was done, e.g. `-K41 placed on R4 at 120 mm`. */

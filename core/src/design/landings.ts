@@ -1,6 +1,6 @@
-import { resolve } from "./conductors";
-import type { Lookup } from "./lookup";
-import type { PinRef, Wire } from "./model";
+import { resolve, type Resolved } from "./conductors";
+import { lookUp, type Lookup } from "./lookup";
+import type { Colour, Design, PinRef, Wire } from "./model";
 import { byText } from "./order";
 import type { Rules } from "./rules";
 
@@ -18,6 +18,24 @@ const conductorText = ({ of, cable }: Conductor): string => (cable === null ? `w
 
 /** Conductors in words, in an order that does not hang on the order of the file. */
 export const conductorTexts = (list: readonly Conductor[]): string[] => list.map(conductorText).sort(byText);
+
+export type Colours = ReadonlyMap<string, Resolved<Colour> | null>;
+
+/**
+ * Colour of every wire by the rules of its job, by the id of the wire; null where nobody says one.
+ * O(wires). No stage has it in its result: a wire painted over lies where it lay.
+ */
+export function coloursOf(design: Design, shopClasses: Rules["classes"]): Colours {
+  const look = lookUp(design);
+  const jobClasses = design.rules.classes ?? {};
+  return new Map(
+    look.wires.map(({ id, wire }) => {
+      const net = wire.net === undefined ? undefined : look.nets.get(wire.net);
+      const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
+      return [id, resolve("colour", wire, net, type, jobClasses, shopClasses)];
+    }),
+  );
+}
 
 export interface Landing {
   ref: PinRef;

@@ -67,23 +67,26 @@ export function holds(when: When | undefined, chosen: ReadonlyMap<string, string
 
 const byTag = (t: { tag: string }): string => t.tag;
 
+/** Each list is looked through when first asked for, so that nobody reads what he has no use for. */
 export function lookUp(design: Design): Lookup {
-  const chosen = chosenOptions(design);
-  const exists = (t: { when?: When }): boolean => holds(t.when, chosen);
+  const chosen = later(() => chosenOptions(design));
+  const exists = (t: { when?: When }): boolean => t.when === undefined || holds(t.when, chosen());
   const pinsByPart = new Map<Part, Map<string, Pin>>();
-  return {
+  const lists = {
+    enclosures: later(() => mapBy(design.enclosures, byTag)),
+    faces: later(() => facesOf(design)),
+    rails: later(() => mapBy(design.rails, byTag)),
+    ducts: later(() => mapBy(design.ducts, byTag)),
+    crossings: later(() => mapBy(design.crossings, byTag)),
+    parts: later(() => mapBy(design.parts, (p) => p.number)),
+    devices: later(() => mapBy(design.devices.filter(exists), byTag)),
+    nets: later(() => mapBy(design.nets, (n) => n.name)),
+    cables: later(() => mapBy(design.cables.filter(exists), byTag)),
+    wires: later(() => knownWires(design, exists)),
+  };
+  const look = {
     design,
-    enclosures: mapBy(design.enclosures, byTag),
-    faces: facesOf(design),
-    rails: mapBy(design.rails, byTag),
-    ducts: mapBy(design.ducts, byTag),
-    crossings: mapBy(design.crossings, byTag),
-    parts: mapBy(design.parts, (p) => p.number),
-    devices: mapBy(design.devices.filter(exists), byTag),
-    nets: mapBy(design.nets, (n) => n.name),
-    cables: mapBy(design.cables.filter(exists), byTag),
-    wires: knownWires(design, exists),
-    pin(part, name) {
+    pin(part: Part, name: string) {
       let pins = pinsByPart.get(part);
       if (!pins) {
         pins = mapBy(part.pins ?? [], (p) => p.name);
@@ -91,8 +94,16 @@ export function lookUp(design: Design): Lookup {
       }
       return pins.get(name);
     },
-    slot: (part, name) => oneOf((part.slots ?? []).filter((s) => s.name === name)),
+    slot: (part: Part, name: string) => oneOf((part.slots ?? []).filter((s) => s.name === name)),
   };
+  for (const [name, get] of Object.entries(lists)) Object.defineProperty(look, name, { get, enumerable: true });
+  return look as Lookup;
+}
+
+/** A value worked out when first asked for. */
+function later<T>(make: () => T): () => T {
+  let made: { value: T } | undefined;
+  return () => (made ??= { value: make() }).value;
 }
 
 function knownWires(design: Design, exists: (t: { when?: When }) => boolean): KnownWire[] {

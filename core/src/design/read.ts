@@ -1,10 +1,21 @@
+import type Joi from "joi";
 import { parse, type ParseError } from "jsonc-parser";
 import { describe, MOST_FAULTS, type Fault } from "./faults";
 import { faultsOf } from "./form-faults";
 import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./model";
 import { designSchema } from "./schema";
 
+export type FileRead<T> = { ok: true; value: T } | { ok: false; faults: Fault[]; count: number };
 export type ReadResult = { ok: true; design: Design } | { ok: false; faults: Fault[]; count: number };
+
+/** A kind of file of ours: one JSON object that names its format and version. */
+export interface FileKind<T> {
+  /** With its article: `a design`. */
+  what: string;
+  format: string;
+  version: number;
+  schema: Joi.ObjectSchema<T>;
+}
 
 /**
  * Reads a design file. Faults of form are reported all at once and refuse the file; faults of
@@ -14,46 +25,64 @@ export type ReadResult = { ok: true; design: Design } | { ok: false; faults: Fau
  * Never throws on any text.
  */
 export function readDesign(text: string): ReadResult {
+  const read = readFile(text, DESIGN);
+  return read.ok ? { ok: true, design: read.value } : read;
+}
+
+const DESIGN: FileKind<Design> = {
+  what: "a design",
+  format: DESIGN_FORMAT,
+  version: DESIGN_VERSION,
+  schema: designSchema,
+};
+
+/** Reads a file of one of our kinds. Never throws on any text. */
+export function readFile<T>(text: string, kind: FileKind<T>): FileRead<T> {
   const json = text.replace(/^\uFEFF/, "");
   let raw: unknown;
   try {
     raw = JSON.parse(json);
   } catch {
-    return refuse([jsonFault(json)]);
+    return refuse([jsonFault(json, kind)]);
   }
-  const wrongKind = kindFault(raw);
-  if (wrongKind) return refuse([wrongKind]);
-  const { value, error } = designSchema.validate(raw);
-  return error ? refuse(faultsOf(error)) : { ok: true, design: value as Design };
+  return checkFile(raw, kind);
 }
 
-function refuse(faults: Fault[]): ReadResult {
+/** The same of a value that is no text any more. */
+export function checkFile<T>(raw: unknown, kind: FileKind<T>): FileRead<T> {
+  const wrongKind = kindFault(raw, kind);
+  if (wrongKind) return refuse([wrongKind]);
+  const { value, error } = kind.schema.validate(raw);
+  return error ? refuse(faultsOf(error)) : { ok: true, value: value as T };
+}
+
+function refuse(faults: Fault[]): { ok: false; faults: Fault[]; count: number } {
   return { ok: false, faults: faults.slice(0, MOST_FAULTS), count: faults.length };
 }
 
 /** A file of another kind gets one clear sentence rather than a hundred faults. */
-function kindFault(raw: unknown): Fault | null {
+function kindFault(raw: unknown, kind: Pick<FileKind<unknown>, "what" | "format" | "version">): Fault | null {
   if (typeof raw !== "object" || raw === null || Array.isArray(raw)) {
-    return { path: "the whole file", found: describe(raw), expected: "a design: one JSON object" };
+    return { path: "the whole file", found: describe(raw), expected: `${kind.what}: one JSON object` };
   }
   const { format, version } = raw as { format?: unknown; version?: unknown };
-  if (format !== DESIGN_FORMAT) {
-    return { path: "format", found: describe(format), expected: `"${DESIGN_FORMAT}"` };
+  if (format !== kind.format) {
+    return { path: "format", found: describe(format), expected: `"${kind.format}"` };
   }
-  if (version !== DESIGN_VERSION) {
+  if (version !== kind.version) {
     return {
       path: "version",
       found: describe(version),
-      expected: `${DESIGN_VERSION}, the only version so far`,
+      expected: `${kind.version}, the only version so far`,
     };
   }
   return null;
 }
 
 /** Where a text stops being JSON. A second parser looks for it: the platform's own names no place. */
-function jsonFault(text: string): Fault {
+function jsonFault(text: string, { what }: { what: string }): Fault {
   if (text.trim() === "")
-    return { path: "the whole file", found: "an empty file", expected: "a design: one JSON object" };
+    return { path: "the whole file", found: "an empty file", expected: `${what}: one JSON object` };
   const errors: ParseError[] = [];
   parse(text, errors, { disallowComments: true, allowTrailingComma: false });
   const offset = errors[0]?.offset ?? text.length;

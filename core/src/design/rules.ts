@@ -1,42 +1,254 @@
-import type { Colour, EndRule, NetClass, RouteRules, RuleOverrides } from "./model";
+import Joi from "joi";
+import {
+  CLAMPS,
+  COLOURS,
+  END_TREATMENTS,
+  NET_CLASSES,
+  STRANDS,
+  type Colour,
+  type EndRule,
+  type NetClass,
+  type RouteRules,
+  type RuleOverrides,
+} from "./model";
 
 export { END_TREATMENTS, type EndRule, type EndTreatment, type RouteRules } from "./model";
 
+/** The rules of a shop. A job's own lie on top. */
 export interface Rules {
   routes: RouteRules;
-  classes: Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
+  classes: ClassRules;
   /** Outer diameter by cross-section, ascending. */
   outer: readonly { sizeMm2: number; outerMm: number }[];
   ends: readonly EndRule[];
 }
 
-export const SHOP_RULES: Rules = {
-  routes: {
-    slackMm: 30,
-    slackDoorMm: 60,
-    bendFromMm2: 10,
-    bendDiameters: 4,
-    loopHingeMm: 250,
-    loopWallMm: 0,
-    loopEdgeMm: 0,
-    reservePercent: 0,
-    stepMm: 5,
-    shortestLeadMm: 120,
-    reachMm: 400,
-    corridorMm: 20,
-    nearerMm: 100,
-    crossingOffMm: 50,
-    joinGapMm: 5,
-    watchGapMm: 20,
-    directReachMm: 150,
-    fillWatchPercent: 55,
-    fillLimitPercent: 70,
-    detourMostMm: 2000,
-    apartWeight: 10,
-    apart: [["drive", "signal"]],
+export type ClassRules = Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
+
+/**
+ * What every rule says of itself. Forms, checks, workings, sentences of edits and documents are made of
+ * these descriptions; nothing says any of it a second time.
+ */
+interface Said {
+  /** As it stands before the value: `slack at an end`. */
+  text: string;
+  /** One sentence: what it is for and what a change does. */
+  why: string;
+  source: string;
+}
+
+export interface NumberRule extends Said {
+  as: "number";
+  unit: string;
+  default: number;
+  min: number;
+  max: number;
+}
+
+export type AnyRule = NumberRule | TableRule;
+
+/** One column of a table of rules. */
+export interface Column {
+  /** Field of a row; of a pair its place. */
+  key: string;
+  label: string;
+  as: "choice" | "number" | "flag";
+  unit?: string;
+  choices?: readonly string[];
+  min?: number;
+  max?: number;
+  /** Without a value in this column a row says nothing. */
+  needed?: boolean;
+  /** Least or largest of a range; what a row comes to, rather than what it fits. */
+  role?: "from" | "to" | "result";
+}
+
+export type Row = Record<string, string | number | boolean | undefined>;
+
+export interface TableRule<T = unknown> extends Said {
+  as: "table";
+  /** Rows are looked at from the top; the first that fits counts. */
+  ordered: boolean;
+  columns: readonly Column[];
+  default: T;
+  /** Rows of a value, and the value of rows. */
+  rows(value: T): Row[];
+  value(rows: readonly Row[]): T;
+  /** Rows that say nothing, or something against another. */
+  check(rows: readonly Row[]): RowNote[];
+}
+
+/** What is to be said of a row of a table. */
+export interface RowNote {
+  row: number;
+  /** The row that stands against it. */
+  by: number;
+  text: string;
+}
+
+const SHOP = "shop default";
+const LONGEST_MM = 100_000;
+const lengthRule = (value: number, text: string, why: string, min = 0): NumberRule => ({
+  as: "number",
+  unit: "mm",
+  default: value,
+  min,
+  max: LONGEST_MM,
+  text,
+  why,
+  source: SHOP,
+});
+const percentRule = (value: number, text: string, why: string): NumberRule => ({
+  as: "number",
+  unit: "%",
+  default: value,
+  min: 0,
+  max: 1000,
+  text,
+  why,
+  source: SHOP,
+});
+
+type NumberKeys<T> = { [K in keyof T]-?: T[K] extends number ? K : never }[keyof T];
+
+/** How wires are led and how their cut length is made up. */
+export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule } & {
+  readonly apart: TableRule<RouteRules["apart"]>;
+} = {
+  slackMm: lengthRule(30, "slack at an end", "Goes into every length once for each end, so that a lead can be landed."),
+  slackDoorMm: lengthRule(60, "slack at an end on a door", "Taken instead of the slack where the end is on a door."),
+  bendFromMm2: {
+    as: "number",
+    unit: "mm²",
+    default: 10,
+    min: 0.01,
+    max: 1000,
+    text: "slack for bending from a cross-section of",
+    why: "Thick wires are bent in a wide arc; from this size on they get more at each end.",
+    source: SHOP,
   },
-  classes: { earth: { colour: "GNYE" } },
-  outer: [
+  bendDiameters: {
+    as: "number",
+    unit: "outer diameters",
+    default: 4,
+    min: 0,
+    max: 100,
+    text: "slack for bending at an end",
+    why: "How much more a thick wire gets at each end, in its own outer diameters.",
+    source: SHOP,
+  },
+  loopHingeMm: lengthRule(250, "loop at a hinge", "Lets the door open; a crossing's own loop counts before it."),
+  loopWallMm: lengthRule(0, "loop at a wall", "For crossings through a wall that state no loop of their own."),
+  loopEdgeMm: lengthRule(0, "loop at an edge", "For crossings round an edge that state no loop of their own."),
+  reservePercent: percentRule(0, "reserve on the sum", "Put on the sum of way, tails and slack before rounding."),
+  stepMm: {
+    // Below a tenth of a millimetre no cutter follows.
+    ...lengthRule(5, "cut lengths go up in steps of", "Lengths are rounded up to the next step of the cutter.", 0.1),
+    max: 1000,
+  },
+  shortestLeadMm: lengthRule(120, "shortest lead", "What the machine can still hold; shorter ones are raised to it."),
+  reachMm: lengthRule(
+    400,
+    "reach to the outline of a duct",
+    "How far from a pin or a crossing's end a duct is looked for.",
+  ),
+  corridorMm: lengthRule(20, "a pin looks ahead, to each side", "Half the width in which a duct before a pin is met."),
+  nearerMm: lengthRule(
+    100,
+    "a duct ahead is doubted when another is nearer by more than",
+    "The wire keeps the duct ahead; the doubt is told.",
+  ),
+  crossingOffMm: lengthRule(
+    50,
+    "the end of a crossing is doubted when off its duct by more than",
+    "In the plane or in height; the length is kept, the doubt is told.",
+  ),
+  joinGapMm: lengthRule(5, "ducts are joined up to a gap of", "Wires step over such a gap as if there were none."),
+  watchGapMm: lengthRule(20, "gaps between duct ends are reported up to", "Wider ones are taken to be meant."),
+  directReachMm: lengthRule(
+    150,
+    "direct lead without a duct up to",
+    "Square distance between two parts that allow it; farther apart they use ducts.",
+  ),
+  fillWatchPercent: percentRule(55, "duct fill to watch from", "Fuller ducts are told as a note."),
+  fillLimitPercent: percentRule(
+    70,
+    "duct fill limit",
+    "Wires leave a duct that is fuller, where another way is short enough.",
+  ),
+  detourMostMm: lengthRule(
+    2000,
+    "longest detour round a full duct",
+    "A wire stays in the full duct when every other way is longer by more. 0: wires never leave it.",
+  ),
+  apartWeight: {
+    as: "number",
+    unit: "m of way",
+    default: 10,
+    min: 0,
+    max: 1000,
+    text: "where no way is clear, a metre together counts as",
+    why: "How far a wire goes out of its way to lie less beside a class it stays apart from.",
+    source: SHOP,
+  },
+  apart: {
+    as: "table",
+    text: "classes that do not share a duct",
+    why: "The first of a pair chooses its way first; the second stays clear of it.",
+    source: SHOP,
+    ordered: true,
+    columns: [
+      { key: "first", label: "Chooses first", as: "choice", choices: NET_CLASSES, needed: true },
+      { key: "second", label: "Stays clear", as: "choice", choices: NET_CLASSES, needed: true },
+    ],
+    default: [["drive", "signal"]],
+    rows: (pairs) => pairs.map(([first, second]) => ({ first, second })),
+    value: (rows) => rows.map(({ first, second }) => [first, second] as [NetClass, NetClass]),
+    check: (rows) =>
+      rows.flatMap(({ first, second }, i): RowNote[] => {
+        if (first === undefined || second === undefined) return [];
+        if (first === second) return [{ row: i, by: i, text: "a class cannot stay clear of itself" }];
+        const again = rows.findIndex((r) => r.first === first && r.second === second);
+        if (again < i) return [{ row: i, by: again, text: "says what a row above says" }];
+        const turned = rows.findIndex((r) => r.first === second && r.second === first);
+        return turned >= 0 && turned < i
+          ? [{ row: i, by: turned, text: "contradicts a row above: there the other one chooses first" }]
+          : [];
+      }),
+  },
+};
+
+/** Source of the outer diameters counted with when a wire type does not state its own. */
+export const OUTER_SOURCE = "EN 50525-2-31, upper limit, single core PVC";
+
+const classRules: TableRule<ClassRules> = {
+  as: "table",
+  text: "colour and cross-section by class",
+  why: "What a wire gets whose own data and net say nothing.",
+  source: "IEC 60445 for protective earth, else shop default",
+  ordered: false,
+  columns: [
+    { key: "class", label: "Class", as: "choice", choices: NET_CLASSES, needed: true },
+    { key: "colour", label: "Colour", as: "choice", choices: COLOURS },
+    { key: "sizeMm2", label: "Cross-section", as: "number", unit: "mm²", min: 0.01, max: 1000 },
+  ],
+  default: { earth: { colour: "GNYE" } },
+  rows: (classes) => Object.entries(classes).map(([name, given]) => ({ class: name, ...given })),
+  value: (rows) => Object.fromEntries(rows.map(({ class: name, ...given }) => [name, given])) as ClassRules,
+  check: (rows) => namedAgain(rows, "class", "this class has a row above; the last one counts"),
+};
+
+const outerRules: TableRule<Rules["outer"]> = {
+  as: "table",
+  text: "outer diameter by cross-section",
+  why: "Counts for duct fill and bending where a wire type states none; a size between two rows takes the larger.",
+  source: OUTER_SOURCE,
+  ordered: false,
+  columns: [
+    { key: "sizeMm2", label: "Cross-section", as: "number", unit: "mm²", min: 0.01, max: 1000, needed: true },
+    { key: "outerMm", label: "Outer diameter", as: "number", unit: "mm", min: 0.1, max: 200, needed: true },
+  ],
+  default: [
     [0.5, 2.5],
     [0.75, 2.7],
     [1, 2.8],
@@ -52,7 +264,26 @@ export const SHOP_RULES: Rules = {
     [70, 16.0],
     [95, 18.2],
   ].map(([sizeMm2, outerMm]) => ({ sizeMm2: sizeMm2!, outerMm: outerMm! })),
-  ends: [
+  rows: (list) => list.map((row) => ({ ...row })),
+  value: (rows) => rows.map((row) => row as { sizeMm2: number; outerMm: number }).sort((a, b) => a.sizeMm2 - b.sizeMm2),
+  check: (rows) => namedAgain(rows, "sizeMm2", "this cross-section has a row above, which counts"),
+};
+
+const endRules: TableRule<readonly EndRule[]> = {
+  as: "table",
+  text: "end treatments",
+  why: "The first row that fits an end says how it is treated; an empty field fits anything.",
+  source: "shop default, ferrules after DIN 46228",
+  ordered: true,
+  columns: [
+    { key: "clamp", label: "Clamp", as: "choice", choices: CLAMPS },
+    { key: "strand", label: "Strands", as: "choice", choices: STRANDS },
+    { key: "twin", label: "Pair under one clamp", as: "flag" },
+    { key: "sizeMinMm2", label: "From", as: "number", unit: "mm²", min: 0.01, max: 1000, role: "from" },
+    { key: "sizeMaxMm2", label: "To", as: "number", unit: "mm²", min: 0.01, max: 1000, role: "to" },
+    { key: "end", label: "Treatment", as: "choice", choices: END_TREATMENTS, needed: true, role: "result" },
+  ],
+  default: [
     { clamp: "plug", end: "plug" },
     { clamp: "stud", sizeMaxMm2: 95, end: "ring" },
     { strand: "solid", end: "bare" },
@@ -64,60 +295,108 @@ export const SHOP_RULES: Rules = {
     { clamp: "screw", strand: "stranded", end: "bare" },
     { clamp: "spring", strand: "stranded", end: "bare" },
   ],
+  rows: (list) => list.map((row) => ({ ...row })),
+  value: (rows) => rows.map((row) => row as unknown as EndRule),
+  check(rows) {
+    return rows.flatMap((row, i): RowNote[] => {
+      const by = rows.findIndex((other, j) => j < i && coversRow(this.columns, other, row));
+      if (by < 0) return [];
+      const same = rows[by]!.end === row.end;
+      return [
+        {
+          row: i,
+          by,
+          text: same ? "never reached: says what a row above says" : "never reached, and contradicts a row above",
+        },
+      ];
+    });
+  },
 };
 
-export interface RuleNote {
-  text: string;
-  unit: string;
-  source: string;
+/** Whether everything that fits one row fits another one too. */
+function coversRow(columns: readonly Column[], wide: Row, narrow: Row): boolean {
+  return columns.every(({ key, role }) => {
+    const [w, n] = [wide[key], narrow[key]];
+    if (role === "result" || w === undefined) return true;
+    if (n === undefined) return false;
+    if (role === "from") return (w as number) <= (n as number);
+    if (role === "to") return (w as number) >= (n as number);
+    return w === n;
+  });
 }
 
-const SHOP = "shop default";
+/** Rows that name again what a row above names. */
+function namedAgain(rows: readonly Row[], key: string, text: string): RowNote[] {
+  return rows.flatMap((row, i): RowNote[] => {
+    const by = rows.findIndex((other) => other[key] === row[key]);
+    return by < i && row[key] !== undefined ? [{ row: i, by, text }] : [];
+  });
+}
 
-/** What each number of the route rules means; every working quotes from here. */
-export const ROUTE_RULE_NOTES: Record<keyof RouteRules, RuleNote> = {
-  slackMm: { text: "slack at an end", unit: "mm", source: SHOP },
-  slackDoorMm: { text: "slack at an end on a door", unit: "mm", source: SHOP },
-  bendFromMm2: { text: "slack for bending from a cross-section of", unit: "mm²", source: SHOP },
-  bendDiameters: { text: "slack for bending at an end", unit: "outer diameters", source: SHOP },
-  loopHingeMm: { text: "loop at a hinge", unit: "mm", source: SHOP },
-  loopWallMm: { text: "loop at a wall", unit: "mm", source: SHOP },
-  loopEdgeMm: { text: "loop at an edge", unit: "mm", source: SHOP },
-  reservePercent: { text: "reserve on the sum", unit: "%", source: SHOP },
-  stepMm: { text: "cut lengths go up in steps of", unit: "mm", source: SHOP },
-  shortestLeadMm: { text: "shortest lead", unit: "mm", source: SHOP },
-  reachMm: { text: "reach to the outline of a duct", unit: "mm", source: SHOP },
-  corridorMm: { text: "a pin looks ahead, to each side", unit: "mm", source: SHOP },
-  nearerMm: { text: "a duct ahead is doubted when another is nearer by more than", unit: "mm", source: SHOP },
-  crossingOffMm: { text: "the end of a crossing is doubted when off its duct by more than", unit: "mm", source: SHOP },
-  joinGapMm: { text: "ducts are joined up to a gap of", unit: "mm", source: SHOP },
-  watchGapMm: { text: "gaps between duct ends are reported up to", unit: "mm", source: SHOP },
-  directReachMm: { text: "direct lead without a duct up to", unit: "mm", source: SHOP },
-  fillWatchPercent: { text: "duct fill to watch from", unit: "%", source: SHOP },
-  fillLimitPercent: { text: "duct fill limit", unit: "%", source: SHOP },
-  detourMostMm: { text: "longest detour round a full duct", unit: "mm", source: SHOP },
-  apartWeight: { text: "where no way is clear, a metre together counts as", unit: "m of way", source: SHOP },
-  apart: { text: "classes that do not share a duct", unit: "", source: SHOP },
+/** Rules that are tables of their own, by name in `Rules`. */
+export const TABLE_RULES = { classes: classRules, outer: outerRules, ends: endRules } as const;
+
+const defaults = (rules: Record<string, AnyRule>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(rules).map(([key, rule]) => [key, rule.default]));
+
+/** The rules that ship with the product. */
+export const SHOP_RULES: Rules = {
+  routes: defaults(ROUTE_RULES) as unknown as RouteRules,
+  ...(defaults(TABLE_RULES) as unknown as Omit<Rules, "routes">),
 };
+
+/** The form of one cell of a table of rules. */
+function cellForm({ as, choices, min, max, needed }: Column): Joi.Schema {
+  const form =
+    as === "choice"
+      ? Joi.string().valid(...choices!)
+      : as === "flag"
+        ? Joi.boolean()
+        : Joi.number().min(min!).max(max!);
+  return needed ? form.required() : form;
+}
+
+/** The form of a number, made from its description. */
+export const numberForm = ({ min, max }: NumberRule): Joi.NumberSchema => Joi.number().min(min).max(max);
+
+/** The form of one row of a table, made from its columns. */
+export const rowForm = <T>({ columns }: TableRule<T>): Joi.ObjectSchema =>
+  Joi.object(Object.fromEntries(columns.map((c) => [c.key, cellForm(c)])));
+
+/** The form of a pair, made from the two columns of its table. */
+export const pairForm = <T>({ columns }: TableRule<T>): Joi.ArraySchema =>
+  Joi.array().ordered(...columns.map(cellForm));
 
 /** The rule that gives the loop of a crossing without its own. */
 export const LOOPS = { hinge: "loopHingeMm", wall: "loopWallMm", edge: "loopEdgeMm" } as const;
 
-/** Source of the outer diameters counted with when a wire type does not state its own. */
-export const OUTER_SOURCE = "EN 50525-2-31, upper limit, single core PVC";
-
 /** The shop's rules with a job's own on top. The job's list of end rules is looked at first. */
 export function rulesFor(shop: Rules, job: RuleOverrides): Rules {
-  const classes = { ...shop.classes };
-  for (const [name, given] of Object.entries(job.classes ?? {})) {
-    classes[name as NetClass] = { ...classes[name as NetClass], ...given };
-  }
-  const { crossingLoopMm: loop, ...own } = job.routes ?? {};
-  const loops = loop === undefined ? {} : { loopHingeMm: loop, loopWallMm: loop, loopEdgeMm: loop };
   return {
-    routes: { ...shop.routes, ...loops, ...own },
-    classes,
+    routes: { ...shop.routes, ...ownRoutes(job) },
+    // Worked out when asked for: who has no use for it does not hang on it.
+    get classes() {
+      const classes = { ...shop.classes };
+      for (const [name, given] of Object.entries(job.classes ?? {})) {
+        classes[name as NetClass] = { ...classes[name as NetClass], ...given };
+      }
+      return classes;
+    },
     outer: shop.outer,
     ends: [...(job.ends ?? []), ...shop.ends],
   };
+}
+
+/** Route rules that a job states itself. */
+function ownRoutes(job: RuleOverrides): Partial<RouteRules> {
+  const { crossingLoopMm: loop, ...own } = job.routes ?? {};
+  const loops = loop === undefined ? {} : { loopHingeMm: loop, loopWallMm: loop, loopEdgeMm: loop };
+  return { ...loops, ...own };
+}
+
+/** Where the value of a route rule comes from, in words: the job, the shop, or what ships with the product. */
+export function routeRuleSource(key: keyof RouteRules, shop: Rules, job: RuleOverrides): string {
+  if (ownRoutes(job)[key] !== undefined) return "rule of this job";
+  const { default: shipped, source } = ROUTE_RULES[key];
+  return JSON.stringify(shop.routes[key]) === JSON.stringify(shipped) ? source : "rule of the shop";
 }

@@ -30,7 +30,16 @@ import {
   type Strip,
   type Wire,
 } from "./model";
-import { END_TREATMENTS, type EndRule, type RouteRules } from "./rules";
+import {
+  numberForm,
+  pairForm,
+  ROUTE_RULES,
+  rowForm,
+  TABLE_RULES,
+  type EndRule,
+  type RouteRules,
+  type Rules,
+} from "./rules";
 
 /**
  * The form of a design file. Everything a file may contain is said here once; the JSON Schema in
@@ -52,7 +61,6 @@ const positive = Joi.number().greater(0).max(MAX_MM);
 const amount = Joi.number().min(0).max(1e9);
 const tempC = Joi.number().min(-273.15).max(1000);
 const size = Joi.number().greater(0).max(1000);
-const percent = Joi.number().min(0).max(1000);
 const colour = Joi.string().valid(...COLOURS);
 const netClass = Joi.string().valid(...NET_CLASSES);
 const strand = Joi.string().valid(...STRANDS);
@@ -316,49 +324,23 @@ const option = Joi.object<Option, true>({
   chosen: name.required(),
 });
 
-const routeRules = Joi.object<RouteRules & { crossingLoopMm: number }, true>({
-  slackMm: length,
-  slackDoorMm: length,
-  bendFromMm2: size,
-  bendDiameters: Joi.number().min(0).max(100),
-  crossingLoopMm: length,
-  loopHingeMm: length,
-  loopWallMm: length,
-  loopEdgeMm: length,
-  reservePercent: percent,
-  // Below a tenth of a millimetre no cutter follows.
-  stepMm: Joi.number().min(0.1).max(1000),
-  shortestLeadMm: length,
-  reachMm: length,
-  corridorMm: length,
-  nearerMm: length,
-  crossingOffMm: length,
-  joinGapMm: length,
-  watchGapMm: length,
-  directReachMm: length,
-  fillWatchPercent: percent,
-  fillLimitPercent: percent,
-  detourMostMm: length,
-  apartWeight: Joi.number().min(0).max(1000),
-  apart: list(Joi.array().ordered(netClass.required(), netClass.required())),
-});
+const { apart, ...numbers } = ROUTE_RULES;
 
-const endRule = Joi.object<EndRule, true>({
-  clamp,
-  strand,
-  twin: Joi.boolean(),
-  sizeMinMm2: size,
-  sizeMaxMm2: size,
-  end: Joi.string()
-    .valid(...END_TREATMENTS)
-    .required(),
+const routeRules = Joi.object<RouteRules, true>({
+  ...(Object.fromEntries(Object.entries(numbers).map(([key, rule]) => [key, numberForm(rule)])) as Record<
+    keyof typeof numbers,
+    Joi.NumberSchema
+  >),
+  apart: list(pairForm(apart)),
 });
 
 const classRule = Joi.object({ colour, sizeMm2: size });
+const classRules = Joi.object(Object.fromEntries(NET_CLASSES.map((c) => [c, classRule])));
+const endRule = rowForm(TABLE_RULES.ends) as Joi.ObjectSchema<EndRule>;
 
 const rules = Joi.object<RuleOverrides, true>({
-  routes: routeRules,
-  classes: Joi.object(Object.fromEntries(NET_CLASSES.map((c) => [c, classRule]))),
+  routes: (routeRules as Joi.ObjectSchema).keys({ crossingLoopMm: length }),
+  classes: classRules,
   ends: list(endRule),
 });
 
@@ -397,6 +379,14 @@ export const designSchema = Joi.object<Design, true>({
   attachments: topList(attachment),
   accepted: list(accepted),
 }).prefs({ abortEarly: false, convert: false });
+
+/** All rules of a shop; none may be missing. */
+export const shopRules = Joi.object<Rules>({
+  routes: routeRules.options({ presence: "required" }).required(),
+  classes: classRules.required(),
+  outer: list(rowForm(TABLE_RULES.outer)).min(1).required(),
+  ends: list(endRule).required(),
+});
 
 /** The pieces forms are made of: kinds of edit say what they take with the same ones. */
 export const FORM = {

@@ -1,6 +1,6 @@
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import type { Design, Part, Pin, PinRef, When } from "../design/model";
-import { conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
+import { coloursOf, conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
 import { OpenPoints, type Mend, type Severity, type Thing } from "../design/open-points";
 import { byText } from "../design/order";
 import type { Rules } from "../design/rules";
@@ -445,6 +445,23 @@ function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
         remedy: "Correct the tag or add the cable.",
       });
     }
+  }
+  for (const [id, colour] of coloursOf(look.design, shop.classes)) {
+    if (colour) continue;
+    points.add({
+      severity: "check",
+      kind: "no colour",
+      thing: "wire",
+      of: id,
+      text: `wire ${id} has no colour`,
+      remedy: "Give it to the wire, its net or its class.",
+      mend: {
+        label: "Give it to the wire",
+        kind: "set wires",
+        payload: { wires: [id] },
+        asks: [{ field: "colour", label: "Colour", as: "colour" }],
+      },
+    });
   }
   for (const n of look.nets.values()) {
     if (n.class) continue;

@@ -1,5 +1,5 @@
 import Joi from "joi";
-import { changed, done, freeName, notThere, unfit, withFields, type EditKind } from "../design/edits";
+import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
 import { lookUp } from "../design/lookup";
 import {
   NET_CLASSES,
@@ -536,3 +536,17 @@ export const accept: EditKind<Accepted> = {
   sentence: ({ text, why }) => `accepted: ${text} (${why})`,
   touches: () => [],
 };
+
+export const INTAKE_EDITS: readonly AnyEditKind[] = [
+  rename,
+  setWires,
+  setClass,
+  setNet,
+  addWire,
+  changeWire,
+  removeWires,
+  setTexts,
+  setPart,
+  choose,
+  accept,
+];

@@ -1,5 +1,5 @@
 import Joi from "joi";
-import { changed, done, notThere, unfit, withFields, type EditKind } from "../design/edits";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import type { Design, Device, Duct, Place, Rail, Run, Turn } from "../design/model";
 import { byText } from "../design/order";
@@ -232,3 +232,5 @@ export const setBar: EditKind<SetBar> = {
   },
   touches: ({ thing, tag }) => [{ thing, of: tag }],
 };
+
+export const PANEL_EDITS: readonly AnyEditKind[] = [placeDevice, turnDevice, liftDevice, swapPart, setBar];

@@ -1,11 +1,11 @@
-import { endTreatment, outerOf, resolve, twinTooLarge } from "../design/conductors";
+import { endTreatment, outerOf, twinTooLarge } from "../design/conductors";
 import { conductorTexts, landingsOf, pinKey, samePin, sizeOf, type Landing } from "../design/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, PinRef, Strand } from "../design/model";
 import { OpenPoints, type Ask } from "../design/open-points";
 import { byText } from "../design/order";
 import { rulesFor, type EndTreatment, type Rules } from "../design/rules";
-import { sameSize, toMm, toNm } from "../design/tolerance";
+import { toMm, toNm } from "../design/tolerance";
 import type { PanelResult, PlacedDevice } from "../panel/result";
 import { asWired, chooseWays, lengthOf, type Progress } from "./assign";
 import { attach, wireEnd, type Attached, type Entries } from "./attach";
@@ -16,6 +16,7 @@ import { buildNetwork, HOPS, pointOn, type Foot, type Network } from "./network"
 import type { DuctFill, Edge, Mark, NetworkNode, RoutesResult, WireRoute } from "./result";
 import type { Access, Way } from "./search";
 import { loadOf, type Chosen, type Trip } from "./trip";
+import { isTwin } from "./twin";
 
 interface Draft {
   route: WireRoute;
@@ -90,7 +91,6 @@ function draftWires(
     const { wire } = known;
     const ofNet = wire.net === undefined ? undefined : look.nets.get(wire.net);
     const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
-    const colour = resolve("colour", wire, ofNet, type, look.design.rules.classes ?? {}, shop.classes);
     const sizeMm2 = sizeOf(look, wire, shop.classes);
     const strand = wire.strand ?? type?.wire?.strand ?? "fine";
     const outer = sizeMm2 && outerOf(sizeMm2.value, type, rules);
@@ -101,7 +101,6 @@ function draftWires(
     const marks: Mark[] = [];
     if (outer?.fallback) marks.push("outer-estimated");
     if (wire.core) marks.push("core");
-    if (!colour) marks.push("no-colour");
     if (!sizeMm2) marks.push("no-size");
     const endFrom = fromPin && sizeMm2 ? endOf(fromPin, strand, sizeMm2.value) : null;
     const endTo = toPin && sizeMm2 ? endOf(toPin, strand, sizeMm2.value) : null;
@@ -119,7 +118,6 @@ function draftWires(
         id: known.id,
         net: wire.net ?? null,
         class: ofNet?.class ?? null,
-        colour,
         sizeMm2,
         strand,
         type: wire.type ?? null,
@@ -153,10 +151,7 @@ function treat(
   const device = look.devices.get(ref.device);
   const part = device && look.parts.get(device.part);
   const clamp = part && look.pin(part, ref.pin)?.clamp;
-  const [one, two] = conductors;
-  const twin =
-    conductors.length === 2 && one!.sizeMm2 !== null && two!.sizeMm2 !== null && sameSize(one!.sizeMm2, two!.sizeMm2);
-  const query = { clamp, strand, twin, sizeMm2 };
+  const query = { clamp, strand, twin: isTwin(conductors), sizeMm2 };
   const most = twinTooLarge(rules, query);
   if (most !== null) {
     points.add({
@@ -426,12 +421,6 @@ function pointOut(
         field: "sizeMm2",
         label: "Cross-section",
         as: "size",
-      });
-    if (!w.colour)
-      wire("check", "no colour", "has no colour", "Give it to the wire, its net or its class.", {
-        field: "colour",
-        label: "Colour",
-        as: "colour",
       });
     if (w.marks.includes("shared-duct")) {
       wire(

@@ -1,8 +1,8 @@
 import Joi from "joi";
-import { changed, done, notThere, withFields, type EditKind } from "../design/edits";
+import { changed, done, notThere, withFields, type AnyEditKind, type EditKind } from "../design/edits";
 import { lookUp } from "../design/lookup";
 import type { Crossing, RouteRules } from "../design/model";
-import { ROUTE_RULE_NOTES } from "../design/rules";
+import { ROUTE_RULES } from "../design/rules";
 import { FORM } from "../design/schema";
 
 /** Edits of how wires are led: crossings and the route rules of this job. */
@@ -63,7 +63,7 @@ export interface SetRules {
 }
 
 const nullable = Object.fromEntries(
-  (Object.keys(ROUTE_RULE_NOTES) as (keyof RouteRules)[]).map((key) => [key, FORM.routeRules.extract(key).allow(null)]),
+  (Object.keys(ROUTE_RULES) as (keyof RouteRules)[]).map((key) => [key, FORM.routeRules.extract(key).allow(null)]),
 );
 
 /** Route rules of this job, on top of the shop's. */
@@ -79,8 +79,9 @@ export const setRules: EditKind<SetRules> = {
   sentence: ({ rules }) =>
     (Object.entries(rules) as [keyof RouteRules, unknown][])
       .map(([key, value]) => {
-        const { text, unit } = ROUTE_RULE_NOTES[key];
-        return value === null ? `${text}: the shop's again` : `${text}: ${said(value)} ${unit}`.trim();
+        const rule = ROUTE_RULES[key];
+        const unit = rule.as === "number" ? rule.unit : "";
+        return value === null ? `${rule.text}: the shop's again` : `${rule.text}: ${said(value)} ${unit}`.trim();
       })
       .join("; "),
   touches: () => [],
@@ -88,3 +89,5 @@ export const setRules: EditKind<SetRules> = {
 
 const said = (value: unknown): string =>
   Array.isArray(value) ? value.map((pair) => (pair as string[]).join(" before ")).join(", ") || "none" : String(value);
+
+export const ROUTES_EDITS: readonly AnyEditKind[] = [setCrossing, removeCrossing, setRules];

@@ -1,4 +1,4 @@
-import { rulesFor, SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../design/rules";
 import type { Working } from "../design/working";
 import { compute as panel } from "../panel/compute";
 import { BARE, DOT, dot, enclosure, tiny, wire, type TinyOptions } from "../test/tiny";
@@ -9,8 +9,7 @@ import { piecesIn, stepsOf, stretchesOf, wayInWords, wiresIn } from "./way";
 const make = (o: TinyOptions) => {
   const design = tiny(o);
   const result = compute(design, SHOP_RULES, panel(design));
-  const rules = rulesFor(SHOP_RULES, design.rules).routes;
-  return { result, explain: (subject: Subject) => explain(result, subject, rules)! };
+  return { result, explain: (subject: Subject) => explain(result, subject, { design, shop: SHOP_RULES })! };
 };
 
 const line: TinyOptions = {
@@ -45,7 +44,7 @@ describe("the working of a length", () => {
     const more = make({ ...line, rules: { routes: { reservePercent: 5 } } }).explain({ of: "length", wire: "1" });
     expect(more.terms.find((t) => t.text === "reserve")).toMatchObject({
       value: 37,
-      source: "reserve on the sum 5 % (shop default)",
+      source: "reserve on the sum 5 % (rule of this job)",
     });
   });
 
@@ -75,9 +74,9 @@ describe("the working of a length", () => {
 
   test("what is not there has no working", () => {
     const { result } = make(line);
-    const rules = rulesFor(SHOP_RULES, {}).routes;
-    expect(explain(result, { of: "length", wire: "nix" }, rules)).toBeNull();
-    expect(explain(result, { of: "fill", piece: "W9.1" }, rules)).toBeNull();
+    const context = { design: tiny(line), shop: SHOP_RULES };
+    expect(explain(result, { of: "length", wire: "nix" }, context)).toBeNull();
+    expect(explain(result, { of: "fill", piece: "W9.1" }, context)).toBeNull();
   });
 });
 

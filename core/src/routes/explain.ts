@@ -1,5 +1,15 @@
 import type { Origin, Resolved } from "../design/conductors";
-import { LOOPS, OUTER_SOURCE, ROUTE_RULE_NOTES, type RouteRules } from "../design/rules";
+import { coloursOf } from "../design/landings";
+import type { Design } from "../design/model";
+import {
+  LOOPS,
+  OUTER_SOURCE,
+  ROUTE_RULES,
+  routeRuleSource,
+  rulesFor,
+  type RouteRules,
+  type Rules,
+} from "../design/rules";
 import type { Term, Working } from "../design/working";
 import {
   isFallback,
@@ -20,7 +30,8 @@ export type Subject =
   | { of: "fill"; piece: string };
 
 /** The working of a number of this stage, or null when the thing is not in the result. */
-export function explain(result: RoutesResult, subject: Subject, rules: RouteRules): Working | null {
+export function explain(result: RoutesResult, subject: Subject, { design, shop }: Context): Working | null {
+  const rules: Quoted = { ...rulesFor(shop, design.rules).routes, quote: quoteRules(design, shop) };
   if (subject.of === "fill") {
     const edge = result.edges.findIndex((e) => e.kind === "piece" && e.id === subject.piece);
     return edge < 0 ? null : explainFill(result, edge, rules);
@@ -29,14 +40,28 @@ export function explain(result: RoutesResult, subject: Subject, rules: RouteRule
   if (!wire) return null;
   if (subject.of === "length") return explainLength(result, wire, rules);
   return subject.of === "colour"
-    ? explainOrigin(`Colour of wire ${wire.id}`, wire.colour, "", wire)
+    ? explainOrigin(`Colour of wire ${wire.id}`, coloursOf(design, shop.classes).get(wire.id) ?? null, "", wire)
     : explainOrigin(`Cross-section of wire ${wire.id}`, wire.sizeMm2, "mm2", wire);
 }
 
-const rule = (key: keyof RouteRules, rules: RouteRules): string => {
-  const note = ROUTE_RULE_NOTES[key];
-  return `${note.text} ${String(rules[key])} ${note.unit}`.trim() + ` (${note.source})`;
-};
+/** Design and shop a result was computed from. */
+export interface Context {
+  design: Design;
+  shop: Rules;
+}
+
+/** The rules that counted, and how each is quoted: its words, its value, and whose rule it is. */
+type Quoted = RouteRules & { quote(key: keyof RouteRules): string };
+
+const quoteRules =
+  ({ rules: job }: Design, shop: Rules) =>
+  (key: keyof RouteRules): string => {
+    const note = ROUTE_RULES[key];
+    const value = note.as === "number" ? ` ${rulesFor(shop, job).routes[key] as number} ${note.unit}` : "";
+    return `${note.text}${value} (${routeRuleSource(key, shop, job)})`;
+  };
+
+const rule = (key: keyof RouteRules, rules: Quoted): string => rules.quote(key);
 
 const CROSSES = { hinge: "over hinge", wall: "through wall", edge: "round edge" } as const;
 
@@ -93,7 +118,7 @@ function stepTerm(step: Step, wire: WireRoute): Term {
 
 const fmt = (mm: number): string => String(Math.round(mm * 1000) / 1000);
 
-function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules): Working {
+function explainLength(result: RoutesResult, wire: WireRoute, rules: Quoted): Working {
   const title = `Length of wire ${wire.id}`;
   const t = wire.terms;
   if (!t) {
@@ -138,14 +163,14 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: RouteRules)
     terms.push({
       text: why,
       detail: `from pin to pin with loops the shortest way takes ${fmt(wire.shortestMm)} mm; this one ${fmt(t.entryFrom + t.way + t.entryTo + t.loops)} mm`,
-      source: wire.marks.includes("detour-fill") ? rule("fillLimitPercent", rules) : ROUTE_RULE_NOTES.apart.text,
+      source: wire.marks.includes("detour-fill") ? rule("fillLimitPercent", rules) : ROUTE_RULES.apart.text,
     });
   }
   return { title, unit: "mm", terms, total: wire.lengthMm };
 }
 
 /** Loops of the crossings on the way, each with its own figure or its rule. */
-function loopsTerm(result: RoutesResult, wire: WireRoute, mm: number, rules: RouteRules): Term {
+function loopsTerm(result: RoutesResult, wire: WireRoute, mm: number, rules: Quoted): Term {
   const crossed = wire.way!.edges.flatMap((e) => {
     const edge = result.edges[e]!;
     return edge.kind === "crossing" && edge.loopMm > 0 ? [edge] : [];
@@ -189,7 +214,7 @@ function explainOrigin(
   return { title, unit, terms, total: found?.value ?? null };
 }
 
-function explainFill(result: RoutesResult, edge: number, rules: RouteRules): Working {
+function explainFill(result: RoutesResult, edge: number, rules: Quoted): Working {
   const piece = result.edges[edge] as PieceEdge;
   const groups = new Map<number, { count: number; outer: number }>();
   for (const w of wiresAtWorst(result, edge)) {
@@ -217,7 +242,7 @@ function explainFill(result: RoutesResult, edge: number, rules: RouteRules): Wor
   terms.push({ text: `inside of ${piece.duct}`, detail: `${piece.insideMm2} mm² from the part library` });
   terms.push({
     text: `watch from ${rules.fillWatchPercent} %, limit ${rules.fillLimitPercent} %`,
-    source: ROUTE_RULE_NOTES.fillLimitPercent.source,
+    source: rule("fillLimitPercent", rules),
   });
   return {
     title: `Fill of ${piece.id}`,

@@ -1,10 +1,18 @@
 import type { FileOut } from "../design/file-out";
+import { coloursOf } from "../design/landings";
+import type { Colour, Design } from "../design/model";
+import type { Rules } from "../design/rules";
 import { toCsv, type Cell } from "../formats/csv";
 import { toXlsx } from "../formats/xlsx";
-import type { PieceEdge, RoutesResult, WireRoute } from "./result";
+import { marksOf, type PieceEdge, type RoutesResult, type WireRoute } from "./result";
 import { wayInWords } from "./way";
 
-export const ROUTES_FILES = ["wires.csv", "wires.xlsx", "ducts.csv"] as const;
+/** What the files of this stage are, in words. */
+export const ROUTES_FILES = {
+  "wires.csv": "every wire with its length, for machines",
+  "wires.xlsx": "every wire with its length, for people",
+  "ducts.csv": "ducts piece by piece with their fill",
+} as const;
 
 const WIRE_HEADER = [
   "number",
@@ -36,7 +44,7 @@ const DUCT_HEADER = [
 
 const WIRE_WIDTHS = [9, 16, 9, 12, 9, 12, 9, 8, 9, 10, 12, 12, 60, 30];
 
-function wireRow(result: RoutesResult, w: WireRoute): Cell[] {
+function wireRow(result: RoutesResult, w: WireRoute, colour: Colour | null): Cell[] {
   return [
     w.id,
     w.net,
@@ -45,19 +53,20 @@ function wireRow(result: RoutesResult, w: WireRoute): Cell[] {
     w.fromRef?.pin ?? null,
     w.toRef?.device ?? null,
     w.toRef?.pin ?? null,
-    w.colour?.value ?? null,
+    colour,
     w.sizeMm2?.value ?? null,
     w.lengthMm,
     w.endFrom,
     w.endTo,
     wayInWords(result, w),
-    w.marks.join(" "),
+    marksOf(w, colour).join(" "),
   ];
 }
 
 /** The files of this stage: wires.csv, wires.xlsx, ducts.csv. Rows in the order of the design. */
-export async function files(result: RoutesResult): Promise<FileOut[]> {
-  const wires = result.wires.map((w) => wireRow(result, w));
+export async function files(result: RoutesResult, design: Design, shop: Rules): Promise<FileOut[]> {
+  const colours = coloursOf(design, shop.classes);
+  const wires = result.wires.map((w) => wireRow(result, w, colours.get(w.id)?.value ?? null));
   const pieces = result.ducts.flatMap((d) =>
     d.pieces.map((p): Cell[] => {
       const e = result.edges[p] as PieceEdge;

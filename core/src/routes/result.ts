@@ -130,7 +130,6 @@ export interface WireRoute {
   id: string;
   net: string | null;
   class: NetClass | null;
-  colour: Resolved<Colour> | null;
   sizeMm2: Resolved<number> | null;
   strand: Strand;
   /** Library part it is cut from. */
@@ -186,6 +185,10 @@ const FALLBACKS: ReadonlySet<Mark> = new Set([
   "no-duct-size",
   "outer-estimated",
 ]);
+
+/** The marks of a wire with that of a colour nobody said: colours are no part of this result. */
+export const marksOf = (wire: Pick<WireRoute, "marks">, colour: Colour | null): readonly Mark[] =>
+  colour === null ? [...wire.marks, "no-colour"] : wire.marks;
 
 /** Whether a mark says that a value rests on a fallback, rather than on a choice or a lack. */
 export const isFallback = (mark: Mark): boolean => FALLBACKS.has(mark);

@@ -1,5 +1,5 @@
 import type { Design, Duct, Part } from "../design/model";
-import { rulesFor, SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../design/rules";
 import { compute as panel } from "../panel/compute";
 import { BARE, DOT, dot, enclosure, tiny, wire } from "../test/tiny";
 import { compute } from "./compute";
@@ -180,7 +180,6 @@ describe("leaving a pin", () => {
 });
 
 describe("cut length", () => {
-  const rules = rulesFor(SHOP_RULES, {});
   const base = { ducts: [{}], devices: [dot("-A", 50, 20), dot("-B", 373, 20)], wires: [wire("-A", "-B")] };
 
   test("slack at both ends, rounded up to the step", () => {
@@ -207,8 +206,9 @@ describe("cut length", () => {
   });
 
   test("every working adds up to its length", () => {
-    const result = route(tiny(base));
-    const working = explain(result, { of: "length", wire: "1" }, rules.routes)!;
+    const design = tiny(base);
+    const result = route(design);
+    const working = explain(result, { of: "length", wire: "1" }, { design, shop: SHOP_RULES })!;
     expect(working.terms.reduce((s, t) => s + (t.value ?? 0), 0)).toBeCloseTo(385, 9);
   });
 

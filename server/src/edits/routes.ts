@@ -10,10 +10,12 @@ import {
 } from "@gray-bench/contract/api";
 import { EDITS } from "@gray-bench/core/edits";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
-import type Joi from "joi";
+import { EDITS_FORMAT, EDITS_VERSION, type EditsFile } from "@gray-bench/core/design/edits-file";
 import { bodyInvalid, editRefused, editStands, editStale, editTurned, noSuchEdit } from "../errors";
+import { readBody } from "../plugins/joi";
 import type { Bench, Server } from "../server";
-import { readDesignJson, type JobRow } from "../store/jobs";
+import { targetFor } from "../results/target";
+import { fileStem, readDesignJson, setShown, type JobRow } from "../store/jobs";
 import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
 import type { LayAnswer, NotLaid } from "../workers/tasks";
 import { oneAtATime } from "./oneAtATime";
@@ -40,6 +42,26 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
           };
         }),
       };
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/edits/file",
+    { schema: { summary: "The edits of a job as a file, to be laid on the design as received", params: jobParams } },
+    async (req, reply) => {
+      const job = await readJob(req.params);
+      const file: EditsFile = {
+        format: EDITS_FORMAT,
+        version: EDITS_VERSION,
+        job: job.job,
+        revision: job.revision,
+        received: job.received,
+        edits: editsOf(await readLog(store.db, job.job)),
+      };
+      return reply
+        .header("content-disposition", `attachment; filename="${fileStem(job)}.edits.json"`)
+        .type("application/json; charset=utf-8")
+        .send(`${JSON.stringify(file, null, 2)}\n`);
     },
   );
 
@@ -70,7 +92,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
           back: null,
         }));
         const laid = await workers.lay({
-          received: (await readDesignJson(store.db, job.received))!,
+          received: { hash: job.received, json: (await readDesignJson(store.db, job.received))! },
           log: editsOf(rows),
           add,
           turn: null,
@@ -118,7 +140,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
           if ((edit.back !== null) === (what === "back")) throw editTurned(sentence, what);
           const at = now().toISOString();
           const laid = await workers.lay({
-            received: (await readDesignJson(store.db, job.received))!,
+            received: { hash: job.received, json: (await readDesignJson(store.db, job.received))! },
             log,
             add: [],
             turn: { id, back: what === "back" ? { who: asked.who, when: at } : null },
@@ -147,7 +169,9 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
       json: Buffer.from(laid.json),
       unfitting: JSON.stringify(laid.unfitting),
     });
-    if ((await runner.state(laid.hash)).run !== "done") void runner.start(laid.hash, job.job);
+    const target = targetFor(job.job, laid.hash, job.shop);
+    if ((await runner.state(target)).run !== "done") void runner.start(target);
+    else await setShown(store.db, target);
   }
 }
 
@@ -158,18 +182,6 @@ function notStale(job: JobRow, rows: readonly LogRow[], on: string): void {
   const since = known >= 0 ? rows.slice(known + 1) : on === job.received ? rows : [];
   const edits = new Map(editsOf(rows).map((e) => [e.id, EDITS.sentence(e)]));
   const words = { edit: "", back: "taken back: ", again: "laid again: " };
-  const changed = since.map((r) => `${r.who}: ${words[r.what]}${edits.get(r.id)!}`);
+  const changed = since.flatMap((r) => (r.what === "shop" ? [] : [`${r.who}: ${words[r.what]}${edits.get(r.id)!}`]));
   throw editStale(job.job, changed.length > 0 ? changed : [`another revision is here: ${job.revision}`]);
-}
-
-function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(Buffer.isBuffer(body) ? body.toString("utf8") : "");
-  } catch {
-    throw bodyInvalid("the whole body", "it is not JSON");
-  }
-  const { value, error } = schema.validate(raw, { convert: false });
-  if (error) throw bodyInvalid(error.details[0]!.path.join(".") || "the whole body", error.details[0]!.message);
-  return value;
 }

@@ -4,15 +4,17 @@ import { refused } from "../errors";
 import { describeJob } from "../jobs/describe";
 import type { Bench, Server } from "../server";
 import { oneAtATime } from "../edits/oneAtATime";
+import { targetOf } from "../results/target";
+import type { DesignJson } from "../workers/tasks";
 import { findJob, storeDesign, type LaidDesign } from "../store/jobs";
 import { editsOf, readLog } from "../store/log";
 
 /** Import of design files. */
 export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench): void {
   /** A new revision with the edits of the job on top; what does not fit any more is kept and told of. */
-  async function laidOn(received: Uint8Array, log: LoggedEdit[]): Promise<LaidDesign | null> {
+  async function laidOn({ hash, json }: DesignJson, log: LoggedEdit[]): Promise<LaidDesign | null> {
     if (log.length === 0) return null;
-    const laid = await workers.lay({ received, log, add: [], turn: null });
+    const laid = await workers.lay({ received: { hash, json }, log, add: [], turn: null });
     if (!laid.ok) throw new Error("a revision refuses no edits");
     return {
       hash: laid.hash,
@@ -45,11 +47,11 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
           json: Buffer.from(read.json),
         };
         const log = editsOf(await readLog(store.db, code));
-        const outcome = await storeDesign(store.db, design, await laidOn(read.json, log));
+        const outcome = await storeDesign(store.db, design, await laidOn(read, log));
         const current = (await findJob(store.db, code))!;
-        if (outcome === "stored") void runner.start(current.hash, code);
+        if (outcome === "stored") void runner.start(targetOf(current));
         reply.code(outcome === "stored" ? 201 : 200);
-        return { already: outcome === "already", job: await describeJob(current, runner) };
+        return { already: outcome === "already", job: await describeJob(current, runner, store) };
       });
     },
   );

@@ -1,16 +1,17 @@
 import type { DesignHead, JobDetail } from "@gray-bench/contract/api";
 import { jobParams } from "@gray-bench/contract/api";
-import { FILE_NAMES } from "@gray-bench/core/run";
+import { FILES } from "@gray-bench/core/run";
 import { noSuchJob } from "../errors";
 import type { Bench, Server } from "../server";
-import { deleteJob, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
+import { deleteJob, fileStem, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
+import { targetOf } from "../results/target";
 import { describeJob } from "./describe";
 
 /** Reading and deleting jobs. */
 export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void {
   app.get("/api/jobs", { schema: { summary: "All jobs, the one due first at the top" } }, async () => {
     const rows = await listJobs(store.db);
-    return { jobs: await Promise.all(rows.map((r) => describeJob(r, runner))) };
+    return { jobs: await Promise.all(rows.map((r) => describeJob(r, runner, store))) };
   });
 
   app.get(
@@ -20,14 +21,14 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
       const row = await readJob(req.params);
       const revisions = await listRevisions(store.db, row.job);
       return {
-        ...(await describeJob(row, runner)),
+        ...(await describeJob(row, runner, store)),
         ...(JSON.parse(row.head) as DesignHead),
         revisions: revisions.map((r) => ({
           revision: r.revision,
           designHash: r.hash,
           importedAt: r.imported_at,
         })),
-        files: [...FILE_NAMES],
+        files: [...FILES],
       };
     },
   );
@@ -44,6 +45,19 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
     },
   );
 
+  app.get(
+    "/api/jobs/:job/design/file",
+    { schema: { summary: "The design with its edits as a file; reads back to the same hash", params: jobParams } },
+    async (req, reply) => {
+      const row = await readJob(req.params);
+      const design: unknown = JSON.parse((await readDesignJson(store.db, row.hash))!.toString("utf8"));
+      return reply
+        .header("content-disposition", `attachment; filename="${fileStem(row)}.bench.json"`)
+        .type("application/json; charset=utf-8")
+        .send(`${JSON.stringify(design, null, 2)}\n`);
+    },
+  );
+
   app.delete(
     "/api/jobs/:job",
     { schema: { summary: "Delete a job with all its revisions", params: jobParams } },
@@ -51,7 +65,7 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
       const { job } = req.params as { job: string };
       const row = await findJob(store.db, job);
       if (!row) throw noSuchJob(job);
-      runner.cancel(row.hash);
+      runner.cancel(targetOf(row));
       await deleteJob(store.db, job);
       return reply.code(204).send();
     },

@@ -1,4 +1,5 @@
 import type Joi from "joi";
+import { bodyInvalid } from "../errors";
 import type { Server } from "../server";
 
 /** Validates parameters with the Joi schemas of the contract. */
@@ -11,4 +12,17 @@ export function useJoi(app: Server): void {
   });
   // Replies are written as they are.
   app.setSerializerCompiler(() => (data) => JSON.stringify(data));
+}
+
+/** A body as JSON of one form; design files are read elsewhere. @throws request.invalid naming the place */
+export function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(Buffer.isBuffer(body) ? body.toString("utf8") : "");
+  } catch {
+    throw bodyInvalid("the whole body", "it is not JSON");
+  }
+  const { value, error } = schema.validate(raw, { convert: false });
+  if (error) throw bodyInvalid(error.details[0]!.path.join(".") || "the whole body", error.details[0]!.message);
+  return value;
 }

@@ -1,14 +1,24 @@
-import { fileParams, jobParams, stageParams, type ProgressEvent } from "@gray-bench/contract/api";
+import { gunzipSync } from "node:zlib";
+import {
+  effectQuery,
+  fileParams,
+  jobParams,
+  stageParams,
+  type Effect,
+  type ProgressEvent,
+} from "@gray-bench/contract/api";
 import { STAGES } from "@gray-bench/core/stages";
-import type { FastifyReply, FastifyRequest } from "fastify";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { NotLaid } from "../workers/tasks";
-import { noSuchFile, noSuchStage } from "../errors";
+import { noSuchFile, noSuchStage, notKept } from "../errors";
 import type { Bench, Server } from "../server";
-import type { ResultRow } from "../store/results";
+import { fileStem } from "../store/jobs";
+import { readResult } from "../store/results";
+import { send } from "./send";
+import { targetOf } from "./target";
 
 /** Stage results, output files, and the computations behind them. */
-export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
+export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench): void {
   app.get(
     "/api/jobs/:job/stages/:stage",
     { schema: { summary: "The result of a stage, computed if need be", params: stageParams } },
@@ -16,7 +26,7 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
       const { stage } = req.params as { stage: string };
       if (!STAGES.some((s) => s.name === stage)) throw noSuchStage(stage);
       const job = await readJob(req.params);
-      return send(req, reply, (await runner.result(job.hash, job.job, stage))!);
+      return send(req, reply, await runner.result(targetOf(job), stage));
     },
   );
 
@@ -25,11 +35,42 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     { schema: { summary: "Open points of all stages, stops first", params: jobParams } },
     async (req, reply) => {
       const job = await readJob(req.params);
-      const row = (await runner.result(job.hash, job.job, "open"))!;
+      const row = await runner.joined(targetOf(job), "open");
       const notLaid = JSON.parse(job.unfitting) as NotLaid[];
       if (notLaid.length === 0) return send(req, reply, row);
-      const { open } = JSON.parse(row.bytes.toString("utf8")) as { open: OpenPoint[] };
+      const { open } = JSON.parse(gunzipSync(row.gzip).toString("utf8")) as { open: OpenPoint[] };
       return { open: [...notLaid.map(pointOf), ...open] };
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/effect",
+    {
+      schema: {
+        summary: "What changed since an earlier computation of the job, in words",
+        params: jobParams,
+        querystring: effectQuery,
+      },
+    },
+    async (req): Promise<Effect> => {
+      const { since } = req.query as { since: string };
+      const target = targetOf(await readJob(req.params));
+      await runner.joined(target, "summary");
+      const words = await runner.compare(since, target.key);
+      if (!words) throw notKept(since);
+      const ids = async (key: string): Promise<Set<string>> => {
+        const row = await readResult(store.db, key, "open", now().getTime());
+        const { open } = JSON.parse(row ? gunzipSync(row.gzip).toString("utf8") : '{"open":[]}') as {
+          open: OpenPoint[];
+        };
+        return new Set(open.filter((p) => !p.accepted).map((p) => `${p.id} ${p.text}`));
+      };
+      const [before, after] = [await ids(since), await ids(target.key)];
+      return {
+        words,
+        solved: [...before].filter((id) => !after.has(id)).length,
+        raised: [...after].filter((id) => !before.has(id)).length,
+      };
     },
   );
 
@@ -39,12 +80,9 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     async (req, reply) => {
       const { name } = req.params as { name: string };
       const job = await readJob(req.params);
-      const file = await runner.file(job.hash, job.job, name);
+      const file = await runner.file(targetOf(job), name);
       if (!file) throw noSuchFile(name);
-      reply.header(
-        "content-disposition",
-        `attachment; filename="${job.job}-${job.revision.replace(/[^\w.-]/g, "_")}-${name}"`,
-      );
+      reply.header("content-disposition", `attachment; filename="${fileStem(job)}-${name}"`);
       return send(req, reply, file);
     },
   );
@@ -53,28 +91,25 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     "/api/jobs/:job/run",
     { schema: { summary: "Start the computation; does not wait for it", params: jobParams } },
     async (req, reply) => {
-      const job = await readJob(req.params);
-      const state = await runner.state(job.hash);
-      if (state.run !== "done") void runner.start(job.hash, job.job);
-      return reply.code(202).send(await runner.state(job.hash));
+      const target = targetOf(await readJob(req.params));
+      const state = await runner.state(target);
+      if (state.run !== "done") void runner.start(target);
+      return reply.code(202).send(await runner.state(target));
     },
   );
 
   app.delete(
     "/api/jobs/:job/run",
     { schema: { summary: "Cancel the computation", params: jobParams } },
-    async (req) => {
-      const job = await readJob(req.params);
-      return { cancelled: runner.cancel(job.hash) };
-    },
+    async (req) => ({ cancelled: runner.cancel(targetOf(await readJob(req.params))) }),
   );
 
   app.get(
     "/api/jobs/:job/run",
     { schema: { summary: "Progress as server-sent events, until the computation ends", params: jobParams } },
     async (req, reply) => {
-      const job = await readJob(req.params);
-      const first = await runner.state(job.hash);
+      const target = targetOf(await readJob(req.params));
+      const first = await runner.state(target);
       reply.hijack();
       const { raw } = reply;
       raw.writeHead(200, {
@@ -89,7 +124,7 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
         quiet();
         raw.end();
       };
-      quiet = runner.listen(job.hash, tell);
+      quiet = runner.listen(target, tell);
       raw.on("close", () => quiet());
       tell(first);
     },
@@ -107,9 +142,3 @@ const pointOf = ({ id, sentence, reason, remedy }: NotLaid): OpenPoint => ({
   text: `"${sentence}" does not fit this revision: ${reason}`,
   remedy: `${remedy} Or take the edit back.`,
 });
-
-function send(req: FastifyRequest, reply: FastifyReply, row: ResultRow): FastifyReply {
-  reply.header("etag", row.etag).header("cache-control", "no-cache");
-  if (req.headers["if-none-match"] === row.etag) return reply.code(304).send();
-  return reply.type(row.type).send(row.bytes);
-}

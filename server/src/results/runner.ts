@@ -1,12 +1,16 @@
+import { gunzipSync } from "node:zlib";
 import type { ProgressEvent } from "@gray-bench/contract/api";
+import type { StageKeys } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
 import { runCancelled, runFailed } from "../errors";
 import type { Store } from "../store/database";
-import { readDesignJson } from "../store/jobs";
-import { readResult, storeResults, type ResultRow } from "../store/results";
+import { listJobs, readDesignJson, setShown } from "../store/jobs";
+import { clearOld, readResult, storeResults, type ResultRow, type Room } from "../store/results";
+import { findShop } from "../store/shops";
 import type { Workers } from "../workers/pool";
-import type { StoredBytes, Summary } from "../workers/tasks";
+import type { Known, StoredBytes, Summary } from "../workers/tasks";
+import { targetOf, type Target } from "./target";
 
 type Listener = (event: ProgressEvent) => void;
 
@@ -14,79 +18,128 @@ interface Run {
   stop: AbortController;
   done: Promise<void>;
   last: ProgressEvent;
+  /** Keys of the stages, once they are known. */
+  keys: StageKeys | null;
   listeners: Set<Listener>;
 }
 
-const toRow = (s: StoredBytes): ResultRow => ({
-  name: s.name,
-  type: s.type,
-  etag: s.etag,
-  bytes: Buffer.from(s.bytes),
-});
+const toRow = ({ gzip, ...s }: StoredBytes): ResultRow => ({ ...s, gzip: Buffer.from(gzip) });
+const parse = (row: ResultRow): unknown => JSON.parse(gunzipSync(row.gzip).toString("utf8"));
 
-/** Computes designs in workers, once each, and keeps the results by the design's hash. */
+const CLEAR_EVERY_MS = 60_000;
+
+export interface RunnerOptions {
+  store: Store;
+  workers: Workers;
+  log: FastifyBaseLogger;
+  now: () => Date;
+  room?: Room;
+}
+
+/** Computes designs in workers, and keeps each result by what it was computed from. */
 export class Runner {
   readonly #store: Store;
   readonly #workers: Workers;
   readonly #log: FastifyBaseLogger;
+  readonly #now: () => Date;
+  readonly #room: Room | undefined;
   readonly #runs = new Map<string, Run>();
   readonly #ended = new Map<string, ProgressEvent>();
   readonly #files = new Map<string, Promise<void>>();
+  #clearedMs = 0;
+  /** Shops that are only thought of: no version of the store. */
+  readonly #proposed = new Map<string, string>();
 
-  constructor(store: Store, workers: Workers, log: FastifyBaseLogger) {
+  constructor({ store, workers, log, now, room }: RunnerOptions) {
     this.#store = store;
     this.#workers = workers;
     this.#log = log;
+    this.#now = now;
+    this.#room = room;
+  }
+
+  #read(key: string, name: string): Promise<ResultRow | undefined> {
+    return readResult(this.#store.db, key, name, this.#now().getTime());
   }
 
   /** Where the computation of a design stands. */
-  async state(hash: string): Promise<ProgressEvent> {
-    const run = this.#runs.get(hash);
+  async state({ key }: Target): Promise<ProgressEvent> {
+    const run = this.#runs.get(key);
     if (run) return run.last;
-    if (await readResult(this.#store.db, hash, "summary")) return { run: "done", stage: null, share: 1 };
-    return this.#ended.get(hash) ?? { run: "waiting", stage: null, share: 0 };
+    if (await this.#read(key, "summary")) return { run: "done", stage: null, share: 1 };
+    return this.#ended.get(key) ?? { run: "waiting", stage: null, share: 0 };
   }
 
-  async summary(hash: string): Promise<Summary | null> {
-    const row = await readResult(this.#store.db, hash, "summary");
-    return row ? (JSON.parse(row.bytes.toString("utf8")) as Summary) : null;
+  async summary(key: string): Promise<Summary | null> {
+    const row = await this.#read(key, "summary");
+    return row ? (parse(row) as Summary) : null;
+  }
+
+  /** Keys of a computation that is under way, as far as they are known. */
+  runningKeys({ key }: Target): StageKeys | null {
+    return this.#runs.get(key)?.keys ?? null;
+  }
+
+  /** Lets a shop be computed with that is not in the store: to see what it would do. */
+  propose(hash: string, json: string): () => void {
+    this.#proposed.set(hash, json);
+    return () => void this.#proposed.delete(hash);
+  }
+
+  async #shopJson(hash: string): Promise<string> {
+    const json = this.#proposed.get(hash) ?? (await findShop(this.#store.db, hash))?.json;
+    if (json === undefined) throw new Error(`no shop ${hash}`);
+    return json;
+  }
+
+  async #designJson(hash: string): Promise<Buffer> {
+    const json = await readDesignJson(this.#store.db, hash);
+    if (!json) throw new Error(`no design ${hash}`);
+    return json;
   }
 
   /** Starts computing unless that is running; resolves when it has ended, rejects when it was cancelled or failed. */
-  start(hash: string, job: string): Promise<void> {
-    const running = this.#runs.get(hash);
+  start(target: Target): Promise<void> {
+    const running = this.#runs.get(target.key);
     if (running) return running.done;
-    const stop = new AbortController();
     const run: Run = {
-      stop,
+      stop: new AbortController(),
       done: Promise.resolve(),
       last: { run: "running", stage: null, share: 0 },
+      keys: null,
       listeners: new Set(),
     };
-    this.#runs.set(hash, run);
-    this.#ended.delete(hash);
-    run.done = this.#compute(hash, job, run);
+    this.#runs.set(target.key, run);
+    this.#ended.delete(target.key);
+    run.done = this.#compute(target, run);
     // Whoever waits hears of a failure; a run nobody waits for must not bring the process down.
     run.done.catch(() => undefined);
     return run.done;
   }
 
-  async #compute(hash: string, job: string, run: Run): Promise<void> {
+  async #compute(target: Target, run: Run): Promise<void> {
+    const { key, job } = target;
     const tell = (event: ProgressEvent): void => {
       run.last = event;
       for (const l of run.listeners) l(event);
     };
     const end = (event: ProgressEvent): void => {
-      this.#runs.delete(hash);
-      if (event.run !== "done") this.#ended.set(hash, event);
+      this.#runs.delete(key);
+      if (event.run !== "done") this.#ended.set(key, event);
       tell(event);
     };
     try {
-      const json = await readDesignJson(this.#store.db, hash);
-      if (!json) throw new Error(`no design ${hash}`);
-      const rows = await this.#workers.compute(json, run.stop.signal, (m) => tell({ run: "running", ...m }));
+      const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
+      const task = { key, design: { hash: target.design, json }, shop };
+      const rows = await this.#workers.compute(task, run.stop.signal, {
+        known: (keys) => this.#known((run.keys = keys)),
+        progress: (stage, share) => tell({ run: "running", stage, share }),
+      });
       run.stop.signal.throwIfAborted();
-      await storeResults(this.#store.db, hash, rows.map(toRow));
+      const nowMs = this.#now().getTime();
+      await storeResults(this.#store.db, rows.map(toRow), nowMs);
+      await setShown(this.#store.db, target);
+      await this.clear();
       end({ run: "done", stage: null, share: 1 });
     } catch (error) {
       if (run.stop.signal.aborted) {
@@ -99,48 +152,104 @@ export class Runner {
     }
   }
 
+  /** What is kept under the keys, and the whole results that the missing stages need. */
+  async #known(keys: StageKeys): Promise<Known> {
+    const known: Known = { briefs: {}, results: {} };
+    for (const { name } of STAGES) {
+      const brief = await this.#read(keys[name]!, "brief");
+      if (brief) known.briefs[name] = brief.gzip;
+    }
+    for (const { name, needs } of STAGES) {
+      if (known.briefs[name]) continue;
+      for (const need of needs) {
+        if (!known.briefs[need] || known.results[need]) continue;
+        const result = await this.#read(keys[need]!, "result");
+        if (result) known.results[need] = result.gzip;
+        // Cleared between the two look-ups: computed anew.
+        else delete known.briefs[need];
+      }
+    }
+    return known;
+  }
+
   /** @returns whether there was anything to cancel */
-  cancel(hash: string): boolean {
-    const run = this.#runs.get(hash);
+  cancel({ key }: Target): boolean {
+    const run = this.#runs.get(key);
     run?.stop.abort();
     return run !== undefined;
   }
 
   /** Hears every step of a running computation; the answer stops listening. */
-  listen(hash: string, listener: Listener): () => void {
-    const run = this.#runs.get(hash);
+  listen({ key }: Target, listener: Listener): () => void {
+    const run = this.#runs.get(key);
     run?.listeners.add(listener);
     return () => run?.listeners.delete(listener);
   }
 
-  /** A result by name, computed if need be. A cancelled computation is not started again by reading. */
-  async result(hash: string, job: string, name: string): Promise<ResultRow | undefined> {
-    const ready = await readResult(this.#store.db, hash, name);
+  /** Something joined from all stages, by name, computed if need be. A cancelled computation is not started by reading. */
+  async joined(target: Target, name: "summary" | "open" | "search"): Promise<ResultRow> {
+    const ready = await this.#read(target.key, name);
     if (ready) return ready;
-    if (this.#ended.get(hash)?.run === "cancelled") throw runCancelled(job);
-    await this.start(hash, job);
-    return readResult(this.#store.db, hash, name);
+    if (this.#ended.get(target.key)?.run === "cancelled") throw runCancelled(target.job);
+    await this.start(target);
+    return (await this.#read(target.key, name))!;
+  }
+
+  /** The result of a stage, computed if need be. */
+  async result(target: Target, stage: string): Promise<ResultRow> {
+    const keys = (parse(await this.joined(target, "summary")) as Summary).keys;
+    const row = await this.#read(keys[stage]!, "result");
+    if (row) return row;
+    await this.start(target);
+    return (await this.#read(keys[stage]!, "result"))!;
   }
 
   /** An output file by name, written on first demand. */
-  async file(hash: string, job: string, name: string): Promise<ResultRow | undefined> {
-    const key = `file:${name}`;
-    const ready = await readResult(this.#store.db, hash, key);
+  async file(target: Target, name: string): Promise<ResultRow | undefined> {
+    const ready = await this.#read(target.key, `file:${name}`);
     if (ready) return ready;
-    let writing = this.#files.get(hash);
+    let writing = this.#files.get(target.key);
     if (!writing) {
-      writing = this.#writeFiles(hash, job).finally(() => this.#files.delete(hash));
-      this.#files.set(hash, writing);
+      writing = this.#writeFiles(target).finally(() => this.#files.delete(target.key));
+      this.#files.set(target.key, writing);
     }
     await writing;
-    return readResult(this.#store.db, hash, key);
+    return this.#read(target.key, `file:${name}`);
   }
 
-  async #writeFiles(hash: string, job: string): Promise<void> {
-    const stages: Record<string, Uint8Array> = {};
-    for (const { name } of STAGES) stages[name] = (await this.result(hash, job, name))!.bytes;
-    const open = (await this.result(hash, job, "open"))!.bytes;
-    await storeResults(this.#store.db, hash, (await this.#workers.files(stages, open)).map(toRow));
+  async #writeFiles(target: Target): Promise<void> {
+    const results: Record<string, Uint8Array> = {};
+    for (const { name } of STAGES) results[name] = (await this.result(target, name)).gzip;
+    const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
+    const rows = await this.#workers.files({ key: target.key, design: { hash: target.design, json }, shop, results });
+    await storeResults(this.#store.db, rows.map(toRow), this.#now().getTime());
+  }
+
+  /** What differs between two computations that have ended, in words; null when one of them is not kept any more. */
+  async compare(before: string, after: string): Promise<string[] | null> {
+    const [one, two] = await Promise.all([this.summary(before), this.summary(after)]);
+    if (!one || !two) return null;
+    const stages: Record<string, { before: Uint8Array; after: Uint8Array }> = {};
+    for (const { name, compare } of STAGES) {
+      if (!compare || one.keys[name] === two.keys[name]) continue;
+      const [a, b] = await Promise.all([this.#read(one.keys[name]!, "result"), this.#read(two.keys[name]!, "result")]);
+      if (a && b) stages[name] = { before: a.gzip, after: b.gzip };
+    }
+    return Object.keys(stages).length === 0 ? [] : this.#workers.compare({ stages });
+  }
+
+  /** Clears what nobody has asked for in a long time; never what a job shows or counts with. */
+  async clear(): Promise<void> {
+    const nowMs = this.#now().getTime();
+    if (nowMs - this.#clearedMs < CLEAR_EVERY_MS) return;
+    this.#clearedMs = nowMs;
+    const jobs = await listJobs(this.#store.db);
+    const inUse = new Set([...this.#runs.keys(), ...jobs.flatMap((j) => [targetOf(j).key, j.shown])]);
+    for (const key of [...inUse]) {
+      const summary = await this.summary(key);
+      for (const stage of Object.values(summary?.keys ?? {})) inUse.add(stage);
+    }
+    await clearOld(this.#store.db, inUse, nowMs, this.#room);
   }
 
   async close(): Promise<void> {

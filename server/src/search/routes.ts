@@ -1,7 +1,9 @@
+import { gunzipSync } from "node:zlib";
 import { searchQuery, type SearchHit } from "@gray-bench/contract/api";
 import { findEntries, type Entry } from "@gray-bench/core/design/find";
 import type { Bench, Server } from "../server";
-import { listJobs } from "../store/jobs";
+import { targetOf } from "../results/target";
+import { listJobs, type JobRow } from "../store/jobs";
 
 /** Entries of this many designs are kept parsed. */
 const KEPT = 8;
@@ -9,12 +11,13 @@ const KEPT = 8;
 /** Search for any tag, number or name over all jobs. */
 export function searchRoutes(app: Server, { store, runner }: Bench): void {
   const kept = new Map<string, Entry[]>();
-  const entriesOf = async (hash: string, job: string): Promise<Entry[]> => {
+  const entriesOf = async (job: JobRow): Promise<Entry[]> => {
+    const { hash } = job;
     const known = kept.get(hash);
     if (known) return known;
-    const row = await runner.result(hash, job, "search").catch(() => undefined);
+    const row = await runner.joined(targetOf(job), "search").catch(() => undefined);
     if (!row) return [];
-    const entries = JSON.parse(row.bytes.toString("utf8")) as Entry[];
+    const entries = JSON.parse(gunzipSync(row.gzip).toString("utf8")) as Entry[];
     if (kept.size >= KEPT) kept.delete(kept.keys().next().value!);
     kept.set(hash, entries);
     return entries;
@@ -35,7 +38,7 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
       for (const row of rows) {
         if (hits.length >= most) break;
         const here: SearchHit[] = [{ thing: "job" as const, of: row.job, text: row.title, job: row.job }];
-        here.push(...(await entriesOf(row.hash, row.job)).map((e) => ({ ...e, job: row.job })));
+        here.push(...(await entriesOf(row)).map((e) => ({ ...e, job: row.job })));
         hits.push(...findEntries(here, q, most - hits.length));
       }
       return { hits };

@@ -1,6 +1,7 @@
 import Database from "better-sqlite3";
 import { Kysely, SqliteDialect, type Generated } from "kysely";
 import { migrate } from "./migrations";
+import { ensureShop } from "./shops";
 
 export interface JobsTable {
   code: string;
@@ -10,6 +11,20 @@ export interface JobsTable {
   received_hash: string;
   /** Edits that do not fit the design as received, as JSON: NotLaid[]. */
   unfitting: string;
+  /** Hash of the shop it is computed with. */
+  shop_hash: string;
+  /** Key of the last computation that ended: its numbers are shown until there are newer ones. */
+  shown_key: string;
+}
+
+/** Append-only: versions of the shop. The last one counts. */
+export interface ShopsTable {
+  number: Generated<number>;
+  hash: string;
+  json: string;
+  who: string;
+  why: string | null;
+  at: string;
 }
 
 export interface DesignsTable {
@@ -37,9 +52,9 @@ export interface LaidTable {
 export interface LogTable {
   seq: Generated<number>;
   job: string;
-  /** `edit`, or `back` and `again` of an earlier one. */
-  what: "edit" | "back" | "again";
-  /** Of the edit. */
+  /** `edit`, or `back` and `again` of an earlier one; `shop`: computed with that version from here on. */
+  what: "edit" | "back" | "again" | "shop";
+  /** Of the edit, or hash of the shop. */
   id: string;
   kind: string;
   payload: string;
@@ -50,14 +65,18 @@ export interface LogTable {
   hash: string;
 }
 
-/** A cache: rows may be thrown away at any time. `name` is a stage, `summary`, or `file:<name>`. */
+/**
+ * A cache: rows may be thrown away at any time. Under the key of a stage: `result`, and `brief` with its
+ * open points and figures. Under the key of a design with a shop: `summary`, `open`, `search`, `file:<name>`.
+ */
 export interface ResultsTable {
-  design_hash: string;
-  computed_by: string;
+  key: string;
   name: string;
   etag: string;
   type: string;
-  bytes: Buffer;
+  gzip: Buffer;
+  /** When it was last asked for, give or take an hour; ms since 1970. */
+  used_at: number;
 }
 
 export interface Schema {
@@ -66,6 +85,7 @@ export interface Schema {
   results: ResultsTable;
   laid: LaidTable;
   log: LogTable;
+  shops: ShopsTable;
 }
 
 export interface Store {
@@ -104,6 +124,7 @@ export async function openStore(file: string): Promise<Store> {
   }
   migrate(raw);
   const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database: raw }) });
+  await ensureShop(db, new Date().toISOString());
   return {
     db,
     backup: (to) => void raw.prepare("VACUUM INTO ?").run(to),

@@ -1,18 +1,25 @@
 import type { Kysely, Selectable } from "kysely";
 import { revisionTaken } from "../errors";
 import type { DesignsTable, Schema } from "./database";
+import { currentShop } from "./shops";
 
 export interface JobRow extends Omit<Selectable<DesignsTable>, "json" | "order"> {
   /** Of the design as received; `hash` is that of the design with its edits. */
   received: string;
   /** NotLaid[] as JSON. */
   unfitting: string;
+  /** Hash of the shop it is computed with. */
+  shop: string;
+  /** Key of the last computation that ended. */
+  shown: string;
 }
 
 const COLUMNS = [
   "jobs.design_hash as hash",
   "jobs.received_hash as received",
   "jobs.unfitting",
+  "jobs.shop_hash as shop",
+  "jobs.shown_key as shown",
   "designs.job",
   "designs.revision",
   "designs.title",
@@ -56,7 +63,7 @@ export async function readDesignJson(db: Kysely<Schema>, hash: string): Promise<
   return row?.json;
 }
 
-export interface NewDesign extends Omit<JobRow, "received" | "unfitting"> {
+export interface NewDesign extends Omit<JobRow, "received" | "unfitting" | "shop" | "shown"> {
   json: Buffer;
 }
 
@@ -113,7 +120,14 @@ export function storeDesign(
     if (taken) throw revisionTaken(design.job, design.revision);
     await tx
       .insertInto("jobs")
-      .values({ code: design.job, design_hash: design.hash, received_hash: design.hash, unfitting: "[]" })
+      .values({
+        code: design.job,
+        design_hash: design.hash,
+        received_hash: design.hash,
+        unfitting: "[]",
+        shop_hash: (await currentShop(tx)).hash,
+        shown_key: "",
+      })
       .onConflict((c) => c.column("code").doNothing())
       .execute();
     await tx.insertInto("designs").values(design).execute();
@@ -122,7 +136,7 @@ export function storeDesign(
   });
 }
 
-/** Deletes a job with all its designs; results no other job needs go with it. */
+/** Deletes a job with all its designs. Its results are cleared with age. */
 export function deleteJob(db: Kysely<Schema>, code: string): Promise<boolean> {
   return db.transaction().execute(async (tx) => {
     const gone = await tx.deleteFrom("jobs").where("code", "=", code).executeTakeFirst();
@@ -135,8 +149,8 @@ export function deleteJob(db: Kysely<Schema>, code: string): Promise<boolean> {
 const KEPT = 40;
 
 /**
- * Throws away designs that came out of edits, and results, that no job needs: all but those that count now,
- * the designs as received and the last that came out of edits, which taking back leads to.
+ * Throws away designs that came out of edits and that no job needs: all but those that count now and the
+ * last ones, which taking back leads to.
  */
 export async function clearUnused(tx: Kysely<Schema>): Promise<void> {
   const current = tx.selectFrom("jobs").select("design_hash");
@@ -147,9 +161,38 @@ export async function clearUnused(tx: Kysely<Schema>): Promise<void> {
     .orderBy((eb) => eb.fn.max("seq"), "desc")
     .limit(KEPT);
   await tx.deleteFrom("laid").where("hash", "not in", current).where("hash", "not in", last).execute();
-  await tx
-    .deleteFrom("results")
-    .where("design_hash", "not in", tx.selectFrom("designs").select("hash"))
-    .where("design_hash", "not in", tx.selectFrom("laid").select("hash"))
+}
+
+/** Remembers the last computation of a job that ended, if it still is of the design and shop that count. */
+export async function setShown(
+  db: Kysely<Schema>,
+  { job, design, shop, key }: { job: string; design: string; shop: string; key: string },
+): Promise<void> {
+  await db
+    .updateTable("jobs")
+    .set({ shown_key: key })
+    .where("code", "=", job)
+    .where("design_hash", "=", design)
+    .where("shop_hash", "=", shop)
     .execute();
 }
+
+/** Makes a job be computed with another version of the shop from now on, and writes it into its log. */
+export function setShop(
+  db: Kysely<Schema>,
+  { job, hash: design }: Pick<JobRow, "job" | "hash">,
+  shop: string,
+  by: { who: string; at: string },
+): Promise<void> {
+  return db.transaction().execute(async (tx) => {
+    await tx.updateTable("jobs").set({ shop_hash: shop }).where("code", "=", job).execute();
+    await tx
+      .insertInto("log")
+      .values({ job, what: "shop", id: shop, kind: "shop", payload: "{}", why: null, ...by, hash: design })
+      .execute();
+  });
+}
+
+/** What names of files of a job begin with: its code and revision. */
+export const fileStem = ({ job, revision }: Pick<JobRow, "job" | "revision">): string =>
+  `${job}-${revision.replace(/[^\w.-]/g, "_")}`;

@@ -22,7 +22,7 @@ export function editsOf(rows: readonly LogRow[]): LoggedEdit[] {
         ...(row.why === null ? {} : { why: row.why }),
         back: null,
       });
-    } else {
+    } else if (row.what !== "shop") {
       edits.get(row.id)!.back = row.what === "back" ? { who: row.who, when: row.at } : null;
     }
   }

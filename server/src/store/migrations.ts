@@ -51,6 +51,28 @@ const MIGRATIONS: readonly string[] = [
      hash TEXT NOT NULL
    ) STRICT;
    CREATE INDEX log_by_job ON log (job, seq);`,
+  // Results by what they were computed from, compressed; the shop as a value with its versions.
+  `DROP TABLE results;
+   CREATE TABLE results (
+     key TEXT NOT NULL,
+     name TEXT NOT NULL,
+     etag TEXT NOT NULL,
+     type TEXT NOT NULL,
+     gzip BLOB NOT NULL,
+     used_at INTEGER NOT NULL,
+     PRIMARY KEY (key, name)
+   ) STRICT;
+   CREATE INDEX results_by_use ON results (used_at);
+   CREATE TABLE shops (
+     number INTEGER PRIMARY KEY,
+     hash TEXT NOT NULL,
+     json TEXT NOT NULL,
+     who TEXT NOT NULL,
+     why TEXT,
+     at TEXT NOT NULL
+   ) STRICT;
+   ALTER TABLE jobs ADD COLUMN shop_hash TEXT NOT NULL DEFAULT '';
+   ALTER TABLE jobs ADD COLUMN shown_key TEXT NOT NULL DEFAULT '';`,
 ];
 
 /** Each migration and its number are written together, so a stop half-way leaves a whole state. */

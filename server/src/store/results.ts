@@ -1,42 +1,83 @@
 import type { Kysely, Selectable } from "kysely";
 import type { ResultsTable, Schema } from "./database";
 
-/** Raised whenever a stage computes something else from the same design: older results no longer count. */
-export const COMPUTED_BY = "3";
+/** A result as it is kept: compressed once, and sent so. */
+export type ResultRow = Omit<Selectable<ResultsTable>, "used_at">;
 
-export type ResultRow = Omit<Selectable<ResultsTable>, "design_hash" | "computed_by">;
+const HOUR_MS = 3_600_000;
 
-export const readResult = (db: Kysely<Schema>, hash: string, name: string): Promise<ResultRow | undefined> =>
-  db
+/** A result by key and name; being asked for keeps it from being cleared. */
+export async function readResult(
+  db: Kysely<Schema>,
+  key: string,
+  name: string,
+  nowMs: number,
+): Promise<ResultRow | undefined> {
+  const row = await db
     .selectFrom("results")
-    .select(["name", "etag", "type", "bytes"])
-    .where("design_hash", "=", hash)
-    .where("computed_by", "=", COMPUTED_BY)
+    .select(["key", "name", "etag", "type", "gzip", "used_at"])
+    .where("key", "=", key)
     .where("name", "=", name)
     .executeTakeFirst();
+  if (!row) return undefined;
+  const { used_at, ...result } = row;
+  if (used_at < nowMs - HOUR_MS)
+    await db.updateTable("results").set({ used_at: nowMs }).where("key", "=", key).execute();
+  return result;
+}
 
-export const listResults = (db: Kysely<Schema>, hash: string): Promise<{ name: string }[]> =>
-  db
-    .selectFrom("results")
-    .select("name")
-    .where("design_hash", "=", hash)
-    .where("computed_by", "=", COMPUTED_BY)
-    .orderBy("name")
-    .execute();
+export const listResults = (db: Kysely<Schema>, key: string): Promise<{ name: string }[]> =>
+  db.selectFrom("results").select("name").where("key", "=", key).orderBy("name").execute();
 
-/** Stores all results of a design at once. */
-export function storeResults(db: Kysely<Schema>, hash: string, rows: readonly ResultRow[]): Promise<void> {
+/** Stores results at once, all or nothing. */
+export function storeResults(db: Kysely<Schema>, rows: readonly ResultRow[], nowMs: number): Promise<void> {
   return db.transaction().execute(async (tx) => {
     for (const row of rows) {
       await tx
         .insertInto("results")
-        .values({ design_hash: hash, computed_by: COMPUTED_BY, ...row })
-        .onConflict((c) =>
-          c
-            .columns(["design_hash", "computed_by", "name"])
-            .doUpdateSet({ etag: row.etag, type: row.type, bytes: row.bytes }),
-        )
+        .values({ ...row, used_at: nowMs })
+        .onConflict((c) => c.columns(["key", "name"]).doUpdateSet({ ...row, used_at: nowMs }))
         .execute();
     }
   });
+}
+
+export interface Room {
+  /** So much is kept, compressed. */
+  mostBytes: number;
+  /** What nobody has asked for so long is cleared. */
+  oldestMs: number;
+}
+
+const DAY_MS = 24 * HOUR_MS;
+export const ROOM: Room = { mostBytes: 1 << 30, oldestMs: 30 * DAY_MS };
+
+/**
+ * Clears old results: those not asked for the longest go first, until what is left has room. Results in use
+ * are never cleared. O(results).
+ * @returns how many went
+ */
+export async function clearOld(
+  db: Kysely<Schema>,
+  inUse: ReadonlySet<string>,
+  nowMs: number,
+  { mostBytes, oldestMs }: Room = ROOM,
+): Promise<number> {
+  const rows = await db
+    .selectFrom("results")
+    .select((eb) => ["key", "name", "used_at", eb.fn<number>("length", ["gzip"]).as("bytes")])
+    .orderBy("used_at", "desc")
+    .execute();
+  let bytes = rows.filter((r) => inUse.has(r.key)).reduce((sum, r) => sum + r.bytes, 0);
+  let gone = 0;
+  for (const { key, name, used_at, bytes: size } of rows) {
+    if (inUse.has(key)) continue;
+    if (bytes + size <= mostBytes && used_at >= nowMs - oldestMs) {
+      bytes += size;
+      continue;
+    }
+    gone++;
+    await db.deleteFrom("results").where("key", "=", key).where("name", "=", name).execute();
+  }
+  return gone;
 }

@@ -1,13 +1,35 @@
 import { MessageChannel } from "node:worker_threads";
 import { Piscina } from "piscina";
-import type { ComputeAnswer, FilesAnswer, LayAnswer, LayTask, ReadAnswer, StageMessage, Task } from "./tasks";
+import type { StageKeys } from "@gray-bench/core/run";
+import type { StageName } from "@gray-bench/core/stage-names";
+import type {
+  CompareAnswer,
+  CompareTask,
+  ComputeAnswer,
+  ComputeMessage,
+  ComputeTask,
+  FilesAnswer,
+  FilesTask,
+  Known,
+  LayAnswer,
+  LayTask,
+  ReadAnswer,
+  Task,
+} from "./tasks";
+
+/** Whoever asks for a computation: answers what is known under the keys, and hears how far it is. */
+export interface Asker {
+  known(keys: StageKeys): Promise<Known>;
+  progress(stage: StageName, share: number): void;
+}
 
 /** The worker threads, as the rest of the server sees them. */
 export interface Workers {
   read(bytes: Uint8Array): Promise<ReadAnswer>;
-  compute(json: Uint8Array, signal: AbortSignal, progress: (message: StageMessage) => void): Promise<ComputeAnswer>;
+  compute(task: Omit<ComputeTask, "kind" | "port">, signal: AbortSignal, asker: Asker): Promise<ComputeAnswer>;
   lay(task: Omit<LayTask, "kind">): Promise<LayAnswer>;
-  files(stages: Record<string, Uint8Array>, open: Uint8Array): Promise<FilesAnswer>;
+  files(task: Omit<FilesTask, "kind">): Promise<FilesAnswer>;
+  compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
   close(): Promise<void>;
 }
 
@@ -26,17 +48,33 @@ export function startWorkers(
   const run = (task: Task, options?: Parameters<Piscina["run"]>[1]): Promise<unknown> => pool.run(task, options);
   return {
     read: (bytes) => run({ kind: "read", bytes }) as Promise<ReadAnswer>,
-    async compute(json, signal, progress) {
+    async compute(task, signal, asker) {
       const { port1, port2 } = new MessageChannel();
-      port1.on("message", progress);
+      const ended = new AbortController();
+      const failed = new Promise<never>((_, fail) => {
+        port1.on("message", (m: ComputeMessage) => {
+          if ("keys" in m) asker.known(m.keys).then((known) => port1.postMessage(known), fail);
+          else asker.progress(m.stage, m.share);
+        });
+      });
+      const computed = run(
+        { kind: "compute", ...task, port: port2 },
+        { signal: AbortSignal.any([signal, ended.signal]), transferList: [port2] },
+      );
       try {
-        return (await run({ kind: "compute", json, port: port2 }, { signal, transferList: [port2] })) as ComputeAnswer;
+        return (await Promise.race([computed, failed])) as ComputeAnswer;
+      } catch (error) {
+        // A worker whose question was not answered would wait for ever.
+        ended.abort();
+        await computed.catch(() => undefined);
+        throw error;
       } finally {
         port1.close();
       }
     },
     lay: (task) => run({ kind: "lay", ...task }) as Promise<LayAnswer>,
-    files: (stages, open) => run({ kind: "files", stages, open }) as Promise<FilesAnswer>,
+    files: (task) => run({ kind: "files", ...task }) as Promise<FilesAnswer>,
+    compare: (task) => run({ kind: "compare", ...task }) as Promise<CompareAnswer>,
     close: () => pool.destroy(),
   };
 }

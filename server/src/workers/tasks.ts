@@ -1,7 +1,8 @@
-import type { DesignHead, JobFigures, StageSummary } from "@gray-bench/contract/api";
+import type { DesignHead, JobFigure, StageSummary } from "@gray-bench/contract/api";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { PointCount } from "@gray-bench/core/design/open-points";
+import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { MessagePort } from "node:worker_threads";
 
@@ -17,23 +18,50 @@ export type ReadAnswer =
     }
   | { ok: false; faults: Fault[]; count: number };
 
-export type ComputeTask = { kind: "compute"; json: Uint8Array; port: MessagePort };
+/** A design with its hash, by which a worker may know it already. */
+export interface DesignJson {
+  hash: string;
+  json: Uint8Array;
+}
+
+export type ComputeTask = { kind: "compute"; key: string; design: DesignJson; shop: string; port: MessagePort };
+
+/** A result as it is kept. */
 export interface StoredBytes {
+  key: string;
   name: string;
   type: string;
   etag: string;
-  bytes: Uint8Array;
+  gzip: Uint8Array;
 }
+
+/** What is known of a job once it is computed. */
 export interface Summary {
+  keys: StageKeys;
   stages: StageSummary[];
   open: PointCount;
-  figures: JobFigures;
+  figures: JobFigure[];
 }
+
 export type ComputeAnswer = StoredBytes[];
-export type StageMessage = { stage: StageName; share: number };
+
+/** What a worker says while it computes: first the keys, answered with what is known of them; then how far it is. */
+export type ComputeMessage = { keys: StageKeys } | { stage: StageName; share: number };
+
+/** Compressed results that need not be computed again, by stage. */
+export interface Known {
+  briefs: Record<string, Uint8Array>;
+  results: Record<string, Uint8Array>;
+}
 
 /** Files are written from stored results, which are not computed again. */
-export type FilesTask = { kind: "files"; stages: Record<string, Uint8Array>; open: Uint8Array };
+export type FilesTask = {
+  kind: "files";
+  key: string;
+  design: DesignJson;
+  shop: string;
+  results: Record<string, Uint8Array>;
+};
 export type FilesAnswer = StoredBytes[];
 
 /** An edit that does not fit the design as received. */
@@ -47,7 +75,7 @@ export interface NotLaid {
 /** Lays the edits of a job on a design as received, with new ones after them or one of them turned. */
 export type LayTask = {
   kind: "lay";
-  received: Uint8Array;
+  received: DesignJson;
   log: LoggedEdit[];
   add: LoggedEdit[];
   turn: { id: string; back: LoggedEdit["back"] } | null;
@@ -58,4 +86,11 @@ export type LayAnswer =
   | { ok: false; index: number; reason: string; remedy: string }
   | { ok: false; standing: NotLaid[] };
 
-export type Task = ReadTask | ComputeTask | FilesTask | LayTask;
+/** Says what differs between two computations, stage by stage; compressed results of those that do differ. */
+export type CompareTask = {
+  kind: "compare";
+  stages: Record<string, { before: Uint8Array; after: Uint8Array }>;
+};
+export type CompareAnswer = string[];
+
+export type Task = ReadTask | ComputeTask | FilesTask | LayTask | CompareTask;

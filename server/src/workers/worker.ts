@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
-import type { Entry } from "@gray-bench/core/design/find";
+import { once } from "node:events";
+import { gunzipSync, gzipSync } from "node:zlib";
 import { searchEntries } from "@gray-bench/core/design/find";
 import { contentHash, canonicalJson } from "@gray-bench/core/design/hash";
 import type { Unfitting } from "@gray-bench/core/design/edits";
@@ -7,22 +8,27 @@ import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { countPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { readDesign } from "@gray-bench/core/design/read";
-import { allFiles, runStages, type JobResults } from "@gray-bench/core/run";
+import type { Shop } from "@gray-bench/core/design/shop";
+import type { Figure, StageResult } from "@gray-bench/core/design/stage";
+import { allFiles, openOf, runStage, stageKeys, type Results, type StageKeys } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
-import { STAGE_NAMES } from "@gray-bench/core/stage-names";
+import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import type { DesignHead, StageSummary } from "@gray-bench/contract/api";
-import { figuresOf } from "./figures";
 import type {
+  CompareAnswer,
+  CompareTask,
   ComputeAnswer,
+  ComputeMessage,
   ComputeTask,
+  DesignJson,
   FilesAnswer,
   FilesTask,
+  Known,
   LayAnswer,
   LayTask,
   NotLaid,
   ReadAnswer,
   ReadTask,
-  StageMessage,
   StoredBytes,
   Summary,
   Task,
@@ -39,6 +45,8 @@ export default function work(task: Task): unknown {
       return files(task);
     case "lay":
       return lay(task);
+    case "compare":
+      return compare(task);
   }
 }
 
@@ -79,7 +87,7 @@ const headOf = ({ enclosures, options, rules }: Design): DesignHead => ({
 });
 
 function lay({ received, log, add, turn }: LayTask): LayAnswer {
-  const design = parse(received) as Design;
+  const design = designOf(received);
   let edits = log;
   if (turn) {
     const turned = EDITS.turn(design, log, turn.id, turn.back);
@@ -93,10 +101,13 @@ function lay({ received, log, add, turn }: LayTask): LayAnswer {
     if (!applied.ok) return { ok: false, index, reason: applied.reason, remedy: applied.remedy };
     current = applied.design;
   }
+  const json = canonicalJson(current);
+  const hash = createHash("sha256").update(json).digest("hex");
+  keep(hash, current);
   return {
     ok: true,
-    hash: contentHash(current),
-    json: new TextEncoder().encode(canonicalJson(current)),
+    hash,
+    json: new TextEncoder().encode(json),
     head: headOf(current),
     unfitting: laid.unfitting.map(notLaid),
   };
@@ -110,50 +121,114 @@ const notLaid = ({ edit, reason, remedy }: Unfitting): NotLaid => ({
 });
 
 const parse = (json: Uint8Array): unknown => JSON.parse(new TextDecoder().decode(json));
+const unzip = (gzip: Uint8Array): unknown => parse(gunzipSync(gzip));
+
+/** Designs worked on last. What an edit leaves alone is shared with the design before, and so are its hashes. */
+const designs = new Map<string, Design>();
+const KEPT = 4;
+
+function keep(hash: string, design: Design): void {
+  designs.delete(hash);
+  designs.set(hash, design);
+  if (designs.size > KEPT) designs.delete(designs.keys().next().value!);
+}
+
+function designOf({ hash, json }: DesignJson): Design {
+  const design = designs.get(hash) ?? (parse(json) as Design);
+  keep(hash, design);
+  return design;
+}
+
+/** Open points and figures of a stage: all that is needed of a result to sum a job up. */
+interface Brief {
+  open: OpenPoint[];
+  figures: Figure[];
+}
 
 const SHARE_STEP = 0.02;
 
-function compute({ json, port }: ComputeTask): ComputeAnswer {
-  const design = parse(json) as Design;
+/**
+ * Computes what is not known yet. The keys are told first; whoever asked answers with what is kept under
+ * them, and with the whole of those results that the missing stages need.
+ */
+async function compute({ key, design: { hash, json }, shop: shopJson, port }: ComputeTask): Promise<ComputeAnswer> {
+  const design = designOf({ hash, json });
+  const shop = JSON.parse(shopJson) as Shop;
+  const keys = stageKeys(design, shop);
+  const answer = once(port, "message");
+  port.postMessage({ keys } satisfies ComputeMessage);
+  const [known] = (await answer) as [Known];
+  const rows: StoredBytes[] = [];
+  const results: Results = {};
+  const briefs: Partial<Record<StageName, Brief>> = {};
   let told = { stage: "", share: -1 };
-  const results = runStages(design, undefined, (stage, share) => {
+  const progress = (stage: StageName, share: number): void => {
     if (stage === told.stage && share < 1 && share - told.share < SHARE_STEP) return;
     told = { stage, share };
-    port.postMessage({ stage, share } satisfies StageMessage);
-  });
+    port.postMessage({ stage, share } satisfies ComputeMessage);
+  };
+  for (const stage of STAGES) {
+    const { name } = stage;
+    if (known.results[name]) results[name] = unzip(known.results[name]) as StageResult;
+    if (known.briefs[name]) {
+      briefs[name] = unzip(known.briefs[name]) as Brief;
+      continue;
+    }
+    progress(name, 0);
+    const result = runStage(stage, design, shop, results, (share) => progress(name, share));
+    progress(name, 1);
+    results[name] = result;
+    briefs[name] = { open: result.open, figures: stage.figures(result as never) };
+    rows.push(stored(keys[name]!, "result", result), stored(keys[name]!, "brief", briefs[name]));
+  }
   port.close();
-  const entries: Entry[] = searchEntries(design);
+  const open = openOf(design, briefs);
   return [
-    ...STAGES.map((s) => stored(s.name, results.stages[s.name])),
-    stored("open", { open: results.open }),
-    stored("summary", summarise(design, results)),
-    stored("search", entries),
+    ...rows,
+    stored(key, "open", { open }),
+    stored(key, "search", searchEntries(design)),
+    stored(key, "summary", summarise(keys, briefs, open)),
   ];
 }
 
-function summarise(design: Design, results: JobResults): Summary {
+function summarise(keys: StageKeys, briefs: Partial<Record<StageName, Brief>>, all: OpenPoint[]): Summary {
   const stages = STAGE_NAMES.map((stage): StageSummary => {
-    const result = results.stages[stage];
     // Counted from the marked list: what is accepted is not open.
-    const open = countPoints(results.open.filter((p) => p.stage === stage));
+    const open = countPoints(all.filter((p) => p.stage === stage));
     const any = open.stop + open.check + open.note > 0;
-    return { stage, state: !result ? "not started" : any ? "open" : "ready", open };
+    return { stage, state: !briefs[stage] ? "not started" : any ? "open" : "ready", open };
   });
-  return { stages, open: countPoints(results.open), figures: figuresOf(design, results) };
+  const figures = STAGES.flatMap(({ name }) => briefs[name]!.figures.map((f) => ({ ...f, stage: name })));
+  return { keys, stages, open: countPoints(all), figures };
 }
 
-async function files({ stages, open }: FilesTask): Promise<FilesAnswer> {
-  const results = Object.fromEntries(Object.entries(stages).map(([name, bytes]) => [name, parse(bytes)]));
+async function files({ key, design, shop, results }: FilesTask): Promise<FilesAnswer> {
+  const stages = Object.fromEntries(Object.entries(results).map(([name, gzip]) => [name, unzip(gzip)])) as Results;
+  const whole = designOf(design);
   const out = await allFiles({
-    stages: results as JobResults["stages"],
-    open: (parse(open) as { open: OpenPoint[] }).open,
+    design: whole,
+    shop: JSON.parse(shop) as Shop,
+    stages,
+    open: openOf(whole, stages),
   });
-  return out.map((f) => ({ name: `file:${f.name}`, type: f.type, etag: etagOf(f.bytes), bytes: f.bytes }));
+  return out.map((f) => packed(key, `file:${f.name}`, f.type, f.bytes));
 }
 
-function stored(name: string, value: unknown): StoredBytes {
-  const bytes = new TextEncoder().encode(JSON.stringify(value));
-  return { name, type: "application/json; charset=utf-8", etag: etagOf(bytes), bytes };
+function compare({ stages }: CompareTask): CompareAnswer {
+  return STAGES.flatMap((stage) => {
+    const pair = stages[stage.name];
+    return pair && stage.compare ? stage.compare(unzip(pair.before) as never, unzip(pair.after) as never) : [];
+  });
 }
 
-const etagOf = (bytes: Uint8Array): string => `"${createHash("sha256").update(bytes).digest("hex").slice(0, 32)}"`;
+const stored = (key: string, name: string, value: unknown): StoredBytes =>
+  packed(key, name, "application/json; charset=utf-8", new TextEncoder().encode(JSON.stringify(value)));
+
+/** Compressed once here, not at each request. */
+const packed = (key: string, name: string, type: string, bytes: Uint8Array): StoredBytes => ({
+  key,
+  name,
+  type,
+  etag: `"${createHash("sha256").update(bytes).digest("hex").slice(0, 32)}"`,
+  gzip: gzipSync(bytes, { level: 6 }),
+});

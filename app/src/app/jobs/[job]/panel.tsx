@@ -4,21 +4,24 @@ import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
 import { useMemo } from "react";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
-import { useDesign, useStage } from "../../../jobs/useJobs";
+import { useColours, useDesign, useStage } from "../../../jobs/useJobs";
 import { PanelView, type PanelChoice } from "../../../panel/PanelView";
 
 function Page({ job }: { job: JobDetail }) {
   const choice = useLocalSearchParams() as PanelChoice;
   const panel = useStage<PanelResult>(job.code, "panel");
   const routes = useStage<RoutesResult>(job.code, "routes");
-  const design = useDesign(job.code, choice.strip !== undefined);
+  const design = useDesign(job.code);
+  const colours = useColours(job.code);
   const members = useMemo(
     () => design.data?.strips.find((s) => s.tag === choice.strip)?.members ?? [],
     [design.data, choice.strip],
   );
   return (
     <WithResult result={panel} what="Panel">
-      {(data) => <PanelView job={job} panel={data} routes={routes.data} choice={choice} members={members} />}
+      {(data) => (
+        <PanelView job={job} panel={data} routes={routes.data} choice={choice} members={members} colours={colours} />
+      )}
     </WithResult>
   );
 }

@@ -3,8 +3,8 @@ import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
 import { useMemo } from "react";
-import { JobPage, WithResult } from "../../../jobs/JobPage";
-import { useStage } from "../../../jobs/useJobs";
+import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
+import { useDesign, useJobShop, useStage } from "../../../jobs/useJobs";
 import { RoutesView, type RoutesChoice } from "../../../routes/RoutesView";
 import type { WireFilter } from "../../../routes/filter";
 
@@ -23,21 +23,29 @@ function Page({ job }: { job: JobDetail }) {
     show,
     sort,
   } = useLocalSearchParams() as RoutesChoice & WireFilter;
-  const panel = useStage<PanelResult>(job.code, "panel");
-  const routes = useStage<RoutesResult>(job.code, "routes");
+  const all = joined({
+    panel: useStage<PanelResult>(job.code, "panel"),
+    routes: useStage<RoutesResult>(job.code, "routes"),
+    design: useDesign(job.code),
+    shop: useJobShop(job.code),
+  });
   const choice = useMemo<RoutesChoice>(() => ({ wire, piece, duct }) as RoutesChoice, [wire, piece, duct]);
   const filter = useMemo<WireFilter>(
     () => ({ q, enclosure, class: cls, colour, device, net, crossing, show, sort }) as WireFilter,
     [q, enclosure, cls, colour, device, net, crossing, show, sort],
   );
   return (
-    <WithResult result={panel} what="Panel">
-      {(placed) => (
-        <WithResult result={routes} what="Routes">
-          {(data) => (
-            <RoutesView job={job} panel={placed} result={data} overrides={job.rules} choice={choice} filter={filter} />
-          )}
-        </WithResult>
+    <WithResult result={all} what="Routes">
+      {({ panel, routes, design, shop }) => (
+        <RoutesView
+          job={job}
+          panel={panel}
+          result={routes}
+          design={design}
+          shop={shop.shop.rules}
+          choice={choice}
+          filter={filter}
+        />
       )}
     </WithResult>
   );

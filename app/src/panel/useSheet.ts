@@ -2,7 +2,7 @@ import type { JobDetail } from "@gray-bench/contract/api";
 import { layOut, type Sheet, type SheetFace } from "@gray-bench/core/panel/sheet";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useMemo } from "react";
-import type { Box } from "./useZoom";
+import type { Box } from "../kit/drawing/useZoom";
 
 /** The sheet with y turned down, as screens have it. */
 export interface Layout {

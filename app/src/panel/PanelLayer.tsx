@@ -1,7 +1,7 @@
 import type { PanelResult, PlacedBar } from "@gray-bench/core/panel/result";
 import { memo, useMemo } from "react";
 import { G, Path } from "react-native-svg";
-import { useTokens } from "../settings";
+import { useTokens } from "../kit/settings";
 import type { Layout } from "./useSheet";
 
 const rect = (x: number, y: number, w: number, h: number): string => `M${x} ${y}h${w}v${h}h${-w}z`;

@@ -6,14 +6,14 @@ import Search from "lucide-react-native/icons/search";
 import Settings2 from "lucide-react-native/icons/settings-2";
 import { EditBar } from "../edits/EditBar";
 import { SearchPanel } from "../search/SearchPanel";
-import { Button } from "./Button";
-import { jobHref } from "./links";
-import { Rule } from "./Rule";
-import { SettingsPanel } from "./SettingsPanel";
-import { useSettings } from "./settings";
-import { Shortcuts } from "./Shortcuts";
-import { useKeys } from "./useKeys";
-import { useWide } from "./useWide";
+import { Button } from "../kit/Button";
+import { jobHref } from "../kit/links";
+import { Rule } from "../kit/Rule";
+import { SettingsPanel } from "../kit/SettingsPanel";
+import { useSettings } from "../kit/settings";
+import { Shortcuts } from "../kit/Shortcuts";
+import { useKeys } from "../kit/useKeys";
+import { useWide } from "../kit/useWide";
 
 type Panel = "search" | "settings" | "shortcuts" | null;
 
@@ -68,7 +68,7 @@ export function Shell({
         />
       </View>
       <Connection />
-      {job ? <EditBar job={job.code} run={job.run} /> : null}
+      {job ? <EditBar job={job} /> : null}
       <View className={wide ? "min-h-0 flex-1 flex-row" : "min-h-0 flex-1"}>
         {job ? <Rule job={job.code} stages={job.stages} wide={wide} /> : null}
         <View role="main" className="min-h-0 min-w-0 flex-1">

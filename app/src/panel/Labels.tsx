@@ -1,11 +1,11 @@
 import type { PanelResult, PlacedDevice } from "@gray-bench/core/panel/result";
 import { memo } from "react";
 import { G, Rect, Text } from "react-native-svg";
-import { useTokens } from "../settings";
-import { FONTS } from "../tokens";
-import { seenPart, textPlace } from "./textPlace";
+import { useTokens } from "../kit/settings";
+import { FONTS } from "../kit/tokens";
+import { seenPart, textPlace } from "../kit/drawing/textPlace";
 import type { Layout } from "./useSheet";
-import type { Box, View } from "./useZoom";
+import type { Box, View } from "../kit/drawing/useZoom";
 
 const FONT_PX = 11;
 const CHAR_PX = 6.7;

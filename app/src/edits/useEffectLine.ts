@@ -1,0 +1,36 @@
+import type { Effect, JobSummary } from "@gray-bench/contract/api";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { call, jobPath } from "../kit/api";
+
+/** Two computations of a job that were on the screen one after the other. */
+interface Step {
+  job: string;
+  from: string | null;
+  to: string;
+}
+
+/** What the last change came to: `3 wires longer by 420 mm in all, 1 open point solved`. Null when nothing changed here. */
+export function useEffectLine({ code, key, run }: Pick<JobSummary, "code" | "key" | "run">): string | null {
+  const [step, setStep] = useState<Step | null>(null);
+  const done = run === "done";
+  useEffect(() => {
+    if (!done) return;
+    setStep((s) =>
+      s?.job !== code ? { job: code, from: null, to: key } : s.to === key ? s : { job: code, from: s.to, to: key },
+    );
+  }, [done, code, key]);
+  const from = step?.job === code ? step.from : null;
+  const { data } = useQuery({
+    queryKey: ["effect", code, from, step?.to],
+    queryFn: () => call<Effect>(`${jobPath(code)}/effect?since=${from!}`),
+    enabled: from !== null && done && step?.to === key,
+    staleTime: Infinity,
+    retry: false,
+  });
+  if (!data) return null;
+  const points = (n: number, what: string): string[] =>
+    n > 0 ? [`${n} open ${n === 1 ? "point" : "points"} ${what}`] : [];
+  const said = [...data.words, ...points(data.solved, "solved"), ...points(data.raised, "new")];
+  return said.length > 0 ? said.join(", ") : "no number changed";
+}

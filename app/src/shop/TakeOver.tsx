@@ -1,0 +1,36 @@
+import type { JobSummary } from "@gray-bench/contract/api";
+import { View } from "react-native";
+import { Button, LinkLine } from "../kit/Button";
+import { jobHref } from "../kit/links";
+import { useSettings } from "../kit/settings";
+import { Failed } from "../kit/States";
+import { Body } from "../kit/Text";
+import { Tray } from "../kit/Tray";
+import { useTakeOver } from "./useShop";
+
+/** Jobs that are still computed with an earlier version; each takes over the newest when somebody says so. */
+export function TakeOver({ jobs, version }: { jobs: readonly Pick<JobSummary, "code" | "title">[]; version?: number }) {
+  const { name } = useSettings();
+  const take = useTakeOver();
+  if (jobs.length === 0) return null;
+  return (
+    <Tray className="gap-1 p-3" testID="take-over">
+      <Body>
+        {jobs.length === 1 ? "This job is" : "These jobs are"} computed with an earlier version of the shop and stale
+        until {version === undefined ? "the newest" : `version ${version}`} is taken over.
+      </Body>
+      {take.error ? <Failed error={take.error} /> : null}
+      {jobs.map((j) => (
+        <View key={j.code} className="flex-row flex-wrap items-center gap-3">
+          <Button
+            label="Take it over"
+            disabled={take.isPending}
+            onPress={() => take.mutate({ job: j.code, who: name || "no name given" })}
+            testID={`take-over-${j.code}`}
+          />
+          <LinkLine href={jobHref(j.code)} label={`${j.code} ${j.title}`} />
+        </View>
+      ))}
+    </Tray>
+  );
+}

@@ -1,0 +1,43 @@
+import type { Column, NumberRule } from "@gray-bench/core/design/rules";
+import { number, readLength, readSize, type Quantity } from "../kit/quantity";
+import type { Settings } from "../kit/settings";
+
+type Bounded = Pick<NumberRule, "unit" | "min" | "max">;
+
+const MM_PER_INCH = 25.4;
+const round = (n: number): number => Math.round(n * 10_000) / 10_000;
+
+/** The unit that stands beside a number: that of the person for lengths, the rule's own else. */
+export const unitBeside = (unit: string, { length }: Pick<Settings, "length">): string =>
+  unit === "mm" && length === "in" ? "in" : unit;
+
+/** A value as it stands in its field, without its unit. */
+export const valueText = (value: number, unit: string, { length }: Pick<Settings, "length">): string =>
+  String(unit === "mm" && length === "in" ? round(value / MM_PER_INCH) : value);
+
+/** What was typed for a number with a range, in the unit it is kept in; or why it cannot be. */
+export function readBounded(text: string, { unit, min, max }: Bounded, settings: Settings): Quantity {
+  const read: Quantity =
+    unit === "mm" ? readLength(text, settings) : unit === "mm²" ? readSize(text, { size: "mm2" }) : plain(text, unit);
+  if (!read.ok) return read;
+  const inRange = read.value >= min && read.value <= max;
+  return inRange
+    ? read
+    : { ok: false, reason: `This goes from ${min} to ${max.toLocaleString("en-GB")} ${unit}.`.replace(" .", ".") };
+}
+
+/** A number that may have its own unit behind it, and no other. */
+function plain(text: string, unit: string): Quantity {
+  const t = text.trim();
+  const value = number(unit !== "" && t.endsWith(unit) ? t.slice(0, -unit.length) : t);
+  return value === null
+    ? { ok: false, reason: `Write a number${unit === "" ? "" : ` of ${unit}`}.` }
+    : { ok: true, value };
+}
+
+/** What was typed into a cell of numbers; an empty one says nothing. */
+export function readCell(text: string, { unit = "", min, max, needed }: Column, settings: Settings) {
+  if (text.trim() === "")
+    return needed ? ({ ok: false, reason: "This is needed." } as const) : ({ ok: true, value: undefined } as const);
+  return readBounded(text, { unit, min: min!, max: max! }, settings);
+}

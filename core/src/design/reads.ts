@@ -1,0 +1,145 @@
+import { contentHash } from "./hash";
+import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./model";
+import type { Shop } from "./shop";
+
+/**
+ * Which fields of a value are read: all of it, or field by field. Of a list the fields of its items,
+ * of a record with names as keys those of every entry, under `*`.
+ */
+export type Reads<T> =
+  | true
+  | (NonNullable<T> extends readonly (infer U)[]
+      ? Reads<U>
+      : NonNullable<T> extends object
+        ? { readonly [K in keyof NonNullable<T>]?: Reads<NonNullable<T>[K]> } | { readonly "*": unknown }
+        : never);
+
+/** What a stage reads of the design and of the shop. All else is taken away before the stage sees it. */
+export interface StageReads {
+  design: Exclude<Reads<Design>, true | { readonly "*": unknown }>;
+  shop?: Exclude<Reads<Shop>, true | { readonly "*": unknown }>;
+}
+
+type Tree = true | { readonly [field: string]: Tree };
+
+/** What names an item of a list, whichever list it is. */
+function nameOf(item: Record<string, unknown>): string | undefined {
+  const { tag, number, key, name, core, enclosure, kind } = item;
+  const own =
+    tag ??
+    number ??
+    key ??
+    name ??
+    core ??
+    (enclosure === undefined ? kind : `${enclosure as string}/${kind as string}`);
+  return typeof own === "string" ? own : undefined;
+}
+
+/**
+ * Items of one name are kept whole: which of them counts is decided by their content, and every stage
+ * must come to the same answer.
+ */
+function namedTwice(list: readonly unknown[]): Set<string> {
+  const seen = new Set<string>();
+  const twice = new Set<string>();
+  for (const item of list) {
+    const name = typeof item === "object" && item !== null ? nameOf(item as Record<string, unknown>) : undefined;
+    if (name === undefined) continue;
+    if (seen.has(name)) twice.add(name);
+    seen.add(name);
+  }
+  return twice;
+}
+
+function project(value: unknown, reads: Tree): unknown {
+  if (reads === true || typeof value !== "object" || value === null) return value;
+  if (Array.isArray(value)) {
+    const twice = namedTwice(value);
+    const whole = (item: unknown): boolean =>
+      twice.size > 0 && twice.has(nameOf(item as Record<string, unknown>) ?? "\u0000");
+    return value.map((item: unknown) => (whole(item) ? item : project(item, reads)));
+  }
+  const out: Record<string, unknown> = {};
+  const fields = value as Record<string, unknown>;
+  const names = "*" in reads ? Object.keys(fields) : Object.keys(reads);
+  for (const name of names) {
+    const field = fields[name];
+    if (field !== undefined) out[name] = project(field, reads["*"] ?? reads[name]!);
+  }
+  return out;
+}
+
+interface Part {
+  value: unknown;
+  /** Worked out when first asked for. */
+  hash?: string;
+}
+
+const known = new WeakMap<object, Map<Tree, Part>>();
+
+/** One list as a stage sees it. Kept as long as the list lives: edits share what they leave alone. */
+function partOf(value: object, reads: Tree): Part {
+  let byReads = known.get(value);
+  if (!byReads) known.set(value, (byReads = new Map()));
+  let part = byReads.get(reads);
+  if (!part) byReads.set(reads, (part = { value: project(value, reads) }));
+  return part;
+}
+
+const EMPTY: Design = {
+  format: DESIGN_FORMAT,
+  version: DESIGN_VERSION,
+  job: { code: "", title: "", revision: "" },
+  enclosures: [],
+  faces: [],
+  rails: [],
+  ducts: [],
+  crossings: [],
+  parts: [],
+  devices: [],
+  nets: [],
+  wires: [],
+  cables: [],
+  strips: [],
+  options: [],
+  rules: {},
+  attachments: [],
+};
+
+/** Design and shop as a stage sees them. */
+export interface Reading {
+  design: Design;
+  shop: Shop;
+}
+
+/** The fields of a value that are read, by name, those that are there. */
+function take<T extends object>(from: T, reads: object): [field: string, part: Part][] {
+  return (Object.entries(reads) as [keyof T & string, Tree][]).flatMap(([field, tree]): [string, Part][] => {
+    const value: unknown = from[field];
+    if (value === undefined) return [];
+    return [[field, typeof value === "object" && value !== null ? partOf(value, tree) : { value }]];
+  });
+}
+
+const valuesOf = (parts: [string, Part][]): Record<string, unknown> =>
+  Object.fromEntries(parts.map(([field, { value }]) => [field, value]));
+
+/**
+ * What a stage reads. Lists it does not name are empty, fields it does not name are absent.
+ * O(size of what is read); lists that stand in an earlier design too are not gone through again.
+ */
+export const readFor = (reads: StageReads, design: Design, shop: Shop): Reading => ({
+  design: { ...EMPTY, ...valuesOf(take(design, reads.design)) },
+  shop: valuesOf(take(shop, reads.shop ?? {})) as unknown as Shop,
+});
+
+const hashesOf = (parts: [string, Part][]): string[] =>
+  parts.map(([field, part]) => `${field} ${(part.hash ??= contentHash(part.value))}`);
+
+/** The hash of what a stage reads of a shop. */
+export const shopHashFor = (reads: StageReads, shop: Shop): string =>
+  contentHash(hashesOf(take(shop, reads.shop ?? {})));
+
+/** The hash of what a stage reads. Cost as of `readFor`. */
+export const hashFor = (reads: StageReads, design: Design, shop: Shop): string =>
+  contentHash([hashesOf(take(design, reads.design)), shopHashFor(reads, shop)]);

@@ -1,0 +1,64 @@
+import { canonicalJson } from "./hash";
+import type { AnyRule, Column, Row, TableRule } from "./rules";
+import type { Shop } from "./shop";
+
+/** A rule with its place in the shop's rules: `routes.slackMm`. */
+export interface PlacedRule {
+  place: string;
+  rule: AnyRule;
+}
+
+/** The value of a rule in a shop. */
+export const ruleValue = ({ rules }: Pick<Shop, "rules">, place: string): unknown =>
+  place.split(".").reduce<unknown>((at, key) => (at as Record<string, unknown>)[key], rules);
+
+/** The shop with one rule set to another value. */
+export function withRule(shop: Shop, place: string, value: unknown): Shop {
+  const [group, key] = place.split(".") as [keyof Shop["rules"], string?];
+  const next = key === undefined ? value : { ...(shop.rules[group] as object), [key]: value };
+  return { ...shop, rules: { ...shop.rules, [group]: next } };
+}
+
+/** A cell as people read it. */
+export function cellText(column: Column, value: Row[string]): string {
+  if (value === undefined) return column.as === "flag" ? "either" : "any";
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  return `${value}${column.unit ? ` ${column.unit}` : ""}`;
+}
+
+/** `screw, fine, to 16 mm², ferrule` */
+export function rowText(rule: TableRule, row: Row): string {
+  const said = rule.columns.filter((c) => row[c.key] !== undefined);
+  return said
+    .map((c) => {
+      const text = cellText(c, row[c.key]);
+      return c.as === "choice" ? text : `${c.label.toLowerCase()} ${text}`;
+    })
+    .join(", ");
+}
+
+/** What differs between two shops, a sentence for each rule. */
+export function shopChanges(before: Shop, after: Shop, rules: readonly PlacedRule[]): string[] {
+  const name = before.name === after.name ? [] : [`name: ${after.name} (was ${before.name})`];
+  return name.concat(
+    rules.flatMap(({ place, rule }) => {
+      const [was, is] = [ruleValue(before, place), ruleValue(after, place)];
+      if (canonicalJson(was) === canonicalJson(is)) return [];
+      if (rule.as === "number") return [`${rule.text}: ${String(is)} ${rule.unit} (was ${String(was)})`];
+      return [`${rule.text}: ${tableChange(rule, rule.rows(was), rule.rows(is))}`];
+    }),
+  );
+}
+
+function tableChange(rule: TableRule, was: readonly Row[], is: readonly Row[]): string {
+  const texts = (rows: readonly Row[]): string[] => rows.map((r) => rowText(rule, r));
+  const [old, now] = [texts(was), texts(is)];
+  const gone = old.filter((t) => !now.includes(t));
+  const added = now.filter((t) => !old.includes(t));
+  const parts = [
+    ...added.map((t) => `"${t}" added`),
+    ...gone.map((t) => `"${t}" taken away`),
+    ...(added.length + gone.length === 0 ? ["another order"] : []),
+  ];
+  return parts.join("; ");
+}

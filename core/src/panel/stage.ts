@@ -1,0 +1,63 @@
+import type { Stage } from "../design/stage";
+import { compute } from "./compute";
+import { PANEL_EDITS } from "./edits";
+import type { PanelResult } from "./result";
+
+const bar = { tag: true, face: true, x: true, y: true, run: true, length: true, part: true } as const;
+
+export const panel: Stage<PanelResult> = {
+  name: "panel",
+  version: 1,
+  needs: [],
+  reads: {
+    design: {
+      enclosures: {
+        tag: true,
+        w: true,
+        h: true,
+        d: true,
+        plate: { w: true, h: true, setback: true },
+        neighbourRight: true,
+      },
+      faces: { enclosure: true, kind: true, w: true, h: true },
+      rails: bar,
+      ducts: bar,
+      parts: {
+        number: true,
+        text: true,
+        category: true,
+        w: true,
+        h: true,
+        d: true,
+        mounts: true,
+        slots: { name: true, x: true, y: true, z: true },
+      },
+      devices: {
+        tag: true,
+        part: true,
+        on: true,
+        turn: true,
+        texts: true,
+        sheet: true,
+        item: true,
+        when: true,
+      },
+      options: { key: true, chosen: true },
+    },
+  },
+  compute: ({ design }) => compute(design),
+  figures: ({ devices, loose }) => [
+    {
+      id: "devices",
+      label: "devices placed",
+      value: devices.length,
+      outOf: devices.length + loose.length,
+      short: `${devices.length + loose.length} devices`,
+      unit: "",
+      query: {},
+    },
+  ],
+  files: {},
+  rules: {},
+  edits: PANEL_EDITS,
+};

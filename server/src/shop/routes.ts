@@ -1,0 +1,154 @@
+import {
+  jobParams,
+  shopProposal,
+  shopRequest,
+  takeOverRequest,
+  versionParams,
+  type JobSummary,
+  type ShopEffect,
+  type ShopReply,
+  type ShopRequest,
+  type ShopVersion,
+} from "@gray-bench/contract/api";
+import { contentHash, canonicalJson } from "@gray-bench/core/design/hash";
+import { checkShop, type Shop } from "@gray-bench/core/design/shop";
+import { shopChanges } from "@gray-bench/core/design/shop-changes";
+import { RULES } from "@gray-bench/core/rules";
+import { oneAtATime } from "../edits/oneAtATime";
+import { noSuchVersion, shopRefused, shopStale } from "../errors";
+import { describeJob } from "../jobs/describe";
+import { readBody } from "../plugins/joi";
+import { targetFor, targetOf } from "../results/target";
+import type { Bench, Server } from "../server";
+import { findJob, listJobs, setShop, setShown, type JobRow } from "../store/jobs";
+import { appendShop, currentShop, findShop, listShops, shopOf, shopVersion, type ShopRow } from "../store/shops";
+
+/** The shop: its rules and their versions, what a change would do, and which jobs are computed with which. */
+export function shopRoutes(app: Server, { store, runner, readJob, now }: Bench): void {
+  const { db } = store;
+
+  /** What a version changed against the one before it. */
+  async function changesOf(row: ShopRow): Promise<string[]> {
+    const before = await shopVersion(db, row.number - 1);
+    return before ? shopChanges(shopOf(before), shopOf(row), RULES) : [];
+  }
+  const versionOf = async (row: ShopRow): Promise<ShopVersion> => ({
+    number: row.number,
+    hash: row.hash,
+    who: row.who,
+    when: row.at,
+    why: row.why,
+    changes: await changesOf(row),
+  });
+  const replyOf = async (row: ShopRow): Promise<ShopReply> => ({ ...(await versionOf(row)), shop: shopOf(row) });
+
+  app.get("/api/shop", { schema: { summary: "The shop as it is now" } }, async () => replyOf(await currentShop(db)));
+
+  app.get("/api/shop/versions", { schema: { summary: "Versions of the shop, newest first" } }, async () => {
+    const versions: ShopVersion[] = [];
+    for (const { number } of await listShops(db)) versions.push(await versionOf((await shopVersion(db, number))!));
+    return { versions };
+  });
+
+  app.get(
+    "/api/shop/versions/:number",
+    { schema: { summary: "One version of the shop", params: versionParams } },
+    async (req) => {
+      const { number } = req.params as { number: number };
+      const row = await shopVersion(db, number);
+      if (!row) throw noSuchVersion(number);
+      return replyOf(row);
+    },
+  );
+
+  app.get("/api/shop/file", { schema: { summary: "The shop as a file" } }, async (_req, reply) => {
+    const row = await currentShop(db);
+    return reply
+      .header("content-disposition", `attachment; filename="shop-${row.number}.shop.json"`)
+      .type("application/json; charset=utf-8")
+      .send(`${JSON.stringify(shopOf(row), null, 2)}\n`);
+  });
+
+  app.put(
+    "/api/shop",
+    { schema: { summary: "A new version of the shop; 409 when it was changed meanwhile" } },
+    (req): Promise<ShopReply> => {
+      const asked = readBody<ShopRequest>(req.body, shopRequest);
+      const shop = checked(asked.shop);
+      return oneAtATime("shop", async () => {
+        const current = await currentShop(db);
+        if (current.hash !== asked.on) throw shopStale([`${current.who}: ${(await changesOf(current)).join("; ")}`]);
+        if (contentHash(shop) !== current.hash)
+          await appendShop(db, shop, { who: asked.who, why: asked.why ?? null, at: now().toISOString() });
+        return replyOf(await currentShop(db));
+      });
+    },
+  );
+
+  app.post(
+    "/api/shop/effect",
+    { schema: { summary: "What a changed shop would do to every job; changes nothing" } },
+    async (req): Promise<{ jobs: ShopEffect[] }> => {
+      const shop = checked(readBody<{ shop: unknown }>(req.body, shopProposal).shop);
+      const hash = contentHash(shop);
+      const forget = runner.propose(hash, canonicalJson(shop));
+      try {
+        const jobs: ShopEffect[] = [];
+        for (const job of await listJobs(db)) jobs.push(await effectOn(job, hash));
+        return { jobs };
+      } finally {
+        forget();
+      }
+    },
+  );
+
+  async function effectOn(job: JobRow, shop: string): Promise<ShopEffect> {
+    const [is, would] = [targetOf(job), targetFor(job.job, job.hash, shop)];
+    await runner.joined(is, "summary");
+    await runner.joined(would, "summary");
+    const [before, after] = await Promise.all([runner.summary(is.key), runner.summary(would.key)]);
+    const other = new Map(after!.figures.map((f) => [`${f.stage} ${f.id}`, f.value]));
+    return {
+      code: job.job,
+      title: job.title,
+      figures: before!.figures.flatMap(({ stage, id, label, unit, value }) => {
+        const now = other.get(`${stage} ${id}`);
+        return now === undefined || now === value ? [] : [{ stage, id, label, unit, before: value, after: now }];
+      }),
+      open: { before: before!.open, after: after!.open },
+      words: (await runner.compare(is.key, would.key)) ?? [],
+    };
+  }
+
+  app.get(
+    "/api/jobs/:job/shop",
+    { schema: { summary: "The version of the shop a job is computed with", params: jobParams } },
+    async (req) => replyOf((await findShop(db, (await readJob(req.params)).shop))!),
+  );
+
+  app.post(
+    "/api/jobs/:job/shop",
+    { schema: { summary: "Compute a job with the newest shop, or with the version named", params: jobParams } },
+    (req): Promise<JobSummary> => {
+      const asked = readBody<{ shop?: string; who: string }>(req.body, takeOverRequest);
+      return oneAtATime((req.params as { job: string }).job, async () => {
+        const job = await readJob(req.params);
+        const shop = asked.shop === undefined ? await currentShop(db) : await findShop(db, asked.shop);
+        if (!shop) throw noSuchVersion(asked.shop!);
+        if (shop.hash !== job.shop) {
+          await setShop(db, job, shop.hash, { who: asked.who, at: now().toISOString() });
+          const target = targetFor(job.job, job.hash, shop.hash);
+          if ((await runner.state(target)).run === "done") await setShown(db, target);
+          else void runner.start(target);
+        }
+        return describeJob((await findJob(db, job.job))!, runner, store);
+      });
+    },
+  );
+}
+
+function checked(raw: unknown): Shop {
+  const read = checkShop(raw);
+  if (!read.ok) throw shopRefused(read.faults);
+  return read.value;
+}
