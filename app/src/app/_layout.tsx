@@ -1,14 +1,9 @@
 import "../global.css";
-import { Barlow_400Regular, Barlow_500Medium, Barlow_600SemiBold } from "@expo-google-fonts/barlow";
-import {
-  BarlowSemiCondensed_400Regular,
-  BarlowSemiCondensed_600SemiBold,
-} from "@expo-google-fonts/barlow-semi-condensed";
-import { JetBrainsMono_400Regular, JetBrainsMono_600SemiBold } from "@expo-google-fonts/jetbrains-mono";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useFonts } from "expo-font";
 import { Slot } from "expo-router";
 import { useState } from "react";
+import { FONT_FILES } from "../kit/fonts";
 import { SettingsProvider } from "../kit/settings";
 
 export default function Layout() {
@@ -21,15 +16,7 @@ export default function Layout() {
         },
       }),
   );
-  useFonts({
-    Barlow_400Regular,
-    Barlow_500Medium,
-    Barlow_600SemiBold,
-    BarlowSemiCondensed_400Regular,
-    BarlowSemiCondensed_600SemiBold,
-    JetBrainsMono_400Regular,
-    JetBrainsMono_600SemiBold,
-  });
+  useFonts(FONT_FILES);
   return (
     <SettingsProvider>
       <QueryClientProvider client={client}>

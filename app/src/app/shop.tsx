@@ -1,4 +1,5 @@
-import { WithResult } from "../jobs/JobPage";
+import { joined, WithResult } from "../jobs/JobPage";
+import { useBench } from "../kit/useBench";
 import { Shell } from "../shell/Shell";
 import { ShopView } from "../shop/ShopView";
 import { useShop } from "../shop/useShop";
@@ -6,8 +7,8 @@ import { useShop } from "../shop/useShop";
 export default function Shop() {
   return (
     <Shell title="The shop">
-      <WithResult result={useShop()} what="the shop">
-        {(current) => <ShopView current={current} />}
+      <WithResult result={joined({ current: useShop(), bench: useBench() })} what="the shop">
+        {({ current, bench }) => <ShopView current={current} bench={bench} />}
       </WithResult>
     </Shell>
   );

@@ -3,6 +3,7 @@ import type { Design } from "@gray-bench/core/design/model";
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { ApiError, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
+import { loadBench } from "../kit/useBench";
 
 /** What was done to a job, those taken back included. */
 export const useEditLog = (job: string) =>
@@ -62,7 +63,7 @@ function useChange<T>(
 async function layHere(client: QueryClient, job: string, on: string, hash: string, edits: Doing[]): Promise<void> {
   let design = client.getQueryData<Design>(["design", job, on]);
   if (!design || edits.length === 0 || client.getQueryData(["design", job, hash])) return;
-  const { EDITS } = await import("@gray-bench/core/edits");
+  const { EDITS } = await loadBench();
   for (const edit of edits) {
     if (EDITS.faults(edit.kind, edit.payload).length > 0) return;
     const applied = EDITS.apply(design, edit);

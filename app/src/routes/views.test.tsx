@@ -25,9 +25,6 @@ import { WireList } from "./WireList";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 
-// No file is written here, so the spreadsheet library stays out.
-jest.mock("exceljs", () => ({}));
-
 /** Results of the demo, computed as the server would. */
 function computed(name: string) {
   const read = readDesign(readFileSync(join(__dirname, `../../../designs/${name}.bench.json`), "utf8"));

@@ -11,7 +11,7 @@ import ArrowDown from "lucide-react-native/icons/arrow-down";
 import ArrowUp from "lucide-react-native/icons/arrow-up";
 import GripVertical from "lucide-react-native/icons/grip-vertical";
 import Plus from "lucide-react-native/icons/plus";
-import Trash2 from "lucide-react-native/icons/trash-2";
+import Trash from "lucide-react-native/icons/trash";
 import { useState, type ReactNode } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";
@@ -124,7 +124,7 @@ export function RuleTable({ place, rule, rows, change, wrong, takes }: Props) {
                     <Button
                       bare
                       label={`Take row ${i + 1} away`}
-                      icon={<Trash2 {...icon} />}
+                      icon={<Trash {...icon} />}
                       onPress={() => remove(i)}
                       testID={`remove-${place}-${i}`}
                     />

@@ -1,8 +1,7 @@
 import type { ShopReply } from "@gray-bench/contract/api";
 import { contentHash } from "@gray-bench/core/design/hash";
-import { checkShop, readShop, type Shop } from "@gray-bench/core/design/shop";
+import type { Shop } from "@gray-bench/core/design/shop";
 import { ruleValue, shopChanges, withRule } from "@gray-bench/core/design/shop-changes";
-import { RULES, RULE_USE } from "@gray-bench/core/rules";
 import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import FileUp from "lucide-react-native/icons/file-up";
 import { useCallback, useEffect, useMemo, useState } from "react";
@@ -14,6 +13,7 @@ import { Field } from "../kit/Field";
 import { FileLink } from "../kit/FileLink";
 import { formatMoment } from "../kit/format";
 import { Select } from "../kit/Select";
+import type { Bench } from "../kit/useBench";
 import { useSettings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
@@ -38,7 +38,8 @@ interface Drafted {
  * The rules of the shop. What is changed here is a draft until it is made a version; before that it can be seen
  * what it would do to every job.
  */
-export function ShopView({ current }: { current: ShopReply }) {
+export function ShopView({ current, bench }: { current: ShopReply; bench: Bench }) {
+  const { RULES, RULE_USE, readShop } = bench;
   const [draft, setDraft] = useState<Drafted>({ on: current.hash, base: current.shop, shop: current.shop, turn: 0 });
   const [wrongs, setWrongs] = useState<Readonly<Record<string, string>>>({});
   const [faults, setFaults] = useState<string[]>([]);
@@ -53,7 +54,7 @@ export function ShopView({ current }: { current: ShopReply }) {
       if (!mine && shopChanges(d.base, d.shop, RULES).length > 0) return d;
       return { on: current.hash, base: current.shop, shop: current.shop, turn: mine ? d.turn : d.turn + 1 };
     });
-  }, [current]);
+  }, [current, RULES]);
   const jobs = useJobs().data ?? [];
   const job = of || jobs[0]?.code || "";
   const design = useDesign(job, job !== "").data;
@@ -155,6 +156,7 @@ export function ShopView({ current }: { current: ShopReply }) {
           next={current.number + 1}
           discard={() => replace(current.shop)}
           rebase={rebase}
+          check={bench.checkShop}
         />
       ) : null}
     </View>
@@ -192,19 +194,20 @@ interface DraftProps {
   next: number;
   discard(): void;
   rebase(): void;
+  check: Bench["checkShop"];
 }
 
 const MOST_CHANGES = 4;
 
 /** What is changed and not yet a version: what it does to the jobs, and the way to take it or to leave it. */
-function Draft({ on, shop, changes, wrongs, next, discard, rebase }: DraftProps) {
+function Draft({ on, shop, changes, wrongs, next, discard, rebase, check }: DraftProps) {
   const settings = useSettings();
   const [why, setWhy] = useState("");
   const [name, setName] = useState(settings.name);
   const [tried, setTried] = useState(false);
   const save = useSaveShop();
   const effect = useShopEffect();
-  const checked = checkShop(JSON.parse(JSON.stringify(shop)));
+  const checked = check(JSON.parse(JSON.stringify(shop)));
   const whole = wrongs.length === 0 && checked.ok;
   const hash = useMemo(() => contentHash(shop), [shop]);
   const seen = effect.data && effect.variables && contentHash(effect.variables) === hash ? effect.data : null;

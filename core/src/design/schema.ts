@@ -30,16 +30,8 @@ import {
   type Strip,
   type Wire,
 } from "./model";
-import {
-  numberForm,
-  pairForm,
-  ROUTE_RULES,
-  rowForm,
-  TABLE_RULES,
-  type EndRule,
-  type RouteRules,
-  type Rules,
-} from "./rules";
+import { numberForm, pairForm, rowForm } from "./rule-forms";
+import { ROUTE_RULES, TABLE_RULES, type EndRule, type RouteRules, type Rules } from "./rules";
 
 /**
  * The form of a design file. Everything a file may contain is said here once; the JSON Schema in

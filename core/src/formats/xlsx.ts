@@ -1,4 +1,3 @@
-import ExcelJS from "exceljs";
 import { unzipSync, zipSync, type Zippable } from "fflate";
 import type { Cell } from "./csv";
 
@@ -18,6 +17,8 @@ export interface Sheet {
  * is ever a formula.
  */
 export async function toXlsx(sheet: Sheet): Promise<Uint8Array> {
+  // Large, and wanted only where a file is written.
+  const { default: ExcelJS } = await import("exceljs");
   const book = new ExcelJS.Workbook();
   book.creator = "Gray Bench";
   book.created = FIXED_DATE;

@@ -1,0 +1,24 @@
+import Joi from "joi";
+import type { Column, NumberRule, TableRule } from "./rules";
+
+/** The form of one cell of a table of rules. */
+function cellForm({ as, choices, min, max, needed }: Column): Joi.Schema {
+  const form =
+    as === "choice"
+      ? Joi.string().valid(...choices!)
+      : as === "flag"
+        ? Joi.boolean()
+        : Joi.number().min(min!).max(max!);
+  return needed ? form.required() : form;
+}
+
+/** The form of a number, made from its description. */
+export const numberForm = ({ min, max }: NumberRule): Joi.NumberSchema => Joi.number().min(min).max(max);
+
+/** The form of one row of a table, made from its columns. */
+export const rowForm = <T>({ columns }: TableRule<T>): Joi.ObjectSchema =>
+  Joi.object(Object.fromEntries(columns.map((c) => [c.key, cellForm(c)])));
+
+/** The form of a pair, made from the two columns of its table. */
+export const pairForm = <T>({ columns }: TableRule<T>): Joi.ArraySchema =>
+  Joi.array().ordered(...columns.map(cellForm));
