@@ -4,7 +4,7 @@ import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
 import type { PointCount, Thing } from "@gray-bench/core/design/open-points";
 import type { Shop } from "@gray-bench/core/design/shop";
-import type { Figure } from "@gray-bench/core/design/stage";
+import type { Figure, Told } from "@gray-bench/core/design/stage";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 
 /** What app and server say to each other. */
@@ -147,13 +147,12 @@ export interface ShopEffect {
   title: string;
   figures: { stage: StageName; id: string; label: string; unit: Figure["unit"]; before: number; after: number }[];
   open: { before: PointCount; after: PointCount };
-  /** `3 wires longer by 420 mm in all` */
-  words: string[];
+  words: Told[];
 }
 
 /** What a change came to, between two computations of a job. */
 export interface Effect {
-  words: string[];
+  words: Told[];
   /** Open points that are gone, and those that are new. */
   solved: number;
   raised: number;

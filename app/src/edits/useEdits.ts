@@ -43,7 +43,8 @@ function useChange<T>(
       const known = client.getQueryData<EditLog>(["edits", job])?.designHash ?? (await on());
       const attempt = async (hash: string): Promise<EditReply> => {
         const reply = await send<EditReply>(path(asked), { on: hash, who: name || NAMELESS, ...body(asked) });
-        await layHere(client, job, hash, reply.designHash, edits?.(asked) ?? []);
+        // Otherwise it is fetched.
+        await layHere(client, job, hash, reply.designHash, edits?.(asked) ?? []).catch(() => undefined);
         return reply;
       };
       try {

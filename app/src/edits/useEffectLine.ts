@@ -2,6 +2,8 @@ import type { Effect, JobSummary } from "@gray-bench/contract/api";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { call, jobPath } from "../kit/api";
+import { sayTold } from "../kit/format";
+import { useSettings } from "../kit/settings";
 
 /** Two computations of a job that were on the screen one after the other. */
 interface Step {
@@ -12,6 +14,7 @@ interface Step {
 
 /** What the last change came to: `3 wires longer by 420 mm in all, 1 open point solved`. Null when nothing changed here. */
 export function useEffectLine({ code, key, run }: Pick<JobSummary, "code" | "key" | "run">): string | null {
+  const settings = useSettings();
   const [step, setStep] = useState<Step | null>(null);
   const done = run === "done";
   useEffect(() => {
@@ -31,6 +34,10 @@ export function useEffectLine({ code, key, run }: Pick<JobSummary, "code" | "key
   if (!data) return null;
   const points = (n: number, what: string): string[] =>
     n > 0 ? [`${n} open ${n === 1 ? "point" : "points"} ${what}`] : [];
-  const said = [...data.words, ...points(data.solved, "solved"), ...points(data.raised, "new")];
+  const said = [
+    ...data.words.map((w) => sayTold(w, settings)),
+    ...points(data.solved, "solved"),
+    ...points(data.raised, "new"),
+  ];
   return said.length > 0 ? said.join(", ") : "no number changed";
 }

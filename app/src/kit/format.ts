@@ -1,4 +1,5 @@
 import { nearestAwg } from "@gray-bench/core/design/conductors";
+import type { Told } from "@gray-bench/core/design/stage";
 import type { Settings } from "./settings";
 
 const MM_PER_INCH = 25.4;
@@ -55,3 +56,7 @@ export const formatMoment = (iso: string): string =>
 
 /** Text in which no line breaks inside a tag such as -K3: a joiner without width follows the sign. For the screen only. */
 export const keepTags = (text: string): string => text.replace(/-(?=[A-Z])/g, "-\u2060");
+
+/** Words with their length in the units of whoever reads. */
+export const sayTold = ({ text, mm }: Told, settings: Pick<Settings, "length">): string =>
+  mm === undefined ? text : text.replace("{mm}", formatLength(mm, settings));

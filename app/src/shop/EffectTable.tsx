@@ -1,6 +1,6 @@
 import type { ShopEffect } from "@gray-bench/contract/api";
 import { View } from "react-native";
-import { formatLength, formatPercent, formatTotal } from "../kit/format";
+import { formatLength, formatPercent, formatTotal, sayTold } from "../kit/format";
 import { useSettings, type Settings } from "../kit/settings";
 import { Body, Mono, Small } from "../kit/Text";
 
@@ -26,7 +26,7 @@ export function EffectTable({ jobs }: { jobs: readonly ShopEffect[] }) {
           <Body>
             <Mono>{j.code}</Mono> {j.title}
           </Body>
-          {j.words.length > 0 ? <Small>{j.words.join(", ")}</Small> : null}
+          {j.words.length > 0 ? <Small>{j.words.map((w) => sayTold(w, settings)).join(", ")}</Small> : null}
           {j.figures.map((f) => (
             <Small key={`${f.stage} ${f.id}`}>
               {f.label}: {text(f.before, f.unit, settings)}, then {text(f.after, f.unit, settings)}

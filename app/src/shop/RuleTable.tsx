@@ -273,8 +273,8 @@ function Cell({ column, id, value, set, wrong }: CellProps) {
     if (got.ok) set(got.value);
   };
   return (
-    <View className="w-[104px] gap-1">
-      <Field label={`${label}, ${unitBeside(unit, settings)}`} value={text} change={type} testID={`cell-${id}`} />
+    <View className="w-[92px] gap-1">
+      <Field label={`${label} ${unitBeside(unit, settings)}`} value={text} change={type} testID={`cell-${id}`} />
       {read.ok ? null : <Small className="text-brick">{read.reason}</Small>}
     </View>
   );

@@ -14,7 +14,7 @@ import { FileLink } from "../kit/FileLink";
 import { formatMoment } from "../kit/format";
 import { Select } from "../kit/Select";
 import type { Bench } from "../kit/useBench";
-import { useSettings } from "../kit/settings";
+import { useSettings, useTokens } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
@@ -87,7 +87,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
   const stages = [...new Set(RULES.map((r) => r.stage))];
   return (
     <View className="min-h-0 flex-1">
-      <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+      <ScrollView contentContainerClassName="mx-auto w-full max-w-[1120px] gap-3 p-3 md:p-6">
         <Title>The shop</Title>
         <Small testID="shop-version">
           {shop.name} · version {current.number}, {current.who}, {formatMoment(current.when)}
@@ -118,7 +118,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
           </View>
         ) : null}
         {stages.map((stage) => (
-          <Tray key={`${stage} ${draft.turn}`} className="px-3 pb-1 pt-3">
+          <Tray key={`${stage} ${draft.turn}`} className="gap-2 px-3 pb-1 pt-3">
             <Head>{STAGE_TITLES[stage as StageName]}</Head>
             {RULES.filter((r) => r.stage === stage).map(({ place, rule }) =>
               rule.as === "number" ? (
@@ -164,10 +164,11 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
 }
 
 function FileIn({ read }: { read(file: File): Promise<void> }) {
+  const t = useTokens();
   return (
     <label style={{ cursor: "pointer" }}>
       <View className="min-h-[44px] flex-row items-center gap-2 rounded-[3px] border border-line bg-paper px-3">
-        <FileUp size={18} />
+        <FileUp size={18} color={t.graphite} />
         <Body>Read a shop file</Body>
       </View>
       <input
@@ -224,7 +225,7 @@ function Draft({ on, shop, changes, wrongs, next, discard, rebase, check }: Draf
       aria-label="Changes not yet taken"
       className="max-h-[60%] border-t border-verdigris bg-paper"
     >
-      <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-2 p-3">
+      <ScrollView contentContainerClassName="mx-auto w-full max-w-[1120px] gap-2 p-3 md:px-6">
         <View role="status" className="gap-1">
           {changes.slice(0, MOST_CHANGES).map((c) => (
             <Body key={c}>{c}</Body>
@@ -259,11 +260,11 @@ function Draft({ on, shop, changes, wrongs, next, discard, rebase, check }: Draf
         ) : null}
         <View className="flex-row flex-wrap items-end gap-2">
           {settings.name === "" || tried ? (
-            <View className="w-[200px]">
+            <View className="w-[130px] md:w-[200px]">
               <Field label="Your name" value={name} change={setName} testID="shop-who" />
             </View>
           ) : null}
-          <View className="min-w-[160px] flex-1">
+          <View className="min-w-[130px] flex-1">
             <Field label="Why (not needed)" value={why} change={setWhy} testID="shop-why" />
           </View>
         </View>

@@ -9,7 +9,14 @@ import { Tray } from "../kit/Tray";
 import { useTakeOver } from "./useShop";
 
 /** Jobs that are still computed with an earlier version; each takes over the newest when somebody says so. */
-export function TakeOver({ jobs, version }: { jobs: readonly Pick<JobSummary, "code" | "title">[]; version?: number }) {
+export function TakeOver({
+  jobs,
+  version,
+}: {
+  jobs: readonly Pick<JobSummary, "code" | "title">[];
+  /** The newest; absent on the desk of the one job, which then leads to the shop. */
+  version?: number;
+}) {
   const { name } = useSettings();
   const take = useTakeOver();
   if (jobs.length === 0) return null;
@@ -28,7 +35,11 @@ export function TakeOver({ jobs, version }: { jobs: readonly Pick<JobSummary, "c
             onPress={() => take.mutate({ job: j.code, who: name || "no name given" })}
             testID={`take-over-${j.code}`}
           />
-          <LinkLine href={jobHref(j.code)} label={`${j.code} ${j.title}`} />
+          {version === undefined ? (
+            <LinkLine href="/shop" label="See what changed in the shop" />
+          ) : (
+            <LinkLine href={jobHref(j.code)} label={`${j.code} ${j.title}`} />
+          )}
         </View>
       ))}
     </Tray>

@@ -229,7 +229,7 @@ const classRules: TableRule<ClassRules> = {
   columns: [
     { key: "class", label: "Class", as: "choice", choices: NET_CLASSES, needed: true },
     { key: "colour", label: "Colour", as: "choice", choices: COLOURS },
-    { key: "sizeMm2", label: "Cross-section", as: "number", unit: "mm²", min: 0.01, max: 1000 },
+    { key: "sizeMm2", label: "Size", as: "number", unit: "mm²", min: 0.01, max: 1000 },
   ],
   default: { earth: { colour: "GNYE" } },
   rows: (classes) => Object.entries(classes).map(([name, given]) => ({ class: name, ...given })),
@@ -244,8 +244,8 @@ const outerRules: TableRule<Rules["outer"]> = {
   source: OUTER_SOURCE,
   ordered: false,
   columns: [
-    { key: "sizeMm2", label: "Cross-section", as: "number", unit: "mm²", min: 0.01, max: 1000, needed: true },
-    { key: "outerMm", label: "Outer diameter", as: "number", unit: "mm", min: 0.1, max: 200, needed: true },
+    { key: "sizeMm2", label: "Size", as: "number", unit: "mm²", min: 0.01, max: 1000, needed: true },
+    { key: "outerMm", label: "Outer", as: "number", unit: "mm", min: 0.1, max: 200, needed: true },
   ],
   default: [
     [0.5, 2.5],
@@ -277,7 +277,7 @@ const endRules: TableRule<readonly EndRule[]> = {
   columns: [
     { key: "clamp", label: "Clamp", as: "choice", choices: CLAMPS },
     { key: "strand", label: "Strands", as: "choice", choices: STRANDS },
-    { key: "twin", label: "Pair under one clamp", as: "flag" },
+    { key: "twin", label: "Pair", as: "flag" },
     { key: "sizeMinMm2", label: "From", as: "number", unit: "mm²", min: 0.01, max: 1000, role: "from" },
     { key: "sizeMaxMm2", label: "To", as: "number", unit: "mm²", min: 0.01, max: 1000, role: "to" },
     { key: "end", label: "Treatment", as: "choice", choices: END_TREATMENTS, needed: true, role: "result" },

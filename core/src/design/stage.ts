@@ -29,6 +29,12 @@ export interface Figure {
   query: Record<string, string>;
 }
 
+/** Words with a length in them, which stands in the units of whoever reads: `3 wires longer by {mm} in all`. */
+export interface Told {
+  text: string;
+  mm?: number;
+}
+
 /** What a stage is given: only what it reads of design and shop, and the results it needs. */
 export interface StageInput<Needs> {
   design: Design;
@@ -61,8 +67,8 @@ export interface Stage<Result extends StageResult = StageResult, Needs extends o
   compute(input: StageInput<Needs>): Result;
   explain?: Explaining<Result, Needs, Subject>;
   figures(result: Result): Figure[];
-  /** What a change came to, in words; empty when nothing worth saying differs. */
-  compare?(before: Result, after: Result): string[];
+  /** What a change came to; empty when nothing worth saying differs. */
+  compare?(before: Result, after: Result): Told[];
   /** What its files are, in words, by name. */
   files: Readonly<Record<string, string>>;
   makeFiles?(input: FilesInput<Result, Needs>): Promise<FileOut[]>;
@@ -80,7 +86,7 @@ export interface AnyStage extends Omit<Stage, "needs" | "compute" | "compare" | 
   compute(input: StageInput<never>): StageResult;
   explain?: Explaining<never, never, never>;
   figures(result: never): Figure[];
-  compare?(before: never, after: never): string[];
+  compare?(before: never, after: never): Told[];
   makeFiles?(input: FilesInput<never, never>): Promise<FileOut[]>;
 }
 

@@ -1,3 +1,4 @@
+import type { Told } from "../design/stage";
 import { toMm, toNm } from "../design/tolerance";
 import type { PieceEdge, RoutesResult } from "./result";
 
@@ -9,11 +10,11 @@ const LEAST_FILL = 0.5;
 const wires = (n: number): string => (n === 1 ? "1 wire" : `${n} wires`);
 
 /** What a change came to on the way of the wires: `3 wires longer by 420 mm in all`, `W4.2 now 58 %`. */
-export function compare(before: RoutesResult, after: RoutesResult): string[] {
+export function compare(before: RoutesResult, after: RoutesResult): Told[] {
   return [...lengths(before, after), ...fills(before, after)];
 }
 
-function lengths(before: RoutesResult, after: RoutesResult): string[] {
+function lengths(before: RoutesResult, after: RoutesResult): Told[] {
   const old = new Map(before.wires.map((w) => [w.id, w.lengthMm]));
   const [longer, shorter] = [
     { n: 0, nm: 0 },
@@ -35,18 +36,19 @@ function lengths(before: RoutesResult, after: RoutesResult): string[] {
       kind.nm += Math.abs(toNm(lengthMm) - toNm(was));
     }
   }
-  const say = (n: number, words: string): string[] => (n > 0 ? [`${wires(n)} ${words}`] : []);
+  const say = (n: number, words: string, nm?: number): Told[] =>
+    n > 0 ? [{ text: `${wires(n)} ${words}`, ...(nm === undefined ? {} : { mm: toMm(nm) }) }] : [];
   return [
     ...say(count.added, "more"),
     ...say(count.removed, "gone"),
     ...say(count.gained, "with a length now"),
     ...say(count.lost, "without a length now"),
-    ...say(longer.n, `longer by ${toMm(longer.nm)} mm in all`),
-    ...say(shorter.n, `shorter by ${toMm(shorter.nm)} mm in all`),
+    ...say(longer.n, "longer by {mm} in all", longer.nm),
+    ...say(shorter.n, "shorter by {mm} in all", shorter.nm),
   ];
 }
 
-function fills(before: RoutesResult, after: RoutesResult): string[] {
+function fills(before: RoutesResult, after: RoutesResult): Told[] {
   const pieces = ({ edges }: RoutesResult): PieceEdge[] => edges.filter((e) => e.kind === "piece");
   const old = new Map(pieces(before).map((p) => [p.id, p.fillPercent]));
   return pieces(after)
@@ -54,5 +56,5 @@ function fills(before: RoutesResult, after: RoutesResult): string[] {
     .filter((p) => p.by >= LEAST_FILL && (p.state !== "ok" || old.get(p.id) !== undefined))
     .sort((a, b) => b.by - a.by)
     .slice(0, MOST_PIECES)
-    .map((p) => `${p.id} now ${p.fillPercent} % full`);
+    .map((p) => ({ text: `${p.id} now ${p.fillPercent} % full` }));
 }

@@ -7,13 +7,6 @@ import { toXlsx } from "../formats/xlsx";
 import { marksOf, type PieceEdge, type RoutesResult, type WireRoute } from "./result";
 import { wayInWords } from "./way";
 
-/** What the files of this stage are, in words. */
-export const ROUTES_FILES = {
-  "wires.csv": "every wire with its length, for machines",
-  "wires.xlsx": "every wire with its length, for people",
-  "ducts.csv": "ducts piece by piece with their fill",
-} as const;
-
 const WIRE_HEADER = [
   "number",
   "net",

@@ -6,11 +6,17 @@ import { compare } from "./compare";
 import { compute } from "./compute";
 import { ROUTES_EDITS } from "./edits";
 import { explain, type Subject } from "./explain";
-import { files, ROUTES_FILES } from "./files";
 import { isFallback, type RoutesResult } from "./result";
 import { RULE_USE } from "./rule-use";
 
 const name = Joi.string().max(200).required();
+
+/** What the files of this stage are, in words. */
+const ROUTES_FILES = {
+  "wires.csv": "every wire with its length, for machines",
+  "wires.xlsx": "every wire with its length, for people",
+  "ducts.csv": "ducts piece by piece with their fill",
+} as const;
 
 export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
   name: "routes",
@@ -71,7 +77,8 @@ export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
   figures,
   compare,
   files: ROUTES_FILES,
-  makeFiles: ({ design, shop, result }) => files(result, design, shop.rules),
+  // What writes files is large: it comes in only where files are written.
+  makeFiles: async ({ design, shop, result }) => (await import("./files")).files(result, design, shop.rules),
   rules: { routes: ROUTE_RULES, outer: TABLE_RULES.outer, ends: TABLE_RULES.ends },
   ruleUse: RULE_USE,
   edits: ROUTES_EDITS,

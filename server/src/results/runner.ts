@@ -1,5 +1,6 @@
 import { gunzipSync } from "node:zlib";
 import type { ProgressEvent } from "@gray-bench/contract/api";
+import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
@@ -226,7 +227,7 @@ export class Runner {
   }
 
   /** What differs between two computations that have ended, in words; null when one of them is not kept any more. */
-  async compare(before: string, after: string): Promise<string[] | null> {
+  async compare(before: string, after: string): Promise<Told[] | null> {
     const [one, two] = await Promise.all([this.summary(before), this.summary(after)]);
     if (!one || !two) return null;
     const stages: Record<string, { before: Uint8Array; after: Uint8Array }> = {};

@@ -2,6 +2,7 @@ import type { DesignHead, JobFigure, StageSummary } from "@gray-bench/contract/a
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { PointCount } from "@gray-bench/core/design/open-points";
+import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { MessagePort } from "node:worker_threads";
@@ -91,6 +92,6 @@ export type CompareTask = {
   kind: "compare";
   stages: Record<string, { before: Uint8Array; after: Uint8Array }>;
 };
-export type CompareAnswer = string[];
+export type CompareAnswer = Told[];
 
 export type Task = ReadTask | ComputeTask | FilesTask | LayTask | CompareTask;
