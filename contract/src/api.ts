@@ -1,4 +1,5 @@
 import Joi from "joi";
+import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
@@ -141,13 +142,38 @@ export interface ShopRequest {
   shop: unknown;
 }
 
-/** What a changed shop would do to one job. */
-export interface ShopEffect {
-  code: string;
-  title: string;
+/** What a change would do to the numbers of a job. */
+export interface Outlook {
   figures: { stage: StageName; id: string; label: string; unit: Figure["unit"]; before: number; after: number }[];
   open: { before: PointCount; after: PointCount };
   words: Told[];
+}
+
+/** What a changed shop would do to one job. */
+export interface ShopEffect extends Outlook {
+  code: string;
+  title: string;
+}
+
+/** What edits, or a new revision, would do to a job: what comes, goes and changes, and its numbers. */
+export interface DesignOutlook extends Outlook {
+  things: ThingChanges[];
+}
+
+/** What a design file would do, before it is taken. */
+export interface ImportOutlook {
+  code: string;
+  title: string;
+  revision: string;
+  /** The revision it would replace; null for a new job. */
+  replaces: string | null;
+  /** The very same design is there already. */
+  already: boolean;
+  /** Another design has this revision: it would be refused. */
+  taken: boolean;
+  things: ThingChanges[];
+  /** Edits of the job that would not fit any more. */
+  unfitting: { sentence: string; reason: string }[];
 }
 
 /** What a change came to, between two computations of a job. */
@@ -212,6 +238,10 @@ export const shopProposal = Joi.object<{ shop: unknown }>({ shop: Joi.object().r
 export const takeOverRequest = Joi.object<{ shop?: string; who: string }, true>({
   shop: Joi.string().pattern(/^[0-9a-f]{64}$/),
   who,
+});
+
+export const outlookRequest = Joi.object<Pick<EditRequest, "edits">>({
+  edits: editRequest.extract("edits").required(),
 });
 
 export const turnRequest = Joi.object<{ on: string; who: string }, true>({ on: hash, who });

@@ -12,7 +12,8 @@ import { Select } from "../kit/Select";
 import { useSettings, type Settings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Small } from "../kit/Text";
-import { useEdit, type Outcome } from "./useEdits";
+import { OutlookView } from "./Outlook";
+import { useEdit, useOutlook, type Doing, type Outcome } from "./useEdits";
 
 /** What was typed for a question, as the payload takes it; or why it cannot be. */
 function answer(
@@ -77,15 +78,27 @@ export function EditSheet({
   const lay = useEdit(job);
   const answers = edit.asks.map((ask) => ({ ask, got: answer(ask, typed[ask.field] ?? "", settings) }));
   const ready = answers.every((a) => a.got.ok) && name.trim() !== "" && (!whyNeeded || why.trim() !== "");
+  const outlook = useOutlook(job);
+  const doingNow = (): Doing => {
+    let payload: object = edit.payload;
+    for (const { ask, got } of answers) if (got.ok) payload = withAnswer(payload, ask.field, got.value);
+    if (whyNeeded) payload = { ...payload, why: why.trim(), who: name.trim() };
+    return { kind: edit.kind, payload, ...(why.trim() && !whyNeeded ? { why: why.trim() } : {}) };
+  };
+  // What was seen holds as long as nothing else is answered.
+  const answered = JSON.stringify(answers.map((a) => a.got));
+  const [seen, setSeen] = useState("");
+  const look = (): void => {
+    setTried(true);
+    if (!answers.every((a) => a.got.ok)) return;
+    setSeen(answered);
+    outlook.mutate([doingNow()]);
+  };
   const save = (): void => {
     setTried(true);
     if (!ready) return;
     settings.change({ name: name.trim() });
-    let payload: object = edit.payload;
-    for (const { ask, got } of answers) if (got.ok) payload = withAnswer(payload, ask.field, got.value);
-    if (whyNeeded) payload = { ...payload, why: why.trim(), who: name.trim() };
-    const doing = { kind: edit.kind, payload, ...(why.trim() && !whyNeeded ? { why: why.trim() } : {}) };
-    lay.mutate([doing], {
+    lay.mutate([doingNow()], {
       onSuccess(outcome) {
         laid(outcome);
         close();
@@ -134,7 +147,17 @@ export function EditSheet({
         {lay.error instanceof ApiError
           ? lay.error.body.changed?.map((line, i) => <Small key={i}>Meanwhile, {line}</Small>)
           : null}
-        <View className="flex-row gap-2">
+        {outlook.data && seen === answered ? <OutlookView outlook={outlook.data} /> : null}
+        {outlook.error && seen === answered ? <Failed error={outlook.error} /> : null}
+        <View className="flex-row flex-wrap gap-2">
+          {whyNeeded ? null : (
+            <Button
+              label={outlook.isPending ? "Computing …" : "See what it does"}
+              disabled={outlook.isPending}
+              onPress={look}
+              testID="edit-look"
+            />
+          )}
           <Button
             kind="solid"
             label={lay.isPending ? "Saving …" : title}

@@ -1,4 +1,4 @@
-import type { EditLog, EditReply, EditRequest } from "@gray-bench/contract/api";
+import type { DesignOutlook, EditLog, EditReply, EditRequest } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { ApiError, call, jobPath, send } from "../kit/api";
@@ -73,6 +73,12 @@ async function layHere(client: QueryClient, job: string, on: string, hash: strin
   }
   client.setQueryData(["design", job, hash], design);
 }
+
+/** What edits would do; changes nothing. */
+export const useOutlook = (job: string) =>
+  useMutation({
+    mutationFn: (edits: Doing[]) => send<DesignOutlook>(`${jobPath(job)}/edits/outlook`, { edits }),
+  });
 
 export const useEdit = (job: string) =>
   useChange<Doing[]>(

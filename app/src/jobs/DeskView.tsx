@@ -7,10 +7,10 @@ import { ScrollView, View } from "react-native";
 import FileDown from "lucide-react-native/icons/file-down";
 import { jobPath } from "../kit/api";
 import { Button, LinkLine } from "../kit/Button";
-import { keepTags, formatDate, formatLength, formatPercent, formatTotal } from "../kit/format";
+import { figureText, formatDate, keepTags } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { Counts, SeveritySign } from "../kit/Severity";
-import { useSettings, type Settings } from "../kit/settings";
+import { useSettings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
@@ -118,14 +118,6 @@ function Running({ job, progress }: { job: JobDetail; progress: ProgressEvent | 
       </View>
     </Tray>
   );
-}
-
-/** A figure in the units of whoever looks. */
-function figureText({ value, unit, outOf }: JobFigure, settings: Settings): string {
-  if (unit === "mm") return formatLength(value, settings);
-  if (unit === "m") return formatTotal(value, settings);
-  if (unit === "%") return formatPercent(value);
-  return outOf === undefined ? String(value) : `${value} of ${outOf}`;
 }
 
 /** What each stage states of the job in a few numbers, each leading to where it is seen. */

@@ -1,17 +1,20 @@
+import type { ImportOutlook } from "@gray-bench/contract/api";
 import { router } from "expo-router";
 import { useState } from "react";
 import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
 import Upload from "lucide-react-native/icons/upload";
+import { Changes } from "../edits/Outlook";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
+import { keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { TextOut } from "../kit/TextOut";
 import { useTokens } from "../kit/settings";
 import { faultText } from "./faultText";
-import { useImport } from "./useJobs";
+import { useImport, useImportOutlook } from "./useJobs";
 
 /** Takes a design file by picker or by dropping it, and shows why one is refused. */
 export function ImportTray() {
@@ -19,15 +22,28 @@ export function ImportTray() {
   const take = useImport();
   const [name, setName] = useState("");
   const [already, setAlready] = useState<string | null>(null);
+  const look = useImportOutlook();
+  const [asked, setAsked] = useState<{ file: File; outlook: ImportOutlook } | null>(null);
+  const store = (file: File): void => {
+    setAsked(null);
+    take.mutate(file, {
+      onSuccess: (reply) => (reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code))),
+    });
+  };
   const open = (files: File[]) => {
     const file = files[0];
     if (!file) return;
     setName(file.name);
     setAlready(null);
-    take.mutate(file, {
-      onSuccess: (reply) => (reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code))),
+    setAsked(null);
+    take.reset();
+    look.mutate(file, {
+      // A new revision is shown before it replaces the one that is there; all else has nothing to be asked.
+      onSuccess: (outlook) =>
+        outlook.replaces !== null && !outlook.already && !outlook.taken ? setAsked({ file, outlook }) : store(file),
     });
   };
+  const busy = take.isPending || look.isPending;
   const zone = useDropzone({ onDrop: open, multiple: false, noClick: true, noKeyboard: true });
   return (
     <div {...zone.getRootProps()} data-testid="drop">
@@ -39,8 +55,8 @@ export function ImportTray() {
           <Button
             kind="solid"
             testID="open-file"
-            label={take.isPending ? "Reading …" : "Open a design file"}
-            disabled={take.isPending}
+            label={busy ? "Reading …" : "Open a design file"}
+            disabled={busy}
             icon={<Upload size={18} color={t.onVerdigris} />}
             onPress={zone.open}
           />
@@ -55,9 +71,31 @@ export function ImportTray() {
             </Body>
           </View>
         ) : null}
-        {take.error ? <Refusal name={name} error={take.error} /> : null}
+        {asked ? <Revision {...asked} take={() => store(asked.file)} leave={() => setAsked(null)} /> : null}
+        {(look.error ?? take.error) ? <Refusal name={name} error={(look.error ?? take.error)!} /> : null}
       </View>
     </div>
+  );
+}
+
+/** What a new revision brings, before it is taken over. */
+function Revision({ outlook: o, take, leave }: { outlook: ImportOutlook; take(): void; leave(): void }) {
+  return (
+    <View testID="revision" role="status" className="gap-2 border-l-4 border-harbour pl-3">
+      <Head>
+        {o.code}: revision {o.revision} would replace {o.replaces}
+      </Head>
+      <Changes things={o.things} />
+      {o.unfitting.map((u, i) => (
+        <Small key={i} className="font-medium text-brick">
+          {keepTags(`The edit "${u.sentence}" does not fit it: ${u.reason}. It would become an open point.`)}
+        </Small>
+      ))}
+      <View className="flex-row flex-wrap gap-2">
+        <Button kind="solid" label={`Take revision ${o.revision} over`} onPress={take} testID="revision-take" />
+        <Button label="Leave it" onPress={leave} testID="revision-leave" />
+      </View>
+    </View>
   );
 }
 

@@ -1,4 +1,11 @@
-import type { ImportReply, JobDetail, JobSummary, ProgressEvent, ShopReply } from "@gray-bench/contract/api";
+import type {
+  ImportOutlook,
+  ImportReply,
+  JobDetail,
+  JobSummary,
+  ProgressEvent,
+  ShopReply,
+} from "@gray-bench/contract/api";
 import { coloursOf, type Colours } from "@gray-bench/core/design/landings";
 import type { Design } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
@@ -51,15 +58,21 @@ export function useOpenPoints(job: string) {
   });
 }
 
+const sendFile = async <T>(path: string, file: File): Promise<T> =>
+  call<T>(path, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: await file.arrayBuffer(),
+  });
+
+/** What a design file would do; stores nothing. */
+export const useImportOutlook = () =>
+  useMutation({ mutationFn: (file: File) => sendFile<ImportOutlook>("/jobs/outlook", file) });
+
 export function useImport() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (file: File) =>
-      call<ImportReply>("/jobs", {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body: await file.arrayBuffer(),
-      }),
+    mutationFn: (file: File) => sendFile<ImportReply>("/jobs", file),
     onSuccess: () => client.invalidateQueries(),
   });
 }

@@ -1,5 +1,5 @@
 import { nearestAwg } from "@gray-bench/core/design/conductors";
-import type { Told } from "@gray-bench/core/design/stage";
+import type { Figure, Told } from "@gray-bench/core/design/stage";
 import type { Settings } from "./settings";
 
 const MM_PER_INCH = 25.4;
@@ -60,3 +60,14 @@ export const keepTags = (text: string): string => text.replace(/-(?=[A-Z])/g, "-
 /** Words with their length in the units of whoever reads. */
 export const sayTold = ({ text, mm }: Told, settings: Pick<Settings, "length">): string =>
   mm === undefined ? text : text.replace("{mm}", formatLength(mm, settings));
+
+/** A figure in the units of whoever reads. */
+export function figureText(
+  { value, unit, outOf }: Pick<Figure, "value" | "unit" | "outOf">,
+  settings: Settings,
+): string {
+  if (unit === "mm") return formatLength(value, settings);
+  if (unit === "m") return formatTotal(value, settings);
+  if (unit === "%") return formatPercent(value);
+  return outOf === undefined ? String(value) : `${value} of ${outOf}`;
+}

@@ -45,7 +45,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
   const [faults, setFaults] = useState<string[]>([]);
   const [of, setOf] = useState("");
   const { shop } = draft;
-  const changes = useMemo(() => shopChanges(draft.base, shop, RULES), [draft.base, shop]);
+  const changes = useMemo(() => shopChanges(draft.base, shop, RULES), [draft.base, shop, RULES]);
   useEffect(() => {
     // Another version counts now: the draft that became it, and one without changes, go with it.
     setDraft((d) => {

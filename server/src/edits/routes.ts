@@ -3,7 +3,9 @@ import {
   editParams,
   editRequest,
   jobParams,
+  outlookRequest,
   turnRequest,
+  type DesignOutlook,
   type EditLog,
   type EditReply,
   type EditRequest,
@@ -14,10 +16,10 @@ import { EDITS_FORMAT, EDITS_VERSION, type EditsFile } from "@gray-bench/core/de
 import { bodyInvalid, editRefused, editStands, editStale, editTurned, noSuchEdit } from "../errors";
 import { readBody } from "../plugins/joi";
 import type { Bench, Server } from "../server";
-import { targetFor } from "../results/target";
+import { targetFor, targetOf } from "../results/target";
 import { fileStem, readDesignJson, setShown, type JobRow } from "../store/jobs";
 import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
-import type { LayAnswer, NotLaid } from "../workers/tasks";
+import type { DesignJson, LayAnswer, NotLaid } from "../workers/tasks";
 import { oneAtATime } from "./oneAtATime";
 
 /** Edits of a job: what was done, doing more, taking back. */
@@ -79,10 +81,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
         const job = await readJob(req.params);
         const rows = await readLog(store.db, job.job);
         notStale(job, rows, asked.on);
-        asked.edits.forEach((edit, i) => {
-          const [fault] = EDITS.faults(edit.kind, edit.payload);
-          if (fault) throw bodyInvalid(`edits[${i}].${fault.path}`, `found ${fault.found}, expected ${fault.expected}`);
-        });
+        ofKnownForm(asked.edits);
         const at = now().toISOString();
         const add = asked.edits.map((e): LoggedEdit => ({
           ...e,
@@ -116,6 +115,27 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
         reply.code(201);
         return { designHash: laid.hash, ids: add.map((e) => e.id), sentences: add.map((e) => EDITS.sentence(e)) };
       });
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/edits/outlook",
+    { schema: { summary: "What edits would do, all of them together; changes nothing", params: jobParams } },
+    async (req): Promise<DesignOutlook> => {
+      const { edits } = readBody<Pick<EditRequest, "edits">>(req.body, outlookRequest);
+      const job = await readJob(req.params);
+      ofKnownForm(edits);
+      const add = edits.map((e, i): LoggedEdit => ({ ...e, id: `${i}`, who: "nobody", when: "", back: null }));
+      const laid = await workers.lay({ ...(await receivedOf(job)), add, turn: null });
+      if (!laid.ok) {
+        if ("standing" in laid) throw new Error("nothing was turned");
+        throw editRefused(laid.index, EDITS.sentence(add[laid.index]!), laid.reason, laid.remedy);
+      }
+      const before = { hash: job.hash, json: (await readDesignJson(store.db, job.hash))! };
+      return runner.proposing(laid.hash, laid.json, async () => ({
+        things: await workers.differ({ before, after: laid }),
+        ...(await runner.outlook(targetOf(job), targetFor(job.job, laid.hash, job.shop))),
+      }));
     },
   );
 
@@ -157,6 +177,14 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     );
   }
 
+  /** The design of a job as received, with its log. */
+  async function receivedOf({ job, received }: JobRow): Promise<{ received: DesignJson; log: LoggedEdit[] }> {
+    return {
+      received: { hash: received, json: (await readDesignJson(store.db, received))! },
+      log: editsOf(await readLog(store.db, job)),
+    };
+  }
+
   /** Acknowledged only when on disk; the computation is begun and not waited for. */
   async function keep(
     job: JobRow,
@@ -173,6 +201,14 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     if ((await runner.state(target)).run !== "done") void runner.start(target);
     else await setShown(store.db, target);
   }
+}
+
+/** Refuses edits of a kind or a form that is not known, naming the place. */
+function ofKnownForm(edits: EditRequest["edits"]): void {
+  edits.forEach((edit, i) => {
+    const [fault] = EDITS.faults(edit.kind, edit.payload);
+    if (fault) throw bodyInvalid(`edits[${i}].${fault.path}`, `found ${fault.found}, expected ${fault.expected}`);
+  });
 }
 
 /** Refuses what was made on another design than the one that counts, and tells what was done since. */

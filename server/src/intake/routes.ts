@@ -1,12 +1,12 @@
-import type { ImportReply } from "@gray-bench/contract/api";
+import type { ImportOutlook, ImportReply } from "@gray-bench/contract/api";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import { refused } from "../errors";
 import { describeJob } from "../jobs/describe";
 import type { Bench, Server } from "../server";
 import { oneAtATime } from "../edits/oneAtATime";
 import { targetOf } from "../results/target";
-import type { DesignJson } from "../workers/tasks";
-import { findJob, storeDesign, type LaidDesign } from "../store/jobs";
+import type { DesignJson, NotLaid } from "../workers/tasks";
+import { findJob, listRevisions, readDesignJson, storeDesign, type LaidDesign } from "../store/jobs";
 import { editsOf, readLog } from "../store/log";
 
 /** Import of design files. */
@@ -23,6 +23,34 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
       unfitting: JSON.stringify(laid.unfitting),
     };
   }
+
+  app.post(
+    "/api/jobs/outlook",
+    {
+      schema: {
+        summary: "What a design file would do: a new job, or what it changes in one that is there; stores nothing",
+      },
+    },
+    async (req): Promise<ImportOutlook> => {
+      const read = await workers.read(Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0));
+      if (!read.ok) throw refused(read.faults, read.count);
+      const { code, title, revision } = read.job;
+      const job = await findJob(store.db, code);
+      const fresh = { code, title, revision, replaces: null, already: false, taken: false, things: [], unfitting: [] };
+      if (!job) return fresh;
+      const known = await listRevisions(store.db, code);
+      const laid = await laidOn(read, editsOf(await readLog(store.db, code)));
+      const before = { hash: job.hash, json: (await readDesignJson(store.db, job.hash))! };
+      return {
+        ...fresh,
+        replaces: job.revision,
+        already: known.some((r) => r.hash === read.hash),
+        taken: known.some((r) => r.revision === revision && r.hash !== read.hash),
+        things: await workers.differ({ before, after: laid ?? read }),
+        unfitting: laid ? (JSON.parse(laid.unfitting) as NotLaid[]) : [],
+      };
+    },
+  );
 
   app.post(
     "/api/jobs",

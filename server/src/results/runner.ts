@@ -1,5 +1,5 @@
 import { gunzipSync } from "node:zlib";
-import type { ProgressEvent } from "@gray-bench/contract/api";
+import type { Outlook, ProgressEvent } from "@gray-bench/contract/api";
 import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
@@ -48,8 +48,8 @@ export class Runner {
   readonly #ended = new Map<string, ProgressEvent>();
   readonly #files = new Map<string, Promise<void>>();
   #clearedMs = 0;
-  /** Shops that are only thought of: no version of the store. */
-  readonly #proposed = new Map<string, string>();
+  /** Shops and designs that are only thought of, by hash: they are not in the store. */
+  readonly #proposed = new Map<string, string | Uint8Array>();
 
   constructor({ store, workers, log, now, room }: RunnerOptions) {
     this.#store = store;
@@ -81,21 +81,25 @@ export class Runner {
     return this.#runs.get(key)?.keys ?? null;
   }
 
-  /** Lets a shop be computed with that is not in the store: to see what it would do. */
-  propose(hash: string, json: string): () => void {
+  /** Computes with a shop or a design that is not in the store, to see what it would do. */
+  async proposing<T>(hash: string, json: string | Uint8Array, work: () => Promise<T>): Promise<T> {
     this.#proposed.set(hash, json);
-    return () => void this.#proposed.delete(hash);
+    try {
+      return await work();
+    } finally {
+      this.#proposed.delete(hash);
+    }
   }
 
   async #shopJson(hash: string): Promise<string> {
-    const json = this.#proposed.get(hash) ?? (await findShop(this.#store.db, hash))?.json;
-    if (json === undefined) throw new Error(`no shop ${hash}`);
+    const json = (await findShop(this.#store.db, hash))?.json ?? this.#proposed.get(hash);
+    if (typeof json !== "string") throw new Error(`no shop ${hash}`);
     return json;
   }
 
-  async #designJson(hash: string): Promise<Buffer> {
-    const json = await readDesignJson(this.#store.db, hash);
-    if (!json) throw new Error(`no design ${hash}`);
+  async #designJson(hash: string): Promise<Uint8Array> {
+    const json = (await readDesignJson(this.#store.db, hash)) ?? this.#proposed.get(hash);
+    if (json === undefined || typeof json === "string") throw new Error(`no design ${hash}`);
     return json;
   }
 
@@ -237,6 +241,21 @@ export class Runner {
       if (a && b) stages[name] = { before: a.gzip, after: b.gzip };
     }
     return Object.keys(stages).length === 0 ? [] : this.#workers.compare({ stages });
+  }
+
+  /** What numbers would become: of one computation against another, both computed if need be. */
+  async outlook(is: Target, would: Target): Promise<Outlook> {
+    const summaryOf = async (t: Target): Promise<Summary> => parse(await this.joined(t, "summary")) as Summary;
+    const [before, after] = [await summaryOf(is), await summaryOf(would)];
+    const other = new Map(after.figures.map((f) => [`${f.stage} ${f.id}`, f.value]));
+    return {
+      figures: before.figures.flatMap(({ stage, id, label, unit, value }) => {
+        const now = other.get(`${stage} ${id}`);
+        return now === undefined || now === value ? [] : [{ stage, id, label, unit, before: value, after: now }];
+      }),
+      open: { before: before.open, after: after.open },
+      words: (await this.compare(is.key, would.key)) ?? [],
+    };
   }
 
   /** Clears what nobody has asked for in a long time; never what a job shows or counts with. */

@@ -20,7 +20,7 @@ import { describeJob } from "../jobs/describe";
 import { readBody } from "../plugins/joi";
 import { targetFor, targetOf } from "../results/target";
 import type { Bench, Server } from "../server";
-import { findJob, listJobs, setShop, setShown, type JobRow } from "../store/jobs";
+import { findJob, listJobs, setShop, setShown } from "../store/jobs";
 import { appendShop, currentShop, findShop, listShops, shopOf, shopVersion, type ShopRow } from "../store/shops";
 
 /** The shop: its rules and their versions, what a change would do, and which jobs are computed with which. */
@@ -91,34 +91,16 @@ export function shopRoutes(app: Server, { store, runner, readJob, now }: Bench):
     async (req): Promise<{ jobs: ShopEffect[] }> => {
       const shop = checked(readBody<{ shop: unknown }>(req.body, shopProposal).shop);
       const hash = contentHash(shop);
-      const forget = runner.propose(hash, canonicalJson(shop));
-      try {
+      return runner.proposing(hash, canonicalJson(shop), async () => {
         const jobs: ShopEffect[] = [];
-        for (const job of await listJobs(db)) jobs.push(await effectOn(job, hash));
+        for (const job of await listJobs(db)) {
+          const outlook = await runner.outlook(targetOf(job), targetFor(job.job, job.hash, hash));
+          jobs.push({ code: job.job, title: job.title, ...outlook });
+        }
         return { jobs };
-      } finally {
-        forget();
-      }
+      });
     },
   );
-
-  async function effectOn(job: JobRow, shop: string): Promise<ShopEffect> {
-    const [is, would] = [targetOf(job), targetFor(job.job, job.hash, shop)];
-    await runner.joined(is, "summary");
-    await runner.joined(would, "summary");
-    const [before, after] = await Promise.all([runner.summary(is.key), runner.summary(would.key)]);
-    const other = new Map(after!.figures.map((f) => [`${f.stage} ${f.id}`, f.value]));
-    return {
-      code: job.job,
-      title: job.title,
-      figures: before!.figures.flatMap(({ stage, id, label, unit, value }) => {
-        const now = other.get(`${stage} ${id}`);
-        return now === undefined || now === value ? [] : [{ stage, id, label, unit, before: value, after: now }];
-      }),
-      open: { before: before!.open, after: after!.open },
-      words: (await runner.compare(is.key, would.key)) ?? [],
-    };
-  }
 
   app.get(
     "/api/jobs/:job/shop",

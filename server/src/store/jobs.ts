@@ -1,6 +1,6 @@
 import type { Kysely, Selectable } from "kysely";
 import { revisionTaken } from "../errors";
-import type { DesignsTable, Schema } from "./database";
+import type { DesignsTable, Schema } from "./schema";
 import { currentShop } from "./shops";
 
 export interface JobRow extends Omit<Selectable<DesignsTable>, "json" | "order"> {

@@ -1,6 +1,6 @@
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Kysely, Selectable } from "kysely";
-import type { LogTable, Schema } from "./database";
+import type { LogTable, Schema } from "./schema";
 import { clearUnused, setCurrent, type LaidDesign } from "./jobs";
 
 export type LogRow = Selectable<LogTable>;

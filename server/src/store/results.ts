@@ -1,5 +1,5 @@
 import type { Kysely, Selectable } from "kysely";
-import type { ResultsTable, Schema } from "./database";
+import type { ResultsTable, Schema } from "./schema";
 
 /** A result as it is kept: compressed once, and sent so. */
 export type ResultRow = Omit<Selectable<ResultsTable>, "used_at">;

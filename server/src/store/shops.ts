@@ -1,7 +1,7 @@
 import { canonicalJson, contentHash } from "@gray-bench/core/design/hash";
 import { DEFAULT_SHOP, type Shop } from "@gray-bench/core/design/shop";
 import type { Kysely, Selectable } from "kysely";
-import type { Schema, ShopsTable } from "./database";
+import type { Schema, ShopsTable } from "./schema";
 
 export type ShopRow = Selectable<ShopsTable>;
 

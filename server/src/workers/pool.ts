@@ -8,6 +8,8 @@ import type {
   ComputeAnswer,
   ComputeMessage,
   ComputeTask,
+  DifferAnswer,
+  DifferTask,
   FilesAnswer,
   FilesTask,
   Known,
@@ -30,6 +32,7 @@ export interface Workers {
   lay(task: Omit<LayTask, "kind">): Promise<LayAnswer>;
   files(task: Omit<FilesTask, "kind">): Promise<FilesAnswer>;
   compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
+  differ(task: Omit<DifferTask, "kind">): Promise<DifferAnswer>;
   close(): Promise<void>;
 }
 
@@ -75,6 +78,7 @@ export function startWorkers(
     lay: (task) => run({ kind: "lay", ...task }) as Promise<LayAnswer>,
     files: (task) => run({ kind: "files", ...task }) as Promise<FilesAnswer>,
     compare: (task) => run({ kind: "compare", ...task }) as Promise<CompareAnswer>,
+    differ: (task) => run({ kind: "differ", ...task }) as Promise<DifferAnswer>,
     close: () => pool.destroy(),
   };
 }

@@ -1,4 +1,5 @@
 import type { DesignHead, JobFigure, StageSummary } from "@gray-bench/contract/api";
+import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { PointCount } from "@gray-bench/core/design/open-points";
@@ -94,4 +95,8 @@ export type CompareTask = {
 };
 export type CompareAnswer = Told[];
 
-export type Task = ReadTask | ComputeTask | FilesTask | LayTask | CompareTask;
+/** What differs between two designs. */
+export type DifferTask = { kind: "differ"; before: DesignJson; after: DesignJson };
+export type DifferAnswer = ThingChanges[];
+
+export type Task = ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask;

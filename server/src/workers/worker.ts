@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { once } from "node:events";
 import { gunzipSync, gzipSync } from "node:zlib";
+import { designChanges } from "@gray-bench/core/design/changes";
 import { searchEntries } from "@gray-bench/core/design/find";
 import { contentHash, canonicalJson } from "@gray-bench/core/design/hash";
 import type { Unfitting } from "@gray-bench/core/design/edits";
@@ -47,6 +48,8 @@ export default function work(task: Task): unknown {
       return lay(task);
     case "compare":
       return compare(task);
+    case "differ":
+      return designChanges(designOf(task.before), designOf(task.after));
   }
 }
 

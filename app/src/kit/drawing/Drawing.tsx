@@ -1,24 +1,11 @@
-import { lazy, Suspense, useState, type ReactNode } from "react";
+import { lazy, Suspense, useState } from "react";
 import { View } from "react-native";
 import { Empty, Loading } from "../States";
-import type { Box, View as Place } from "./useZoom";
+import type { DrawingProps } from "./props";
 
 const Surface = lazy(() => import("./Surface"));
 
-export interface Props {
-  /** What is drawn, sheet millimetres, y down. */
-  sheet: Box;
-  /** Brought into view whenever it changes. */
-  show: Box | null;
-  label: string;
-  /** In sheet millimetres, lines with a constant weight on the screen. */
-  children: ReactNode;
-  /** In pixels: text and what keeps its size. `visible` is the drawn part of the sheet, `seen` what the view shows. */
-  overlay(view: Place, visible: Box, seen: Box): ReactNode;
-  tap(x: number, y: number): void;
-}
-
-export function Drawing(props: Props) {
+export function Drawing(props: DrawingProps) {
   if (props.sheet.w === 0) {
     return (
       <Empty
@@ -30,7 +17,7 @@ export function Drawing(props: Props) {
   return <Sized {...props} />;
 }
 
-function Sized(props: Props) {
+function Sized(props: DrawingProps) {
   const [size, setSize] = useState<{ w: number; h: number } | null>(null);
   return (
     <View

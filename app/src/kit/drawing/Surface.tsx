@@ -7,7 +7,7 @@ import Plus from "lucide-react-native/icons/plus";
 import { Button } from "../Button";
 import { useTokens } from "../settings";
 import { useKeys } from "../useKeys";
-import type { Props } from "./Drawing";
+import type { DrawingProps } from "./props";
 import { ScaleBar } from "./ScaleBar";
 import { useZoom, type Box } from "./useZoom";
 
@@ -24,7 +24,7 @@ export default function Surface({
   tap,
   w,
   h,
-}: Props & { w: number; h: number }) {
+}: DrawingProps & { w: number; h: number }) {
   const t = useTokens();
   const { surface, layer, view, showBox, scaleBy } = useZoom(w, h, sheet);
   useEffect(() => showBox(show ?? sheet), [show, sheet, showBox]);

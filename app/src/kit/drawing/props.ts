@@ -1,0 +1,15 @@
+import type { ReactNode } from "react";
+import type { Box, View as Place } from "./useZoom";
+
+export interface DrawingProps {
+  /** What is drawn, sheet millimetres, y down. */
+  sheet: Box;
+  /** Brought into view whenever it changes. */
+  show: Box | null;
+  label: string;
+  /** In sheet millimetres, lines with a constant weight on the screen. */
+  children: ReactNode;
+  /** In pixels: text and what keeps its size. `visible` is the drawn part of the sheet, `seen` what the view shows. */
+  overlay(view: Place, visible: Box, seen: Box): ReactNode;
+  tap(x: number, y: number): void;
+}
