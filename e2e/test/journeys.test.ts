@@ -382,6 +382,158 @@ describe.each<[string, Size]>([
     await press(Key.ESCAPE);
   });
 
+  test("an option is chosen, seen before and after, and taken back", async () => {
+    await open("/jobs/LARK-2601/intake");
+    await click(driver, "choose-orchestra-lift");
+    const choices = await driver.findElements(By.css('[data-testid="ask-choice"] option'));
+    const other = (await Promise.all(choices.map((c) => c.getAttribute("value")))).find((v) => v !== "")!;
+    await (await find(driver, "ask-choice")).sendKeys(other);
+    await click(driver, "edit-look");
+    const seen = await says(driver, "outlook", "wire to cut");
+    expect(seen).toMatch(/\d+ devices new: /);
+    expect(seen).toMatch(/\d+ wires new: /);
+    expect(await violations(driver)).toEqual([]);
+    if ((await driver.findElements(byId("edit-who"))).length > 0)
+      await (await find(driver, "edit-who")).sendKeys(Key.chord(Key.CONTROL, "a"), "M. Orr");
+    await click(driver, "edit-save");
+    await says(driver, "option-told", other);
+    // What it came to is what was said before.
+    const more = /(\d+ wires more)/.exec(seen)![1]!;
+    await says(driver, "edit-said", more);
+    await click(driver, "undo");
+    await says(driver, "edit-said", "All edits are taken back");
+    await says(driver, "edit-said", "wires gone");
+  });
+
+  test("a rule of the shop is changed, seen before, taken over, and put back", async () => {
+    const total = async (): Promise<string> => {
+      await open("/jobs/LARK-2601");
+      return (await find(driver, "figure-total")).getText();
+    };
+    const first = await total();
+    await open("/shop");
+    const slack = await find(driver, "rule-routes.slackMm");
+    await slack.sendKeys(Key.chord(Key.CONTROL, "a"), "two");
+    await says(driver, "rule-row-routes.slackMm", "Write a number");
+    expect(await (await find(driver, "save-shop")).getAttribute("aria-disabled")).toBe("true");
+    await slack.sendKeys(Key.chord(Key.CONTROL, "a"), "2 in");
+    await says(driver, "draft", "slack at an end: 50.8 mm (was 30)");
+    await click(driver, "see-effect");
+    await says(driver, "effect-LARK-2601", "wires longer by");
+    expect(await violations(driver)).toEqual([]);
+    await (await find(driver, "shop-who")).sendKeys(Key.chord(Key.CONTROL, "a"), "A. Lund");
+    await click(driver, "save-shop");
+    await gone(driver, "draft");
+    await says(driver, "shop-version", "version 2, A. Lund");
+    await says(driver, "take-over", "LARK-2601");
+    expect(await total()).toBe(first);
+    await says(driver, "rule-routes", "stale");
+    await click(driver, "take-over-LARK-2601");
+    await gone(driver, "take-over");
+    await driver.wait(async () => (await total()) !== first, 10_000, "the slack changed no length");
+    await open("/shop");
+    await click(driver, "put-back-1");
+    await says(driver, "draft", "slack at an end: 30 mm (was 50.8)");
+    await click(driver, "save-shop");
+    await gone(driver, "draft");
+    await click(driver, "take-over-LARK-2601");
+    await driver.wait(async () => (await total()) === first, 10_000, "the numbers did not come back");
+  });
+
+  test("the order of end treatments decides, by buttons and by dragging", async () => {
+    await open("/shop");
+    await says(driver, "row-ends-0", "takes");
+    const treatment = async (row: number): Promise<string | null> =>
+      (await find(driver, `cell-ends-${row}-clamp`)).getAttribute("value");
+    const before = [await treatment(0), await treatment(1)];
+    await click(driver, "down-ends-0");
+    await driver.wait(async () => (await treatment(1)) === before[0], 5000, "the row did not go down");
+    await says(driver, "draft", "end treatments: another order");
+    // By keys, as whoever cannot drag does: take it up, move it, let it go.
+    const grip = await driver.findElement(By.css('[aria-label="Drag row 2"]'));
+    await grip.sendKeys(Key.SPACE);
+    await driver.wait(async () => (await grip.getAttribute("aria-pressed")) === "true", 5000, "not taken up");
+    await grip.sendKeys(Key.ARROW_UP);
+    const live = () =>
+      driver.executeScript<string>(
+        "return [...document.querySelectorAll('[id^=DndLiveRegion]')].map((e) => e.textContent).join(' ');",
+      );
+    await driver.wait(
+      async () => (await live()).includes("moved over droppable area 2"),
+      5000,
+      "the row was not moved",
+    );
+    await grip.sendKeys(Key.SPACE);
+    await gone(driver, "draft");
+    expect([await treatment(0), await treatment(1)]).toEqual(before);
+    await click(driver, "add-ends");
+    await says(driver, "draft", "needs: treatment");
+    await click(driver, "discard");
+    await gone(driver, "draft");
+  });
+
+  test("a new revision says what it brings before it is taken over", async () => {
+    const design = JSON.parse(readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8")) as {
+      job: { revision: string; code: string };
+      wires: { number: string }[];
+    };
+    const write = (name: string, revision: string, wires: object[]): string => {
+      const file = join(downloads, `${name}.bench.json`);
+      writeFileSync(file, JSON.stringify({ ...design, job: { ...design.job, revision }, wires }));
+      return file;
+    };
+    await open("/");
+    await find(driver, "open-file");
+    await pick(join(DESIGNS, "hillfold.bench.json"));
+    await says(driver, "to-desk", "HILL-2604");
+    const wires = design.wires.slice(1).map((w, i) => (i === 0 ? { ...w, sizeMm2: 4 } : w));
+    await open("/");
+    await find(driver, "open-file");
+    await pick(write("one", "R2", wires));
+    const told = await says(driver, "revision", "revision R2 would replace");
+    expect(told).toContain(`1 wire gone: ${design.wires[0]!.number}`);
+    expect(told).toContain(`1 wire changed: ${design.wires[1]!.number}`);
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "revision-leave");
+    await gone(driver, "revision");
+    await pick(write("again", "R2", wires));
+    await click(driver, "revision-take");
+    await says(driver, "to-desk", "R2");
+    await click(driver, "delete");
+    await click(driver, "delete-sure");
+    await gone(driver, "job-HILL-2604");
+  });
+
+  test("two people in one job: what the other did is told, and both edits stand", async () => {
+    const other = await startBrowser(size);
+    try {
+      const paint = async (d: WebDriver, who: string, colour: string): Promise<void> => {
+        await click(d, "edit-colour");
+        await (await find(d, "ask-colour")).sendKeys(colour);
+        const name = await d.findElements(byId("edit-who"));
+        if (name[0]) await name[0].sendKeys(Key.chord(Key.CONTROL, "a"), who);
+        await click(d, "edit-save");
+      };
+      await open("/jobs/LARK-2601/routes?wire=214");
+      await other.get(`${bench.address}/jobs/LARK-2601/routes?wire=215`);
+      await says(driver, "wire-details", "Change colour");
+      await says(other, "wire-details", "Change colour");
+      await paint(other, "T. Vane", "PK");
+      await says(other, "wire-said", "wire 215: PK");
+      await paint(driver, "M. Orr", "VT");
+      const told = await says(driver, "wire-said", "wire 214: VT");
+      expect(told).toContain("done meanwhile: T. Vane: wire 215: PK");
+      await click(driver, "to-history");
+      expect(await says(driver, "history", "wire 214: VT")).toContain("wire 215: PK");
+      for (const left of ["1 edit", "0 edits"]) {
+        await click(driver, "undo");
+        await says(driver, "edit-bar", left);
+      }
+    } finally {
+      await other.quit();
+    }
+  });
+
   test("a server that is gone is named, and what was loaded stays", async () => {
     await open("/jobs/LARK-2601/routes?wire=214");
     await says(driver, "wire-length", "410 mm");
