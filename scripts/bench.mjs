@@ -9,7 +9,7 @@ await step("building", buildServer);
 await buildApp();
 const { build } = await import("esbuild");
 await build({
-  entryPoints: [at("bench/src/routes.bench.ts"), at("bench/src/browser.bench.ts")],
+  entryPoints: [at("bench/src/routes.bench.ts"), at("bench/src/browser.bench.ts"), at("bench/src/edits.bench.ts")],
   outdir: at("dist/bench"),
   outExtension: { ".js": ".mjs" },
   bundle: true,
@@ -28,12 +28,17 @@ console.log(
   `\n${new Date().toISOString().slice(0, 10)}, commit ${commit}, Node ${process.version}, ${cpus().length} × ${cpus()[0].model}\n`,
 );
 let missed = 0;
-for (const [file, ...args] of [["routes.bench.mjs", "time"], ["routes.bench.mjs", "memory"], ["browser.bench.mjs"]]) {
+for (const [file, ...args] of [
+  ["routes.bench.mjs", "time"],
+  ["routes.bench.mjs", "memory"],
+  ["browser.bench.mjs"],
+  ["edits.bench.mjs"],
+]) {
   const { status } = spawnSync(process.execPath, [at("dist/bench", file), ...args], {
     stdio: "inherit",
     cwd: at("."),
   });
   if (status !== 0) missed++;
 }
-console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 3 missed a bound`);
+console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 4 missed a bound`);
 process.exit(missed === 0 ? 0 : 1);

@@ -19,7 +19,7 @@ const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
 type Entry = EditLog["edits"][number];
 
 /** What is taken back and laid again next, in words and by Ctrl+Z and Ctrl+Shift+Z; the way to the history. */
-export function EditBar({ job: { code: job, key, run, figures } }: { job: JobSummary }) {
+export function EditBar({ job: { code: job, key, run, figures, designHash } }: { job: JobSummary }) {
   const effect = useEffectLine({ code: job, key, run });
   const t = useTokens();
   const { data: log } = useEditLog(job);
@@ -67,7 +67,7 @@ export function EditBar({ job: { code: job, key, run, figures } }: { job: JobSum
           <Small numberOfLines={2}>
             {run === "running" && figures ? "Computing; what is shown is from before. " : ""}
             {back ? keepTags(`Last: ${back.sentence}`) : "All edits are taken back."}
-            {effect && run === "done" ? keepTags(` ${capital(effect)}.`) : ""}
+            {effect && run === "done" && log.designHash === designHash ? keepTags(` ${capital(effect)}.`) : ""}
           </Small>
         )}
       </View>

@@ -37,22 +37,24 @@ const ofBefore =
  */
 export function useStage<T>(job: string, stage: StageName) {
   const { data } = useJob(job);
-  const known = data?.keys?.[stage] ?? data?.key;
+  const known = data?.keys?.[stage];
   return useQuery({
-    queryKey: ["stage", job, known, stage],
+    queryKey: ["stage", job, known ?? data?.key, stage],
     queryFn: () => call<T>(`${jobPath(job)}/stages/${stage}`),
-    enabled: data !== undefined,
+    // While it is computed its key is not known: what stands there may be the very result.
+    enabled: known !== undefined || (data !== undefined && data.run !== "running"),
     staleTime: Infinity,
     placeholderData: ofBefore(job),
   });
 }
 
 export function useOpenPoints(job: string) {
-  const key = useJob(job).data?.key;
+  const { data } = useJob(job);
+  const key = data?.key;
   return useQuery({
     queryKey: ["open", job, key],
     queryFn: () => call<{ open: OpenPoint[] }>(`${jobPath(job)}/open-points`).then((r) => r.open),
-    enabled: key !== undefined,
+    enabled: data !== undefined && data.run !== "running",
     staleTime: Infinity,
     placeholderData: ofBefore(job),
   });

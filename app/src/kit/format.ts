@@ -69,5 +69,5 @@ export function figureText(
   if (unit === "mm") return formatLength(value, settings);
   if (unit === "m") return formatTotal(value, settings);
   if (unit === "%") return formatPercent(value);
-  return outOf === undefined ? String(value) : `${value} of ${outOf}`;
+  return outOf === undefined ? grouped(value, 0) : `${grouped(value, 0)} of ${grouped(outOf, 0)}`;
 }

@@ -1,4 +1,4 @@
-import { contentHash } from "./hash";
+import { contentHash, textHash } from "./hash";
 import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./model";
 import type { Shop } from "./shop";
 
@@ -133,8 +133,9 @@ export const readFor = (reads: StageReads, design: Design, shop: Shop): Reading 
   shop: valuesOf(take(shop, reads.shop ?? {})) as unknown as Shop,
 });
 
+// What is read stands in the order of its description: no need to sort the fields.
 const hashesOf = (parts: [string, Part][]): string[] =>
-  parts.map(([field, part]) => `${field} ${(part.hash ??= contentHash(part.value))}`);
+  parts.map(([field, part]) => `${field} ${(part.hash ??= textHash(JSON.stringify(part.value)))}`);
 
 /** The hash of what a stage reads of a shop. */
 export const shopHashFor = (reads: StageReads, shop: Shop): string =>

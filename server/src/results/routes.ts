@@ -65,6 +65,10 @@ export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench
         };
         return new Set(open.filter((p) => !p.accepted).map((p) => `${p.id} ${p.text}`));
       };
+      const [one, two] = await Promise.all(
+        [since, target.key].map((key) => readResult(store.db, key, "open", now().getTime())),
+      );
+      if (one?.etag === two?.etag) return { words, solved: 0, raised: 0 };
       const [before, after] = [await ids(since), await ids(target.key)];
       return {
         words,

@@ -1,0 +1,94 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { LARGE, large } from "@gray-bench/designs/large";
+import { Key } from "selenium-webdriver";
+import { byId, click, find, says, startBrowser, WIDE } from "../../e2e/src/browser";
+import { startBench } from "../../e2e/src/bench-server";
+
+/** One colour changed on 10,000 wires until the new numbers stand on the screen, against computing all; first load. */
+
+const ROUNDS = 5;
+const LEAST_RATIO = 5;
+const MOST_KB = 450;
+
+const median = (values: number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+
+/** Resolves with the milliseconds from `from` until a condition holds, looked at every 5 ms. */
+const until = (from: string, condition: string): string => `
+  const done = arguments[arguments.length - 1];
+  const look = () => {
+    const text = (id) => document.querySelector('[data-testid="' + id + '"]')?.textContent ?? "";
+    if (${condition}) done(performance.now() - ${from}); else setTimeout(look, 5);
+  };
+  look();
+`;
+
+const folder = mkdtempSync(join(tmpdir(), "gray-bench-bench-"));
+const bench = await startBench();
+const driver = await startBrowser(WIDE);
+await driver.manage().setTimeouts({ script: 120_000 });
+try {
+  // What is fetched until the first view stands: on the wire, compressed.
+  await driver.get(bench.address);
+  await find(driver, "open-file");
+  const loaded = await driver.executeScript<[name: string, bytes: number][]>(
+    "return [...performance.getEntriesByType('navigation'), ...performance.getEntriesByType('resource')].map((e) => [e.name, e.encodedBodySize]);",
+  );
+  const isFont = ([name]: [string, number]): boolean => /\.woff2/.test(name);
+  const kb = (list: [string, number][]): number => list.reduce((sum, [, bytes]) => sum + bytes, 0) / 1000;
+  const code = kb(loaded.filter((l) => !isFont(l)));
+  console.log(
+    `first load: ${code.toFixed(0)} kB compressed in ${loaded.length} files, and ${kb(loaded.filter(isFont)).toFixed(0)} kB of fonts   bound: ${MOST_KB} kB`,
+  );
+
+  // Everything computed: from the moment a design is stored until its figures stand on the desk.
+  const all: number[] = [];
+  for (let round = 0; round < ROUNDS; round++) {
+    // Another seed each time: of equal designs the results would be shared.
+    const design = large(1 + round, LARGE);
+    const job = `BIG-${round}`;
+    const file = join(folder, `${job}.bench.json`);
+    writeFileSync(file, JSON.stringify({ ...design, job: { ...design.job, code: job, revision: `${round}` } }));
+    await driver.get(bench.address);
+    await find(driver, "open-file");
+    await driver.executeScript(`
+      const real = window.fetch;
+      window.fetch = async (...asked) => {
+        const reply = await real(...asked);
+        if (String(asked[0]).endsWith("/api/jobs") && asked[1]?.method === "POST") window.__stored = performance.now();
+        return reply;
+      };
+    `);
+    await (await driver.findElement(byId("file-input"))).sendKeys(file);
+    all.push(await driver.executeAsyncScript<number>(until("window.__stored", 'text("figure-total") !== ""')));
+  }
+
+  // One colour: from the press on the button until colour, figures and what it came to are there.
+  const one: number[] = [];
+  await driver.get(`${bench.address}/jobs/BIG-0/routes?wire=17`);
+  await says(driver, "wire-details", "Change colour");
+  for (let round = 0; round < ROUNDS; round++) {
+    const colour = ["PK", "VT", "OG", "TQ", "WH"][round]!;
+    await click(driver, "edit-colour");
+    await (await find(driver, "ask-colour")).sendKeys(colour);
+    const name = await driver.findElements(byId("edit-who"));
+    if (name[0]) await name[0].sendKeys(Key.chord(Key.CONTROL, "a"), "M. Orr");
+    await find(driver, "edit-save");
+    await driver.executeScript(
+      "window.__pressed = performance.now(); document.querySelector('[data-testid=\"edit-save\"]').click();",
+    );
+    const stands = `text("edit-said").includes("17: ${colour}") && text("edit-said").includes("No number changed") && text("wire-details").includes("${colour} ·")`;
+    one.push(await driver.executeAsyncScript<number>(until("window.__pressed", stands)));
+  }
+  const ratio = median(all) / median(one);
+  console.log(
+    `one colour of 10,000 wires: ${median(one).toFixed(0)} ms, computing all: ${median(all).toFixed(0)} ms, ratio ${ratio.toFixed(1)}   bound: ${LEAST_RATIO}`,
+  );
+  console.log(`  (${one.map((v) => v.toFixed(0)).join(", ")} ms; ${all.map((v) => v.toFixed(0)).join(", ")} ms)`);
+  process.exitCode = ratio >= LEAST_RATIO && code <= MOST_KB ? 0 : 1;
+} finally {
+  await driver.quit();
+  await bench.stop();
+  rmSync(folder, { recursive: true });
+}
