@@ -1,12 +1,15 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import fc from "fast-check";
+import { coloursOf } from "./design/landings";
 import { lookUp } from "./design/lookup";
 import type { Design } from "./design/model";
 import { readDesign } from "./design/read";
+import { readFor } from "./design/reads";
 import { DEFAULT_SHOP, type Shop } from "./design/shop";
 import type { AnyStage } from "./design/stage";
 import { runStage, runStages, stageKeys, type Results } from "./run";
+import type { RoutesResult } from "./routes/result";
 import { STAGES } from "./stages";
 import { EVERYTHING } from "./test/everything";
 import { randomDesigns } from "./test/random-design";
@@ -182,4 +185,31 @@ test("a colour leaves the routes where they are", () => {
   const [before, after] = [stageKeys(design, DEFAULT_SHOP), stageKeys(painted, DEFAULT_SHOP)];
   expect([after.panel === before.panel, after.routes === before.routes]).toEqual([true, true]);
   expect(after.intake).not.toBe(before.intake);
+});
+
+test("of two wires with one number every stage means the same one by each name", () => {
+  const design = tiny({
+    ducts: [{}],
+    devices: [dot("-A", 100, 20), dot("-B", 500, 20), dot("-C", 800, 20)],
+    nets: [{ name: "n", class: "control", sizeMm2: 1 }],
+    // Their colours decide which comes first; without them their ends would, the other way round.
+    wires: [
+      wire("-A", "-B", { number: "1", net: "n", colour: "RD" }),
+      wire("-A", "-C", { number: "1", net: "n", colour: "BU" }),
+    ],
+  });
+  const routes = runStages(design).stages.routes as RoutesResult;
+  const colours = coloursOf(design, DEFAULT_SHOP.rules.classes);
+  expect(routes.wires.map((w) => [w.id, w.toRef!.device, colours.get(w.id)!.value]).sort()).toEqual([
+    ["1", "-C", "BU"],
+    ["1 (2)", "-B", "RD"],
+  ]);
+});
+
+test("what has one name is read field by field, what shares its name as a whole", () => {
+  const design = tiny({ devices: [dot("-A", 100, 20), dot("-B", 500, 20), dot("-B", 700, 20)] });
+  const reads = { design: { devices: { tag: true as const }, rails: { "*": true } } };
+  const seen = readFor(reads, design, DEFAULT_SHOP).design;
+  expect(seen.devices).toEqual([{ tag: "-A" }, design.devices[1], design.devices[2]]);
+  expect([seen.wires, seen.nets, seen.job.code]).toEqual([[], [], ""]);
 });

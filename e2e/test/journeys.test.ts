@@ -154,7 +154,9 @@ describe.each<[string, Size]>([
     expect((await path()).search).toContain("colour=BU");
     await says(driver, "wire-count", "BU");
     const [first] = await driver.findElements(
-      By.css('[data-testid="wire-list"] [role="listitem"] [data-testid^="wire-"]'),
+      By.css(
+        '[data-testid="wire-list"] :is([role="listitem"] [data-testid^="wire-"], [role="row"][data-testid^="wire-"])',
+      ),
     );
     const id = (await first!.getAttribute("data-testid"))!.replace("wire-", "");
     await first!.click();
@@ -533,6 +535,91 @@ describe.each<[string, Size]>([
       await other.quit();
     }
   });
+
+  if (size.phone) {
+    test("a long press chooses many wires, which one edit changes", async () => {
+      await open("/jobs/LARK-2601/routes?q=21*");
+      if ((await driver.findElements(byId("as-list"))).length > 0) await click(driver, "as-list");
+      const row = await find(driver, "wire-210");
+      await driver.actions().move({ origin: row }).press().pause(800).release().perform();
+      await says(driver, "many", "1 wire chosen");
+      await click(driver, "wire-211");
+      await says(driver, "many", "2 wires chosen");
+      expect(await violations(driver)).toEqual([]);
+      await click(driver, "many-colour");
+      await (await find(driver, "ask-colour")).sendKeys("PK");
+      const name = await driver.findElements(byId("edit-who"));
+      if (name[0]) await name[0].sendKeys(Key.chord(Key.CONTROL, "a"), "M. Orr");
+      await click(driver, "edit-save");
+      await says(driver, "many-told", "wires 210, 211: PK");
+      await says(driver, "wire-211", "PK");
+      await click(driver, "undo");
+      await says(driver, "edit-bar", "0 edits");
+    });
+  } else {
+    test("a table of wires: sorted, filtered, many chosen by keys, copied, a column pasted back", async () => {
+      await open("/jobs/LARK-2601/routes");
+      await find(driver, "wire-list");
+      const filter = await find(driver, "wire-list-filter-number");
+      await filter.sendKeys("21?");
+      await says(driver, "wire-list-count", "10 of 499 fit");
+      await click(driver, "wire-list-sort-length");
+      const grid = await find(driver, "wire-list");
+      await click(driver, "wire-214");
+      await driver.wait(async () => (await path()).search.includes("wire=214"), 5000, "the row chose nothing");
+      await grid.sendKeys(Key.HOME);
+      await grid.sendKeys(Key.chord(Key.SHIFT, Key.ARROW_DOWN));
+      await says(driver, "wire-list-count", "2 chosen");
+      expect(await violations(driver)).toEqual([]);
+      // What is copied is what a spreadsheet takes.
+      const copied = await driver.executeScript<string>(`
+        const data = new DataTransfer();
+        document.querySelector('[data-testid="wire-list"]').dispatchEvent(
+          new ClipboardEvent("copy", { clipboardData: data, bubbles: true, cancelable: true }));
+        return data.getData("text/plain");
+      `);
+      const rows = copied.split("\n").map((l) => l.split("\t"));
+      expect([rows.length, rows[0]!.slice(0, 4)]).toEqual([3, ["Wire", "From", "To", "Colour"]]);
+      const [one, two] = [rows[1]![0]!, rows[2]![0]!];
+      const cell = (id: string, column: number) =>
+        driver.findElement(By.css(`[data-testid="wire-${id}"] [role=gridcell]:nth-child(${column})`));
+      await cell(one, 4).click();
+      await driver.actions().keyDown(Key.SHIFT).click(cell(two, 4)).keyUp(Key.SHIFT).perform();
+      await says(driver, "wire-list-count", "2 chosen; what is pasted goes into Colour");
+      const paste = (text: string) =>
+        driver.executeScript(
+          `
+          const data = new DataTransfer();
+          data.setData("text/plain", arguments[0]);
+          document.querySelector('[data-testid="wire-list"]').dispatchEvent(
+            new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+        `,
+          text,
+        );
+      await paste("PK\npurple");
+      await says(driver, "paste", '"purple" is none of');
+      expect(await (await find(driver, "paste-save")).getAttribute("aria-disabled")).toBe("true");
+      await click(driver, "paste-leave");
+      await paste("PK\nTQ\n");
+      await says(driver, "paste", "2 wires change");
+      expect(await violations(driver)).toEqual([]);
+      const name = await driver.findElements(byId("paste-who"));
+      if (name[0]) await name[0].sendKeys(Key.chord(Key.CONTROL, "a"), "M. Orr");
+      await click(driver, "paste-save");
+      await says(driver, "table-told", `${one} PK; ${two} TQ`);
+      await driver.wait(async () => (await cell(two, 4).getText()) === "TQ", 5000, "the colour is not there");
+      await click(driver, "undo");
+      await says(driver, "edit-bar", "0 edits");
+      // Columns are chosen and remembered.
+      await click(driver, "wire-list-columns");
+      await click(driver, "column-net");
+      await click(driver, "columns-close");
+      await gone(driver, "wire-list-sort-net");
+      await driver.navigate().refresh();
+      await find(driver, "wire-list-sort-class");
+      expect(await driver.findElements(byId("wire-list-sort-net"))).toHaveLength(0);
+    });
+  }
 
   test("a server that is gone is named, and what was loaded stays", async () => {
     await open("/jobs/LARK-2601/routes?wire=214");

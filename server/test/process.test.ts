@@ -2,7 +2,11 @@ import { spawn, spawnSync, type ChildProcess } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { JobSummary } from "@gray-bench/contract/api";
+import type { EditLog, EditReply, JobSummary } from "@gray-bench/contract/api";
+import { contentHash } from "@gray-bench/core/design/hash";
+import type { Design } from "@gray-bench/core/design/model";
+import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
+import { withRule } from "@gray-bench/core/design/shop-changes";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { DESIGNS, MAIN } from "./helper";
 
@@ -72,6 +76,58 @@ describe("the data file", () => {
     await done;
   }, 60_000);
 
+  test("of edits, what was acknowledged survives 100 kills, in order, and nothing half", async () => {
+    const KILLS = 100;
+    const wires = (HILL as unknown as { wires: { number: string }[] }).wires.map((w) => w.number);
+    const acknowledged: string[] = [];
+    let hash = "";
+    const json = { "content-type": "application/json" };
+    for (let round = 0; round <= KILLS; round++) {
+      const { child, address } = await serve(folder);
+      const job = `${address}/api/jobs/${HILL.job.code}`;
+      const gone = ended(child);
+      if (round === 0)
+        await fetch(`${address}/api/jobs`, { method: "POST", headers: json, body: JSON.stringify(HILL) });
+      const log = (await (await fetch(`${job}/edits`)).json()) as EditLog;
+      // What was acknowledged is there; one more may be, whose acknowledgement was on its way.
+      const ids = log.edits.map((e) => e.id);
+      expect(ids.slice(0, acknowledged.length)).toEqual(acknowledged);
+      expect(ids.length - acknowledged.length).toBeLessThanOrEqual(1);
+      if (ids.length === acknowledged.length && hash !== "") expect(log.designHash).toBe(hash);
+      const design = (await (await fetch(`${job}/design`)).json()) as Design;
+      expect(contentHash(design)).toBe(log.designHash);
+      acknowledged.splice(0, acknowledged.length, ...ids);
+      hash = log.designHash;
+      if (round === KILLS) {
+        child.kill("SIGTERM");
+        await gone;
+        break;
+      }
+      let kill = (): void => undefined;
+      const killed = new Promise<void>((go) => (kill = go));
+      const edit = async (n: number): Promise<void> => {
+        const payload = { wires: [wires[(round + n) % wires.length]], sizeMm2: 1 + ((round * 7 + n) % 40) / 10 };
+        const body = JSON.stringify({ on: hash, who: "M. Orr", edits: [{ kind: "set wires", payload }] });
+        const reply = await fetch(`${job}/edits`, { method: "POST", headers: json, body });
+        const { ids: made, designHash } = (await reply.json()) as EditReply;
+        acknowledged.push(...made);
+        hash = designHash;
+      };
+      // Up to two are acknowledged; the kill comes while the next one is under way, at another moment each round.
+      const work = (async () => {
+        for (let n = 0; n < round % 3; n++) await edit(n);
+        const next = edit(round % 3);
+        setTimeout(kill, round % 13);
+        await next;
+      })().catch(() => undefined);
+      await killed;
+      child.kill("SIGKILL");
+      await gone;
+      await work;
+    }
+    expect(acknowledged.length).toBeGreaterThan(KILLS);
+  }, 300_000);
+
   test("a second server on the same data is refused and says what to do", async () => {
     const { child } = await serve(folder);
     await expect(serve(folder)).rejects.toThrow(/^3 The data file .* is in use by another Gray Bench\. Stop that one/);
@@ -92,6 +148,52 @@ describe("make", () => {
     expect(readFileSync(join(folder, "out/wires.csv"), "utf8")).toBe(
       readFileSync(join(DESIGNS, "golden/hillfold-wires.csv"), "utf8"),
     );
+  });
+
+  test("lays edits on the design and computes with another shop", () => {
+    const lengths = (out: string): number[] =>
+      readFileSync(join(folder, out, "wires.csv"), "utf8")
+        .split("\r\n")
+        .slice(1, -1)
+        .map((line) => Number(/,(\d+),[^,]*,[^,]*,"/.exec(line)?.[1]));
+    const write = (name: string, value: unknown): string => {
+      writeFileSync(join(folder, name), JSON.stringify(value));
+      return join(folder, name);
+    };
+    const shop = withRule(DEFAULT_SHOP, "routes.slackMm", 130);
+    const edits = (payload: object) => ({
+      format: "gray-bench-edits",
+      version: 1,
+      job: "HILL-2604",
+      revision: "A",
+      received: "",
+      edits: [{ id: "e1", kind: "remove wires", payload, who: "M. Orr", when: "2026-11-24T00:00:00.000Z", back: null }],
+    });
+    const hill = join(DESIGNS, "hillfold.bench.json");
+    expect(make(hill, join(folder, "plain")).status).toBe(0);
+    const first = (HILL as unknown as { wires: { number: string }[] }).wires[0]!.number;
+    const other = make(
+      hill,
+      join(folder, "other"),
+      "--shop",
+      write("a.shop.json", shop),
+      "--edits",
+      write("a.edits.json", edits({ wires: [first] })),
+    );
+    expect([other.status, other.stderr]).toEqual([0, ""]);
+    const [plain, changed] = [lengths("plain"), lengths("other")];
+    expect(changed).toHaveLength(plain.length - 1);
+    // Nowhere on a door, where another slack counts: 100 mm more at each end.
+    expect(changed.filter((mm, i) => mm === plain[i + 1]! + 200).length).toBeGreaterThan(10);
+    for (const [flag, value, place] of [
+      ["--edits", edits({ wires: ["nix"] }), "edit e1"],
+      ["--edits", { ...edits({}), version: 2 }, "version"],
+      ["--shop", { ...DEFAULT_SHOP, rules: {} }, "rules.routes"],
+    ] as const) {
+      const run = make(hill, join(folder, "none"), flag, write("bad.json", value));
+      expect([run.status, (JSON.parse(run.stderr.split("\n")[0]!) as { path: string }).path]).toEqual([1, place]);
+      expect(existsSync(join(folder, "none"))).toBe(false);
+    }
   });
 
   test("a refused design: reasons as JSON lines, nothing written, 1", () => {

@@ -12,7 +12,7 @@ import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
 import { WorkingTable } from "./WorkingTable";
-import { endText } from "./WireList";
+import { endText } from "./ends";
 
 interface Props {
   job: string;

@@ -28,7 +28,8 @@ import { filterWires, type WireFilter } from "./filter";
 import { PieceDetails } from "./PieceDetails";
 import { WireDetails } from "./WireDetails";
 import { WireEnds, WireLayer, useLine } from "./WireLayer";
-import { endText, WireList } from "./WireList";
+import { endText } from "./ends";
+import { WireList } from "./WireList";
 
 export interface RoutesChoice {
   wire?: string;
@@ -123,6 +124,7 @@ export function RoutesView({ job, panel, result, design, shop, choice, filter }:
   );
   const list = (
     <WireList
+      job={job.code}
       result={result}
       wires={wires}
       colours={colours}
@@ -148,7 +150,7 @@ export function RoutesView({ job, panel, result, design, shop, choice, filter }:
     return (
       <Split
         panes={[
-          { key: "list", width: 360, label: "list", node: list },
+          { key: "list", width: 470, label: "list", node: list },
           { key: "drawing", label: "drawing", node: drawing },
           ...(details
             ? [

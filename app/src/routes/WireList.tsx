@@ -2,21 +2,28 @@ import type { Colours } from "@gray-bench/core/design/landings";
 import type { Colour } from "@gray-bench/core/design/model";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { isFallback } from "@gray-bench/core/routes/result";
-import { memo, useState } from "react";
+import { memo, useCallback, useState } from "react";
 import { Pressable, Text, View } from "react-native";
 import SlidersHorizontal from "lucide-react-native/icons/sliders-horizontal";
+import { Told } from "../edits/Told";
+import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { formatLength, formatSize } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { Small } from "../kit/Text";
+import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
 import { WireSwatch } from "../kit/WireSign";
 import { FilterPanel } from "./FilterPanel";
+import { endText } from "./ends";
 import { NO_FILTER, type WireFilter } from "./filter";
+import { ManyWires } from "./ManyWires";
+import { WireTable } from "./WireTable";
 
 interface Props {
+  job: string;
   result: RoutesResult;
   wires: readonly WireRoute[];
   colours: Colours;
@@ -40,9 +47,20 @@ const active = (f: WireFilter): string[] =>
   ].filter((v): v is string => Boolean(v));
 
 /** Every wire with its ends and its length. */
-export function WireList({ result, wires, colours, filter, change, chosen, choose }: Props) {
+export function WireList({ job, result, wires, colours, filter, change, chosen, choose }: Props) {
   const { tokens } = useSettings();
+  const wide = useWide();
   const [narrow, setNarrow] = useState(false);
+  // On a phone a long press begins choosing many; a tap then adds a wire or takes it out.
+  const [many, setMany] = useState<ReadonlySet<string> | null>(null);
+  const [told, setTold] = useState<Outcome | null>(null);
+  const toggle = useCallback((id: string) => {
+    setMany((now) => {
+      const next = new Set(now);
+      if (!next.delete(id)) next.add(id);
+      return next.size > 0 ? next : null;
+    });
+  }, []);
   const words = active(filter);
   return (
     <View className="min-h-0 flex-1 bg-paper">
@@ -71,6 +89,11 @@ export function WireList({ result, wires, colours, filter, change, chosen, choos
           {wires.length} of {result.wires.length} wires{words.length > 0 ? ` · ${words.join(", ")}` : ""}
         </Small>
       </View>
+      {told ? (
+        <View className="px-3 py-1">
+          <Told outcome={told} testID="many-told" />
+        </View>
+      ) : null}
       {result.wires.length === 0 ? (
         <Empty title="No wires" text="The design has no wires, or the chosen options leave all of them out." />
       ) : null}
@@ -82,22 +105,39 @@ export function WireList({ result, wires, colours, filter, change, chosen, choos
           </View>
         </View>
       ) : null}
-      <VirtualList
-        count={wires.length}
-        rowPx={ROW_PX}
-        label="Wires"
-        testID="wire-list"
-        keyOf={(i) => wires[i]!.id}
-        chosen={chosen === undefined ? -1 : wires.findIndex((w) => w.id === chosen)}
-        row={(i) => (
-          <Row
-            wire={wires[i]!}
-            colour={colours.get(wires[i]!.id)?.value ?? null}
-            on={wires[i]!.id === chosen}
-            choose={choose}
-          />
-        )}
-      />
+      {wide ? (
+        <WireTable job={job} wires={wires} colours={colours} chosen={chosen} choose={choose} />
+      ) : (
+        <VirtualList
+          count={wires.length}
+          rowPx={ROW_PX}
+          label="Wires"
+          testID="wire-list"
+          keyOf={(i) => wires[i]!.id}
+          chosen={chosen === undefined ? -1 : wires.findIndex((w) => w.id === chosen)}
+          row={(i) => (
+            <Row
+              wire={wires[i]!}
+              colour={colours.get(wires[i]!.id)?.value ?? null}
+              on={many ? many.has(wires[i]!.id) : wires[i]!.id === chosen}
+              choose={many ? toggle : choose}
+              hold={toggle}
+            />
+          )}
+        />
+      )}
+      {many ? (
+        <View
+          role="region"
+          aria-label="Chosen wires"
+          testID="many"
+          className="flex-row flex-wrap items-center gap-2 border-t border-verdigris p-2"
+        >
+          <Small className="flex-1">{many.size === 1 ? "1 wire chosen" : `${many.size} wires chosen`}</Small>
+          <ManyWires job={job} wires={[...many]} laid={setTold} />
+          <Button label="Let go" onPress={() => setMany(null)} testID="many-done" />
+        </View>
+      ) : null}
       {narrow ? (
         <FilterPanel result={result} colours={colours} filter={filter} change={change} close={() => setNarrow(false)} />
       ) : null}
@@ -105,18 +145,18 @@ export function WireList({ result, wires, colours, filter, change, chosen, choos
   );
 }
 
-export const endText = (r: WireRoute["fromRef"]): string => (r ? `${r.device}:${r.pin}` : "?");
-
 const Row = memo(function Row({
   wire: w,
   colour,
   on,
   choose,
+  hold,
 }: {
   wire: WireRoute;
   colour: Colour | null;
   on: boolean;
   choose(wire: string): void;
+  hold(wire: string): void;
 }) {
   const settings = useSettings();
   const length = w.lengthMm === null ? "no length" : formatLength(w.lengthMm, settings);
@@ -127,6 +167,7 @@ const Row = memo(function Row({
       testID={`wire-${w.id}`}
       aria-pressed={on}
       onPress={() => choose(w.id)}
+      onLongPress={() => hold(w.id)}
       className={`w-full flex-row items-center gap-2 border-b border-line px-2 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
       style={{ height: ROW_PX }}
     >

@@ -134,6 +134,7 @@ describe("the list", () => {
   const show = (wires = lark.routes.wires, filter = {}) =>
     page(
       <WireList
+        job="L"
         result={lark.routes}
         wires={wires}
         colours={colours}

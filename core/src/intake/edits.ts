@@ -261,6 +261,45 @@ export const setWires: EditKind<SetWires> = {
   touches: ({ wires }) => wires.map((of) => ({ thing: "wire", of })),
 };
 
+export interface SetEach {
+  each: ({ wire: string } & Omit<Conductor, "type">)[];
+}
+
+/** Colours, cross-sections or strands of many wires, each its own: a column as it was pasted. */
+export const setEach: EditKind<SetEach> = {
+  kind: "set each",
+  schema: Joi.object<SetEach, true>({
+    each: FORM.list(
+      Joi.object({
+        wire: FORM.name.required(),
+        colour: FORM.colour.allow(null),
+        sizeMm2: FORM.size.allow(null),
+        strand: FORM.strand.allow(null),
+      }).or("colour", "sizeMm2", "strand"),
+    )
+      .min(1)
+      .required(),
+  }),
+  apply(design, { each }) {
+    const known = new Map(lookUp(design).wires.map((w) => [w.id, w.index]));
+    const values = new Map<number, Conductor>();
+    for (const { wire, ...given } of each) {
+      const index = known.get(wire);
+      if (index === undefined) return notThere("wire", wire);
+      values.set(index, { ...values.get(index), ...given });
+    }
+    return done({
+      ...design,
+      wires: design.wires.map((w, i) => (values.has(i) ? withFields<Wire>(w, values.get(i)!) : w)),
+    });
+  },
+  sentence({ each }) {
+    const told = each.map(({ wire, ...given }) => `${wire} ${said(given)}`);
+    return `${each.length === 1 ? "wire" : `${each.length} wires`}: ${told.join("; ")}`;
+  },
+  touches: ({ each }) => [...new Set(each.map((e) => e.wire))].map((of) => ({ thing: "wire", of })),
+};
+
 export interface SetClass {
   /** Absent: every class. */
   class?: NetClass;
@@ -540,6 +579,7 @@ export const accept: EditKind<Accepted> = {
 export const INTAKE_EDITS: readonly AnyEditKind[] = [
   rename,
   setWires,
+  setEach,
   setClass,
   setNet,
   addWire,

@@ -1,0 +1,371 @@
+import {
+  getCoreRowModel,
+  getFilteredRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type ColumnDef,
+  type ColumnFiltersState,
+  type Row,
+} from "@tanstack/react-table";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { searchPattern } from "@gray-bench/core/design/find";
+import Columns3 from "lucide-react-native/icons/columns-3";
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from "react";
+import { View } from "react-native";
+import { Button } from "../Button";
+import { useTokens } from "../settings";
+import { Small } from "../Text";
+import { FONTS } from "../tokens";
+import { ColumnChooser } from "./ColumnChooser";
+import type { Pasted, TableColumn } from "./column";
+import { all, clicked, moved, NONE, only, type Selection } from "./selection";
+import { fromTsv, toTsv } from "./tsv";
+import { useTableState } from "./useTableState";
+
+interface Props<T> {
+  /** Columns are remembered under this name. */
+  id: string;
+  label: string;
+  rows: readonly T[];
+  columns: readonly TableColumn<T>[];
+  keyOf(row: T): string;
+  /** The one row whose details are shown. */
+  chosen: string | undefined;
+  choose(key: string): void;
+  /** Name of a row for tests. */
+  rowTestID(key: string): string;
+  /** What can be done with several chosen rows. */
+  bar?(keys: readonly string[]): ReactNode;
+  /** Takes a pasted column; columns in `pastes` only. */
+  paste?(pasted: Pasted): void;
+  pastes?: readonly string[];
+  testID: string;
+}
+
+export const TABLE_ROW_PX = 32;
+const HEAD_PX = 64;
+const OVERSCAN = 16;
+const LEAST_PX = 44;
+
+/**
+ * A table of many rows on a wide screen: sorted and filtered under each heading, columns chosen, ordered and sized,
+ * rows chosen with arrows, Shift and Ctrl, copied as tab-separated text, a column pasted back.
+ */
+export function DataTable<T>({
+  id,
+  label,
+  rows,
+  columns,
+  keyOf,
+  rowTestID,
+  chosen,
+  choose,
+  bar,
+  paste,
+  pastes = [],
+  testID,
+}: Props<T>) {
+  const t = useTokens();
+  const { state, change, reset } = useTableState(id, columns);
+  const [filters, setFilters] = useState<ColumnFiltersState>([]);
+  const [choosing, setChoosing] = useState(false);
+  const [selection, setSelection] = useState<Selection>(chosen === undefined ? NONE : only(chosen));
+  const [column, setColumn] = useState<string | null>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const defs = useMemo(
+    () =>
+      columns.map((c): ColumnDef<T> => ({
+        id: c.id,
+        accessorFn: (row) => c.value(row),
+        size: c.width,
+        minSize: LEAST_PX,
+        sortingFn: "alphanumeric",
+        sortUndefined: "last",
+        filterFn: (row, columnId, text: RegExp) => text.test(String(row.getValue(columnId) ?? "")),
+      })),
+    [columns],
+  );
+  const byId = useMemo(() => new Map(columns.map((c) => [c.id, c])), [columns]);
+  const table = useReactTable({
+    data: rows as T[],
+    columns: defs,
+    getRowId: keyOf,
+    state: { ...state, columnFilters: filters },
+    onSortingChange: (next) => change({ sorting: typeof next === "function" ? next(state.sorting) : next }),
+    onColumnSizingChange: (next) =>
+      change({ columnSizing: typeof next === "function" ? next(state.columnSizing) : next }),
+    columnResizeMode: "onChange",
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+    getFilteredRowModel: getFilteredRowModel(),
+  });
+  const shown = table.getRowModel().rows;
+  const order = useMemo(() => shown.map((r) => r.id), [shown]);
+  const list = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => TABLE_ROW_PX,
+    overscan: OVERSCAN,
+    getItemKey: (i) => order[i]!,
+    scrollPaddingStart: HEAD_PX,
+  });
+  const at = chosen === undefined ? -1 : order.indexOf(chosen);
+  useEffect(() => {
+    if (at >= 0) list.scrollToIndex(at, { align: "auto" });
+  }, [at, list]);
+
+  const put = (next: Selection): void => {
+    setSelection(next);
+    if (next.at !== null && next.at !== chosen) choose(next.at);
+  };
+  const several = order.filter((key) => selection.keys.has(key));
+  const visible = table.getVisibleLeafColumns();
+  const press = (e: KeyboardEvent): void => {
+    if (e.target !== box.current) return;
+    const page = Math.max(1, Math.floor((box.current?.clientHeight ?? 0) / TABLE_ROW_PX) - 2);
+    const steps: Record<string, number> = {
+      ArrowDown: 1,
+      ArrowUp: -1,
+      PageDown: page,
+      PageUp: -page,
+      Home: -order.length,
+      End: order.length,
+    };
+    const by = steps[e.key];
+    if (by !== undefined) put(moved(selection, by, order, e.shiftKey));
+    else if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "a") setSelection(all(order, selection));
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  const copied = (): string =>
+    toTsv([
+      visible.map((c) => byId.get(c.id)!.label),
+      ...shown
+        .filter((r) => selection.keys.has(r.id))
+        .map((r) => visible.map((c) => byId.get(c.id)!.value(r.original))),
+    ]);
+  const pasted = (text: string): void => {
+    if (!paste || column === null || !pastes.includes(column)) return;
+    const from = selection.at === null ? 0 : order.indexOf(selection.at);
+    paste({ column, values: fromTsv(text, several.length > 1 ? several : order.slice(Math.max(0, from))) });
+  };
+  const pasteTo = column !== null && pastes.includes(column) ? byId.get(column)!.label : null;
+  const cell: CSSProperties = { overflow: "hidden", whiteSpace: "nowrap", textOverflow: "ellipsis", padding: "0 6px" };
+  return (
+    <View className="min-h-0 flex-1 bg-paper">
+      <View className="flex-row flex-wrap items-center gap-2 border-b border-line px-2 py-1">
+        <Small className="flex-1">
+          <span role="status" data-testid={`${testID}-count`}>
+            {filters.length > 0 ? `${shown.length} of ${rows.length} fit` : ""}
+            {several.length > 1 ? ` ${several.length} chosen` : ""}
+            {several.length > 1 && pasteTo ? `; what is pasted goes into ${pasteTo}` : ""}
+          </span>
+        </Small>
+        {several.length > 1 ? bar?.(several) : null}
+        <Button
+          bare
+          label="Columns"
+          icon={<Columns3 size={18} color={t.graphite} />}
+          onPress={() => setChoosing(true)}
+          testID={`${testID}-columns`}
+        />
+      </View>
+      <div
+        ref={box}
+        role="grid"
+        aria-label={label}
+        aria-rowcount={shown.length + 1}
+        aria-multiselectable
+        tabIndex={0}
+        data-testid={testID}
+        onKeyDown={press}
+        onCopy={(e) => {
+          if (e.target !== box.current && (e.target as HTMLElement).tagName === "INPUT") return;
+          e.clipboardData.setData("text/plain", copied());
+          e.preventDefault();
+        }}
+        onPaste={(e) => {
+          if ((e.target as HTMLElement).tagName === "INPUT") return;
+          pasted(e.clipboardData.getData("text/plain"));
+          e.preventDefault();
+        }}
+        style={{
+          flex: 1,
+          minHeight: 0,
+          overflow: "auto",
+          contain: "strict",
+          color: t.graphite,
+          fontFamily: FONTS.table,
+          fontSize: 14,
+        }}
+      >
+        <div
+          role="row"
+          aria-rowindex={1}
+          style={{
+            position: "sticky",
+            top: 0,
+            zIndex: 1,
+            display: "flex",
+            width: table.getTotalSize(),
+            height: HEAD_PX,
+            background: t.tray,
+            borderBottom: `1px solid ${t.line}`,
+          }}
+        >
+          {table.getHeaderGroups()[0]!.headers.map((h) => {
+            const sorted = h.column.getIsSorted();
+            const name = byId.get(h.id)!.label;
+            return (
+              <div
+                key={h.id}
+                role="columnheader"
+                aria-sort={sorted === "asc" ? "ascending" : sorted === "desc" ? "descending" : "none"}
+                style={{
+                  position: "relative",
+                  width: h.getSize(),
+                  borderRight: `1px solid ${t.line}`,
+                  boxSizing: "border-box",
+                }}
+              >
+                <button
+                  type="button"
+                  data-testid={`${testID}-sort-${h.id}`}
+                  onClick={h.column.getToggleSortingHandler()}
+                  style={{
+                    ...cell,
+                    width: "100%",
+                    height: 32,
+                    border: 0,
+                    background: "none",
+                    textAlign: "left",
+                    cursor: "pointer",
+                    color: t.graphite,
+                    fontFamily: FONTS.tableStrong,
+                    fontSize: 14,
+                  }}
+                >
+                  {name}
+                  {sorted === "asc" ? " ↑" : sorted === "desc" ? " ↓" : ""}
+                </button>
+                <input
+                  aria-label={`Filter ${name}`}
+                  data-testid={`${testID}-filter-${h.id}`}
+                  onChange={(e) => {
+                    const text = e.target.value.trim();
+                    setFilters((f) => [
+                      ...f.filter((x) => x.id !== h.id),
+                      ...(text === "" ? [] : [{ id: h.id, value: searchPattern(text) }]),
+                    ]);
+                  }}
+                  style={{
+                    width: "calc(100% - 8px)",
+                    height: 26,
+                    margin: "0 3px",
+                    boxSizing: "border-box",
+                    border: `1px solid ${t.line}`,
+                    background: t.paper,
+                    color: t.graphite,
+                    fontFamily: FONTS.mono,
+                    fontSize: 12,
+                    padding: "0 4px",
+                  }}
+                />
+                <div
+                  aria-hidden
+                  onPointerDown={h.getResizeHandler()}
+                  style={{
+                    position: "absolute",
+                    top: 0,
+                    right: -4,
+                    width: 9,
+                    height: 32,
+                    cursor: "col-resize",
+                    touchAction: "none",
+                    zIndex: 2,
+                  }}
+                />
+              </div>
+            );
+          })}
+        </div>
+        <div role="rowgroup" style={{ height: list.getTotalSize(), width: table.getTotalSize(), position: "relative" }}>
+          {list.getVirtualItems().map((item) => (
+            <TableRow
+              key={item.key}
+              row={shown[item.index]!}
+              testID={rowTestID(order[item.index]!)}
+              byId={byId}
+              index={item.index}
+              top={item.start}
+              cell={cell}
+              on={selection.keys.has(order[item.index]!) || order[item.index] === chosen}
+              main={order[item.index] === chosen}
+              click={(e, columnId) => {
+                if (columnId !== null) setColumn(columnId);
+                box.current?.focus({ preventScroll: true });
+                put(clicked(selection, order[item.index]!, order, { shift: e.shiftKey, ctrl: e.ctrlKey || e.metaKey }));
+              }}
+            />
+          ))}
+        </div>
+      </div>
+      {choosing ? (
+        <ColumnChooser columns={columns} state={state} change={change} reset={reset} close={() => setChoosing(false)} />
+      ) : null}
+    </View>
+  );
+}
+
+interface RowProps<T> {
+  row: Row<T>;
+  testID: string;
+  byId: ReadonlyMap<string, TableColumn<T>>;
+  index: number;
+  top: number;
+  cell: CSSProperties;
+  on: boolean;
+  main: boolean;
+  click(event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }, column: string | null): void;
+}
+
+function TableRow<T>({ row, testID, byId, index, top, cell, on, main, click }: RowProps<T>) {
+  const t = useTokens();
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      aria-selected={on}
+      data-testid={testID}
+      style={{
+        position: "absolute",
+        top: 0,
+        left: 0,
+        display: "flex",
+        width: "100%",
+        height: TABLE_ROW_PX,
+        transform: `translateY(${top}px)`,
+        background: on ? t.tray : t.paper,
+        boxShadow: main ? `inset 4px 0 ${t.verdigris}` : undefined,
+        borderBottom: `1px solid ${t.line}`,
+        boxSizing: "border-box",
+        userSelect: "none",
+      }}
+    >
+      {row.getVisibleCells().map(({ column }) => {
+        const c = byId.get(column.id)!;
+        return (
+          <div
+            key={column.id}
+            role="gridcell"
+            onMouseDown={(e) => click(e, column.id)}
+            style={{ ...cell, width: column.getSize(), boxSizing: "border-box", lineHeight: `${TABLE_ROW_PX}px` }}
+          >
+            {c.cell ? c.cell(row.original) : (c.value(row.original) ?? "")}
+          </div>
+        );
+      })}
+    </div>
+  );
+}
