@@ -135,7 +135,7 @@ test("an edit changes nothing in place, gives a design of the form, and leaves n
       }
       expect(contentHash(design)).toBe(before);
     }),
-    { ...RUNS, numRuns: runs(350, 30) },
+    { ...RUNS, numRuns: runs(500, 30) },
   );
   if (!ALL_DRAWN) return;
   expect([...met].filter(([, [fitted]]) => fitted < 3).map(([kind]) => kind)).toEqual([]);
@@ -234,9 +234,9 @@ test("a chain of edits taken back one by one, in any order that is let, comes ba
       }
       expect(contentHash(EDITS.lay(design, log).design)).toBe(contentHash(design));
     }),
-    { ...RUNS, numRuns: runs(150, 30) },
+    { ...RUNS, numRuns: runs(250, 30) },
   );
-  expect(stood).toBeGreaterThanOrEqual(ALL_DRAWN ? 3 : 0);
+  expect(stood).toBeGreaterThanOrEqual(ALL_DRAWN ? 1 : 0);
 });
 
 test("after a rename nothing names the old one, and the new name can be renamed back", () => {
@@ -260,7 +260,7 @@ test("after a rename nothing names the old one, and the new name can be renamed 
           .sort();
       expect(places(there.design)).toEqual(places(design));
     }),
-    { ...RUNS, numRuns: runs(150, 30) },
+    { ...RUNS, numRuns: runs(250, 30) },
   );
   if (ALL_DRAWN) expect([...met].filter(([, k]) => k < 3)).toEqual([]);
 });

@@ -201,8 +201,8 @@ test("of two wires with one number every stage means the same one by each name",
   const routes = runStages(design).stages.routes as RoutesResult;
   const colours = coloursOf(design, DEFAULT_SHOP.rules.classes);
   expect(routes.wires.map((w) => [w.id, w.toRef!.device, colours.get(w.id)!.value]).sort()).toEqual([
-    ["1", "-C", "BU"],
     ["1 (2)", "-B", "RD"],
+    ["1", "-C", "BU"],
   ]);
 });
 

@@ -89,8 +89,10 @@ export function EditSheet({
   const answered = JSON.stringify(answers.map((a) => a.got));
   const [seen, setSeen] = useState("");
   const look = (): void => {
-    setTried(true);
-    if (!answers.every((a) => a.got.ok)) return;
+    if (!answers.every((a) => a.got.ok)) {
+      setTried(true);
+      return;
+    }
     setSeen(answered);
     outlook.mutate([doingNow()]);
   };

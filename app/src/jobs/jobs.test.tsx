@@ -111,15 +111,54 @@ describe("the list of jobs", () => {
     expect((await screen.findByTestId("failed")).textContent).toContain("does not answer");
   });
 
+  /** A file that would make a new job is asked about and needs no second word. */
+  const outlook = {
+    code: "HILL-1",
+    title: "t",
+    revision: "B",
+    replaces: null,
+    already: false,
+    taken: false,
+    things: [],
+    unfitting: [],
+  };
+  const fresh = { "POST /api/jobs/outlook": [200, outlook] as [number, unknown] };
+
+  test("a new revision is stored only after it was seen what it brings", async () => {
+    const things = [{ thing: "wire", added: ["9"], gone: [], changed: ["1", "2"] }];
+    const unfitting = [{ sentence: "-K1 turned to 90°", reason: "there is no device -K1" }];
+    serve({
+      "GET /api/jobs": [200, { jobs: [] }],
+      "POST /api/jobs/outlook": [200, { ...outlook, replaces: "A", things, unfitting }],
+      "POST /api/jobs": [201, { already: false, job: summary() }],
+    });
+    page(<JobsView />);
+    await choose();
+    const told = (await screen.findByTestId("revision")).textContent!.replaceAll("\u2060", "");
+    for (const part of ["revision B would replace A", "1 wire new: 9", "2 wires changed: 1, 2", "-K1 turned to 90°"])
+      expect(told).toContain(part);
+    expect(router.push).not.toHaveBeenCalled();
+    fireEvent.click(screen.getByTestId("revision-take"));
+    await waitFor(() => expect(router.push).toHaveBeenCalledWith("/jobs/HILL-1"));
+  });
+
   test("an import leads to the job", async () => {
-    serve({ "GET /api/jobs": [200, { jobs: [] }], "POST /api/jobs": [201, { already: false, job: summary() }] });
+    serve({
+      ...fresh,
+      "GET /api/jobs": [200, { jobs: [] }],
+      "POST /api/jobs": [201, { already: false, job: summary() }],
+    });
     page(<JobsView />);
     await choose();
     await waitFor(() => expect(router.push).toHaveBeenCalledWith("/jobs/HILL-1"));
   });
 
   test("the same design again says that nothing changed", async () => {
-    serve({ "GET /api/jobs": [200, { jobs: [] }], "POST /api/jobs": [200, { already: true, job: summary() }] });
+    serve({
+      ...fresh,
+      "GET /api/jobs": [200, { jobs: [] }],
+      "POST /api/jobs": [200, { already: true, job: summary() }],
+    });
     page(<JobsView />);
     await choose();
     expect((await screen.findByTestId("already")).textContent).toBe(
@@ -131,7 +170,7 @@ describe("the list of jobs", () => {
     const faults = [{ path: "rails[0].run", found: 'text "x"', expected: "one of: right, up" }];
     serve({
       "GET /api/jobs": [200, { jobs: [] }],
-      "POST /api/jobs": [
+      "POST /api/jobs/outlook": [
         422,
         {
           code: "design.refused",

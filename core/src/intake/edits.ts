@@ -294,8 +294,9 @@ export const setEach: EditKind<SetEach> = {
     });
   },
   sentence({ each }) {
-    const told = each.map(({ wire, ...given }) => `${wire} ${said(given)}`);
-    return `${each.length === 1 ? "wire" : `${each.length} wires`}: ${told.join("; ")}`;
+    const [one, ...more] = each.map(({ wire, ...given }) => [wire, said(given)]);
+    if (more.length === 0) return `wire ${one!.join(": ")}`;
+    return `${each.length} wires: ${[one!, ...more].map((told) => told.join(" ")).join("; ")}`;
   },
   touches: ({ each }) => [...new Set(each.map((e) => e.wire))].map((of) => ({ thing: "wire", of })),
 };
