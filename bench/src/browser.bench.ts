@@ -81,7 +81,7 @@ try {
       });
     }
   });
-  const okScroll = report("scrolling the list", scroll);
+  const okScroll = report("scrolling the table of 10,000 rows", scroll);
   process.exitCode = okPan && okScroll ? 0 : 1;
 } finally {
   await driver.quit();

@@ -11,6 +11,7 @@ const VIEWS: { name: string; path: string; wait: string; search?: string }[] = [
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
   { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
+  { name: "shop", path: "/shop", wait: "row-ends-0" },
   { name: "search", path: "/jobs/LARK-2601", wait: "figures", search: "-K13" },
 ];
 

@@ -54,8 +54,8 @@ export const ROOM: Room = { mostBytes: 1 << 30, oldestMs: 30 * DAY_MS };
 
 /**
  * Clears old results: those not asked for the longest go first, until what is left has room. Results in use
- * are never cleared. O(results).
- * @returns how many went
+ * are never cleared, and what has one key goes together. O(results).
+ * @returns of how many keys
  */
 export async function clearOld(
   db: Kysely<Schema>,
@@ -63,21 +63,26 @@ export async function clearOld(
   nowMs: number,
   { mostBytes, oldestMs }: Room = ROOM,
 ): Promise<number> {
-  const rows = await db
+  const kept = await db
     .selectFrom("results")
-    .select((eb) => ["key", "name", "used_at", eb.fn<number>("length", ["gzip"]).as("bytes")])
+    .select((eb) => [
+      "key",
+      eb.fn.max("used_at").as("used_at"),
+      eb.fn.sum<number>(eb.fn<number>("length", ["gzip"])).as("bytes"),
+    ])
+    .groupBy("key")
     .orderBy("used_at", "desc")
     .execute();
-  let bytes = rows.filter((r) => inUse.has(r.key)).reduce((sum, r) => sum + r.bytes, 0);
+  let bytes = kept.filter((r) => inUse.has(r.key)).reduce((sum, r) => sum + Number(r.bytes), 0);
   let gone = 0;
-  for (const { key, name, used_at, bytes: size } of rows) {
+  for (const { key, used_at, bytes: size } of kept) {
     if (inUse.has(key)) continue;
-    if (bytes + size <= mostBytes && used_at >= nowMs - oldestMs) {
-      bytes += size;
+    if (bytes + Number(size) <= mostBytes && used_at >= nowMs - oldestMs) {
+      bytes += Number(size);
       continue;
     }
     gone++;
-    await db.deleteFrom("results").where("key", "=", key).where("name", "=", name).execute();
+    await db.deleteFrom("results").where("key", "=", key).execute();
   }
   return gone;
 }
