@@ -1,6 +1,6 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { find, PHONE, resize, says, startBrowser, WIDE } from "./browser";
+import { find, gone, PHONE, resize, says, startBrowser, WIDE } from "./browser";
 
 /** One picture per main view: name, path, element to wait for, and what is then searched for. */
 const VIEWS: { name: string; path: string; wait: string; search?: string }[] = [
@@ -25,6 +25,7 @@ for (const size of [PHONE, WIDE]) {
       await driver.get(address + v.path);
       await resize(driver, size);
       await find(driver, v.wait);
+      await gone(driver, "loading");
       if (v.search !== undefined) {
         await driver.actions().sendKeys("/").perform();
         await (await find(driver, "search-text")).sendKeys(v.search);

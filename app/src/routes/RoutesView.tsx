@@ -84,12 +84,14 @@ export function RoutesView({ job, panel, result, design, shop, choice, filter }:
       ),
     [],
   );
-  const move = (by: number): void => {
+  const move = (by: number, { target }: KeyboardEvent): void => {
+    // A table has its own order, in which its arrows walk.
+    if (target instanceof Element && target.getAttribute("role") === "grid") return;
     const at = wires.findIndex((w) => w.id === choice.wire);
     const next = wires[Math.min(wires.length - 1, Math.max(0, at + by))];
     if (next) choose({ wire: next.id });
   };
-  useKeys({ ArrowDown: () => move(1), ArrowUp: () => move(-1), Escape: () => choose({}) });
+  useKeys({ ArrowDown: (e) => move(1, e), ArrowUp: (e) => move(-1, e), Escape: () => choose({}) });
 
   const marked = useMemo<Box[]>(() => boxes.filter((b) => b.edge === edge), [boxes, edge]);
   const show = useMemo<Box | null>(() => {
