@@ -186,9 +186,24 @@ const FALLBACKS: ReadonlySet<Mark> = new Set([
   "outer-estimated",
 ]);
 
+/** Marks that stand behind that of a missing colour. */
+const BEHIND: ReadonlySet<Mark> = new Set([
+  "no-size",
+  "no-end-rule",
+  "no-way",
+  "direct",
+  "detour-fill",
+  "detour-class",
+  "shared-duct",
+  "excluded-duct",
+]);
+
 /** The marks of a wire with that of a colour nobody said: colours are no part of this result. */
-export const marksOf = (wire: Pick<WireRoute, "marks">, colour: Colour | null): readonly Mark[] =>
-  colour === null ? [...wire.marks, "no-colour"] : wire.marks;
+export function marksOf(wire: Pick<WireRoute, "marks">, colour: Colour | null): readonly Mark[] {
+  if (colour !== null) return wire.marks;
+  const at = wire.marks.findIndex((m) => BEHIND.has(m));
+  return at < 0 ? [...wire.marks, "no-colour"] : [...wire.marks.slice(0, at), "no-colour", ...wire.marks.slice(at)];
+}
 
 /** Whether a mark says that a value rests on a fallback, rather than on a choice or a lack. */
 export const isFallback = (mark: Mark): boolean => FALLBACKS.has(mark);
