@@ -16,6 +16,8 @@ await build({
   platform: "node",
   format: "esm",
   external: ["selenium-webdriver"],
+  // Its main file loads its parts in a way that cannot be bundled.
+  alias: { "jsonc-parser": "jsonc-parser/lib/esm/main.js" },
   banner: {
     js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);',
   },

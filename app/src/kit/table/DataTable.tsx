@@ -10,7 +10,18 @@ import {
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { searchPattern } from "@gray-bench/core/design/find";
 import Columns3 from "lucide-react-native/icons/columns-3";
-import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from "react";
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type CSSProperties,
+  type KeyboardEvent,
+  type ReactNode,
+  type RefObject,
+} from "react";
 import { View } from "react-native";
 import { Button } from "../Button";
 import { useTokens } from "../settings";
@@ -44,8 +55,9 @@ interface Props<T> {
 
 export const TABLE_ROW_PX = 32;
 const HEAD_PX = 64;
-const OVERSCAN = 16;
+const OVERSCAN = 8;
 const LEAST_PX = 44;
+const CELL: CSSProperties = { overflow: "hidden", whiteSpace: "nowrap", textOverflow: "ellipsis", padding: "0 6px" };
 
 /**
  * A table of many rows on a wide screen: sorted and filtered under each heading, columns chosen, ordered and sized,
@@ -101,19 +113,6 @@ export function DataTable<T>({
   });
   const shown = table.getRowModel().rows;
   const order = useMemo(() => shown.map((r) => r.id), [shown]);
-  const list = useVirtualizer({
-    count: shown.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => TABLE_ROW_PX,
-    overscan: OVERSCAN,
-    getItemKey: (i) => order[i]!,
-    scrollPaddingStart: HEAD_PX,
-  });
-  const at = chosen === undefined ? -1 : order.indexOf(chosen);
-  useEffect(() => {
-    if (at >= 0) list.scrollToIndex(at, { align: "auto" });
-  }, [at, list]);
-
   const put = (next: Selection): void => {
     setSelection(next);
     if (next.at !== null && next.at !== chosen) choose(next.at);
@@ -151,7 +150,17 @@ export function DataTable<T>({
     paste({ column, values: fromTsv(text, several.length > 1 ? several : order.slice(Math.max(0, from))) });
   };
   const pasteTo = column !== null && pastes.includes(column) ? byId.get(column)!.label : null;
-  const cell: CSSProperties = { overflow: "hidden", whiteSpace: "nowrap", textOverflow: "ellipsis", padding: "0 6px" };
+  // Rows are drawn again only when something of theirs changes: what a click does is looked up when it comes.
+  const latest = useRef({ selection, order, put });
+  useEffect(() => {
+    latest.current = { selection, order, put };
+  });
+  const click = useCallback<Click>((e, key, columnId) => {
+    const now = latest.current;
+    setColumn(columnId);
+    box.current?.focus({ preventScroll: true });
+    now.put(clicked(now.selection, key, now.order, { shift: e.shiftKey, ctrl: e.ctrlKey || e.metaKey }));
+  }, []);
   return (
     <View className="min-h-0 flex-1 bg-paper">
       <View className="flex-row flex-wrap items-center gap-2 border-b border-line px-2 py-1">
@@ -234,7 +243,7 @@ export function DataTable<T>({
                   data-testid={`${testID}-sort-${h.id}`}
                   onClick={h.column.getToggleSortingHandler()}
                   style={{
-                    ...cell,
+                    ...CELL,
                     width: "100%",
                     height: 32,
                     border: 0,
@@ -290,26 +299,18 @@ export function DataTable<T>({
             );
           })}
         </div>
-        <div role="rowgroup" style={{ height: list.getTotalSize(), width: table.getTotalSize(), position: "relative" }}>
-          {list.getVirtualItems().map((item) => (
-            <TableRow
-              key={item.key}
-              row={shown[item.index]!}
-              testID={rowTestID(order[item.index]!)}
-              byId={byId}
-              index={item.index}
-              top={item.start}
-              cell={cell}
-              on={selection.keys.has(order[item.index]!) || order[item.index] === chosen}
-              main={order[item.index] === chosen}
-              click={(e, columnId) => {
-                if (columnId !== null) setColumn(columnId);
-                box.current?.focus({ preventScroll: true });
-                put(clicked(selection, order[item.index]!, order, { shift: e.shiftKey, ctrl: e.ctrlKey || e.metaKey }));
-              }}
-            />
-          ))}
-        </div>
+        <Body
+          rows={shown}
+          order={order}
+          byId={byId}
+          box={box}
+          selected={selection.keys}
+          chosen={chosen}
+          click={click}
+          rowTestID={rowTestID}
+          width={table.getTotalSize()}
+          widths={visible.map((c) => `${c.id} ${c.getSize()}`).join(",")}
+        />
       </div>
       {choosing ? (
         <ColumnChooser columns={columns} state={state} change={change} reset={reset} close={() => setChoosing(false)} />
@@ -318,19 +319,72 @@ export function DataTable<T>({
   );
 }
 
-interface RowProps<T> {
-  row: Row<T>;
-  testID: string;
+type Click = (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }, key: string, column: string) => void;
+
+interface BodyProps<T> {
+  rows: readonly Row<T>[];
+  order: readonly string[];
   byId: ReadonlyMap<string, TableColumn<T>>;
-  index: number;
-  top: number;
-  cell: CSSProperties;
-  on: boolean;
-  main: boolean;
-  click(event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }, column: string | null): void;
+  box: RefObject<HTMLDivElement | null>;
+  selected: ReadonlySet<string>;
+  chosen: string | undefined;
+  click: Click;
+  rowTestID(key: string): string;
+  width: number;
+  /** Columns with their widths: when they change, so do the rows. */
+  widths: string;
 }
 
-function TableRow<T>({ row, testID, byId, index, top, cell, on, main, click }: RowProps<T>) {
+/** The rows in sight. Scrolling draws this part alone. */
+function Body<T>({ rows, order, byId, box, selected, chosen, click, rowTestID, width, widths }: BodyProps<T>) {
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => TABLE_ROW_PX,
+    overscan: OVERSCAN,
+    getItemKey: (i) => order[i]!,
+    scrollPaddingStart: HEAD_PX,
+  });
+  const at = chosen === undefined ? -1 : order.indexOf(chosen);
+  useEffect(() => {
+    if (at >= 0) list.scrollToIndex(at, { align: "auto" });
+  }, [at, list]);
+  return (
+    <div role="rowgroup" style={{ height: list.getTotalSize(), width, position: "relative" }}>
+      {list.getVirtualItems().map((item) => {
+        const key = order[item.index]!;
+        return (
+          <TableRow
+            key={item.key}
+            row={rows[item.index]! as Row<unknown>}
+            testID={rowTestID(key)}
+            byId={byId as ReadonlyMap<string, TableColumn<unknown>>}
+            index={item.index}
+            top={item.start}
+            on={selected.has(key) || key === chosen}
+            main={key === chosen}
+            click={click}
+            widths={widths}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+interface RowProps {
+  row: Row<unknown>;
+  testID: string;
+  byId: ReadonlyMap<string, TableColumn<unknown>>;
+  index: number;
+  top: number;
+  on: boolean;
+  main: boolean;
+  click: Click;
+  widths: string;
+}
+
+const TableRow = memo(function TableRow({ row, testID, byId, index, top, on, main, click }: RowProps) {
   const t = useTokens();
   return (
     <div
@@ -359,8 +413,8 @@ function TableRow<T>({ row, testID, byId, index, top, cell, on, main, click }: R
           <div
             key={column.id}
             role="gridcell"
-            onMouseDown={(e) => click(e, column.id)}
-            style={{ ...cell, width: column.getSize(), boxSizing: "border-box", lineHeight: `${TABLE_ROW_PX}px` }}
+            onMouseDown={(e) => click(e, row.id, column.id)}
+            style={{ ...CELL, width: column.getSize(), boxSizing: "border-box", lineHeight: `${TABLE_ROW_PX}px` }}
           >
             {c.cell ? c.cell(row.original) : (c.value(row.original) ?? "")}
           </div>
@@ -368,4 +422,4 @@ function TableRow<T>({ row, testID, byId, index, top, cell, on, main, click }: R
       })}
     </div>
   );
-}
+});
