@@ -2,7 +2,7 @@ import fc from "fast-check";
 import type { Design } from "./design/model";
 import { runStages } from "./run";
 import { randomDesigns } from "./test/random-design";
-import { runs } from "./test/runs";
+import { ALL_DRAWN, runs } from "./test/runs";
 
 /** Orders that mean something: the first rule counts, points follow each other, members stand in a row. */
 const ORDERED = new Set(["points", "ends", "apart", "members", "texts", "choices"]);
@@ -84,5 +84,5 @@ test("shuffling any list of a design changes nothing but the order of rows", () 
     { numRuns: runs(80), seed: 2612 },
   );
   // Otherwise the panels were too empty to show anything.
-  expect([detours > runs(20), apart > runs(20)]).toEqual([true, true]);
+  if (ALL_DRAWN) expect([detours > 20, apart > 20]).toEqual([true, true]);
 });

@@ -9,4 +9,5 @@ module.exports = {
   testTimeout,
   setupFiles: [`${__dirname}/first-failure.cjs`],
   testSequencer: `${__dirname}/quick-first.cjs`,
+  testRunner: `${__dirname}/jest-circus-until-noticed.cjs`,
 };
