@@ -9,7 +9,7 @@ import type { Design } from "./design/model";
 import { designSchema } from "./design/schema";
 import { EDITS } from "./edits";
 import { RENAMED } from "./intake/edits";
-import { unmatchedPins } from "./panel/edits";
+import { unmatchedPins } from "./panel/pins";
 import { compute as panel } from "./panel/compute";
 import { runStages } from "./run";
 import { ALL_DRAWN, runs } from "./test/runs";

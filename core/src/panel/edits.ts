@@ -128,19 +128,6 @@ export interface SwapPart {
   part: string;
 }
 
-/** Pins in use on a device that another part does not have, by name. */
-export function unmatchedPins(design: Design, device: string, number: string): string[] {
-  const look = lookUp(design);
-  const part = look.parts.get(number);
-  const used = new Set<string>();
-  for (const { wire } of look.wires)
-    for (const ref of [wire.from, wire.to]) if (ref?.device === device) used.add(ref.pin);
-  for (const cable of look.cables.values())
-    for (const core of cable.cores)
-      for (const ref of [core.from, core.to]) if (ref?.device === device) used.add(ref.pin);
-  return [...used].filter((pin) => !part || !look.pin(part, pin)).sort(byText);
-}
-
 /** Another part for a device. Pins are matched by name; what does not match becomes an open point. */
 export const swapPart: EditKind<SwapPart> = {
   kind: "swap part",

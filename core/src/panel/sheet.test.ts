@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { facesOf } from "../design/geometry";
 import { enclosure } from "../test/tiny";
 import type { PanelResult, PlacedDevice } from "./result";
-import { deviceAt, layOut } from "./sheet";
+import { ARRANGEMENTS, deviceAt, layOut } from "./sheet";
 
 const device = (tag: string, face: string, x: number, y: number, w: number, h: number): PlacedDevice =>
   ({ tag, face, outline: { x, y, w, h } }) as PlacedDevice;
@@ -29,10 +29,15 @@ const panels = fc
     return { panel, hinges: new Map(enclosures.map((e, i) => [e.tag, hinges[i]!])) };
   });
 
+const ways = fc.record(
+  { arrangement: fc.constantFrom(...ARRANGEMENTS), aspect: fc.constantFrom(0.4, 1, 1.6, 3) },
+  { requiredKeys: [] },
+);
+
 test("every face that carries something is on the sheet once, none overlap, all lie within", () => {
   fc.assert(
-    fc.property(panels, ({ panel, hinges }) => {
-      const sheet = layOut(panel, hinges);
+    fc.property(panels, ways, ({ panel, hinges }, how) => {
+      const sheet = layOut(panel, hinges, how);
       const ids = sheet.faces.map((f) => f.id);
       expect(new Set(ids).size).toBe(ids.length);
       for (const d of panel.devices) expect(ids).toContain(d.face);
@@ -68,6 +73,49 @@ test("plates of a row stand on one line, the door on its hinge side", () => {
   );
   expect(faces.map((f) => f.id)).toEqual(["+A1/door", "+A1/plate", "+A2/plate", "+A2/door"]);
   expect(new Set(faces.map((f) => f.y)).size).toBe(1);
+});
+
+/** How large a sheet is drawn in a view of this width to height. */
+const scale = ({ w, h }: { w: number; h: number }, aspect: number): number => Math.min(aspect / w, 1 / h);
+
+test("rows are taken only where they let the faces be drawn larger, and then they are", () => {
+  let rows = 0;
+  fc.assert(
+    fc.property(panels, ways, ({ panel, hinges }, { aspect = 1, ...how }) => {
+      const one = layOut(panel, hinges, how);
+      const best = layOut(panel, hinges, { ...how, aspect });
+      expect(scale(best, aspect)).toBeGreaterThanOrEqual(scale(one, aspect));
+      expect(best.faces.map((f) => f.id).sort()).toEqual(one.faces.map((f) => f.id).sort());
+      if (scale(best, aspect) > scale(one, aspect)) rows++;
+    }),
+    { seed: 12, numRuns: 100 },
+  );
+  expect(rows).toBeGreaterThan(20);
+});
+
+test("as they stand: plates and doors of a row keep the places they have to each other", () => {
+  const enclosures = [
+    { ...enclosure("+A1"), neighbourRight: "+A2" },
+    { ...enclosure("+A2"), w: 400 },
+  ];
+  const devices = [device("-1", "+A1/door", 0, 0, 1, 1), device("-2", "+A2/door", 0, 0, 1, 1)];
+  const faces = facesOf({ enclosures, faces: [] });
+  const panel = { faces: [...faces.values()], devices, rails: [], ducts: [], loose: [], open: [] } as PanelResult;
+  const sheet = layOut(panel, new Map(), { arrangement: "standing" });
+  for (const kind of ["plate", "door"]) {
+    const [a, b] = ["+A1", "+A2"].map((tag) => sheet.faces.find((f) => f.id === `${tag}/${kind}`)!);
+    const [one, two] = ["+A1", "+A2"].map((tag) => faces.get(`${tag}/${kind}`)!.origin);
+    expect([b!.x - a!.x, b!.y - a!.y]).toEqual([two!.x - one!.x, two!.y - one!.y]);
+  }
+});
+
+test("a chosen set of faces stands side by side, whether anything is on them or not", () => {
+  const enclosures = [enclosure("+A1"), enclosure("+A2")];
+  const panel = { faces: [...facesOf({ enclosures, faces: [] }).values()], devices: [], rails: [], ducts: [] };
+  const only = new Set(["+A1/roof", "+A2/door"]);
+  const sheet = layOut({ ...panel, loose: [], open: [] }, new Map(), { only });
+  expect(sheet.faces.map((f) => f.id)).toEqual(["+A1/roof", "+A2/door"]);
+  expect(new Set(sheet.faces.map((f) => f.y)).size).toBe(1);
 });
 
 test("of two bodies under a point the smaller one is meant, on its own face only", () => {

@@ -21,36 +21,146 @@ const BELOW_GAP_MM = 200;
 const BLOCK_GAP_MM = 220;
 
 /**
- * Lays the faces out: per enclosure the plate with its door beside it and the other faces below,
- * enclosures from left to right. The door stands on the side it is hinged to, so that a wire over the
- * hinge has a short way on the sheet.
+ * How faces are laid out. `unfolded`: per enclosure the plate with its door beside it, the other faces below.
+ * `standing`: the plates of a row of enclosures as they stand side by side, then their doors, then the rest.
  */
-export function layOut(panel: PanelResult, hinges: ReadonlyMap<string, "left" | "right">): Sheet {
+export const ARRANGEMENTS = ["unfolded", "standing"] as const;
+export type Arrangement = (typeof ARRANGEMENTS)[number];
+
+export interface LayOut {
+  arrangement?: Arrangement;
+  /** These faces alone, side by side; all that carry anything when absent. */
+  only?: ReadonlySet<string>;
+  /** Width to height of the view: blocks go into as many rows as let them be drawn largest. One row when absent. */
+  aspect?: number;
+}
+
+/** Faces that stay together, with their places from the lower left corner of the block. */
+interface Block {
+  w: number;
+  h: number;
+  faces: SheetFace[];
+}
+
+/**
+ * Lays the faces out in blocks, and the blocks into rows. A door stands on the side it is hinged to, so that a
+ * wire over the hinge has a short way on the sheet. O(faces + blocks²).
+ */
+export function layOut(
+  panel: PanelResult,
+  hinges: ReadonlyMap<string, "left" | "right">,
+  { arrangement = "unfolded", only, aspect }: LayOut = {},
+): Sheet {
   const used = new Set<string>();
   for (const t of [...panel.devices, ...panel.rails, ...panel.ducts]) used.add(t.face);
-  const faces: SheetFace[] = [];
-  let x = 0;
-  const enclosures = [...new Set(panel.faces.map((f) => f.enclosure))];
-  for (const enclosure of enclosures) {
-    const here = panel.faces.filter((f) => f.enclosure === enclosure && (used.has(f.id) || f.kind === "plate"));
-    const main = here.filter((f) => f.kind === "plate" || f.kind === "door");
-    if (hinges.get(enclosure) === "left") main.reverse();
-    const others = here.filter((f) => f.kind !== "plate" && f.kind !== "door");
-    let right = x;
-    for (const f of main) {
-      faces.push({ id: f.id, enclosure, kind: f.kind, x: right, y: 0, w: f.w, h: f.h });
-      right += f.w + GAP_MM;
-    }
-    let below = x;
-    for (const f of others) {
-      faces.push({ id: f.id, enclosure, kind: f.kind, x: below, y: -f.h - BELOW_GAP_MM, w: f.w, h: f.h });
-      below += f.w + GAP_MM;
-    }
-    x = Math.max(right, below) + BLOCK_GAP_MM - GAP_MM;
+  const faces = panel.faces.filter((f) => (only ? only.has(f.id) : used.has(f.id) || f.kind === "plate"));
+  const blocks = only
+    ? faces.map((f) => block([at(f, 0, 0)]))
+    : [...groupBy(faces, (f) => (arrangement === "standing" ? f.row : f.enclosure)).values()].flatMap((group) =>
+        arrangement === "standing" ? standing(group) : [unfolded(group, hinges)],
+      );
+  return inRows(blocks, aspect);
+}
+
+const at = ({ id, enclosure, kind, w, h }: Face, x: number, y: number): SheetFace => ({
+  id,
+  enclosure,
+  kind,
+  x,
+  y,
+  w,
+  h,
+});
+
+function groupBy<T>(list: readonly T[], key: (item: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const item of list) {
+    const group = groups.get(key(item));
+    if (group) group.push(item);
+    else groups.set(key(item), [item]);
   }
-  // Lowest edge to zero.
-  const low = Math.min(0, ...faces.map((f) => f.y));
-  for (const f of faces) f.y -= low;
+  return groups;
+}
+
+/** Faces as one block: moved so that its lower left corner is at nought. */
+function block(faces: SheetFace[]): Block {
+  const x = Math.min(...faces.map((f) => f.x));
+  const y = Math.min(...faces.map((f) => f.y));
+  return {
+    w: Math.max(...faces.map((f) => f.x + f.w)) - x,
+    h: Math.max(...faces.map((f) => f.y + f.h)) - y,
+    faces: faces.map((f) => ({ ...f, x: f.x - x, y: f.y - y })),
+  };
+}
+
+const isMain = (f: Face): boolean => f.kind === "plate" || f.kind === "door";
+
+/** Faces side by side from a corner on. */
+function beside(faces: readonly Face[], x: number, top: number | null): SheetFace[] {
+  let right = x;
+  return faces.map((f) => {
+    const placed = at(f, right, top === null ? 0 : top - f.h);
+    right += f.w + GAP_MM;
+    return placed;
+  });
+}
+
+function unfolded(faces: readonly Face[], hinges: ReadonlyMap<string, "left" | "right">): Block {
+  const main = faces.filter(isMain);
+  if (hinges.get(faces[0]!.enclosure) === "left") main.reverse();
+  const others = faces.filter((f) => !isMain(f));
+  return block([...beside(main, 0, null), ...beside(others, 0, -BELOW_GAP_MM)]);
+}
+
+/** A row of enclosures: what is seen with the doors open, the doors shut, and what else carries anything. */
+function standing(faces: readonly Face[]): Block[] {
+  const seen = (kind: Face["kind"]) => faces.filter((f) => f.kind === kind).map((f) => at(f, f.origin.x, f.origin.y));
+  const others = beside(
+    faces.filter((f) => !isMain(f)),
+    0,
+    null,
+  );
+  return [seen("plate"), seen("door"), others].filter((list) => list.length > 0).map(block);
+}
+
+/** Blocks from left to right, and in rows from above where that lets them be drawn larger. */
+function inRows(blocks: readonly Block[], aspect: number | undefined): Sheet {
+  let best: Sheet = { w: 0, h: 0, faces: [] };
+  if (blocks.length === 0) return best;
+  const widths = blocks.map((_, i) => blocks.slice(0, i + 1).reduce((sum, b) => sum + b.w + BLOCK_GAP_MM, 0));
+  let largest = 0;
+  for (const width of aspect === undefined ? [Infinity] : [...widths].reverse()) {
+    const sheet = rowsOf(blocks, width);
+    const scale = Math.min((aspect ?? 1) / sheet.w, 1 / sheet.h);
+    if (scale <= largest) continue;
+    largest = scale;
+    best = sheet;
+  }
+  return best;
+}
+
+/** @param most width of a row with a gap behind each block; a wider block has a row of its own */
+function rowsOf(blocks: readonly Block[], most: number): Sheet {
+  const rows: Block[][] = [[]];
+  let x = 0;
+  for (const b of blocks) {
+    if (x > 0 && x + b.w + BLOCK_GAP_MM > most) {
+      rows.push([]);
+      x = 0;
+    }
+    rows[rows.length - 1]!.push(b);
+    x += b.w + BLOCK_GAP_MM;
+  }
+  const faces: SheetFace[] = [];
+  let y = 0;
+  for (const row of rows.reverse()) {
+    let left = 0;
+    for (const b of row) {
+      faces.push(...b.faces.map((f) => ({ ...f, x: f.x + left, y: f.y + y })));
+      left += b.w + BLOCK_GAP_MM;
+    }
+    y += Math.max(...row.map((b) => b.h)) + BELOW_GAP_MM;
+  }
   return {
     w: Math.max(0, ...faces.map((f) => f.x + f.w)),
     h: Math.max(0, ...faces.map((f) => f.y + f.h)),
