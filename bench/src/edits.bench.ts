@@ -67,7 +67,7 @@ try {
   // One colour: from the press on the button until colour, figures and what it came to are there.
   const one: number[] = [];
   await driver.get(`${bench.address}/jobs/BIG-0/routes?wire=17`);
-  await says(driver, "wire-details", "Change colour");
+  await says(driver, "wire-details", "Ends and net");
   for (let round = 0; round < ROUNDS; round++) {
     const colour = ["PK", "VT", "OG", "TQ", "WH"][round]!;
     await click(driver, "edit-colour");

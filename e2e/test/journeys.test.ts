@@ -518,12 +518,12 @@ describe.each<[string, Size]>([
       };
       await open("/jobs/LARK-2601/routes?wire=214");
       await other.get(`${bench.address}/jobs/LARK-2601/routes?wire=215`);
-      await says(driver, "wire-details", "Change colour");
-      await says(other, "wire-details", "Change colour");
+      await says(driver, "wire-details", "Ends and net");
+      await says(other, "wire-details", "Ends and net");
       await paint(other, "T. Vane", "PK");
-      await says(other, "wire-said", "wire 215: PK");
+      await says(other, "edit-told", "wire 215: PK");
       await paint(driver, "M. Orr", "VT");
-      const told = await says(driver, "wire-said", "wire 214: VT");
+      const told = await says(driver, "edit-told", "wire 214: VT");
       expect(told).toContain("done meanwhile: T. Vane: wire 215: PK");
       await click(driver, "to-history");
       expect(await says(driver, "history", "wire 214: VT")).toContain("wire 215: PK");

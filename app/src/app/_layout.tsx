@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useFonts } from "expo-font";
 import { Slot } from "expo-router";
 import { useState } from "react";
+import { useShown } from "../kit/choice";
 import { FONT_FILES } from "../kit/fonts";
 import { SettingsProvider } from "../kit/settings";
 
@@ -17,6 +18,7 @@ export default function Layout() {
       }),
   );
   useFonts(FONT_FILES);
+  useShown();
   return (
     <SettingsProvider>
       <QueryClientProvider client={client}>

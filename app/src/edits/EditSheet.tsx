@@ -1,5 +1,4 @@
-import { COLOURS, NET_CLASSES } from "@gray-bench/core/design/model";
-import type { Ask, Mend } from "@gray-bench/core/design/open-points";
+import type { Ask } from "@gray-bench/core/design/open-points";
 import { useState } from "react";
 import { View } from "react-native";
 import { ApiError } from "../kit/api";
@@ -7,46 +6,43 @@ import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { formatSize } from "../kit/format";
 import { Overlay } from "../kit/Overlay";
-import { readCount, readSize, readWatts, type Quantity } from "../kit/quantity";
 import { Select } from "../kit/Select";
 import { useSettings, type Settings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Small } from "../kit/Text";
+import type { Act, Answers, Shaped } from "./act";
+import { answer, choicesOf, textNow, withAnswer, type Answer } from "./answers";
 import { OutlookView } from "./Outlook";
 import { useEdit, useOutlook, type Doing, type Outcome } from "./useEdits";
-
-/** What was typed for a question, as the payload takes it; or why it cannot be. */
-function answer(
-  ask: Ask,
-  text: string,
-  settings: Settings,
-): { ok: true; value: unknown } | { ok: false; reason: string } {
-  const typed: Quantity | null =
-    ask.as === "size"
-      ? readSize(text, settings)
-      : ask.as === "watts"
-        ? readWatts(text)
-        : ask.as === "count"
-          ? readCount(text)
-          : null;
-  if (typed) return typed;
-  return text.trim() === "" ? { ok: false, reason: "This is needed." } : { ok: true, value: text.trim() };
-}
-
-/** A payload with a field set: `stock.place` goes into `stock`. */
-function withAnswer(payload: object, field: string, value: unknown): object {
-  const [first, ...rest] = field.split(".");
-  const inner = (payload as Record<string, unknown>)[first!];
-  return {
-    ...payload,
-    [first!]: rest.length === 0 ? value : withAnswer((inner as object) ?? {}, rest.join("."), value),
-  };
-}
 
 const UNIT: Partial<Record<Ask["as"], (s: Settings) => string>> = {
   size: (s) => (s.size === "awg" ? "AWG, or write mm²" : "mm², or write 14 AWG"),
   watts: () => "W",
+  length: (s) => s.length,
 };
+
+const NOTHING = "Nothing is changed yet.";
+
+/** The payload of what was answered: a field each, unless the act knows better. */
+function shaped(act: Act, payload: object, answers: Answers): Shaped {
+  if (act.asks.length > 0 && answers.set.size === 0) return { ok: false, reason: NOTHING };
+  if (act.shape) return act.shape(answers);
+  let next = payload;
+  for (const { field } of act.asks) if (answers.set.has(field)) next = withAnswer(next, field, answers.values[field]);
+  return { ok: true, payload: next };
+}
+
+/** What was answered so far; null while an answer cannot be taken. */
+function answersOf(all: readonly { ask: Ask; got: Answer }[]): Answers | null {
+  const values: Record<string, string | number | null | undefined> = {};
+  const set = new Set<string>();
+  for (const { ask, got } of all) {
+    if (!got.ok) return null;
+    values[ask.field] = got.value;
+    if (got.set) set.add(ask.field);
+  }
+  return { values, set };
+}
 
 /**
  * Asks what an edit still needs, the name of whoever does it, and why; lays it on the design. What cannot
@@ -54,75 +50,88 @@ const UNIT: Partial<Record<Ask["as"], (s: Settings) => string>> = {
  */
 export function EditSheet({
   job,
-  title,
-  about,
-  edit,
-  whyNeeded = false,
+  act,
   close,
   laid,
 }: {
   job: string;
-  title: string;
-  about: string;
-  edit: Omit<Mend, "label">;
-  /** An open point is accepted with a reason only. */
-  whyNeeded?: boolean;
+  act: Act;
   close: () => void;
   laid: (outcome: Outcome) => void;
 }) {
+  const { title, about, asks, whyNeeded = false } = act;
   const settings = useSettings();
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [why, setWhy] = useState("");
   const [name, setName] = useState(settings.name);
   const [tried, setTried] = useState(false);
   const lay = useEdit(job);
-  const answers = edit.asks.map((ask) => ({ ask, got: answer(ask, typed[ask.field] ?? "", settings) }));
-  const ready = answers.every((a) => a.got.ok) && name.trim() !== "" && (!whyNeeded || why.trim() !== "");
   const outlook = useOutlook(job);
-  const doingNow = (): Doing => {
-    let payload: object = edit.payload;
-    for (const { ask, got } of answers) if (got.ok) payload = withAnswer(payload, ask.field, got.value);
-    if (whyNeeded) payload = { ...payload, why: why.trim(), who: name.trim() };
-    return { kind: edit.kind, payload, ...(why.trim() && !whyNeeded ? { why: why.trim() } : {}) };
-  };
+  const all = asks.map((ask) => ({ ask, got: answer(ask, typed[ask.field], settings) }));
+  const answers = answersOf(all);
+  const made = answers && act.payloads.map((p) => shaped(act, p, answers));
+  const refused = made?.find((m) => !m.ok) ?? null;
+  const note = answers && act.note?.(answers);
+  const ready = made !== null && refused === null && name.trim() !== "" && (!whyNeeded || why.trim() !== "");
+  const doing = (): Doing[] =>
+    (made ?? []).flatMap((m) =>
+      m.ok
+        ? [
+            {
+              kind: act.kind,
+              payload: whyNeeded ? { ...m.payload, why: why.trim(), who: name.trim() } : m.payload,
+              ...(why.trim() && !whyNeeded ? { why: why.trim() } : {}),
+            },
+          ]
+        : [],
+    );
   // What was seen holds as long as nothing else is answered.
-  const answered = JSON.stringify(answers.map((a) => a.got));
+  const answered = JSON.stringify(all.map((a) => a.got));
   const [seen, setSeen] = useState("");
   const look = (): void => {
-    if (!answers.every((a) => a.got.ok)) {
-      setTried(true);
-      return;
-    }
+    setTried(true);
+    if (made === null || refused) return;
     setSeen(answered);
-    outlook.mutate([doingNow()]);
+    outlook.mutate(doing());
   };
   const save = (): void => {
     setTried(true);
     if (!ready) return;
     settings.change({ name: name.trim() });
-    lay.mutate([doingNow()], {
+    lay.mutate(doing(), {
       onSuccess(outcome) {
         laid(outcome);
         close();
       },
     });
   };
+  const wrongIn = (field: string | undefined): string | null =>
+    refused && !refused.ok && refused.field === field && tried ? refused.reason : null;
   return (
     <Overlay title={title} close={close} testID="edit">
       <View className="gap-3 p-3">
         <Body>{about}</Body>
-        {answers.map(({ ask, got }) => (
+        {all.map(({ ask, got }) => (
           <View key={ask.field} className="gap-1">
             <AskField
               ask={ask}
-              value={typed[ask.field] ?? ""}
+              value={typed[ask.field] ?? textNow(ask, settings)}
               change={(text) => setTyped((now) => ({ ...now, [ask.field]: text }))}
               enter={save}
             />
             {!got.ok && (tried || (typed[ask.field] ?? "") !== "") ? <Wrong text={got.reason} /> : null}
-            {got.ok && ask.as === "size" ? <Small>{formatSize(got.value as number, { size: "mm2" })}</Small> : null}
+            {wrongIn(ask.field) ? <Wrong text={wrongIn(ask.field)!} /> : null}
+            {got.ok && got.set && ask.as === "size" && typeof got.value === "number" ? (
+              <Small>{formatSize(got.value, { size: "mm2" })}</Small>
+            ) : null}
           </View>
         ))}
+        {wrongIn(undefined) ? <Wrong text={wrongIn(undefined)!} /> : null}
+        {note ? (
+          <View role="status" testID="edit-note" className="border-l-4 border-ochre pl-3">
+            <Body>{note}</Body>
+          </View>
+        ) : null}
         <View className="gap-1">
           <Field
             label={whyNeeded ? "Why it may stand as it is" : "Why (not needed)"}
@@ -193,10 +202,19 @@ function AskField({
 }) {
   const settings = useSettings();
   const unit = UNIT[ask.as]?.(settings);
-  const label = unit ? `${ask.label} (${unit})` : ask.label;
-  const choices =
-    ask.as === "choice" ? (ask.choices ?? []) : ask.as === "colour" ? COLOURS : ask.as === "class" ? NET_CLASSES : null;
+  const label = `${unit ? `${ask.label} (${unit})` : ask.label}${ask.optional ? ", may be empty" : ""}`;
+  const choices = choicesOf(ask);
   const testID = `ask-${ask.field}`;
-  if (choices) return <Select label={label} value={value} choices={choices} choose={change} testID={testID} />;
+  if (choices)
+    return (
+      <Select
+        label={label}
+        value={value}
+        choices={choices}
+        choose={change}
+        none={ask.optional ? "none" : "choose …"}
+        testID={testID}
+      />
+    );
   return <Field label={label} value={value} change={change} testID={testID} keys={{ Enter: enter }} />;
 }

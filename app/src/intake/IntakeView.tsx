@@ -2,18 +2,20 @@ import type { JobDetail } from "@gray-bench/contract/api";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import { ScrollView, View } from "react-native";
 import { useState } from "react";
+import type { Act } from "../edits/act";
+import { Acts } from "../edits/Acts";
 import { EditSheet } from "../edits/EditSheet";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { Button, LinkLine } from "../kit/Button";
-import { formatDate, formatLength } from "../kit/format";
+import { formatDate, formatLength, formatSize } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Counts } from "../kit/Severity";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { countPoints } from "@gray-bench/core/design/open-points";
-import type { Cable } from "@gray-bench/core/design/model";
+import { NET_CLASSES, type Cable, type Colour, type NetClass, type Option } from "@gray-bench/core/design/model";
 
 /** What came in with the design file. */
 export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: IntakeResult; cable: Cable | null }) {
@@ -30,25 +32,7 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
       </Small>
       {cable ? <CableTray cable={cable} /> : null}
       {option ? (
-        <EditSheet
-          job={job.code}
-          title="Choose"
-          about={`${option.text}: now ${option.chosen}. Devices, wires and cables that hang on it come and go with it.`}
-          edit={{
-            kind: "choose",
-            payload: { option: option.key },
-            asks: [
-              {
-                field: "choice",
-                label: option.text,
-                as: "choice",
-                choices: option.choices.filter((c) => c !== option.chosen),
-              },
-            ],
-          }}
-          close={() => setChoosing(null)}
-          laid={setTold}
-        />
+        <EditSheet job={job.code} act={chooseAct(option)} close={() => setChoosing(null)} laid={setTold} />
       ) : null}
       <Tray className="p-3">
         <Head>What the design holds</Head>
@@ -90,6 +74,26 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
           </Small>
         ) : null}
       </Tray>
+      <Tray className="gap-2 p-3" testID="classes">
+        <Head>Colour and size by class</Head>
+        <Small>
+          For wires that have none of their own and none of their net; the shop's count where nothing stands.
+        </Small>
+        {NET_CLASSES.map((cls) => {
+          const own = job.rules.classes?.[cls];
+          return (
+            <View key={cls} className="flex-row flex-wrap items-center gap-3 border-t border-line pt-2">
+              <Body className="w-[80px] font-medium">{cls}</Body>
+              <Body className="flex-1">
+                {own
+                  ? `${own.colour ?? "the shop's colour"}, ${own.sizeMm2 ? formatSize(own.sizeMm2, settings) : "the shop's size"}`
+                  : "as the shop has it"}
+              </Body>
+              <Acts job={job.code} acts={[classAct(cls, own)]} label={`Class ${cls}`} about={cls} />
+            </View>
+          );
+        })}
+      </Tray>
       <Tray className="gap-1 p-3">
         <Head>Found while reading</Head>
         <Counts open={countPoints(intake.open)} />
@@ -98,6 +102,35 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
     </ScrollView>
   );
 }
+
+const chooseAct = ({ key, text, choices, chosen }: Option): Act => ({
+  id: "choose",
+  label: "Choose",
+  title: "Choose",
+  about: `${text}: now ${chosen}. Devices, wires and cables that hang on it come and go with it.`,
+  kind: "choose",
+  payloads: [{ option: key }],
+  asks: [{ field: "choice", label: text, as: "choice", choices: choices.filter((c) => c !== chosen) }],
+});
+
+const classAct = (cls: NetClass, own: { colour?: Colour; sizeMm2?: number } | undefined): Act => ({
+  id: `class-${cls}`,
+  label: "Change",
+  title: `Class ${cls}`,
+  about: `Counts for every wire of class ${cls} in this job that has none of its own and none of its net.`,
+  kind: "set class",
+  payloads: [{ class: cls }],
+  asks: [
+    { field: "colour", label: "Colour", as: "colour", optional: true, ...(own?.colour ? { now: own.colour } : {}) },
+    {
+      field: "sizeMm2",
+      label: "Cross-section",
+      as: "size",
+      optional: true,
+      ...(own?.sizeMm2 ? { now: own.sizeMm2 } : {}),
+    },
+  ],
+});
 
 function CableTray({ cable }: { cable: Cable }) {
   return (

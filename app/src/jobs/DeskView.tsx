@@ -29,6 +29,7 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
           {job.customer ?? "no customer named"} · revision {job.revision} ·{" "}
           {job.due ? `due ${formatDate(job.due)}` : "no due date"}
         </Small>
+        <LinkLine href={jobHref(job.code, "rules")} label="Rules of this job" testID="to-rules" />
         {job.options.length > 0 ? <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small> : null}
       </View>
       <Running job={job} progress={progress} />

@@ -71,6 +71,16 @@ export function readWatts(text: string): Quantity {
   return value < 0 ? refuse("A loss is at least 0.") : { ok: true, value: value * factor };
 }
 
+/** A number without a unit, at least 0. */
+export function readAmount(text: string): Quantity {
+  const value = number(text);
+  return value !== null && value >= 0 ? { ok: true, value } : refuse("Write a number, at least 0.");
+}
+
+/** A length as it stands in its field, without its unit: `12.5`, `0.4921`. */
+export const lengthText = (mm: number, { length }: Pick<Settings, "length">): string =>
+  String(length === "in" ? Math.round((mm / LENGTHS.in!) * 10_000) / 10_000 : mm);
+
 /** A whole number from 1 on. */
 export function readCount(text: string): Quantity {
   const value = number(text);

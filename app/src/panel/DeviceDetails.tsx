@@ -2,27 +2,45 @@ import type { Colours } from "@gray-bench/core/design/landings";
 import type { PlacedDevice } from "@gray-bench/core/panel/result";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { Link } from "expo-router";
-import { View } from "react-native";
+import { useMemo } from "react";
+import { Pressable, View } from "react-native";
+import { lookUp } from "@gray-bench/core/design/lookup";
+import type { Design } from "@gray-bench/core/design/model";
+import { Acts } from "../edits/Acts";
+import { choose } from "../kit/choice";
+import { addWireAct } from "../routes/wireActs";
 import { formatLength } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
+import { deviceActs } from "./deviceActs";
+import { PinDetails } from "./PinDetails";
 
 interface Props {
   job: string;
   device: PlacedDevice;
   routes: RoutesResult | undefined;
   colours: Colours;
+  design: Design | undefined;
+  /** The chosen pin. */
+  pin: string | undefined;
 }
 
+const MOST_PINS = 60;
+
 /** Tag, part, texts, place and wires of a device. */
-export function DeviceDetails({ job, device, routes, colours }: Props) {
+export function DeviceDetails({ job, device, routes, colours, design, pin }: Props) {
   const settings = useSettings();
-  const at = (r: WireRoute["fromRef"]): boolean => r?.device === device.tag;
+  const at = (r: WireRoute["fromRef"]): boolean => r?.device === device.tag && (pin === undefined || r.pin === pin);
   const wires = routes?.wires.filter((w) => at(w.fromRef) || at(w.toRef)) ?? [];
   const o = device.outline;
+  const acts = useMemo(
+    () => (design ? [...deviceActs(design, device.tag), addWireAct(design, device.tag)] : []),
+    [design, device.tag],
+  );
+  const part = useMemo(() => (design ? lookUp(design).parts.get(device.part) : undefined), [design, device.part]);
   return (
     <View testID="device-details" className="gap-2 p-3">
       <Head className="font-monoStrong">{device.tag}</Head>
@@ -44,7 +62,30 @@ export function DeviceDetails({ job, device, routes, colours }: Props) {
         body {formatLength(device.w, settings)} wide, {formatLength(device.h, settings)} high, up to{" "}
         {formatLength(device.top, settings)} above the face
       </Small>
-      <Head>Wires ({wires.length})</Head>
+      <Acts job={job} acts={acts} label="Change this device" about={device.tag} />
+      {part?.pins && part.pins.length > 0 ? (
+        <View role="group" aria-label="Pins" className="flex-row flex-wrap gap-1">
+          {part.pins.slice(0, MOST_PINS).map((p, i) => (
+            <Pressable
+              key={i}
+              role="button"
+              testID={`pin-${p.name}`}
+              aria-label={`Pin ${p.name}`}
+              aria-pressed={p.name === pin}
+              onPress={() => choose({ pin: p.name === pin ? undefined : p.name })}
+              className={`min-h-[44px] min-w-[44px] items-center justify-center border border-line px-2 ${p.name === pin ? "bg-verdigris" : "bg-paper"}`}
+            >
+              <Mono className={p.name === pin ? "text-onVerdigris" : ""}>{p.name}</Mono>
+            </Pressable>
+          ))}
+        </View>
+      ) : null}
+      {design && pin !== undefined ? (
+        <PinDetails job={job} device={device.tag} name={pin} part={part} design={design} />
+      ) : null}
+      <Head>
+        Wires{pin === undefined ? "" : ` at ${pin}`} ({wires.length})
+      </Head>
       {wires.length === 0 ? <Empty title="No wires" text="Nothing is connected to it." /> : null}
       <View role="list">
         {wires.map((w) => (

@@ -2,31 +2,158 @@ import type { PanelResult } from "@gray-bench/core/panel/result";
 import { searchPattern } from "@gray-bench/core/design/find";
 import { useMemo, useState } from "react";
 import { Pressable, View } from "react-native";
+import { Acts } from "../edits/Acts";
+import { Told } from "../edits/Told";
+import type { Outcome } from "../edits/useEdits";
 import { Field } from "../kit/Field";
+import { formatLength } from "../kit/format";
+import { ManyBar, useMany } from "../kit/many";
+import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
+import { DataTable } from "../kit/table/DataTable";
+import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
+import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
+import { manyDevicesActs } from "./deviceActs";
 
 interface Props {
+  job: string;
   panel: PanelResult;
   chosen: string | undefined;
   choose(tag: string): void;
 }
 
+interface DeviceRow {
+  tag: string;
+  text: string;
+  part: string;
+  category: string;
+  /** `loose` without a place. */
+  face: string;
+  carrier: string | null;
+  xMm: number | null;
+  yMm: number | null;
+  sheet: string | null;
+  item: number | null;
+  fallback: boolean;
+}
+
+const LOOSE = "loose";
+const ROW_PX = 52;
+
 /** All devices, loose ones first. */
-export function DeviceList({ panel, chosen, choose }: Props) {
-  const [text, setText] = useState("");
-  const rows = useMemo(() => {
-    const all = [
-      ...panel.loose.map((tag) => ({ tag, text: "loose", face: "no place" })),
-      ...panel.devices.map((d) => ({ tag: d.tag, text: d.text, face: d.face })),
+const rowsOf = (panel: PanelResult): DeviceRow[] => [
+  ...panel.loose.map((tag) => ({
+    tag,
+    text: "no place yet",
+    part: "",
+    category: "",
+    face: LOOSE,
+    carrier: null,
+    xMm: null,
+    yMm: null,
+    sheet: null,
+    item: null,
+    fallback: false,
+  })),
+  ...panel.devices.map((d) => ({
+    tag: d.tag,
+    text: d.text,
+    part: d.part,
+    category: d.category,
+    face: d.face,
+    carrier: d.carrier,
+    xMm: d.outline.x,
+    yMm: d.outline.y,
+    sheet: d.sheet,
+    item: d.item,
+    fallback: d.fallbacks.length > 0,
+  })),
+];
+
+const tagOf = (d: DeviceRow): string => d.tag;
+
+/** Every device: a table when wide, rows on a phone. */
+export function DeviceList({ job, panel, chosen, choose }: Props) {
+  const settings = useSettings();
+  const wide = useWide();
+  const [told, setTold] = useState<Outcome | null>(null);
+  const rows = useMemo(() => rowsOf(panel), [panel]);
+  const columns = useMemo<TableColumn<DeviceRow>[]>(() => {
+    const mm = (v: number | null) => (v === null ? "" : formatLength(v, settings));
+    return [
+      { id: "tag", label: "Tag", width: 84, value: (d) => d.tag },
+      { id: "text", label: "What it is", width: 150, value: (d) => d.text },
+      { id: "face", label: "Face", width: 88, value: (d) => d.face },
+      { id: "carrier", label: "Carried by", width: 84, value: (d) => d.carrier },
+      { id: "part", label: "Part", width: 110, value: (d) => d.part },
+      { id: "category", label: "Kind", width: 96, value: (d) => d.category },
+      { id: "x", label: "x", width: 80, value: (d) => d.xMm, cell: (d) => mm(d.xMm) },
+      { id: "y", label: "y", width: 80, value: (d) => d.yMm, cell: (d) => mm(d.yMm) },
+      { id: "item", label: "Item", width: 60, value: (d) => d.item },
+      { id: "sheet", label: "Sheet", width: 80, value: (d) => d.sheet },
+      { id: "fallback", label: "Fallback", width: 84, value: (d) => (d.fallback ? "fallback" : null) },
     ];
+  }, [settings]);
+  const acts = (tags: readonly string[]) => (
+    <Acts
+      job={job}
+      acts={manyDevicesActs(tags)}
+      label="Change the chosen devices"
+      about={tags.join()}
+      laid={setTold}
+      testID="many"
+    />
+  );
+  return (
+    <View className="min-h-0 flex-1 bg-paper">
+      {told ? (
+        <View className="px-3 py-1">
+          <Told outcome={told} testID="devices-told" />
+        </View>
+      ) : null}
+      {rows.length === 0 ? <Empty title="No device" text="The design has no devices with the chosen options." /> : null}
+      {wide ? (
+        <DataTable
+          id="devices"
+          label="Devices"
+          testID="device-list"
+          rowTestID={(key) => `device-${key}`}
+          rows={rows}
+          columns={columns}
+          keyOf={tagOf}
+          chosen={chosen}
+          choose={choose}
+          bar={acts}
+        />
+      ) : (
+        <Rows rows={rows} chosen={chosen} choose={choose} acts={acts} />
+      )}
+    </View>
+  );
+}
+
+function Rows({
+  rows: all,
+  chosen,
+  choose,
+  acts,
+}: {
+  rows: readonly DeviceRow[];
+  chosen: string | undefined;
+  choose(tag: string): void;
+  acts(tags: readonly string[]): React.ReactNode;
+}) {
+  const [text, setText] = useState("");
+  const { many, toggle, letGo } = useMany();
+  const rows = useMemo(() => {
     if (text.trim() === "") return all;
     const pattern = searchPattern(text.trim());
     return all.filter((r) => pattern.test(r.tag) || pattern.test(r.text));
-  }, [panel, text]);
+  }, [all, text]);
   return (
-    <View className="min-h-0 flex-1">
+    <>
       <View className="border-b border-line p-2">
         <Field
           label="Find a device"
@@ -37,23 +164,26 @@ export function DeviceList({ panel, chosen, choose }: Props) {
           testID="device-filter"
         />
       </View>
-      {rows.length === 0 ? <Empty title="No device" text="No tag or text fits." /> : null}
+      {rows.length === 0 && all.length > 0 ? <Empty title="No device" text="No tag or text fits." /> : null}
       <VirtualList
         count={rows.length}
-        rowPx={48}
+        rowPx={ROW_PX}
         label="Devices"
         testID="device-list"
         keyOf={(i) => rows[i]!.tag}
         chosen={rows.findIndex((r) => r.tag === chosen)}
         row={(i) => {
           const r = rows[i]!;
-          const on = r.tag === chosen;
+          const on = many ? many.has(r.tag) : r.tag === chosen;
           return (
             <Pressable
               role="button"
+              testID={`device-${r.tag}`}
               aria-pressed={on}
-              onPress={() => choose(r.tag)}
-              className={`h-[48px] w-full justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
+              onPress={() => (many ? toggle : choose)(r.tag)}
+              onLongPress={() => toggle(r.tag)}
+              className={`w-full justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
+              style={{ height: ROW_PX }}
             >
               <View className="flex-row justify-between">
                 <Mono>{r.tag}</Mono>
@@ -64,6 +194,11 @@ export function DeviceList({ panel, chosen, choose }: Props) {
           );
         }}
       />
-    </View>
+      {many ? (
+        <ManyBar many={many} one="device" several="devices" letGo={letGo}>
+          {acts([...many])}
+        </ManyBar>
+      ) : null}
+    </>
   );
 }

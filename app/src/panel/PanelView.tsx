@@ -1,33 +1,45 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import type { Colours } from "@gray-bench/core/design/landings";
+import { lookUp } from "@gray-bench/core/design/lookup";
+import type { Design, Part } from "@gray-bench/core/design/model";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { deviceAt } from "@gray-bench/core/panel/sheet";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
-import { router } from "expo-router";
-import { useCallback, useMemo } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
+import { Acts } from "../edits/Acts";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
+import { choose } from "../kit/choice";
 import { Drawing } from "../kit/drawing/Drawing";
-import { Labels } from "./Labels";
 import { Marked } from "../kit/drawing/Marked";
-import { PanelLayer } from "./PanelLayer";
-import { useSheet, type Layout } from "./useSheet";
 import type { Box } from "../kit/drawing/useZoom";
 import { Split } from "../kit/Split";
 import { Empty } from "../kit/States";
 import { Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
+import { CrossingLayer } from "../routes/CrossingLayer";
+import { Arrange } from "./Arrange";
+import { BarDetails } from "./BarDetails";
+import { barAt } from "./barAt";
+import { deviceActs } from "./deviceActs";
 import { DeviceDetails } from "./DeviceDetails";
 import { DeviceList } from "./DeviceList";
+import { Labels } from "./Labels";
+import { onSheet, PanelLayer } from "./PanelLayer";
+import { pinAt, PinLayer, usePins } from "./PinLayer";
+import { useSheet, type LayChoice, type Layout } from "./useSheet";
 
-export interface PanelChoice {
+export interface PanelChoice extends LayChoice {
   device?: string;
+  /** Of the device. */
+  pin?: string;
   /** A face, or `all`. */
   face?: string;
   enclosure?: string;
   rail?: string;
+  duct?: string;
   part?: string;
   strip?: string;
 }
@@ -36,42 +48,56 @@ interface Props {
   job: JobDetail;
   panel: PanelResult;
   routes: RoutesResult | undefined;
+  /** Absent until it is there. */
+  design: Design | undefined;
   choice: PanelChoice;
-  /** Members of the chosen strip. */
-  members: readonly string[];
   colours: Colours;
 }
 
 const PAD_MM = 120;
 
-/** Every face to scale; a device tapped shows what it is and its wires. */
-export function PanelView({ job, panel, routes, choice, members, colours }: Props) {
+const NOTHING = {
+  device: undefined,
+  pin: undefined,
+  part: undefined,
+  rail: undefined,
+  duct: undefined,
+  strip: undefined,
+  face: undefined,
+  enclosure: undefined,
+};
+
+const NO_PARTS: ReadonlyMap<string, Part> = new Map();
+
+/** Every face to scale; what is tapped shows what it is, its wires, and what can be done with it. */
+export function PanelView({ job, panel: whole, routes, design, choice, colours }: Props) {
   const wide = useWide();
-  const layout = useSheet(panel, job.hinges);
-  const choose = useCallback(
-    (device: string | undefined) =>
-      router.setParams({
-        device,
-        part: undefined,
-        rail: undefined,
-        strip: undefined,
-        face: undefined,
-        enclosure: undefined,
-      }),
-    [],
+  const layout = useSheet(whole, job.hinges, choice);
+  const panel = useMemo(() => onSheet(whole, layout), [whole, layout]);
+  const parts = useMemo(() => (design ? lookUp(design).parts : NO_PARTS), [design]);
+  const members = useMemo(
+    () => new Set(design?.strips.find((s) => s.tag === choice.strip)?.members),
+    [design, choice.strip],
   );
-  const device = panel.devices.find((d) => d.tag === choice.device);
+  const pins = usePins(panel, parts);
+  const [listed, setListed] = useState(false);
+  const chooseDevice = useCallback((device: string | undefined) => {
+    setListed(false);
+    choose({ ...NOTHING, device });
+  }, []);
+  const device = whole.devices.find((d) => d.tag === choice.device);
+  const bar = barOf(whole, choice);
   const marked = useMemo<Box[]>(() => {
-    const bars = panel.rails.filter((r) => r.tag === choice.rail).map((r) => ({ face: r.face, outline: r.outline }));
+    const bars = [...panel.rails, ...panel.ducts].filter((b) => b.tag === (choice.rail ?? choice.duct));
     const some = panel.devices.filter(
-      (d) =>
-        d.tag === choice.device || (choice.part !== undefined && d.part === choice.part) || members.includes(d.tag),
+      (d) => d.tag === choice.device || (choice.part !== undefined && d.part === choice.part) || members.has(d.tag),
     );
     return [...some, ...bars].map(({ face, outline: o }) => layout.boxOf(face, o.x, o.y, o.w, o.h));
-  }, [panel, layout, choice.device, choice.part, choice.rail, members]);
+  }, [panel, layout, choice.device, choice.part, choice.rail, choice.duct, members]);
+  const first = wide || choice.faces ? undefined : firstPlate(layout);
   const show = useMemo<Box | null>(() => {
     if (marked.length > 0) return around(marked, PAD_MM * 2);
-    const wanted = choice.face ?? (choice.enclosure || wide ? undefined : firstPlate(layout));
+    const wanted = choice.face ?? (choice.enclosure ? undefined : first);
     const faces = [...layout.faces.values()].filter((f) => f.id === wanted || f.enclosure === choice.enclosure);
     return faces.length > 0
       ? around(
@@ -79,58 +105,72 @@ export function PanelView({ job, panel, routes, choice, members, colours }: Prop
           PAD_MM / 2,
         )
       : null;
-  }, [marked, layout, choice.face, choice.enclosure, wide]);
-  useKeys({ Escape: () => choose(undefined) });
+  }, [marked, layout, choice.face, choice.enclosure, first]);
+  useKeys({ Escape: () => choose(NOTHING) });
+
+  const tap = (x: number, y: number, k: number): void => {
+    const at = layout.under(x, y);
+    if (!at) return choose(NOTHING);
+    const hit = deviceAt(panel.devices, at.face, at);
+    if (hit) {
+      const pin = pinAt(pins, hit.tag, at.x, at.y, k);
+      return choose({ ...NOTHING, device: hit.tag, ...(pin === null ? {} : { pin }) });
+    }
+    const under = barAt(panel, at.face, at);
+    choose({ ...NOTHING, ...(under ? { [under.thing]: under.tag } : {}) });
+  };
 
   const drawing = (
     <View className="min-h-0 flex-1">
-      <Faces layout={layout} chosen={choice.face ?? (wide || choice.enclosure ? "all" : firstPlate(layout))} />
+      <Faces
+        layout={layout}
+        chosen={choice.face ?? (wide || choice.enclosure ? "all" : first)}
+        before={<Arrange panel={whole} {...choice} />}
+      />
       <Drawing
         sheet={layout.box}
         show={show}
         label={`Faces of ${job.code} to scale`}
-        tap={(x, y) => {
-          const at = layout.under(x, y);
-          choose(at ? deviceAt(panel.devices, at.face, at)?.tag : undefined);
-        }}
+        tap={tap}
         overlay={(view, visible, seen) => (
-          <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} />
+          <>
+            <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} />
+            <PinLayer
+              pins={pins}
+              layout={layout}
+              view={view}
+              visible={visible}
+              chosen={choice.device && choice.pin ? { device: choice.device, pin: choice.pin } : null}
+            />
+            {routes ? <CrossingLayer routes={routes} layout={layout} view={view} /> : null}
+          </>
         )}
       >
-        <PanelLayer panel={panel} layout={layout} />
+        <PanelLayer panel={panel} layout={layout} parts={parts} />
         <Marked boxes={marked} />
       </Drawing>
     </View>
   );
-  const chosenOther = choice.part ?? choice.rail ?? choice.strip;
+  const other = choice.part ?? choice.rail ?? choice.duct ?? choice.strip;
   const details = device ? (
-    <DeviceDetails job={job.code} device={device} routes={routes} colours={colours} />
+    <DeviceDetails job={job.code} device={device} routes={routes} colours={colours} design={design} pin={choice.pin} />
   ) : choice.device ? (
+    <Absent job={job.code} tag={choice.device} loose={whole.loose.includes(choice.device)} design={design} />
+  ) : bar && design ? (
+    <BarDetails job={job.code} thing={bar.thing} bar={bar.bar} design={design} />
+  ) : other ? (
     <Empty
-      title={`${choice.device} is not on the drawing`}
-      text={
-        panel.loose.includes(choice.device)
-          ? "It is loose: the design gives it no place."
-          : "It is not in this design, or left out by the chosen options."
-      }
-    />
-  ) : chosenOther ? (
-    <Empty
-      title={chosenOther}
+      title={other}
       text={marked.length > 0 ? `${marked.length} marked on the drawing` : "Nothing of it stands on the drawing."}
     />
   ) : null;
+  const list = <DeviceList job={job.code} panel={whole} chosen={choice.device} choose={chooseDevice} />;
 
   if (wide) {
     return (
       <Split
         panes={[
-          {
-            key: "list",
-            width: 260,
-            label: "list",
-            node: <DeviceList panel={panel} chosen={choice.device} choose={choose} />,
-          },
+          { key: "list", width: 340, label: "list", node: list },
           { key: "drawing", label: "drawing", node: drawing },
           ...(details
             ? [{ key: "details", width: 320, label: "details", node: <ScrollView>{details}</ScrollView> }]
@@ -141,16 +181,51 @@ export function PanelView({ job, panel, routes, choice, members, colours }: Prop
   }
   return (
     <View className="min-h-0 flex-1">
-      {drawing}
-      {details ? (
+      <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
+        <Button
+          label={`Devices (${whole.devices.length + whole.loose.length})`}
+          pressed={listed}
+          onPress={() => setListed(true)}
+          testID="as-list"
+        />
+        <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
+      </View>
+      {listed ? list : drawing}
+      {!listed && details ? (
         <BottomSheet
           testID="sheet"
-          close={() => choose(undefined)}
-          head={<SheetHead device={device?.tag ?? choice.device ?? chosenOther ?? ""} text={device?.text ?? ""} />}
+          close={() => choose(NOTHING)}
+          head={<SheetHead device={device?.tag ?? choice.device ?? other ?? ""} text={device?.text ?? ""} />}
         >
           {details}
         </BottomSheet>
       ) : null}
+    </View>
+  );
+}
+
+function barOf(panel: PanelResult, { rail, duct }: PanelChoice) {
+  const [thing, tag] = rail === undefined ? (["duct", duct] as const) : (["rail", rail] as const);
+  const bar = (thing === "rail" ? panel.rails : panel.ducts).find((b) => b.tag === tag);
+  return bar ? { thing, bar } : null;
+}
+
+/** A device that is not on the drawing: why, and how it gets there. */
+function Absent({ job, tag, loose, design }: { job: string; tag: string; loose: boolean; design: Design | undefined }) {
+  const acts = useMemo(() => (design ? deviceActs(design, tag) : []), [design, tag]);
+  return (
+    <View testID="device-absent">
+      <Empty
+        title={`${tag} is not on the drawing`}
+        text={
+          loose
+            ? "It is loose: the design gives it no place."
+            : "It is not in this design, or left out by the chosen options."
+        }
+      />
+      <View className="px-4">
+        <Acts job={job} acts={acts} label="Change this device" about={tag} />
+      </View>
     </View>
   );
 }
@@ -165,23 +240,15 @@ function SheetHead({ device, text }: { device: string; text: string }) {
 }
 
 /** A button per face: brings it into view. */
-function Faces({ layout, chosen }: { layout: ReturnType<typeof useSheet>; chosen: string | undefined }) {
+function Faces({ layout, chosen, before }: { layout: Layout; chosen: string | undefined; before: React.ReactNode }) {
   return (
     <View className="border-b border-line">
       <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerClassName="gap-2 p-2">
+        {before}
         <Button
           label="All"
           pressed={chosen === "all"}
-          onPress={() =>
-            router.setParams({
-              face: "all",
-              device: undefined,
-              part: undefined,
-              rail: undefined,
-              strip: undefined,
-              enclosure: undefined,
-            })
-          }
+          onPress={() => choose({ ...NOTHING, face: "all" })}
           testID="face-all"
         />
         {[...layout.faces.values()].map((f) => (
@@ -189,16 +256,7 @@ function Faces({ layout, chosen }: { layout: ReturnType<typeof useSheet>; chosen
             key={f.id}
             label={`${f.enclosure} ${f.kind}`}
             pressed={chosen === f.id}
-            onPress={() =>
-              router.setParams({
-                face: f.id,
-                device: undefined,
-                part: undefined,
-                rail: undefined,
-                strip: undefined,
-                enclosure: undefined,
-              })
-            }
+            onPress={() => choose({ ...NOTHING, face: f.id })}
             testID={`face-${f.id}`}
           />
         ))}

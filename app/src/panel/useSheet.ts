@@ -1,8 +1,10 @@
 import type { JobDetail } from "@gray-bench/contract/api";
-import { layOut, type Sheet, type SheetFace } from "@gray-bench/core/panel/sheet";
+import { ARRANGEMENTS, layOut, type Sheet, type SheetFace } from "@gray-bench/core/panel/sheet";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useMemo } from "react";
+import { useWindowDimensions } from "react-native";
 import type { Box } from "../kit/drawing/useZoom";
+import { useWide } from "../kit/useWide";
 
 /** The sheet with y turned down, as screens have it. */
 export interface Layout {
@@ -40,6 +42,36 @@ export function layoutOf(sheet: Sheet): Layout {
   };
 }
 
-export function useSheet(panel: PanelResult, hinges: JobDetail["hinges"]): Layout {
-  return useMemo(() => layoutOf(layOut(panel, new Map(Object.entries(hinges)))), [panel, hinges]);
+/** How the faces are laid out, as the address says it. */
+export interface LayChoice {
+  lay?: string;
+  /** Faces that are shown alone, with commas between them. */
+  faces?: string;
+}
+
+/** Beside the drawing when wide, and above it: what the window does not give to it, px. */
+const BESIDE_PX = { wide: 640, phone: 0 };
+const ABOVE_PX = { wide: 170, phone: 260 };
+
+/** Width to height of the room a drawing has, in tenths, so that a small change of the window moves nothing. */
+function useAspect(): number {
+  const { width, height } = useWindowDimensions();
+  const size = useWide() ? "wide" : "phone";
+  const aspect = Math.max(200, width - BESIDE_PX[size]) / Math.max(200, height - ABOVE_PX[size]);
+  return Math.round(aspect * 10) / 10;
+}
+
+export function useSheet(panel: PanelResult, hinges: JobDetail["hinges"], { lay, faces }: LayChoice): Layout {
+  const aspect = useAspect();
+  return useMemo(() => {
+    const known = new Set(panel.faces.map((f) => f.id));
+    const only = new Set((faces ?? "").split(",").filter((id) => known.has(id)));
+    return layoutOf(
+      layOut(panel, new Map(Object.entries(hinges)), {
+        arrangement: ARRANGEMENTS.find((a) => a === lay) ?? "unfolded",
+        aspect,
+        ...(only.size > 0 ? { only } : {}),
+      }),
+    );
+  }, [panel, hinges, lay, faces, aspect]);
 }

@@ -19,10 +19,12 @@ export interface PieceBox extends Box {
 /** Outlines of all pieces of duct. */
 export function pieceBoxes(panel: PanelResult, result: RoutesResult, layout: Layout): PieceBox[] {
   const bars = new Map(panel.ducts.map((d) => [d.tag, d]));
-  return result.ducts.flatMap((duct) =>
-    duct.pieces.map((edge) => {
+  return result.ducts.flatMap((duct) => {
+    const bar = bars.get(duct.tag);
+    // Its face may not be laid out.
+    if (!bar || !layout.faces.has(bar.face)) return [];
+    return duct.pieces.map((edge) => {
       const piece = result.edges[edge] as PieceEdge;
-      const bar = bars.get(duct.tag)!;
       const [a, b] = [result.nodes[piece.a]!, result.nodes[piece.b]!];
       const flat = bar.run === "right";
       const o = bar.outline;
@@ -30,8 +32,8 @@ export function pieceBoxes(panel: PanelResult, result: RoutesResult, layout: Lay
         ? layout.boxOf(bar.face, a.x, o.y, b.x - a.x, o.h)
         : layout.boxOf(bar.face, o.x, a.y, o.w, b.y - a.y);
       return { ...box, edge, piece, flat, face: bar.face };
-    }),
-  );
+    });
+  });
 }
 
 /** The filled part of a piece: it rises from the lower (or left) side of the duct. */

@@ -5,6 +5,8 @@ import { wiresIn } from "@gray-bench/core/routes/way";
 import { Link } from "expo-router";
 import { useMemo } from "react";
 import { View } from "react-native";
+import { Acts } from "../edits/Acts";
+import { barActs } from "../panel/barActs";
 import { formatLength, formatPercent } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
@@ -29,6 +31,7 @@ export function PieceDetails({ job, result, edge, context, colours }: Props) {
   const settings = useSettings();
   const piece = result.edges[edge] as PieceEdge;
   const wires = useMemo(() => wiresIn(result, edge), [result, edge]);
+  const acts = useMemo(() => barActs(context.design, "duct", piece.duct), [context.design, piece.duct]);
   const working = explain(result, { of: "fill", piece: piece.id }, context);
   return (
     <View testID="piece-details" className="gap-3 p-3">
@@ -39,6 +42,7 @@ export function PieceDetails({ job, result, edge, context, colours }: Props) {
       </Body>
       <Siblings job={job} result={result} duct={result.ducts.find((d) => d.tag === piece.duct)!} chosen={edge} />
       {working ? <WorkingTable working={working} job={job} /> : null}
+      <Acts job={job} acts={acts} label={`Change duct ${piece.duct}`} about={piece.duct} />
       <Head>In this piece</Head>
       {wires.length === 0 ? <Empty title="Empty" text="No wire lies in this piece." /> : null}
       <View role="list" testID="piece-wires">

@@ -1,19 +1,22 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import { coloursOf } from "@gray-bench/core/design/landings";
-import type { Design } from "@gray-bench/core/design/model";
+import type { Crossing, Design } from "@gray-bench/core/design/model";
 import type { Rules } from "@gray-bench/core/design/rules";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
+import { lookUp } from "@gray-bench/core/design/lookup";
 import { router } from "expo-router";
 import { useCallback, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
+import { choose } from "../kit/choice";
 import { Drawing } from "../kit/drawing/Drawing";
 import { Labels } from "../panel/Labels";
 import { Marked } from "../kit/drawing/Marked";
-import { PanelLayer } from "../panel/PanelLayer";
-import { useSheet } from "../panel/useSheet";
+import { Arrange } from "../panel/Arrange";
+import { onSheet, PanelLayer } from "../panel/PanelLayer";
+import { useSheet, type LayChoice } from "../panel/useSheet";
 import type { Box } from "../kit/drawing/useZoom";
 import { formatLength, formatPercent } from "../kit/format";
 import { useSettings } from "../kit/settings";
@@ -24,17 +27,24 @@ import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
 import { around, firstPlate } from "../panel/PanelView";
 import { FillLabels, FillLayer, pieceBoxes } from "./FillLayer";
+import { CrossingDetails } from "./CrossingDetails";
+import { CrossingLayer } from "./CrossingLayer";
+import { DuctList } from "./DuctList";
 import { filterWires, type WireFilter } from "./filter";
 import { PieceDetails } from "./PieceDetails";
 import { WireDetails } from "./WireDetails";
-import { WireEnds, WireLayer, useLine } from "./WireLayer";
+import { OtherWires, WireEnds, WireLayer, useLine } from "./WireLayer";
 import { endText } from "./ends";
 import { WireList } from "./WireList";
 
-export interface RoutesChoice {
+export interface RoutesChoice extends LayChoice {
   wire?: string;
   piece?: string;
   duct?: string;
+  /** `net`: the other wires of the chosen wire's net are drawn too. */
+  others?: string;
+  /** `ducts`: the list is that of the ducts. */
+  list?: string;
 }
 
 interface Props {
@@ -48,11 +58,17 @@ interface Props {
 }
 
 const PAD_MM = 150;
+/** Of a net; more lines than this tell nothing. */
+const MOST_OTHERS = 300;
+
+const NOTHING = { wire: undefined, piece: undefined, duct: undefined };
 
 /** Wires in a list and on the drawing; the chosen one with its way and its working. */
-export function RoutesView({ job, panel, result, design, shop, choice, filter }: Props) {
+export function RoutesView({ job, panel: whole, result, design, shop, choice, filter }: Props) {
   const wide = useWide();
-  const layout = useSheet(panel, job.hinges);
+  const layout = useSheet(whole, job.hinges, choice);
+  const panel = useMemo(() => onSheet(whole, layout), [whole, layout]);
+  const parts = useMemo(() => lookUp(design).parts, [design]);
   const context = useMemo(() => ({ design, shop }), [design, shop]);
   const colours = useMemo(() => coloursOf(design, shop.classes), [design, shop]);
   const wires = useMemo(() => filterWires(result, colours, filter), [result, colours, filter]);
@@ -61,20 +77,31 @@ export function RoutesView({ job, panel, result, design, shop, choice, filter }:
   const edge = useMemo(() => chosenEdge(result, choice), [result, choice]);
   const line = useLine(result, wire, layout);
   const [listed, setListed] = useState(
-    choice.wire === undefined && choice.piece === undefined && choice.duct === undefined,
+    choice.wire === undefined &&
+      choice.piece === undefined &&
+      choice.duct === undefined &&
+      filter.crossing === undefined,
   );
 
-  const choose = useCallback(
-    (next: RoutesChoice) => router.setParams({ wire: next.wire, piece: next.piece, duct: undefined }),
-    [],
+  const others = useMemo(
+    () =>
+      choice.others === "net" && wire && wire.net !== null
+        ? result.wires.filter((w) => w.net === wire.net && w !== wire).slice(0, MOST_OTHERS)
+        : [],
+    [result, wire, choice.others],
   );
-  const chooseWire = useCallback(
-    (id: string) => {
-      setListed(false);
-      choose({ wire: id });
-    },
-    [choose],
-  );
+  const ofDucts = choice.list === "ducts";
+  const crossing = filter.crossing === undefined ? undefined : lookUp(design).crossings.get(filter.crossing);
+
+  const chooseWire = useCallback((id: string) => {
+    setListed(false);
+    choose({ ...NOTHING, wire: id });
+  }, []);
+  const walkTo = useCallback((id: string) => choose({ ...NOTHING, wire: id }, true), []);
+  const chooseDuct = useCallback((duct: string) => {
+    setListed(false);
+    choose({ ...NOTHING, duct });
+  }, []);
   const change = useCallback(
     (part: WireFilter) =>
       router.setParams(
@@ -89,17 +116,25 @@ export function RoutesView({ job, panel, result, design, shop, choice, filter }:
     if (target instanceof Element && target.getAttribute("role") === "grid") return;
     const at = wires.findIndex((w) => w.id === choice.wire);
     const next = wires[Math.min(wires.length - 1, Math.max(0, at + by))];
-    if (next) choose({ wire: next.id });
+    if (next) walkTo(next.id);
   };
-  useKeys({ ArrowDown: (e) => move(1, e), ArrowUp: (e) => move(-1, e), Escape: () => choose({}) });
+  useKeys({ ArrowDown: (e) => move(1, e), ArrowUp: (e) => move(-1, e), Escape: () => choose(NOTHING) });
 
   const marked = useMemo<Box[]>(() => boxes.filter((b) => b.edge === edge), [boxes, edge]);
   const show = useMemo<Box | null>(() => {
     if (line?.box) return around([line.box], PAD_MM);
     if (marked.length > 0) return around(marked, PAD_MM * 2);
+    const over = result.edges.find((e) => e.kind === "crossing" && e.tag === filter.crossing);
+    if (over) {
+      const ends = [over.a, over.b].flatMap((n) => {
+        const { face, x, y } = result.nodes[n]!;
+        return layout.faces.has(face) ? [layout.boxOf(face, x, y, 0, 0)] : [];
+      });
+      if (ends.length > 0) return around(ends, PAD_MM * 2);
+    }
     const first = wide ? undefined : layout.faces.get(firstPlate(layout) ?? "");
     return first ? around([layout.boxOf(first.id, 0, 0, first.w, first.h)], PAD_MM / 2) : null;
-  }, [line, marked, layout, wide]);
+  }, [line, marked, layout, wide, result, filter.crossing]);
 
   const drawing = (
     <Drawing
@@ -108,23 +143,27 @@ export function RoutesView({ job, panel, result, design, shop, choice, filter }:
       label={wire ? `Way of wire ${wire.id}` : `Ducts of ${job.code} with their fill`}
       tap={(x, y) => {
         const hit = boxes.find((b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h);
-        choose(hit ? { piece: hit.piece.id } : {});
+        choose({ ...NOTHING, piece: hit?.piece.id });
       }}
       overlay={(view, visible, seen) => (
         <>
           <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} ducts={false} />
           <FillLabels boxes={boxes} view={view} seen={seen} visible={visible} />
+          <CrossingLayer routes={result} layout={layout} view={view} chosen={filter.crossing} />
           {line ? <WireEnds line={line} view={view} /> : null}
         </>
       )}
     >
-      <PanelLayer panel={panel} layout={layout} />
+      <PanelLayer panel={panel} layout={layout} parts={parts} />
       <FillLayer boxes={boxes} />
       <Marked boxes={marked} />
+      <OtherWires result={result} wires={others} layout={layout} />
       {line ? <WireLayer line={line} colour={(wire && colours.get(wire.id)?.value) ?? null} /> : null}
     </Drawing>
   );
-  const list = (
+  const list = ofDucts ? (
+    <DuctList job={job.code} panel={whole} result={result} design={design} chosen={choice.duct} choose={chooseDuct} />
+  ) : (
     <WireList
       job={job.code}
       result={result}
@@ -137,22 +176,72 @@ export function RoutesView({ job, panel, result, design, shop, choice, filter }:
     />
   );
   const details = wire ? (
-    <WireDetails key={wire.id} job={job.code} result={result} wire={wire} context={context} colours={colours} />
+    <WireDetails
+      key={wire.id}
+      job={job.code}
+      result={result}
+      wire={wire}
+      context={context}
+      colours={colours}
+      others={choice.others === "net"}
+    />
   ) : edge !== null ? (
     <PieceDetails job={job.code} result={result} edge={edge} context={context} colours={colours} />
+  ) : crossing && !(choice.wire ?? choice.piece ?? choice.duct) ? (
+    <CrossingDetails job={job.code} crossing={crossing} result={result} design={design} />
   ) : (choice.wire ?? choice.piece ?? choice.duct) ? (
     <Empty
       title={`${choice.wire ?? choice.piece ?? choice.duct} is not here`}
       text="It is not in this design, or left out by the chosen options."
     />
   ) : null;
-  const head = <ChoiceHead result={result} wire={wire} edge={edge} />;
+  const head = <ChoiceHead result={result} wire={wire} edge={edge} crossing={crossing} />;
+
+  const lists = (
+    <>
+      <Button
+        label={`Wires (${wires.length})`}
+        pressed={(wide || listed) && !ofDucts}
+        onPress={() => {
+          setListed(true);
+          choose({ list: undefined });
+        }}
+        testID="as-list"
+      />
+      <Button
+        label={`Ducts (${result.ducts.length})`}
+        pressed={(wide || listed) && ofDucts}
+        onPress={() => {
+          setListed(true);
+          choose({ list: "ducts" });
+        }}
+        testID="as-ducts"
+      />
+    </>
+  );
 
   if (wide) {
     return (
       <Split
         panes={[
-          { key: "list", width: 470, label: "list", node: list },
+          {
+            key: "list",
+            width: 470,
+            label: "list",
+            node: (
+              <View className="min-h-0 flex-1">
+                <View
+                  className="flex-row gap-2 border-b border-line p-2"
+                  role="group"
+                  aria-label="What is listed and how faces are laid out"
+                >
+                  {lists}
+                  <Arrange panel={whole} {...choice} />
+                </View>
+                {list}
+              </View>
+            ),
+          },
           { key: "drawing", label: "drawing", node: drawing },
           ...(details
             ? [
@@ -176,12 +265,13 @@ export function RoutesView({ job, panel, result, design, shop, choice, filter }:
   return (
     <View className="min-h-0 flex-1">
       <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
-        <Button label={`List (${wires.length})`} pressed={listed} onPress={() => setListed(true)} testID="as-list" />
+        {lists}
         <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
+        <Arrange panel={whole} {...choice} />
       </View>
       {listed ? list : drawing}
       {!listed && details ? (
-        <BottomSheet testID="sheet" head={head} close={() => choose({})}>
+        <BottomSheet testID="sheet" head={head} close={() => choose({ ...NOTHING, crossing: undefined })}>
           {details}
         </BottomSheet>
       ) : null}
@@ -202,7 +292,9 @@ function ChoiceHead({
   result,
   wire,
   edge,
+  crossing,
 }: {
+  crossing: Crossing | undefined;
   result: RoutesResult;
   wire: RoutesResult["wires"][number] | undefined;
   edge: number | null;
@@ -237,5 +329,6 @@ function ChoiceHead({
       </View>
     );
   }
+  if (crossing) return <Head>Crossing {crossing.tag}</Head>;
   return null;
 }

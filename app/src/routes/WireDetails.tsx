@@ -6,15 +6,15 @@ import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
 import type { EndTreatment } from "@gray-bench/core/design/rules";
-import { EditSheet } from "../edits/EditSheet";
-import { Told } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import { Acts } from "../edits/Acts";
+import { choose } from "../kit/choice";
 import { Button } from "../kit/Button";
 import { formatSize, keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Mono, Small } from "../kit/Text";
 import { EndSign, WireSwatch } from "../kit/WireSign";
+import { netActs, wireActs } from "./wireActs";
 import { WorkingTable } from "./WorkingTable";
 
 interface Props {
@@ -23,6 +23,8 @@ interface Props {
   wire: WireRoute;
   context: Context;
   colours: Colours;
+  /** Whether the other wires of its net are drawn too. */
+  others: boolean;
 }
 
 const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
@@ -32,16 +34,16 @@ const SUBJECTS: { of: "length" | "colour" | "size"; label: string }[] = [
 ];
 
 /** One wire: ends, way in words, and the working of whichever number is asked for. */
-export function WireDetails({ job, result, wire, context, colours }: Props) {
+export function WireDetails({ job, result, wire, context, colours, others }: Props) {
   const settings = useSettings();
   const [of, setOf] = useState<Subject["of"]>("length");
-  const [editing, setEditing] = useState<"colour" | "size" | null>(null);
-  const [said, setSaid] = useState<{ wire: string; outcome: Outcome } | null>(null);
   const working = useMemo(
     () => explain(result, { of, wire: wire.id } as Subject, context),
     [result, of, wire.id, context],
   );
   const colour = colours.get(wire.id)?.value ?? null;
+  const acts = useMemo(() => wireActs(context.design, wire), [context.design, wire]);
+  const ofNet = useMemo(() => (wire.net === null ? [] : netActs(context.design, wire.net)), [context.design, wire.net]);
   const words = useMemo(() => wayInWords(result, wire), [result, wire]);
   return (
     <View testID="wire-details" className="gap-3 p-3">
@@ -71,29 +73,21 @@ export function WireDetails({ job, result, wire, context, colours }: Props) {
           {wire.net ? ` · net ${wire.net}` : ""}
         </Body>
       </View>
-      <View className="flex-row flex-wrap gap-2" role="group" aria-label="Change this wire">
-        <Button label="Change colour" onPress={() => setEditing("colour")} testID="edit-colour" />
-        <Button label="Change size" onPress={() => setEditing("size")} testID="edit-size" />
-      </View>
-      <Told outcome={said?.wire === wire.id ? said.outcome : null} testID="wire-said" />
-      {editing ? (
-        <EditSheet
-          job={job}
-          title={editing === "colour" ? "Change colour" : "Change size"}
-          about={`Wire ${wire.id} has ${(editing === "colour" ? colour : wire.sizeMm2 && formatSize(wire.sizeMm2.value, settings)) ?? "none"}. The wire's own counts before its net's and its class's.`}
-          edit={{
-            kind: "set wires",
-            payload: { wires: [wire.id] },
-            asks: [
-              editing === "colour"
-                ? { field: "colour", label: "Colour", as: "colour" }
-                : { field: "sizeMm2", label: "Cross-section", as: "size" },
-            ],
-          }}
-          close={() => setEditing(null)}
-          laid={(outcome) => setSaid({ wire: wire.id, outcome })}
-        />
-      ) : null}
+      <Acts job={job} acts={acts} label="Change this wire" about={wire.id} />
+      {wire.net === null ? null : (
+        <View className="gap-2">
+          <View className="flex-row flex-wrap items-center gap-2">
+            <Body className="font-medium">Net {wire.net}</Body>
+            <Button
+              label={others ? "Hide its other wires" : "Show its other wires"}
+              pressed={others}
+              onPress={() => choose({ others: others ? undefined : "net" })}
+              testID="others"
+            />
+          </View>
+          <Acts job={job} acts={ofNet} label="Change its net" about={wire.net} testID="net" />
+        </View>
+      )}
       <View>
         <End job={job} word="from" at={wire.fromRef} end={wire.from} treatment={wire.endFrom} />
         <End job={job} word="to" at={wire.toRef} end={wire.to} treatment={wire.endTo} />

@@ -1,6 +1,6 @@
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { stretchesOf } from "@gray-bench/core/routes/way";
-import { useMemo } from "react";
+import { memo, useMemo } from "react";
 import { Circle, G, Path } from "react-native-svg";
 import type { Layout } from "../panel/useSheet";
 import type { Box, View } from "../kit/drawing/useZoom";
@@ -21,6 +21,7 @@ export function lineOf(result: RoutesResult, wire: WireRoute, layout: Layout): L
   let leaps = "";
   let last: { x: number; y: number } | null = null;
   const d = stretchesOf(result, wire)
+    .filter((s) => layout.faces.has(s.face))
     .map((s) => {
       const points = s.points.map((p) => layout.at(s.face, p.x, p.y));
       const first = points[0]!;
@@ -62,6 +63,27 @@ export function WireLayer({ line, colour }: { line: Line; colour: string | null 
     </G>
   );
 }
+
+/** Other wires, thin and without their colour: the chosen one is seen among them. */
+export const OtherWires = memo(function OtherWires({
+  result,
+  wires,
+  layout,
+}: {
+  result: RoutesResult;
+  wires: readonly WireRoute[];
+  layout: Layout;
+}) {
+  const t = useTokens();
+  const lines = useMemo(() => wires.map((w) => lineOf(result, w, layout)), [result, wires, layout]);
+  const thin = { fill: "none", vectorEffect: "non-scaling-stroke" as const, strokeWidth: 1.5 };
+  return (
+    <G>
+      <Path testID="other-lines" d={lines.map((l) => l.d).join("")} stroke={t.harbour} {...thin} />
+      <Path d={lines.map((l) => l.leaps).join("")} stroke={t.harbour} strokeDasharray="2 6" {...thin} />
+    </G>
+  );
+});
 
 /** Rings at both ends, the same size at every scale. */
 export function WireEnds({ line, view }: { line: Line; view: View }) {

@@ -2,7 +2,7 @@ import type { Colours } from "@gray-bench/core/design/landings";
 import type { Colour } from "@gray-bench/core/design/model";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { isFallback } from "@gray-bench/core/routes/result";
-import { memo, useCallback, useState } from "react";
+import { memo, useState } from "react";
 import { Pressable, Text, View } from "react-native";
 import SlidersHorizontal from "lucide-react-native/icons/sliders-horizontal";
 import { Told } from "../edits/Told";
@@ -10,6 +10,7 @@ import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { formatLength, formatSize } from "../kit/format";
+import { ManyBar, useMany } from "../kit/many";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { Small } from "../kit/Text";
@@ -51,17 +52,14 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
   const { tokens } = useSettings();
   const wide = useWide();
   const [narrow, setNarrow] = useState(false);
-  // On a phone a long press begins choosing many; a tap then adds a wire or takes it out.
-  const [many, setMany] = useState<ReadonlySet<string> | null>(null);
+  const { many, toggle, letGo } = useMany();
   const [told, setTold] = useState<Outcome | null>(null);
-  const toggle = useCallback((id: string) => {
-    setMany((now) => {
-      const next = new Set(now);
-      if (!next.delete(id)) next.add(id);
-      return next.size > 0 ? next : null;
-    });
-  }, []);
   const words = active(filter);
+  const count = (
+    <Small testID="wire-count">
+      {wires.length} of {result.wires.length} wires{words.length > 0 ? ` · ${words.join(", ")}` : ""}
+    </Small>
+  );
   return (
     <View className="min-h-0 flex-1 bg-paper">
       <View className="flex-row gap-2 border-b border-line p-2">
@@ -75,6 +73,11 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
             testID="wire-filter"
           />
         </View>
+        {wide ? (
+          <View className="justify-center" role="status">
+            {count}
+          </View>
+        ) : null}
         <Button
           label="Sort and narrow"
           bare
@@ -84,11 +87,11 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
           testID="narrow"
         />
       </View>
-      <View className="border-b border-line px-3 py-1" role="status">
-        <Small testID="wire-count">
-          {wires.length} of {result.wires.length} wires{words.length > 0 ? ` · ${words.join(", ")}` : ""}
-        </Small>
-      </View>
+      {wide ? null : (
+        <View className="border-b border-line px-3 py-1" role="status">
+          {count}
+        </View>
+      )}
       {told ? (
         <View className="px-3 py-1">
           <Told outcome={told} testID="many-told" />
@@ -127,16 +130,9 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
         />
       )}
       {many ? (
-        <View
-          role="region"
-          aria-label="Chosen wires"
-          testID="many"
-          className="flex-row flex-wrap items-center gap-2 border-t border-verdigris p-2"
-        >
-          <Small className="flex-1">{many.size === 1 ? "1 wire chosen" : `${many.size} wires chosen`}</Small>
+        <ManyBar many={many} one="wire" several="wires" letGo={letGo}>
           <ManyWires job={job} wires={[...many]} laid={setTold} />
-          <Button label="Let go" onPress={() => setMany(null)} testID="many-done" />
-        </View>
+        </ManyBar>
       ) : null}
       {narrow ? (
         <FilterPanel result={result} colours={colours} filter={filter} change={change} close={() => setNarrow(false)} />

@@ -48,7 +48,9 @@ const wire = (id: string) => lark.routes.wires.find((w) => w.id === id)!;
 
 describe("one wire", () => {
   const show = (id: string) =>
-    page(<WireDetails job="L" result={lark.routes} wire={wire(id)} context={context} colours={colours} />);
+    page(
+      <WireDetails job="L" result={lark.routes} wire={wire(id)} context={context} others={false} colours={colours} />,
+    );
 
   test("its way, its ends with treatment, and a working that adds up", () => {
     show("214");
@@ -170,7 +172,16 @@ describe("the list", () => {
 
 test("a device shows part, place and each of its wires with the other end", () => {
   const device = lark.panel.devices.find((d) => d.tag === "-U13")!;
-  page(<DeviceDetails job="L" device={device} routes={lark.routes} colours={colours} />);
+  page(
+    <DeviceDetails
+      job="L"
+      device={device}
+      routes={lark.routes}
+      colours={colours}
+      design={lark.design}
+      pin={undefined}
+    />,
+  );
   const told = screen.getByTestId("device-details").textContent!;
   for (const part of ["hoist drive 11 kW", "fly bar 3", "OH-VD11", "on +A2/plate", "Wires (22)", "L1 to -K53:2T1"])
     expect(told).toContain(part);
@@ -198,6 +209,7 @@ test("Intake shows what came in, the options, and a cable that was looked for", 
     importedAt: "2026-11-23T00:00:00Z",
     enclosures: [],
     options: lark.design.options,
+    rules: lark.design.rules,
   } as unknown as JobDetail;
   const cable = (lark.design as Design).cables.find((c) => c.tag === "-W61")!;
   page(<IntakeView job={job} intake={lark.intake} cable={cable} />);

@@ -1,19 +1,16 @@
 import type { Column, NumberRule } from "@gray-bench/core/design/rules";
-import { number, readLength, readSize, type Quantity } from "../kit/quantity";
+import { lengthText, number, readLength, readSize, type Quantity } from "../kit/quantity";
 import type { Settings } from "../kit/settings";
 
 type Bounded = Pick<NumberRule, "unit" | "min" | "max">;
-
-const MM_PER_INCH = 25.4;
-const round = (n: number): number => Math.round(n * 10_000) / 10_000;
 
 /** The unit that stands beside a number: that of the person for lengths, the rule's own else. */
 export const unitBeside = (unit: string, { length }: Pick<Settings, "length">): string =>
   unit === "mm" && length === "in" ? "in" : unit;
 
 /** A value as it stands in its field, without its unit. */
-export const valueText = (value: number, unit: string, { length }: Pick<Settings, "length">): string =>
-  String(unit === "mm" && length === "in" ? round(value / MM_PER_INCH) : value);
+export const valueText = (value: number, unit: string, settings: Pick<Settings, "length">): string =>
+  unit === "mm" ? lengthText(value, settings) : String(value);
 
 /** What was typed for a number with a range, in the unit it is kept in; or why it cannot be. */
 export function readBounded(text: string, { unit, min, max }: Bounded, settings: Settings): Quantity {

@@ -24,14 +24,18 @@ export const THINGS = [
 ] as const;
 export type Thing = (typeof THINGS)[number];
 
-/** What a person must say before a mend can be laid. */
+/** What a person must say before an edit can be laid. */
 export interface Ask {
   /** Field of the payload, e.g. `sizeMm2`, `stock.place`. */
   field: string;
   label: string;
-  as: "size" | "colour" | "class" | "watts" | "count" | "text" | "choice";
+  as: "size" | "colour" | "class" | "strand" | "watts" | "count" | "length" | "amount" | "text" | "choice";
   /** Of a choice. */
-  choices?: string[];
+  choices?: readonly string[];
+  /** What stands there now, in the unit it is kept in: left as it is, the field is no part of the edit. */
+  now?: string | number;
+  /** May be left empty. What stands there now is then taken away. */
+  optional?: boolean;
 }
 
 /** An edit that would settle an open point. */

@@ -52,7 +52,7 @@ export default function Surface({
         style={{ position: "absolute", inset: 0, overflow: "hidden" }}
         onClick={(e) => {
           const box = e.currentTarget.getBoundingClientRect();
-          tap((e.clientX - box.left - view.x) / view.k, (e.clientY - box.top - view.y) / view.k);
+          tap((e.clientX - box.left - view.x) / view.k, (e.clientY - box.top - view.y) / view.k, view.k);
         }}
       >
         <div

@@ -11,5 +11,6 @@ export interface DrawingProps {
   children: ReactNode;
   /** In pixels: text and what keeps its size. `visible` is the drawn part of the sheet, `seen` what the view shows. */
   overlay(view: Place, visible: Box, seen: Box): ReactNode;
-  tap(x: number, y: number): void;
+  /** @param k pixels a millimetre at the moment of the tap */
+  tap(x: number, y: number, k: number): void;
 }

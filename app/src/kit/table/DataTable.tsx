@@ -20,7 +20,6 @@ import {
   type CSSProperties,
   type KeyboardEvent,
   type ReactNode,
-  type RefObject,
 } from "react";
 import { View } from "react-native";
 import { Button } from "../Button";
@@ -84,6 +83,8 @@ export function DataTable<T>({
   const [selection, setSelection] = useState<Selection>(chosen === undefined ? NONE : only(chosen));
   const [column, setColumn] = useState<string | null>(null);
   const box = useRef<HTMLDivElement>(null);
+  // A state beside the ref: rows are measured as soon as what scrolls them is there.
+  const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
   const defs = useMemo(
     () =>
       columns.map((c): ColumnDef<T> => ({
@@ -181,7 +182,10 @@ export function DataTable<T>({
         />
       </View>
       <div
-        ref={box}
+        ref={(node) => {
+          box.current = node;
+          setScroller(node);
+        }}
         role="grid"
         aria-label={label}
         aria-rowcount={shown.length + 1}
@@ -303,7 +307,7 @@ export function DataTable<T>({
           rows={shown}
           order={order}
           byId={byId}
-          box={box}
+          scroller={scroller}
           selected={selection.keys}
           chosen={chosen}
           click={click}
@@ -325,7 +329,7 @@ interface BodyProps<T> {
   rows: readonly Row<T>[];
   order: readonly string[];
   byId: ReadonlyMap<string, TableColumn<T>>;
-  box: RefObject<HTMLDivElement | null>;
+  scroller: HTMLDivElement | null;
   selected: ReadonlySet<string>;
   chosen: string | undefined;
   click: Click;
@@ -336,10 +340,10 @@ interface BodyProps<T> {
 }
 
 /** The rows in sight. Scrolling draws this part alone. */
-function Body<T>({ rows, order, byId, box, selected, chosen, click, rowTestID, width, widths }: BodyProps<T>) {
+function Body<T>({ rows, order, byId, scroller, selected, chosen, click, rowTestID, width, widths }: BodyProps<T>) {
   const list = useVirtualizer({
     count: rows.length,
-    getScrollElement: () => box.current,
+    getScrollElement: () => scroller,
     estimateSize: () => TABLE_ROW_PX,
     overscan: OVERSCAN,
     getItemKey: (i) => order[i]!,
@@ -347,8 +351,8 @@ function Body<T>({ rows, order, byId, box, selected, chosen, click, rowTestID, w
   });
   const at = chosen === undefined ? -1 : order.indexOf(chosen);
   useEffect(() => {
-    if (at >= 0) list.scrollToIndex(at, { align: "auto" });
-  }, [at, list]);
+    if (at >= 0 && scroller) list.scrollToIndex(at, { align: "auto" });
+  }, [at, list, scroller]);
   return (
     <div role="rowgroup" style={{ height: list.getTotalSize(), width, position: "relative" }}>
       {list.getVirtualItems().map((item) => {

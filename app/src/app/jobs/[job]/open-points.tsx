@@ -1,11 +1,13 @@
+import { useLocalSearchParams } from "expo-router";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
 import { useOpenPoints } from "../../../jobs/useJobs";
 import { OpenPointsView } from "../../../open/OpenPointsView";
 
 function Points({ job }: { job: string }) {
+  const { as, point } = useLocalSearchParams<{ as?: string; point?: string }>();
   return (
     <WithResult result={useOpenPoints(job)} what="open points">
-      {(points) => <OpenPointsView job={job} points={points} />}
+      {(points) => <OpenPointsView job={job} points={points} as={as} chosen={point} />}
     </WithResult>
   );
 }

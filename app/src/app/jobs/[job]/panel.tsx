@@ -2,7 +2,6 @@ import type { JobDetail } from "@gray-bench/contract/api";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
-import { useMemo } from "react";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
 import { useColours, useDesign, useStage } from "../../../jobs/useJobs";
 import { PanelView, type PanelChoice } from "../../../panel/PanelView";
@@ -13,14 +12,10 @@ function Page({ job }: { job: JobDetail }) {
   const routes = useStage<RoutesResult>(job.code, "routes");
   const design = useDesign(job.code);
   const colours = useColours(job.code);
-  const members = useMemo(
-    () => design.data?.strips.find((s) => s.tag === choice.strip)?.members ?? [],
-    [design.data, choice.strip],
-  );
   return (
     <WithResult result={panel} what="Panel">
       {(data) => (
-        <PanelView job={job} panel={data} routes={routes.data} choice={choice} members={members} colours={colours} />
+        <PanelView job={job} panel={data} routes={routes.data} design={design.data} choice={choice} colours={colours} />
       )}
     </WithResult>
   );

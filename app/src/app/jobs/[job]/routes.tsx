@@ -13,6 +13,10 @@ function Page({ job }: { job: JobDetail }) {
     wire,
     piece,
     duct,
+    others,
+    list,
+    lay,
+    faces,
     q,
     enclosure,
     class: cls,
@@ -29,7 +33,10 @@ function Page({ job }: { job: JobDetail }) {
     design: useDesign(job.code),
     shop: useJobShop(job.code),
   });
-  const choice = useMemo<RoutesChoice>(() => ({ wire, piece, duct }) as RoutesChoice, [wire, piece, duct]);
+  const choice = useMemo<RoutesChoice>(
+    () => ({ wire, piece, duct, others, list, lay, faces }) as RoutesChoice,
+    [wire, piece, duct, others, list, lay, faces],
+  );
   const filter = useMemo<WireFilter>(
     () => ({ q, enclosure, class: cls, colour, device, net, crossing, show, sort }) as WireFilter,
     [q, enclosure, cls, colour, device, net, crossing, show, sort],

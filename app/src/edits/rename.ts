@@ -1,0 +1,15 @@
+import type { Act } from "./act";
+
+/** Another name, everywhere at once. */
+export const renameAct = (
+  thing: "device" | "wire" | "net" | "duct" | "rail" | "crossing" | "cable" | "strip",
+  from: string,
+): Act => ({
+  id: `rename-${thing}`,
+  label: thing === "net" ? "Rename net" : "Rename",
+  title: "Rename",
+  about: `The ${thing} gets another name wherever it is named: in wires, cables, strips, crossings.`,
+  kind: "rename",
+  payloads: [{ thing, from }],
+  asks: [{ field: "to", label: "New name", as: "text", now: from }],
+});

@@ -1,0 +1,166 @@
+import { lookUp } from "@gray-bench/core/design/lookup";
+import type { Design, Device, Place } from "@gray-bench/core/design/model";
+import { byText } from "@gray-bench/core/design/order";
+import { unmatchedPins } from "@gray-bench/core/panel/pins";
+import type { Act, Answers, Shaped } from "../edits/act";
+import { renameAct } from "../edits/rename";
+
+const TURNS = ["0", "90", "180", "270"];
+
+/** Every place a device may have, as it is read, with what the payload takes. */
+function places(design: Design, tag: string): Map<string, Place> {
+  const look = lookUp(design);
+  const taken = new Set(
+    [...look.devices.values()].filter((d) => d.tag !== tag).map((d) => `${d.on?.slot ?? ""}\u0000${d.on?.name ?? ""}`),
+  );
+  const slots = [...look.devices.values()].flatMap((d) =>
+    (look.parts.get(d.part)?.slots ?? [])
+      .map((s) => s.name)
+      .filter((name) => !taken.has(`${d.tag}\u0000${name}`))
+      .map((name): [string, Place] => [`slot ${name} of ${d.tag}`, { slot: d.tag, name }]),
+  );
+  return new Map<string, Place>([
+    ...[...look.rails.values()]
+      .sort((a, b) => byText(a.tag, b.tag))
+      .map((r): [string, Place] => [`rail ${r.tag} on ${r.face}`, { rail: r.tag }]),
+    ...[...look.faces.keys()].sort(byText).map((f): [string, Place] => [`face ${f}`, { face: f }]),
+    ...slots.sort((a, b) => byText(a[0], b[0])),
+  ]);
+}
+
+const samePlace = (a: Place, b: Place | undefined): boolean =>
+  b !== undefined && a.face === b.face && a.rail === b.rail && a.slot === b.slot && a.name === b.name;
+
+function placeAct(design: Design, device: Device): Act {
+  const all = places(design, device.tag);
+  const now = [...all].find(([, p]) => samePlace(p, device.on))?.[0];
+  const { x, y } = device.on ?? {};
+  return {
+    id: "place",
+    label: device.on ? "Move" : "Place it",
+    title: device.on ? "Move" : "Place",
+    about: `Where ${device.tag} stands. On a rail x counts from its start; left empty it goes behind the last device. On a face x and y are the lower left corner of the body.`,
+    kind: "place",
+    payloads: [{}],
+    asks: [
+      { field: "where", label: "On", as: "choice", choices: [...all.keys()], ...(now === undefined ? {} : { now }) },
+      { field: "x", label: "x", as: "length", optional: true, ...(x === undefined ? {} : { now: x }) },
+      { field: "y", label: "y, on a face", as: "length", optional: true, ...(y === undefined ? {} : { now: y }) },
+    ],
+    shape({ values }: Answers): Shaped {
+      const on: Place = { ...all.get(String(values.where)) };
+      const [atX, atY] = [values.x, values.y];
+      if (on.face !== undefined && (typeof atX !== "number" || typeof atY !== "number"))
+        return { ok: false, field: typeof atX === "number" ? "y" : "x", reason: "On a face x and y are needed." };
+      if (on.slot === undefined && typeof atX === "number") on.x = atX;
+      if (on.face !== undefined && typeof atY === "number") on.y = atY;
+      return { ok: true, payload: { device: device.tag, on } };
+    },
+  };
+}
+
+/** What can be done with a device that exists with the chosen options. */
+export function deviceActs(design: Design, tag: string): Act[] {
+  const look = lookUp(design);
+  const device = look.devices.get(tag);
+  if (!device) return [];
+  const own = look.parts.get(device.part);
+  const like = (category: string | undefined): number => (category === own?.category ? 0 : 1);
+  const parts = [...look.parts.values()]
+    .filter((p) => !["rail", "duct", "wire", "cable"].includes(p.category))
+    .sort((a, b) => like(a.category) - like(b.category) || byText(a.number, b.number))
+    .map((p) => p.number);
+  const [one, two, three] = device.texts ?? [];
+  const text = (field: string, label: string, now: string | undefined) => ({
+    field,
+    label,
+    as: "text" as const,
+    optional: true,
+    ...(now ? { now } : {}),
+  });
+  const acts: Act[] = [
+    placeAct(design, device),
+    {
+      id: "turn",
+      label: "Turn",
+      title: "Turn",
+      about: `${tag} is turned counter-clockwise about the middle of its body; on a rail it keeps its datum.`,
+      kind: "turn",
+      payloads: [{ device: tag }],
+      asks: [{ field: "turn", label: "Degrees", as: "choice", choices: TURNS, now: String(device.turn ?? 0) }],
+      shape: ({ values }) => ({ ok: true, payload: { device: tag, turn: Number(values.turn) } }),
+    },
+    {
+      id: "swap",
+      label: "Swap part",
+      title: "Swap part",
+      about: `${tag} is ${device.part} now. Pins are matched by name. Parts of its own kind come first.`,
+      kind: "swap part",
+      payloads: [{ device: tag }],
+      asks: [{ field: "part", label: "Part", as: "choice", choices: parts, now: device.part }],
+      note({ values, set }) {
+        if (!set.has("part")) return null;
+        const lost = unmatchedPins(design, tag, String(values.part));
+        return lost.length === 0
+          ? "Every pin in use is found on the new part."
+          : `Not on the new part: ${lost.join(", ")}. What lands there becomes an open point until it is led elsewhere.`;
+      },
+    },
+    {
+      id: "texts",
+      label: "Texts and sheet",
+      title: "Change texts",
+      about: `What is written on ${tag}, and where it stands in the drawings.`,
+      kind: "set texts",
+      payloads: [{ device: tag }],
+      asks: [
+        text("1", "First line", one),
+        text("2", "Second line", two),
+        text("3", "Third line", three),
+        text("sheet", "Sheet", device.sheet),
+        {
+          field: "item",
+          label: "Item number",
+          as: "count",
+          optional: true,
+          ...(device.item === undefined ? {} : { now: device.item }),
+        },
+      ],
+      shape({ values, set }) {
+        const payload: Record<string, unknown> = { device: tag };
+        if (["1", "2", "3"].some((f) => set.has(f))) {
+          const lines = ["1", "2", "3"].map((f) => String(values[f] ?? ""));
+          while (lines.length > 0 && lines[lines.length - 1] === "") lines.pop();
+          payload.texts = lines.length > 0 ? lines : null;
+        }
+        for (const field of ["sheet", "item"]) if (set.has(field)) payload[field] = values[field];
+        return { ok: true, payload };
+      },
+    },
+    renameAct("device", tag),
+  ];
+  if (device.on)
+    acts.push({
+      id: "lift",
+      label: "Lift off",
+      title: "Lift off",
+      about: `${tag} is taken off its place and is loose then; what it carries becomes loose with it.`,
+      kind: "lift",
+      payloads: [{ device: tag }],
+      asks: [],
+    });
+  return acts;
+}
+
+/** What can be done with several devices at once. */
+export const manyDevicesActs = (tags: readonly string[]): Act[] => [
+  {
+    id: "lift",
+    label: "Lift off",
+    title: "Lift off",
+    about: `${tags.length} devices are taken off their places and are loose then.`,
+    kind: "lift",
+    payloads: tags.map((device) => ({ device })),
+    asks: [],
+  },
+];

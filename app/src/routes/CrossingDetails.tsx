@@ -1,0 +1,53 @@
+import type { Crossing, Design } from "@gray-bench/core/design/model";
+import type { CrossingEdge, RoutesResult } from "@gray-bench/core/routes/result";
+import { useMemo } from "react";
+import { View } from "react-native";
+import { Acts } from "../edits/Acts";
+import { formatLength } from "../kit/format";
+import { useSettings } from "../kit/settings";
+import { Body, Head, Mono, Small } from "../kit/Text";
+import { addCrossingAct, crossingActs } from "./crossingActs";
+
+/** A crossing: from where to where, how long, and what can be done with it. */
+export function CrossingDetails({
+  job,
+  crossing,
+  result,
+  design,
+}: {
+  job: string;
+  crossing: Crossing;
+  result: RoutesResult;
+  design: Design;
+}) {
+  const settings = useSettings();
+  const acts = useMemo(
+    () => [...crossingActs(design, crossing, settings), addCrossingAct(design, settings)],
+    [design, crossing, settings],
+  );
+  const edge = result.edges.find((e): e is CrossingEdge => e.kind === "crossing" && e.tag === crossing.tag);
+  const end = (e: Crossing["from"]): string => e.duct ?? e.face ?? "?";
+  return (
+    <View testID="crossing-details" className="gap-2 p-3">
+      <Head>
+        Crossing <Mono className="font-monoStrong">{crossing.tag}</Mono>
+      </Head>
+      <Body>
+        over a {crossing.kind}, from {end(crossing.from)} to {end(crossing.to)}
+      </Body>
+      {edge ? (
+        <Body>
+          {formatLength(edge.mm, settings)} guided, and a loop of {formatLength(edge.loopMm, settings)}
+        </Body>
+      ) : (
+        <Small className="text-ochre">It joins nothing: one of its ends meets no duct.</Small>
+      )}
+      {crossing.points.map((p, i) => (
+        <Small key={i}>
+          point {i + 1}: {[p.x, p.y, p.z].map((v) => formatLength(v, settings)).join(", ")}
+        </Small>
+      ))}
+      <Acts job={job} acts={acts} label="Change this crossing" about={crossing.tag} />
+    </View>
+  );
+}

@@ -1,0 +1,193 @@
+import { lookUp } from "@gray-bench/core/design/lookup";
+import type { Design } from "@gray-bench/core/design/model";
+import { byText } from "@gray-bench/core/design/order";
+import type { WireRoute } from "@gray-bench/core/routes/result";
+import type { Act, Answers } from "../edits/act";
+import { pinRefusal } from "../edits/pinCheck";
+import { renameAct } from "../edits/rename";
+
+const OWN = "A wire's own counts before its net's and its class's.";
+
+/** Colour, size and strands of one wire or of many at once. */
+export function conductorActs(wires: readonly string[]): Act[] {
+  const about =
+    `${wires.length === 1 ? `Wire ${wires[0]!} gets` : `${wires.length} wires get`} it as their own. ${OWN}`.replace(
+      "it as their own",
+      wires.length === 1 ? "it as its own" : "it as their own",
+    );
+  const payloads = [{ wires: [...wires] }];
+  const kind = "set wires";
+  return [
+    {
+      id: "colour",
+      label: "Colour",
+      title: "Change colour",
+      about,
+      kind,
+      payloads,
+      asks: [{ field: "colour", label: "Colour", as: "colour" }],
+    },
+    {
+      id: "size",
+      label: "Size",
+      title: "Change size",
+      about,
+      kind,
+      payloads,
+      asks: [{ field: "sizeMm2", label: "Cross-section", as: "size" }],
+    },
+    {
+      id: "strand",
+      label: "Strands",
+      title: "Change strands",
+      about: `${about} They decide which end treatment it gets.`,
+      kind,
+      payloads,
+      asks: [{ field: "strand", label: "Strands", as: "strand" }],
+    },
+  ];
+}
+
+const removeWires = (wires: readonly string[]): Act => ({
+  id: "remove",
+  label: "Take away",
+  title: "Take away",
+  about:
+    wires.length === 1
+      ? `Wire ${wires[0]!} is taken out of the design. It comes back when the edit is taken back.`
+      : `${wires.length} wires are taken out of the design. They come back when the edit is taken back.`,
+  kind: "remove wires",
+  payloads: [{ wires: [...wires] }],
+  asks: [],
+});
+
+/** What can be done with several wires at once. */
+export const manyWiresActs = (wires: readonly string[]): Act[] => [...conductorActs(wires), removeWires(wires)];
+
+/** What can be done with a wire. */
+export function wireActs(design: Design, wire: WireRoute): Act[] {
+  const look = lookUp(design);
+  const nets = [...look.nets.keys()].sort(byText);
+  const [from, to] = [wire.fromRef, wire.toRef];
+  return [
+    ...conductorActs([wire.id]),
+    {
+      id: "ends",
+      label: "Ends and net",
+      title: "Change ends",
+      about: `Where wire ${wire.id} begins and ends, and its net.`,
+      kind: "change wire",
+      payloads: [{ wire: wire.id }],
+      asks: [
+        { field: "from.device", label: "From device", as: "text", ...(from ? { now: from.device } : {}) },
+        { field: "from.pin", label: "From pin", as: "text", ...(from ? { now: from.pin } : {}) },
+        { field: "to.device", label: "To device", as: "text", ...(to ? { now: to.device } : {}) },
+        { field: "to.pin", label: "To pin", as: "text", ...(to ? { now: to.pin } : {}) },
+        {
+          field: "net",
+          label: "Net",
+          as: "choice",
+          choices: nets,
+          optional: true,
+          ...(wire.net === null ? {} : { now: wire.net }),
+        },
+      ],
+      shape({ values, set }: Answers) {
+        const payload: Record<string, unknown> = { wire: wire.id };
+        for (const end of ["from", "to"] as const) {
+          if (!set.has(`${end}.device`) && !set.has(`${end}.pin`)) continue;
+          const [device, pin] = [String(values[`${end}.device`]), String(values[`${end}.pin`])];
+          const refusal = pinRefusal(look, device, pin, end);
+          if (refusal) return refusal;
+          payload[end] = { device, pin };
+        }
+        if (set.has("net")) payload.net = values.net;
+        return { ok: true, payload };
+      },
+    },
+    renameAct("wire", wire.id),
+    removeWires([wire.id]),
+  ];
+}
+
+/** What can be done with the net of a wire: it counts for all its wires. */
+export function netActs(design: Design, name: string): Act[] {
+  const net = lookUp(design).nets.get(name);
+  return [
+    {
+      id: "net",
+      label: "Class, colour, size of the net",
+      title: "Change net",
+      about: `Counts for every wire of net ${name} that has none of its own.`,
+      kind: "set net",
+      payloads: [{ net: name }],
+      asks: [
+        { field: "class", label: "Class", as: "class", optional: true, ...(net?.class ? { now: net.class } : {}) },
+        { field: "colour", label: "Colour", as: "colour", optional: true, ...(net?.colour ? { now: net.colour } : {}) },
+        {
+          field: "sizeMm2",
+          label: "Cross-section",
+          as: "size",
+          optional: true,
+          ...(net?.sizeMm2 ? { now: net.sizeMm2 } : {}),
+        },
+      ],
+    },
+    renameAct("net", name),
+  ];
+}
+
+const NUMBERED = /^(.*?)(\d+)$/;
+
+/** The number after the largest that wires have. */
+function nextNumber(design: Design): string {
+  let best = { stem: "", n: 0, digits: 1 };
+  for (const { number } of design.wires) {
+    const [, stem, digits] = NUMBERED.exec(number) ?? [];
+    if (digits !== undefined && Number(digits) > best.n)
+      best = { stem: stem!, n: Number(digits), digits: digits.length };
+  }
+  return `${best.stem}${String(best.n + 1).padStart(best.digits, "0")}`;
+}
+
+/** A new wire, from a device or a pin of it on. */
+export function addWireAct(design: Design, device: string, pin?: string): Act {
+  const look = lookUp(design);
+  const part = look.parts.get(look.devices.get(device)?.part ?? "");
+  const pins = [...new Set((part?.pins ?? []).map((p) => p.name))].sort(byText);
+  return {
+    id: "add-wire",
+    label: "Add a wire",
+    title: "Add wire",
+    about: `A new wire from ${device}${pin === undefined ? "" : `:${pin}`}.`,
+    kind: "add wire",
+    payloads: [{}],
+    asks: [
+      { field: "number", label: "Wire number", as: "text", now: nextNumber(design) },
+      {
+        field: "from.pin",
+        label: `Pin of ${device}`,
+        as: "choice",
+        choices: pins,
+        ...(pin === undefined ? {} : { now: pin }),
+      },
+      { field: "to.device", label: "To device", as: "text" },
+      { field: "to.pin", label: "To pin", as: "text" },
+      { field: "net", label: "Net", as: "choice", choices: [...look.nets.keys()].sort(byText), optional: true },
+    ],
+    shape({ values }: Answers) {
+      const to = { device: String(values["to.device"]), pin: String(values["to.pin"]) };
+      return (
+        pinRefusal(look, to.device, to.pin, "to") ?? {
+          ok: true,
+          payload: {
+            number: values.number,
+            from: { device, pin: values["from.pin"] },
+            to,
+            ...(values.net ? { net: values.net } : {}),
+          },
+        }
+      );
+    },
+  };
+}
