@@ -415,7 +415,16 @@ test("sentences and refusals of every kind, word for word", () => {
 
 test("every mend that an open point of the demo offers fits, once what it asks is answered, and settles the point", () => {
   let design = JSON.parse(readFileSync(join(__dirname, "../../designs/larkmoor.bench.json"), "utf8")) as Design;
-  const answers = { size: 1.5, colour: "BU", class: "control", watts: 3, count: 10 };
+  const answers = {
+    size: 1.5,
+    colour: "BU",
+    class: "control",
+    strand: "fine",
+    watts: 3,
+    count: 10,
+    length: 100,
+    amount: 1,
+  };
   const texts: Record<string, string> = { "to.device": "-K1", "to.pin": "A1", "from.device": "-K1", "from.pin": "A1" };
   const settled: string[] = [];
   for (const point of runStages(design).open) {

@@ -5,6 +5,7 @@ import {
   type Design,
   type Enclosure,
   type NetClass,
+  type Part,
 } from "@gray-bench/core/design/model";
 import { LIBRARY } from "./library";
 import { drawPlate, type Drawn, type Item } from "./plate";
@@ -25,6 +26,12 @@ export const LARGE: LargeSize = { enclosures: 20, rows: 12, perRow: 4, wires: 10
 
 const KINDS = ["OH-K25", "OH-M25", "FW-SR2", "OH-B1C6", "OH-K9"] as const;
 const CLASSES: NetClass[] = ["supply", "control", "control", "control", "earth"];
+
+/** Clamps that take what lands on them: wires are drawn by chance, and a panel that could be built is measured. */
+const roomy = (part: Part): Part => ({
+  ...part,
+  ...(part.pins ? { pins: part.pins.map((p) => ({ ...p, sizeMin: 0.5, sizeMax: 16, conductors: 100 })) } : {}),
+});
 
 /**
  * A row of enclosures drawn like the demo's, with random wires of which most stay in their
@@ -123,7 +130,7 @@ export function large(seed = 1, size: LargeSize = LARGE): Design {
     rails: plates.flatMap((p) => p.rails),
     ducts: plates.flatMap((p) => p.ducts),
     crossings,
-    parts: [...LIBRARY],
+    parts: LIBRARY.map((p) => ((KINDS as readonly string[]).includes(p.number) ? roomy(p) : p)),
     devices,
     nets,
     wires,

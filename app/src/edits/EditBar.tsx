@@ -66,7 +66,7 @@ export function EditBar({ job: { code: job, key, run, figures, designHash } }: {
         ) : (
           <Small numberOfLines={2}>
             {run === "running" && figures ? "Computing; what is shown is from before. " : ""}
-            {back ? keepTags(`Last: ${back.sentence}`) : "All edits are taken back."}
+            {back ? keepTags(`Last: ${back.sentence}.`) : "All edits are taken back."}
             {effect && run === "done" && log.designHash === designHash ? keepTags(` ${capital(effect)}.`) : ""}
           </Small>
         )}

@@ -115,9 +115,9 @@ export function useProgress(job: string, running: boolean): ProgressEvent | null
       source.close();
       void client.invalidateQueries({ queryKey: ["job", job] });
       void client.invalidateQueries({ queryKey: ["jobs"] });
-      // What was asked for while there was no result is asked for again.
-      void client.invalidateQueries({ queryKey: ["stage", job] });
-      void client.invalidateQueries({ queryKey: ["open", job] });
+      // What was asked for while there was no result is asked for again; what is there is known by its key.
+      for (const name of ["stage", "open"])
+        void client.invalidateQueries({ queryKey: [name, job], predicate: (q) => q.state.status !== "success" });
     });
     return () => source.close();
   }, [job, running, client]);

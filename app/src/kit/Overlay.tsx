@@ -26,7 +26,7 @@ export function Overlay({
     const before = document.activeElement as HTMLElement | null;
     const node = box.current as unknown as HTMLElement | null;
     // Where the work is: the first field, else the first control; the close button only when nothing else is there.
-    const first = ["input", "[data-content] :is(button, [role=button], a)", "button"]
+    const first = ["[data-content] :is(input, select)", "[data-content] :is(button, [role=button], a)", "button"]
       .map((where) => node?.querySelector<HTMLElement>(where))
       .find((found) => found);
     first?.focus();

@@ -41,6 +41,8 @@ export function SettingsProvider({ children }: { children: ReactNode }) {
   }, [tokens, settings.light]);
   const change = useCallback((part: Partial<Settings>) => {
     set((now) => {
+      // Everything is drawn anew when settings change.
+      if ((Object.keys(part) as (keyof Settings)[]).every((key) => part[key] === now[key])) return now;
       const next = { ...now, ...part };
       try {
         localStorage.setItem(KEY, JSON.stringify(next));

@@ -12,7 +12,7 @@ import { keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { SeverityWord } from "../kit/Severity";
 import { Split } from "../kit/Split";
-import { DataTable } from "../kit/table/DataTable";
+import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
 import { Body, Small } from "../kit/Text";
 
@@ -60,7 +60,7 @@ export function PointTable({
           <Told outcome={told} testID="points-told" />
         </View>
       ) : null}
-      <DataTable
+      <Table
         id="points"
         label="Open points"
         testID="point-list"

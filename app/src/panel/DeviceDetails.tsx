@@ -48,6 +48,9 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
       {device.texts.map((t, i) => (
         <Body key={i}>{t}</Body>
       ))}
+      {design && pin !== undefined ? (
+        <PinDetails job={job} device={device.tag} name={pin} part={part} design={design} />
+      ) : null}
       <Link href={thingHref(job, "part", device.part)} className="min-h-[44px] py-3">
         <Small>part </Small>
         <Mono className="text-harbour underline">{device.part}</Mono>
@@ -79,9 +82,6 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
             </Pressable>
           ))}
         </View>
-      ) : null}
-      {design && pin !== undefined ? (
-        <PinDetails job={job} device={device.tag} name={pin} part={part} design={design} />
       ) : null}
       <Head>
         Wires{pin === undefined ? "" : ` at ${pin}`} ({wires.length})

@@ -10,7 +10,7 @@ import { formatLength } from "../kit/format";
 import { ManyBar, useMany } from "../kit/many";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
-import { DataTable } from "../kit/table/DataTable";
+import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
@@ -115,7 +115,7 @@ export function DeviceList({ job, panel, chosen, choose }: Props) {
       ) : null}
       {rows.length === 0 ? <Empty title="No device" text="The design has no devices with the chosen options." /> : null}
       {wide ? (
-        <DataTable
+        <Table
           id="devices"
           label="Devices"
           testID="device-list"

@@ -1,11 +1,11 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import type { Colours } from "@gray-bench/core/design/landings";
-import { lookUp } from "@gray-bench/core/design/lookup";
+import { mapBy } from "@gray-bench/core/design/order";
 import type { Design, Part } from "@gray-bench/core/design/model";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { deviceAt } from "@gray-bench/core/panel/sheet";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
-import { useCallback, useMemo, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
 import { BottomSheet } from "../kit/BottomSheet";
@@ -45,7 +45,9 @@ export interface PanelChoice extends LayChoice {
 }
 
 interface Props {
-  job: JobDetail;
+  /** Its code. */
+  job: string;
+  hinges: JobDetail["hinges"];
   panel: PanelResult;
   routes: RoutesResult | undefined;
   /** Absent until it is there. */
@@ -70,11 +72,21 @@ const NOTHING = {
 const NO_PARTS: ReadonlyMap<string, Part> = new Map();
 
 /** Every face to scale; what is tapped shows what it is, its wires, and what can be done with it. */
-export function PanelView({ job, panel: whole, routes, design, choice, colours }: Props) {
+export const PanelView = memo(function PanelView({
+  job,
+  hinges,
+  panel: whole,
+  routes,
+  design,
+  choice,
+  colours,
+}: Props) {
   const wide = useWide();
-  const layout = useSheet(whole, job.hinges, choice);
+  const layout = useSheet(whole, hinges, choice);
   const panel = useMemo(() => onSheet(whole, layout), [whole, layout]);
-  const parts = useMemo(() => (design ? lookUp(design).parts : NO_PARTS), [design]);
+  // Drawn again only when the library is another one: an edit mostly leaves it alone.
+  const library = design?.parts;
+  const parts = useMemo(() => (library ? mapBy(library, (p) => p.number) : NO_PARTS), [library]);
   const members = useMemo(
     () => new Set(design?.strips.find((s) => s.tag === choice.strip)?.members),
     [design, choice.strip],
@@ -130,7 +142,7 @@ export function PanelView({ job, panel: whole, routes, design, choice, colours }
       <Drawing
         sheet={layout.box}
         show={show}
-        label={`Faces of ${job.code} to scale`}
+        label={`Faces of ${job} to scale`}
         tap={tap}
         overlay={(view, visible, seen) => (
           <>
@@ -153,18 +165,18 @@ export function PanelView({ job, panel: whole, routes, design, choice, colours }
   );
   const other = choice.part ?? choice.rail ?? choice.duct ?? choice.strip;
   const details = device ? (
-    <DeviceDetails job={job.code} device={device} routes={routes} colours={colours} design={design} pin={choice.pin} />
+    <DeviceDetails job={job} device={device} routes={routes} colours={colours} design={design} pin={choice.pin} />
   ) : choice.device ? (
-    <Absent job={job.code} tag={choice.device} loose={whole.loose.includes(choice.device)} design={design} />
+    <Absent job={job} tag={choice.device} loose={whole.loose.includes(choice.device)} design={design} />
   ) : bar && design ? (
-    <BarDetails job={job.code} thing={bar.thing} bar={bar.bar} design={design} />
+    <BarDetails job={job} thing={bar.thing} bar={bar.bar} design={design} />
   ) : other ? (
     <Empty
       title={other}
       text={marked.length > 0 ? `${marked.length} marked on the drawing` : "Nothing of it stands on the drawing."}
     />
   ) : null;
-  const list = <DeviceList job={job.code} panel={whole} chosen={choice.device} choose={chooseDevice} />;
+  const list = <DeviceList job={job} panel={whole} chosen={choice.device} choose={chooseDevice} />;
 
   if (wide) {
     return (
@@ -202,7 +214,7 @@ export function PanelView({ job, panel: whole, routes, design, choice, colours }
       ) : null}
     </View>
   );
-}
+});
 
 function barOf(panel: PanelResult, { rail, duct }: PanelChoice) {
   const [thing, tag] = rail === undefined ? (["duct", duct] as const) : (["rail", rail] as const);

@@ -13,7 +13,7 @@ import { formatLength, formatPercent } from "../kit/format";
 import { ManyBar, useMany } from "../kit/many";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
-import { DataTable } from "../kit/table/DataTable";
+import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
@@ -138,7 +138,7 @@ export function DuctList({
         </View>
       ) : null}
       {wide ? (
-        <DataTable
+        <Table
           id="ducts"
           label="Ducts"
           testID="duct-list"

@@ -5,8 +5,9 @@ import type { Rules } from "@gray-bench/core/design/rules";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { lookUp } from "@gray-bench/core/design/lookup";
+import { mapBy } from "@gray-bench/core/design/order";
 import { router } from "expo-router";
-import { useCallback, useMemo, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
@@ -24,6 +25,7 @@ import { Split } from "../kit/Split";
 import { Empty } from "../kit/States";
 import { Head, Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
+import { useSame } from "../kit/useSame";
 import { useWide } from "../kit/useWide";
 import { around, firstPlate } from "../panel/PanelView";
 import { FillLabels, FillLayer, pieceBoxes } from "./FillLayer";
@@ -48,7 +50,9 @@ export interface RoutesChoice extends LayChoice {
 }
 
 interface Props {
-  job: JobDetail;
+  /** Its code. */
+  job: string;
+  hinges: JobDetail["hinges"];
   panel: PanelResult;
   result: RoutesResult;
   design: Design;
@@ -63,15 +67,28 @@ const MOST_OTHERS = 300;
 
 const NOTHING = { wire: undefined, piece: undefined, duct: undefined };
 
-/** Wires in a list and on the drawing; the chosen one with its way and its working. */
-export function RoutesView({ job, panel: whole, result, design, shop, choice, filter }: Props) {
+/**
+ * Wires in a list and on the drawing; the chosen one with its way and its working. Drawn anew only when what it shows
+ * is another: while a job is computed its state changes more often than its numbers.
+ */
+export const RoutesView = memo(function RoutesView({
+  job,
+  hinges,
+  panel: whole,
+  result,
+  design,
+  shop,
+  choice,
+  filter,
+}: Props) {
   const wide = useWide();
-  const layout = useSheet(whole, job.hinges, choice);
+  const layout = useSheet(whole, hinges, choice);
   const panel = useMemo(() => onSheet(whole, layout), [whole, layout]);
-  const parts = useMemo(() => lookUp(design).parts, [design]);
+  // Drawn again only when the library is another one: an edit mostly leaves it alone.
+  const parts = useMemo(() => mapBy(design.parts, (p) => p.number), [design.parts]);
   const context = useMemo(() => ({ design, shop }), [design, shop]);
   const colours = useMemo(() => coloursOf(design, shop.classes), [design, shop]);
-  const wires = useMemo(() => filterWires(result, colours, filter), [result, colours, filter]);
+  const wires = useSame(useMemo(() => filterWires(result, colours, filter), [result, colours, filter]));
   const boxes = useMemo(() => pieceBoxes(panel, result, layout), [panel, result, layout]);
   const wire = useMemo(() => result.wires.find((w) => w.id === choice.wire), [result, choice.wire]);
   const edge = useMemo(() => chosenEdge(result, choice), [result, choice]);
@@ -140,7 +157,7 @@ export function RoutesView({ job, panel: whole, result, design, shop, choice, fi
     <Drawing
       sheet={layout.box}
       show={show}
-      label={wire ? `Way of wire ${wire.id}` : `Ducts of ${job.code} with their fill`}
+      label={wire ? `Way of wire ${wire.id}` : `Ducts of ${job} with their fill`}
       tap={(x, y) => {
         const hit = boxes.find((b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h);
         choose({ ...NOTHING, piece: hit?.piece.id });
@@ -162,10 +179,10 @@ export function RoutesView({ job, panel: whole, result, design, shop, choice, fi
     </Drawing>
   );
   const list = ofDucts ? (
-    <DuctList job={job.code} panel={whole} result={result} design={design} chosen={choice.duct} choose={chooseDuct} />
+    <DuctList job={job} panel={whole} result={result} design={design} chosen={choice.duct} choose={chooseDuct} />
   ) : (
     <WireList
-      job={job.code}
+      job={job}
       result={result}
       wires={wires}
       colours={colours}
@@ -178,7 +195,7 @@ export function RoutesView({ job, panel: whole, result, design, shop, choice, fi
   const details = wire ? (
     <WireDetails
       key={wire.id}
-      job={job.code}
+      job={job}
       result={result}
       wire={wire}
       context={context}
@@ -186,9 +203,9 @@ export function RoutesView({ job, panel: whole, result, design, shop, choice, fi
       others={choice.others === "net"}
     />
   ) : edge !== null ? (
-    <PieceDetails job={job.code} result={result} edge={edge} context={context} colours={colours} />
+    <PieceDetails job={job} result={result} edge={edge} context={context} colours={colours} />
   ) : crossing && !(choice.wire ?? choice.piece ?? choice.duct) ? (
-    <CrossingDetails job={job.code} crossing={crossing} result={result} design={design} />
+    <CrossingDetails job={job} crossing={crossing} result={result} design={design} />
   ) : (choice.wire ?? choice.piece ?? choice.duct) ? (
     <Empty
       title={`${choice.wire ?? choice.piece ?? choice.duct} is not here`}
@@ -277,7 +294,7 @@ export function RoutesView({ job, panel: whole, result, design, shop, choice, fi
       ) : null}
     </View>
   );
-}
+});
 
 /** The chosen piece; of a chosen duct the fullest. */
 function chosenEdge(result: RoutesResult, { piece, duct }: RoutesChoice): number | null {

@@ -6,7 +6,7 @@ import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { formatLength, formatSize } from "../kit/format";
 import { useSettings } from "../kit/settings";
-import { DataTable } from "../kit/table/DataTable";
+import { Table } from "../kit/table/Table";
 import type { Pasted, TableColumn } from "../kit/table/column";
 import { WireSwatch } from "../kit/WireSign";
 import { endText } from "./ends";
@@ -84,7 +84,7 @@ export function WireTable({ job, wires, colours, chosen, choose }: Props) {
           <Told outcome={told} testID="table-told" />
         </View>
       ) : null}
-      <DataTable
+      <Table
         id="wires"
         label="Wires"
         testID="wire-list"

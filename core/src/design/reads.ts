@@ -35,13 +35,19 @@ function nameOf(item: Record<string, unknown>): string | undefined {
   return typeof own === "string" ? own : undefined;
 }
 
+/** Every stage asks it of the same lists. */
+const namesTwice = new WeakMap<readonly unknown[], ReadonlySet<string>>();
+
 /**
  * Items of one name are kept whole: which of them counts is decided by their content, and every stage
  * must come to the same answer.
  */
-function namedTwice(list: readonly unknown[]): Set<string> {
+function namedTwice(list: readonly unknown[]): ReadonlySet<string> {
+  const before = namesTwice.get(list);
+  if (before) return before;
   const seen = new Set<string>();
   const twice = new Set<string>();
+  namesTwice.set(list, twice);
   for (const item of list) {
     const name = typeof item === "object" && item !== null ? nameOf(item as Record<string, unknown>) : undefined;
     if (name === undefined) continue;
@@ -69,22 +75,47 @@ function project(value: unknown, reads: Tree): unknown {
   return out;
 }
 
+/** A value as a stage sees it. */
 interface Part {
   value: unknown;
-  /** Worked out when first asked for. */
-  hash?: string;
+  /** Of its JSON; worked out when first asked for. */
+  hash(): string;
 }
+
+const part = (value: unknown, text: () => string): Part => {
+  let hash: string | undefined;
+  return { value, hash: () => (hash ??= textHash(text())) };
+};
+
+const partFor = (value: unknown): Part => part(value, () => JSON.stringify(value) ?? "null");
 
 const known = new WeakMap<object, Map<Tree, Part>>();
 
-/** One list as a stage sees it. Kept as long as the list lives: edits share what they leave alone. */
-function partOf(value: object, reads: Tree): Part {
+/** What was made of a value for a reading. Kept as long as the value lives: edits share what they leave alone. */
+function kept(value: object, reads: Tree, make: () => Part): Part {
   let byReads = known.get(value);
   if (!byReads) known.set(value, (byReads = new Map()));
-  let part = byReads.get(reads);
-  if (!part) byReads.set(reads, (part = { value: project(value, reads) }));
-  return part;
+  let made = byReads.get(reads);
+  if (!made) byReads.set(reads, (made = make()));
+  return made;
 }
+
+/** A list item by item: those that stand in an earlier list too are not gone through again. */
+function listPart(list: readonly unknown[], reads: Tree): Part {
+  const twice = namedTwice(list);
+  const parts = list.map((item): Part => {
+    if (typeof item !== "object" || item === null) return partFor(item);
+    const whole = twice.size > 0 && twice.has(nameOf(item as Record<string, unknown>) ?? "\u0000");
+    return kept(item, whole ? true : reads, () => partFor(whole ? item : project(item, reads)));
+  });
+  return part(
+    parts.map((p) => p.value),
+    () => parts.map((p) => p.hash()).join(" "),
+  );
+}
+
+const partOf = (value: object, reads: Tree): Part =>
+  kept(value, reads, () => (Array.isArray(value) ? listPart(value, reads) : partFor(project(value, reads))));
 
 const EMPTY: Design = {
   format: DESIGN_FORMAT,
@@ -117,7 +148,7 @@ function take<T extends object>(from: T, reads: object): [field: string, part: P
   return (Object.entries(reads) as [keyof T & string, Tree][]).flatMap(([field, tree]): [string, Part][] => {
     const value: unknown = from[field];
     if (value === undefined) return [];
-    return [[field, typeof value === "object" && value !== null ? partOf(value, tree) : { value }]];
+    return [[field, typeof value === "object" && value !== null ? partOf(value, tree) : partFor(value)]];
   });
 }
 
@@ -134,8 +165,7 @@ export const readFor = (reads: StageReads, design: Design, shop: Shop): Reading 
 });
 
 // What is read stands in the order of its description: no need to sort the fields.
-const hashesOf = (parts: [string, Part][]): string[] =>
-  parts.map(([field, part]) => `${field} ${(part.hash ??= textHash(JSON.stringify(part.value)))}`);
+const hashesOf = (parts: [string, Part][]): string[] => parts.map(([field, { hash }]) => `${field} ${hash()}`);
 
 /** The hash of what a stage reads of a shop. */
 export const shopHashFor = (reads: StageReads, shop: Shop): string =>

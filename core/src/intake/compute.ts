@@ -19,9 +19,10 @@ export function compute(design: Design, shop: Rules): IntakeResult {
   checkEnclosures(look, points);
   checkParts(look, points);
   checkDevices(look, points);
-  checkWires(look, shop, points);
+  const seen = seenOf(look, shop);
+  checkWires(look, seen, shop, points);
   checkCables(look, points);
-  checkClamps(look, shop, points);
+  checkClamps(look, seen, shop, points);
   checkStrips(look, points);
   checkAttachments(look, points);
   return {
@@ -39,6 +40,29 @@ export function compute(design: Design, shop: Rules): IntakeResult {
     leftOut: leftOut(design),
     open: points.list(),
   };
+}
+
+/** What is looked up of wires more than once, in their order. */
+interface Seen {
+  sizes: ReturnType<typeof sizeOf>[];
+  /** Of their ends; undefined where there is none. */
+  from: (Pin | undefined)[];
+  to: (Pin | undefined)[];
+}
+
+function seenOf(look: Lookup, shop: Rules): Seen {
+  const seen: Seen = { sizes: [], from: [], to: [] };
+  const { devices, parts, wires } = look;
+  const pinAt = (ref: PinRef | undefined): Pin | undefined => {
+    const part = ref && parts.get(devices.get(ref.device)?.part ?? "");
+    return part && look.pin(part, ref.pin);
+  };
+  for (const { wire } of wires) {
+    seen.sizes.push(sizeOf(look, wire, shop.classes));
+    seen.from.push(pinAt(wire.from));
+    seen.to.push(pinAt(wire.to));
+  }
+  return seen;
 }
 
 function leftOut(design: Design): IntakeResult["leftOut"] {
@@ -369,8 +393,8 @@ const endMend = (wire: string, end: "from" | "to"): Mend => ({
   ],
 });
 
-function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
-  for (const { id, wire } of look.wires) {
+function checkWires(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints): void {
+  for (const [i, { id, wire }] of look.wires.entries()) {
     const missing = !wire.from && !wire.to ? "no ends" : !wire.from || !wire.to ? "only one end" : null;
     if (missing) {
       points.add({
@@ -383,7 +407,8 @@ function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
         ...(missing === "only one end" ? { mend: endMend(id, wire.from ? "to" : "from") } : {}),
       });
     }
-    for (const end of ["from", "to"] as const) if (wire[end]) checkEnd(look, points, "wire", id, wire[end], end);
+    if (wire.from && !seen.from[i]) checkEnd(look, points, "wire", id, wire.from, "from");
+    if (wire.to && !seen.to[i]) checkEnd(look, points, "wire", id, wire.to, "to");
     if (samePin(wire.from, wire.to)) {
       points.add({
         severity: "stop",
@@ -414,7 +439,7 @@ function checkWires(look: Lookup, shop: Rules, points: OpenPoints): void {
       });
     }
     const type = wire.type === undefined ? undefined : look.parts.get(wire.type)?.wire;
-    const size = sizeOf(look, wire, shop.classes);
+    const size = seen.sizes[i];
     if (type && size && !sameSize(type.sizeMm2, size.value)) {
       points.add({
         severity: "check",
@@ -514,13 +539,13 @@ function checkCables(look: Lookup, points: OpenPoints): void {
 }
 
 /** More conductors on a pin than its clamp takes, and sizes outside the clamp's range. */
-function checkClamps(look: Lookup, shop: Rules, points: OpenPoints): void {
-  for (const { id, wire } of look.wires) {
-    const size = sizeOf(look, wire, shop.classes)?.value;
+function checkClamps(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints): void {
+  for (const [i, { id, wire }] of look.wires.entries()) {
+    const size = seen.sizes[i]?.value;
     if (size === undefined) continue;
-    for (const ref of [wire.from, wire.to]) {
-      const pin = ref && pinOf(look, ref);
-      if (!pin) continue;
+    for (const end of ["from", "to"] as const) {
+      const [ref, pin] = [wire[end], seen[end][i]];
+      if (!ref || !pin) continue;
       const small = pin.sizeMin !== undefined && size < pin.sizeMin - SIZE_TOLERANCE_MM2;
       const large = pin.sizeMax !== undefined && size > pin.sizeMax + SIZE_TOLERANCE_MM2;
       if (!small && !large) continue;
@@ -540,6 +565,7 @@ function checkClamps(look: Lookup, shop: Rules, points: OpenPoints): void {
       });
     }
   }
+  if (!mayBeOverfilled(look, seen)) return;
   for (const { ref, conductors } of landingsOf(look, shop.classes).values()) {
     const pin = pinOf(look, ref);
     if (!pin || conductors.length <= (pin.conductors ?? 1)) continue;
@@ -552,6 +578,25 @@ function checkClamps(look: Lookup, shop: Rules, points: OpenPoints): void {
       remedy: "Move one to another pin, or use a part whose clamp takes more.",
     });
   }
+}
+
+/** Whether more may land on some pin than it takes: a core that is a wire too is counted twice here. */
+function mayBeOverfilled(look: Lookup, seen: Seen): boolean {
+  const counts = new Map<string, Map<string, number>>();
+  const over = (ref: PinRef | undefined, pin: Pin | undefined): boolean => {
+    if (!ref || !pin) return false;
+    let of = counts.get(ref.device);
+    if (!of) counts.set(ref.device, (of = new Map()));
+    const n = (of.get(ref.pin) ?? 0) + 1;
+    of.set(ref.pin, n);
+    return n > (pin.conductors ?? 1);
+  };
+  for (const [i, { wire }] of look.wires.entries())
+    if (over(wire.from, seen.from[i]) || over(wire.to, seen.to[i])) return true;
+  for (const { cores } of look.cables.values())
+    for (const { from, to } of cores)
+      if (over(from, from && pinOf(look, from)) || over(to, to && pinOf(look, to))) return true;
+  return false;
 }
 
 function pinOf(look: Lookup, ref: PinRef) {

@@ -191,15 +191,16 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     lines: readonly Omit<LogRow, "seq">[],
     laid: Extract<LayAnswer, { ok: true }>,
   ): Promise<void> {
+    const target = targetFor(job.job, laid.hash, job.shop);
+    // Computed while it is written: a result belongs to what it was computed from, whether that counts in the end or not.
+    if ((await runner.state(target)).run !== "done") void runner.start(target, laid.json);
     await appendLog(store.db, job.job, job.received, lines, {
       hash: laid.hash,
       head: JSON.stringify(laid.head),
       json: Buffer.from(laid.json),
       unfitting: JSON.stringify(laid.unfitting),
     });
-    const target = targetFor(job.job, laid.hash, job.shop);
-    if ((await runner.state(target)).run !== "done") void runner.start(target);
-    else await setShown(store.db, target);
+    if ((await runner.state(target)).run === "done") await setShown(store.db, target);
   }
 }
 

@@ -103,8 +103,11 @@ export class Runner {
     return json;
   }
 
-  /** Starts computing unless that is running; resolves when it has ended, rejects when it was cancelled or failed. */
-  start(target: Target): Promise<void> {
+  /**
+   * Starts computing unless that is running; resolves when it has ended, rejects when it was cancelled or failed.
+   * @param json the design, where it is at hand
+   */
+  start(target: Target, json?: Uint8Array): Promise<void> {
     const running = this.#runs.get(target.key);
     if (running) return running.done;
     const run: Run = {
@@ -116,13 +119,13 @@ export class Runner {
     };
     this.#runs.set(target.key, run);
     this.#ended.delete(target.key);
-    run.done = this.#compute(target, run);
+    run.done = this.#compute(target, run, json);
     // Whoever waits hears of a failure; a run nobody waits for must not bring the process down.
     run.done.catch(() => undefined);
     return run.done;
   }
 
-  async #compute(target: Target, run: Run): Promise<void> {
+  async #compute(target: Target, run: Run, given: Uint8Array | undefined): Promise<void> {
     const { key, job } = target;
     const tell = (event: ProgressEvent): void => {
       run.last = event;
@@ -134,7 +137,7 @@ export class Runner {
       tell(event);
     };
     try {
-      const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
+      const [json, shop] = await Promise.all([given ?? this.#designJson(target.design), this.#shopJson(target.shop)]);
       const task = { key, design: { hash: target.design, json }, shop };
       const rows = await this.#workers.compute(task, run.stop.signal, {
         known: (keys) => this.#known((run.keys = keys)),
@@ -192,12 +195,21 @@ export class Runner {
   }
 
   /** Something joined from all stages, by name, computed if need be. A cancelled computation is not started by reading. */
-  async joined(target: Target, name: "summary" | "open" | "search"): Promise<ResultRow> {
+  async joined(target: Target, name: "summary" | "open"): Promise<ResultRow> {
     const ready = await this.#read(target.key, name);
     if (ready) return ready;
     if (this.#ended.get(target.key)?.run === "cancelled") throw runCancelled(target.job);
     await this.start(target);
     return (await this.#read(target.key, name))!;
+  }
+
+  /** What can be searched for in a design: gathered when first asked for, without computing anything of it. */
+  async entries(design: string): Promise<ResultRow> {
+    const ready = await this.#read(design, "search");
+    if (ready) return ready;
+    const row = toRow(await this.#workers.index({ design: { hash: design, json: await this.#designJson(design) } }));
+    await storeResults(this.#store.db, [row], this.#now().getTime());
+    return row;
   }
 
   /** The result of a stage, computed if need be. */

@@ -2,7 +2,6 @@ import { gunzipSync } from "node:zlib";
 import { searchQuery, type SearchHit } from "@gray-bench/contract/api";
 import { findEntries, type Entry } from "@gray-bench/core/design/find";
 import type { Bench, Server } from "../server";
-import { targetOf } from "../results/target";
 import { listJobs, type JobRow } from "../store/jobs";
 
 /** Entries of this many designs are kept parsed. */
@@ -15,8 +14,7 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
     const { hash } = job;
     const known = kept.get(hash);
     if (known) return known;
-    const row = await runner.joined(targetOf(job), "search").catch(() => undefined);
-    if (!row) return [];
+    const row = await runner.entries(hash);
     const entries = JSON.parse(gunzipSync(row.gzip).toString("utf8")) as Entry[];
     if (kept.size >= KEPT) kept.delete(kept.keys().next().value!);
     kept.set(hash, entries);

@@ -66,7 +66,7 @@ export interface LogTable {
 
 /**
  * A cache: rows may be thrown away at any time. Under the key of a stage: `result`, and `brief` with its
- * open points and figures. Under the key of a design with a shop: `summary`, `open`, `search`, `file:<name>`.
+ * open points and figures. Under the key of a design with a shop: `summary`, `open`, `file:<name>`; under the hash of a design `search`.
  */
 export interface ResultsTable {
   key: string;

@@ -11,6 +11,8 @@ import type {
   DifferAnswer,
   DifferTask,
   FilesAnswer,
+  IndexAnswer,
+  IndexTask,
   FilesTask,
   Known,
   LayAnswer,
@@ -33,6 +35,7 @@ export interface Workers {
   files(task: Omit<FilesTask, "kind">): Promise<FilesAnswer>;
   compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
   differ(task: Omit<DifferTask, "kind">): Promise<DifferAnswer>;
+  index(task: Omit<IndexTask, "kind">): Promise<IndexAnswer>;
   close(): Promise<void>;
 }
 
@@ -79,6 +82,7 @@ export function startWorkers(
     files: (task) => run({ kind: "files", ...task }) as Promise<FilesAnswer>,
     compare: (task) => run({ kind: "compare", ...task }) as Promise<CompareAnswer>,
     differ: (task) => run({ kind: "differ", ...task }) as Promise<DifferAnswer>,
+    index: (task) => run({ kind: "index", ...task }) as Promise<IndexAnswer>,
     close: () => pool.destroy(),
   };
 }

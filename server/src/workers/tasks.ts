@@ -99,4 +99,8 @@ export type CompareAnswer = Told[];
 export type DifferTask = { kind: "differ"; before: DesignJson; after: DesignJson };
 export type DifferAnswer = ThingChanges[];
 
-export type Task = ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask;
+/** What can be searched for in a design, kept under its hash. */
+export type IndexTask = { kind: "index"; design: DesignJson };
+export type IndexAnswer = StoredBytes;
+
+export type Task = IndexTask | ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask;

@@ -51,6 +51,8 @@ export default function work(task: Task): unknown {
       return lay(task);
     case "compare":
       return compare(task);
+    case "index":
+      return stored(task.design.hash, "search", searchEntries(designOf(task.design)));
     case "differ":
       return designChanges(designOf(task.before), designOf(task.after));
   }
@@ -192,12 +194,7 @@ async function compute({ key, design: { hash, json }, shop: shopJson, port }: Co
   }
   port.close();
   const open = openOf(design, briefs);
-  return [
-    ...rows,
-    stored(key, "open", { open }),
-    stored(key, "search", searchEntries(design)),
-    stored(key, "summary", summarise(keys, briefs, open)),
-  ];
+  return [...rows, stored(key, "open", { open }), stored(key, "summary", summarise(keys, briefs, open))];
 }
 
 function summarise(keys: StageKeys, briefs: Partial<Record<StageName, Brief>>, all: OpenPoint[]): Summary {

@@ -32,7 +32,7 @@ import { all, clicked, moved, NONE, only, type Selection } from "./selection";
 import { fromTsv, toTsv } from "./tsv";
 import { useTableState } from "./useTableState";
 
-interface Props<T> {
+export interface TableProps<T> {
   /** Columns are remembered under this name. */
   id: string;
   label: string;
@@ -62,7 +62,7 @@ const CELL: CSSProperties = { overflow: "hidden", whiteSpace: "nowrap", textOver
  * A table of many rows on a wide screen: sorted and filtered under each heading, columns chosen, ordered and sized,
  * rows chosen with arrows, Shift and Ctrl, copied as tab-separated text, a column pasted back.
  */
-export function DataTable<T>({
+export default function DataTable<T>({
   id,
   label,
   rows,
@@ -75,7 +75,7 @@ export function DataTable<T>({
   paste,
   pastes = [],
   testID,
-}: Props<T>) {
+}: TableProps<T>) {
   const t = useTokens();
   const { state, change, reset } = useTableState(id, columns);
   const [filters, setFilters] = useState<ColumnFiltersState>([]);

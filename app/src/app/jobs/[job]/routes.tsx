@@ -45,7 +45,8 @@ function Page({ job }: { job: JobDetail }) {
     <WithResult result={all} what="Routes">
       {({ panel, routes, design, shop }) => (
         <RoutesView
-          job={job}
+          job={job.code}
+          hinges={job.hinges}
           panel={panel}
           result={routes}
           design={design}
