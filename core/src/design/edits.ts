@@ -124,7 +124,7 @@ export class Edits {
     const next = log.map((e) => (e.id === id ? { ...e, back } : e));
     const laid = this.lay(received, next);
     const standing = laid.unfitting.filter((u) => !before.has(u.edit.id));
-    return standing.length > 0 ? { ok: false, standing } : { ok: true, log: next, design: laid.design };
+    return standing.length > 0 ? { ok: false, standing } : { ok: true, log: next, ...laid };
   }
 }
 
@@ -139,7 +139,7 @@ export interface Laid {
   unfitting: Unfitting[];
 }
 
-export type Turned = { ok: true; log: LoggedEdit[]; design: Design } | { ok: false; standing: Unfitting[] };
+export type Turned = ({ ok: true; log: LoggedEdit[] } & Laid) | { ok: false; standing: Unfitting[] };
 
 // ---- what kinds are made of ------------------------------------------------------------------------
 

@@ -90,12 +90,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
           when: at,
           back: null,
         }));
-        const laid = await workers.lay({
-          received: { hash: job.received, json: (await readDesignJson(store.db, job.received))! },
-          log: editsOf(rows),
-          add,
-          turn: null,
-        });
+        const laid = await workers.lay({ ...(await nowOf(job)), add });
         if (!laid.ok) {
           if ("standing" in laid) throw new Error("nothing was turned");
           throw editRefused(laid.index, EDITS.sentence(add[laid.index]!), laid.reason, laid.remedy);
@@ -126,14 +121,14 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
       const job = await readJob(req.params);
       ofKnownForm(edits);
       const add = edits.map((e, i): LoggedEdit => ({ ...e, id: `${i}`, who: "nobody", when: "", back: null }));
-      const laid = await workers.lay({ ...(await receivedOf(job)), add, turn: null });
+      const now = await nowOf(job);
+      const laid = await workers.lay({ ...now, add });
       if (!laid.ok) {
         if ("standing" in laid) throw new Error("nothing was turned");
         throw editRefused(laid.index, EDITS.sentence(add[laid.index]!), laid.reason, laid.remedy);
       }
-      const before = { hash: job.hash, json: (await readDesignJson(store.db, job.hash))! };
       return runner.proposing(laid.hash, laid.json, async () => ({
-        things: await workers.differ({ before, after: laid }),
+        things: await workers.differ({ before: now.current, after: laid }),
         ...(await runner.outlook(targetOf(job), targetFor(job.job, laid.hash, job.shop))),
       }));
     },
@@ -162,7 +157,6 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
           const laid = await workers.lay({
             received: { hash: job.received, json: (await readDesignJson(store.db, job.received))! },
             log,
-            add: [],
             turn: { id, back: what === "back" ? { who: asked.who, when: at } : null },
           });
           if (!laid.ok) {
@@ -177,11 +171,11 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     );
   }
 
-  /** The design of a job as received, with its log. */
-  async function receivedOf({ job, received }: JobRow): Promise<{ received: DesignJson; log: LoggedEdit[] }> {
+  /** The design of a job as it is now: what is new is laid on top of it, whatever lies below. */
+  async function nowOf({ hash, unfitting }: JobRow): Promise<{ current: DesignJson; unfitting: NotLaid[] }> {
     return {
-      received: { hash: received, json: (await readDesignJson(store.db, received))! },
-      log: editsOf(await readLog(store.db, job)),
+      current: { hash, json: (await readDesignJson(store.db, hash))! },
+      unfitting: JSON.parse(unfitting) as NotLaid[],
     };
   }
 

@@ -14,7 +14,7 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
   /** A new revision with the edits of the job on top; what does not fit any more is kept and told of. */
   async function laidOn({ hash, json }: DesignJson, log: LoggedEdit[]): Promise<LaidDesign | null> {
     if (log.length === 0) return null;
-    const laid = await workers.lay({ received: { hash, json }, log, add: [], turn: null });
+    const laid = await workers.lay({ received: { hash, json }, log, turn: null });
     if (!laid.ok) throw new Error("a revision refuses no edits");
     return {
       hash: laid.hash,

@@ -16,7 +16,7 @@ import type {
   FilesTask,
   Known,
   LayAnswer,
-  LayTask,
+  Laying,
   ReadAnswer,
   Task,
 } from "./tasks";
@@ -31,7 +31,7 @@ export interface Asker {
 export interface Workers {
   read(bytes: Uint8Array): Promise<ReadAnswer>;
   compute(task: Omit<ComputeTask, "kind" | "port">, signal: AbortSignal, asker: Asker): Promise<ComputeAnswer>;
-  lay(task: Omit<LayTask, "kind">): Promise<LayAnswer>;
+  lay(task: Laying): Promise<LayAnswer>;
   files(task: Omit<FilesTask, "kind">): Promise<FilesAnswer>;
   compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
   differ(task: Omit<DifferTask, "kind">): Promise<DifferAnswer>;

@@ -74,14 +74,11 @@ export interface NotLaid {
   remedy: string;
 }
 
-/** Lays the edits of a job on a design as received, with new ones after them or one of them turned. */
-export type LayTask = {
-  kind: "lay";
-  received: DesignJson;
-  log: LoggedEdit[];
-  add: LoggedEdit[];
-  turn: { id: string; back: LoggedEdit["back"] } | null;
-};
+/** Lays the edits of a job on a design as received, with one of them turned; or new ones on what it is now. */
+export type Laying =
+  | { received: DesignJson; log: LoggedEdit[]; turn: { id: string; back: LoggedEdit["back"] } | null }
+  | { current: DesignJson; unfitting: NotLaid[]; add: LoggedEdit[] };
+export type LayTask = { kind: "lay" } & Laying;
 export type LayAnswer =
   | { ok: true; hash: string; json: Uint8Array; head: DesignHead; unfitting: NotLaid[] }
   /** A new edit does not fit, or others stand on the one that is turned. */

@@ -94,31 +94,32 @@ const headOf = ({ enclosures, options, rules }: Design): DesignHead => ({
   rules,
 });
 
-function lay({ received, log, add, turn }: LayTask): LayAnswer {
+function lay(task: LayTask): LayAnswer {
+  if ("current" in task) {
+    let current = designOf(task.current);
+    for (const [index, edit] of task.add.entries()) {
+      const applied = EDITS.apply(current, edit);
+      if (!applied.ok) return { ok: false, index, reason: applied.reason, remedy: applied.remedy };
+      current = applied.design;
+    }
+    return laidAs(current, task.unfitting);
+  }
+  const { received, log, turn } = task;
   const design = designOf(received);
-  let edits = log;
-  if (turn) {
-    const turned = EDITS.turn(design, log, turn.id, turn.back);
-    if (!turned.ok) return { ok: false, standing: turned.standing.map(notLaid) };
-    edits = turned.log;
+  if (!turn) {
+    const laid = EDITS.lay(design, log);
+    return laidAs(laid.design, laid.unfitting.map(notLaid));
   }
-  const laid = EDITS.lay(design, edits);
-  let current = laid.design;
-  for (const [index, edit] of add.entries()) {
-    const applied = EDITS.apply(current, edit);
-    if (!applied.ok) return { ok: false, index, reason: applied.reason, remedy: applied.remedy };
-    current = applied.design;
-  }
-  const json = canonicalJson(current, texts);
+  const turned = EDITS.turn(design, log, turn.id, turn.back);
+  if (!turned.ok) return { ok: false, standing: turned.standing.map(notLaid) };
+  return laidAs(turned.design, turned.unfitting.map(notLaid));
+}
+
+function laidAs(design: Design, unfitting: NotLaid[]): LayAnswer {
+  const json = canonicalJson(design, texts);
   const hash = textHash(json);
-  keep(hash, current);
-  return {
-    ok: true,
-    hash,
-    json: new TextEncoder().encode(json),
-    head: headOf(current),
-    unfitting: laid.unfitting.map(notLaid),
-  };
+  keep(hash, design);
+  return { ok: true, hash, json: new TextEncoder().encode(json), head: headOf(design), unfitting };
 }
 
 const notLaid = ({ edit, reason, remedy }: Unfitting): NotLaid => ({
