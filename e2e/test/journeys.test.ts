@@ -384,6 +384,251 @@ describe.each<[string, Size]>([
     await press(Key.ESCAPE);
   });
 
+  const hashNow = (): Promise<string> =>
+    driver.executeAsyncScript(
+      "const done = arguments[0]; fetch('/api/jobs/LARK-2601').then((r) => r.json()).then((j) => done(j.designHash));",
+    );
+  /** Gives the name where it is asked for. */
+  const signed = async (): Promise<void> => {
+    const name = await driver.findElements(byId("edit-who"));
+    if (name[0]) await name[0].sendKeys(Key.chord(Key.CONTROL, "a"), "M. Orr");
+  };
+  const takeAllBack = async (): Promise<void> => {
+    for (;;) {
+      const said = await says(driver, "edit-bar", /\d+ edits?/);
+      const left = Number(/(\d+) edits?/.exec(said)![1]);
+      if (left === 0) return;
+      await click(driver, "undo");
+      await says(driver, "edit-bar", left - 1 === 1 ? "1 edit" : `${left - 1} edits`);
+    }
+  };
+
+  test("every open point of the theatre is settled: some mended, the rest accepted; and all is taken back", async () => {
+    await open("/jobs/LARK-2601/open-points");
+    await says(driver, "group-no cross-section", "wire 511");
+    const first = await hashNow();
+    // Mended where they are read.
+    await click(driver, "mend-panel/loose device/device/-K41");
+    await (await find(driver, "ask-on.rail")).sendKeys("R4");
+    await signed();
+    await click(driver, "edit-save");
+    await gone(driver, "group-loose device");
+    await click(driver, "mend-intake/unknown pin/wire/513");
+    const pin = await driver.findElement(By.css('[data-testid="edit"] select'));
+    await pin.sendKeys("14");
+    await click(driver, "edit-save");
+    await gone(driver, "group-unknown pin");
+    await click(driver, "mend-routes/no cross-section/wire/511");
+    await (await find(driver, "ask-sizeMm2")).sendKeys("1.5 mm2");
+    await click(driver, "edit-save");
+    await gone(driver, "group-no cross-section");
+    await click(driver, "mend-routes/gap between ducts/duct/W11");
+    await click(driver, "edit-save");
+    await gone(driver, "group-gap between ducts");
+    // The rest stands, with one reason for all of it.
+    if (size.phone) {
+      const lines = await driver.findElements(By.css('[data-testid^="point-"]'));
+      await driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", lines[0]);
+      await driver.actions().move({ origin: lines[0]! }).press().pause(800).release().perform();
+      await says(driver, "many", "1 open point chosen");
+      for (const line of (await driver.findElements(By.css('[data-testid^="point-"]'))).slice(1)) await line.click();
+      await says(driver, "many", `${lines.length} open points chosen`);
+      expect(await violations(driver)).toEqual([]);
+    } else {
+      await click(driver, "as-table");
+      const grid = await find(driver, "point-list");
+      await grid.sendKeys(Key.HOME);
+      await grid.sendKeys(Key.chord(Key.CONTROL, "a"));
+      await says(driver, "point-list-count", /\d\d chosen/);
+      expect(await violations(driver)).toEqual([]);
+    }
+    await click(driver, "many-accept");
+    await (await find(driver, "edit-why")).sendKeys("settled with the customer");
+    await click(driver, "edit-save");
+    await gone(driver, "edit");
+    await open("/jobs/LARK-2601");
+    await says(driver, "rule-routes", "ready");
+    await says(driver, "rule-intake", "ready");
+    await says(driver, "rule-panel", "ready");
+    await open("/jobs/LARK-2601/open-points");
+    await says(driver, "empty", "Nothing open");
+    expect(await hashNow()).not.toBe(first);
+    await takeAllBack();
+    expect(await hashNow()).toBe(first);
+    await open("/jobs/LARK-2601/open-points");
+    await find(driver, "group-loose device");
+  });
+
+  test("a loose device is placed by figures, moved, its part swapped; a wire is led elsewhere and named anew", async () => {
+    const first = await hashNow();
+    await open("/jobs/LARK-2601/panel?device=-K41");
+    await find(driver, "device-absent");
+    await click(driver, "edit-place");
+    await (await find(driver, "ask-where")).sendKeys("face +A1/plate");
+    await signed();
+    await click(driver, "edit-save");
+    await says(driver, "edit", "On a face x and y are needed");
+    await (await find(driver, "ask-where")).sendKeys("rail R4");
+    await click(driver, "edit-look");
+    expect(await says(driver, "outlook", "open points")).toContain("1 wire with a length now");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "edit-save");
+    await says(driver, "device-details", "carried by R4");
+    // Figures take the units that are written.
+    await click(driver, "edit-place");
+    await (await find(driver, "ask-x")).sendKeys(Key.chord(Key.CONTROL, "a"), "12 in");
+    await click(driver, "edit-save");
+    await says(driver, "edit-told", "placed on R4 at 304.8 mm");
+    await click(driver, "edit-swap");
+    await (await find(driver, "ask-part")).sendKeys("OH-B1C6");
+    expect(await says(driver, "edit-note", "Not on the new part")).toContain("A1");
+    await click(driver, "edit-leave");
+    await open("/jobs/LARK-2601/routes?wire=214");
+    await click(driver, "edit-ends");
+    const pin = await find(driver, "ask-to.pin");
+    await pin.sendKeys(Key.chord(Key.CONTROL, "a"), "99");
+    await click(driver, "edit-save");
+    await says(driver, "edit", /-.?K14 has no pin 99. It has:/);
+    await pin.sendKeys(Key.chord(Key.CONTROL, "a"), "23");
+    await click(driver, "edit-save");
+    await says(driver, "edit-told", /led to -.?K14:23/);
+    await click(driver, "edit-rename-wire");
+    await (await find(driver, "ask-to")).sendKeys(Key.chord(Key.CONTROL, "a"), "215");
+    await click(driver, "edit-save");
+    await says(driver, "failed", "The next free");
+    await click(driver, "edit-leave");
+    await takeAllBack();
+    expect(await hashNow()).toBe(first);
+  });
+
+  test("Back undoes the last choice before it leaves the view, and Forward chooses again", async () => {
+    await open("/jobs/LARK-2601");
+    await click(driver, "rule-panel");
+    await find(driver, "drawing");
+    await click(driver, "face-+A1/plate");
+    await driver.wait(async () => (await path()).searchParams.get("face") === "+A1/plate", 5000, "no face chosen");
+    await click(driver, "face-+A1/door");
+    await driver.wait(async () => (await path()).searchParams.get("face") === "+A1/door", 5000, "no face chosen");
+    const at = (face: string | null) =>
+      driver.wait(
+        async () =>
+          (await path()).pathname.endsWith("/panel") &&
+          (await path()).searchParams.get("face") === face &&
+          (face === null || (await (await find(driver, `face-${face}`)).getAttribute("aria-pressed")) === "true"),
+        5000,
+        `not at ${String(face)}`,
+      );
+    await driver.navigate().back();
+    await at("+A1/plate");
+    await driver.navigate().forward();
+    await at("+A1/door");
+    await driver.navigate().back();
+    await at("+A1/plate");
+    await driver.navigate().back();
+    await at(null);
+    await driver.navigate().back();
+    await driver.wait(async () => (await path()).pathname === "/jobs/LARK-2601", 5000, "Back did not leave the view");
+    await find(driver, "figures");
+  });
+
+  test("closer in a device shows its pins; a tapped pin shows its wires, and takes a new one", async () => {
+    await open("/jobs/LARK-2601/panel?device=-U13&pin=STO1");
+    const told = await says(driver, "pin-details", "Pin STO1");
+    expect(told).toMatch(/push-in|screw|spring/);
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "pin-add-wire");
+    await (await find(driver, "ask-to.device")).sendKeys("-K1");
+    await (await find(driver, "ask-to.pin")).sendKeys("A1");
+    await signed();
+    await click(driver, "edit-save");
+    await says(driver, "pin-told", /added from -.?U13:STO1 to -.?K1:A1/);
+    await takeAllBack();
+    // A tap on the drawing where the pin is.
+    await open("/jobs/LARK-2601/panel?device=-K13&pin=13");
+    await find(driver, "pin-details");
+    // Closer and closer, until the pin that is tapped has its name beside it.
+    const named = () =>
+      driver.executeScript<[number, number, string] | null>(`
+        const area = document.querySelector('[data-testid="drawing"]').getBoundingClientRect();
+        const places = [...document.querySelectorAll('[data-testid="drawing"] text')]
+          .filter((t) => /^(A1|A2|S[12][12]|[23][34])$/.test(t.textContent))
+          .map((t) => [t.getBoundingClientRect(), t.textContent])
+          .map(([b, name]) => [
+            b.x + b.width / 2 - area.x - area.width / 2, b.y + b.height / 2 - area.y - area.height / 2, name,
+          ])
+          // In sight, and under none of the buttons at the right.
+          .filter(([x, y]) => Math.abs(x) < area.width / 2 - 70 && Math.abs(y) < area.height / 2 - 30)
+          .sort((a, b) => Math.hypot(a[0], a[1]) - Math.hypot(b[0], b[1]));
+        return places[0] ?? null;
+      `);
+    await find(driver, "drawing");
+    let place = await named();
+    for (let i = 0; i < 8 && !place; i++) {
+      await click(driver, "zoom-in");
+      place = await named();
+    }
+    expect(place).not.toBeNull();
+    const [x, y] = [Math.round(place![0]), Math.round(place![1])];
+    await driver
+      .actions()
+      .move({ origin: await find(driver, "drawing"), x, y })
+      .click()
+      .perform();
+    await says(driver, "pin-details", `Pin ${place![2]}`);
+    expect((await path()).searchParams.get("pin")).toBe(place![2]);
+  });
+
+  test("faces as the cabinets stand, or a chosen few; ducts in a list; other wires of a net", async () => {
+    await open("/jobs/LARK-2601/panel");
+    await find(driver, "face-+A1/door");
+    await click(driver, "arrange");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "lay-standing");
+    await click(driver, "only-+B1/plate");
+    await click(driver, "only-+B1/door");
+    await click(driver, "arrange-done");
+    await gone(driver, "face-+A1/door");
+    await find(driver, "face-+B1/door");
+    expect((await path()).searchParams.get("faces")).toBe("+B1/plate,+B1/door");
+    await driver.navigate().refresh();
+    await find(driver, "face-+B1/door");
+    await gone(driver, "face-+A1/door");
+    await open("/jobs/LARK-2601/routes?list=ducts");
+    await click(driver, "as-ducts");
+    await click(driver, "duct-W21");
+    await says(driver, "choice-head", "60 %");
+    expect(await violations(driver)).toEqual([]);
+    await open("/jobs/LARK-2601/routes?wire=214");
+    await says(driver, "wire-length", "410 mm");
+    await click(driver, "others");
+    await driver.wait(
+      async () => ((await (await driver.findElement(byId("other-lines"))).getAttribute("d")) ?? "").length > 20,
+      5000,
+      "no other wire of the net is drawn",
+    );
+  });
+
+  test("a rule of this job alone, and the shop's again", async () => {
+    const first = await hashNow();
+    await open("/jobs/LARK-2601/rules");
+    await says(driver, "job-rule-slackMm", "30 mm, as the shop has it");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "edit-set-slackMm");
+    await (await find(driver, "ask-slackMm")).sendKeys(Key.chord(Key.CONTROL, "a"), "200 m");
+    await signed();
+    await click(driver, "edit-save");
+    await says(driver, "edit", "This goes from 0 to 100,000 mm");
+    await (await find(driver, "ask-slackMm")).sendKeys(Key.chord(Key.CONTROL, "a"), "4 cm");
+    await click(driver, "edit-save");
+    await says(driver, "job-rule-slackMm", "40 mm for this job; the shop has 30 mm");
+    await says(driver, "edit-said", "wires longer by");
+    await click(driver, "edit-back-slackMm");
+    await click(driver, "edit-save");
+    await says(driver, "job-rule-slackMm", "30 mm, as the shop has it");
+    await takeAllBack();
+    expect(await hashNow()).toBe(first);
+  });
+
   test("an option is chosen, seen before and after, and taken back", async () => {
     await open("/jobs/LARK-2601/intake");
     await click(driver, "choose-orchestra-lift");

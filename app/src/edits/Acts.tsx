@@ -27,21 +27,21 @@ export function Acts({
   laid?: (outcome: Outcome) => void;
   testID?: string;
 }) {
-  const [open, setOpen] = useState<string | null>(null);
+  // The act itself: what is asked stays on the screen until it is done, whatever is offered by then.
+  const [open, setOpen] = useState<Act | null>(null);
   const [said, setSaid] = useState<{ about: string; outcome: Outcome } | null>(null);
-  const act = acts.find((a) => a.id === open);
   return (
     <View className="gap-2">
       <View className="flex-row flex-wrap gap-2" role="group" aria-label={label}>
         {acts.map((a) => (
-          <Button key={a.id} label={keepTags(a.label)} onPress={() => setOpen(a.id)} testID={`${testID}-${a.id}`} />
+          <Button key={a.id} label={keepTags(a.label)} onPress={() => setOpen(a)} testID={`${testID}-${a.id}`} />
         ))}
       </View>
       <Told outcome={said?.about === about ? said.outcome : null} testID={`${testID}-told`} />
-      {act ? (
+      {open ? (
         <EditSheet
           job={job}
-          act={act}
+          act={open}
           close={() => setOpen(null)}
           laid={laid ?? ((outcome) => setSaid({ about, outcome }))}
         />

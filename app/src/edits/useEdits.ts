@@ -51,8 +51,15 @@ function useChange<T>(
         return { sentences: (await attempt(known)).sentences, meanwhile: [] };
       } catch (error) {
         if (!(error instanceof ApiError) || error.body.code !== "edit.stale") throw error;
-        const reply = await attempt(await on());
-        return { sentences: reply.sentences, meanwhile: error.body.changed ?? [] };
+        const { changed } = error.body;
+        try {
+          const reply = await attempt(await on());
+          return { sentences: reply.sentences, meanwhile: changed ?? [] };
+        } catch (second) {
+          // It does not fit on top of what the other did: both are shown.
+          if (!(second instanceof ApiError) || !changed) throw second;
+          throw new ApiError(second.status, { ...second.body, changed });
+        }
       }
     },
     onSettled: () =>

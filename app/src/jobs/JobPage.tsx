@@ -1,6 +1,7 @@
 import type { JobDetail, ProgressEvent } from "@gray-bench/contract/api";
 import { useLocalSearchParams } from "expo-router";
 import type { ReactNode } from "react";
+import { Text, View } from "react-native";
 import { LinkLine } from "../kit/Button";
 import { Shell } from "../shell/Shell";
 import { Failed, Loading } from "../kit/States";
@@ -21,6 +22,7 @@ export function JobPage({
   const progress = useProgress(code, data?.run === "running");
   return (
     <Shell job={data} title={view === "" ? code : `${view}, ${code}`} heading={heading || !data}>
+      {data?.run === "running" && data.figures ? <Stale /> : null}
       {data ? (
         children(data, progress)
       ) : error ? (
@@ -30,6 +32,21 @@ export function JobPage({
       )}
       {!data && error ? <LinkLine href="/" label="All jobs" /> : null}
     </Shell>
+  );
+}
+
+/** Lies over the view while its numbers are those of before: nothing moves when it comes and goes. */
+function Stale() {
+  return (
+    <View
+      testID="stale"
+      className="absolute left-0 right-0 top-0 z-10 items-center border-t-2 border-dashed border-ochre"
+      style={{ pointerEvents: "none" }}
+    >
+      <Text className="border border-ochre bg-paper px-2 font-medium text-[13px] text-ochre">
+        stale: numbers from before, being computed anew
+      </Text>
+    </View>
   );
 }
 

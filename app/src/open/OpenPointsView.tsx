@@ -10,6 +10,7 @@ import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { keepTags } from "../kit/format";
+import { Hold } from "../kit/Hold";
 import { thingHref } from "../kit/links";
 import { ManyBar, useMany } from "../kit/many";
 import { SeverityWord } from "../kit/Severity";
@@ -71,7 +72,9 @@ function Groups({ job, points, ways }: { job: string; points: readonly OpenPoint
       <View role="list">
         {g.points.slice(0, MOST_IN_GROUP).map((p) => (
           <View key={p.id} role="listitem">
-            <Line job={job} point={p} on={many?.has(p.id) ?? false} many={many !== null} toggle={toggle} />
+            <Hold held={many || p.accepted || p.thing === "edit" ? undefined : () => toggle(p.id)}>
+              <Line job={job} point={p} on={many?.has(p.id) ?? false} many={many !== null} toggle={toggle} />
+            </Hold>
             {many ? null : (
               <View className="bg-paper px-3 pb-2">
                 <PointActions job={job} point={p} laid={laid} />
@@ -166,12 +169,7 @@ function Line({
       </Pressable>
     );
   return (
-    <Link
-      href={thingHref(job, p.thing, p.of)}
-      testID={testID}
-      className="block border-t border-line bg-paper"
-      onLongPress={hold}
-    >
+    <Link href={thingHref(job, p.thing, p.of)} testID={testID} className="block border-t border-line bg-paper">
       {words}
     </Link>
   );

@@ -57,6 +57,8 @@ interface Props {
 }
 
 const PAD_MM = 120;
+/** Around a pin. */
+const PIN_PAD_MM = 40;
 
 const NOTHING = {
   device: undefined,
@@ -107,7 +109,13 @@ export const PanelView = memo(function PanelView({
     return [...some, ...bars].map(({ face, outline: o }) => layout.boxOf(face, o.x, o.y, o.w, o.h));
   }, [panel, layout, choice.device, choice.part, choice.rail, choice.duct, members]);
   const first = wide || choice.faces ? undefined : firstPlate(layout);
-  const show = useMemo<Box | null>(() => {
+  const [tapped, setTapped] = useState("");
+  const show = useMemo<Box | null | undefined>(() => {
+    // What was tapped is under the finger; only a sheet that then comes up would hide it.
+    if (wide && tapped === `${choice.device} ${choice.pin}`) return undefined;
+    const of = pins.find((p) => p.device.tag === choice.device);
+    const pin = of?.pins.find((p) => p.name === choice.pin);
+    if (pin) return around([layout.boxOf(of!.device.face, pin.x, pin.y, 0, 0)], PIN_PAD_MM);
     if (marked.length > 0) return around(marked, PAD_MM * 2);
     const wanted = choice.face ?? (choice.enclosure ? undefined : first);
     const faces = [...layout.faces.values()].filter((f) => f.id === wanted || f.enclosure === choice.enclosure);
@@ -117,7 +125,7 @@ export const PanelView = memo(function PanelView({
           PAD_MM / 2,
         )
       : null;
-  }, [marked, layout, choice.face, choice.enclosure, first]);
+  }, [marked, layout, choice.face, choice.enclosure, choice.device, choice.pin, first, pins, tapped, wide]);
   useKeys({ Escape: () => choose(NOTHING) });
 
   const tap = (x: number, y: number, k: number): void => {
@@ -126,6 +134,7 @@ export const PanelView = memo(function PanelView({
     const hit = deviceAt(panel.devices, at.face, at);
     if (hit) {
       const pin = pinAt(pins, hit.tag, at.x, at.y, k);
+      setTapped(`${hit.tag} ${pin ?? undefined}`);
       return choose({ ...NOTHING, device: hit.tag, ...(pin === null ? {} : { pin }) });
     }
     const under = barAt(panel, at.face, at);

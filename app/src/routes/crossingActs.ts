@@ -20,7 +20,7 @@ function pointsOf(text: string, settings: Settings): { x: number; y: number; z: 
     if (bad && !bad.ok) return `Point ${i + 1}: ${bad.reason}`;
     if (x!.ok && y!.ok && z!.ok) points.push({ x: x!.value, y: y!.value, z: z!.value });
   }
-  return points;
+  return points.length < 2 ? "A crossing leads over two points at least; a semicolon stands between them." : points;
 }
 
 function form(

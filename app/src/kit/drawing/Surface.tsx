@@ -27,7 +27,9 @@ export default function Surface({
 }: DrawingProps & { w: number; h: number }) {
   const t = useTokens();
   const { surface, layer, view, showBox, scaleBy } = useZoom(w, h, sheet);
-  useEffect(() => showBox(show ?? sheet), [show, sheet, showBox]);
+  useEffect(() => {
+    if (show !== undefined) showBox(show ?? sheet);
+  }, [show, sheet, showBox]);
   useKeys({ "+": () => scaleBy(1.4), "-": () => scaleBy(1 / 1.4), "0": () => showBox(sheet) });
   const [bx, by] = [w * BEYOND, h * BEYOND];
   const visible = useMemo<Box>(

@@ -4,8 +4,8 @@ import type { Box, View as Place } from "./useZoom";
 export interface DrawingProps {
   /** What is drawn, sheet millimetres, y down. */
   sheet: Box;
-  /** Brought into view whenever it changes. */
-  show: Box | null;
+  /** Brought into view whenever it changes; null: all of the sheet, undefined: the view stays where it is. */
+  show: Box | null | undefined;
   label: string;
   /** In sheet millimetres, lines with a constant weight on the screen. */
   children: ReactNode;
