@@ -58,7 +58,7 @@ interface Props {
 
 const PAD_MM = 120;
 /** Around a pin. */
-const PIN_PAD_MM = 40;
+const PIN_PAD_MM = 22;
 
 const NOTHING = {
   device: undefined,
