@@ -79,6 +79,7 @@ export async function buildServer() {
       at("server/src/main.ts"),
       at("server/src/workers/worker.ts"),
       at("server/src/cli.ts"),
+      at("server/src/keep.ts"),
       at("designs/src/write.ts"),
     ],
     outdir: at("dist/server"),

@@ -27,6 +27,8 @@ export interface ErrorBody {
   changed?: string[];
   /** Edits that stand on the one that was to be taken back. */
   standing?: string[];
+  /** Of a fault of the server: under this its log has the reason. */
+  id?: string;
 }
 
 export type StageState = "ready" | "open" | "stale" | "not started";

@@ -1,16 +1,20 @@
+import { randomUUID } from "node:crypto";
 import { existsSync } from "node:fs";
+import type { Socket } from "node:net";
 import { join } from "node:path";
 import compress from "@fastify/compress";
 import helmet from "@fastify/helmet";
 import rateLimit from "@fastify/rate-limit";
 import serveStatic from "@fastify/static";
-import Fastify, { type FastifyServerOptions } from "fastify";
-import { MAX_BODY_BYTES, noSuchJob, toReply, BenchError } from "./errors";
+import Fastify, { type FastifyReply, type FastifyServerOptions } from "fastify";
+import { badRequest, MAX_BODY_BYTES, noSuchJob, RETRY_SECONDS, serverBusy, toReply } from "./errors";
 import { editRoutes } from "./edits/routes";
 import { intakeRoutes } from "./intake/routes";
 import { jobRoutes } from "./jobs/routes";
 import { openApi } from "./plugins/openapi";
+import { watchDoor } from "./plugins/door";
 import { useJoi } from "./plugins/joi";
+import { rememberRoutes } from "./plugins/unknown";
 import { resultRoutes } from "./results/routes";
 import { Runner } from "./results/runner";
 import { searchRoutes } from "./search/routes";
@@ -29,6 +33,10 @@ export interface BuildOptions {
   logger?: FastifyServerOptions["logger"];
   now?: () => Date;
   requestsPerMinute?: number;
+  /** Folder of the data, for backups; none are made without it. */
+  folder?: string;
+  /** Names the server is called by, beside those of this machine. */
+  names?: readonly string[];
   /** How much of old results is kept. */
   room?: Room;
 }
@@ -38,7 +46,20 @@ export async function build(options: BuildOptions): Promise<Server> {
   const app = Fastify({
     logger: options.logger ?? false,
     bodyLimit: MAX_BODY_BYTES,
-    routerOptions: { ignoreTrailingSlash: true },
+    // What a request may take to arrive, and how long an open line may be silent, ms.
+    requestTimeout: 300_000,
+    keepAliveTimeout: 10_000,
+    http: { headersTimeout: 20_000 },
+    // Whoever listens to events does not keep the server from stopping.
+    forceCloseConnections: true,
+    genReqId: () => randomUUID().slice(0, 8),
+    // As long as a name in a design may be, written with escapes.
+    routerOptions: { ignoreTrailingSlash: true, maxParamLength: 1000 },
+    frameworkErrors: (error, _req, reply) => {
+      const { status, body } = toReply(error.code === "FST_ERR_BAD_URL" ? badRequest(error.message) : error);
+      void (reply as FastifyReply).code(status).send(body);
+    },
+    clientErrorHandler,
   }) as unknown as Server;
   const { store, workers } = options;
   const now = options.now ?? (() => new Date());
@@ -56,10 +77,22 @@ export async function build(options: BuildOptions): Promise<Server> {
     },
   };
   useJoi(app);
+  boundUploads(app);
   app.setErrorHandler((error, req, reply) => {
     const { status, body } = toReply(error);
     if (status >= 500) req.log.error(error);
-    return reply.code(status).send(body);
+    if (status === 503) reply.header("retry-after", String(RETRY_SECONDS));
+    return reply
+      .code(status)
+      .header("cache-control", "no-store")
+      .send(status >= 500 ? { ...body, id: req.id } : body);
+  });
+  const unknown = rememberRoutes(app);
+  watchDoor(app, options.names ?? []);
+  app.addHook("onSend", (req, reply, payload, next) => {
+    // What says nothing of being kept is not kept: lists, logs, states.
+    if (req.url.startsWith("/api/") && !reply.hasHeader("cache-control")) reply.header("cache-control", "no-store");
+    next(null, payload);
   });
   // Design files are read in a worker: here they are only bytes.
   app.removeAllContentTypeParsers();
@@ -89,16 +122,39 @@ export async function build(options: BuildOptions): Promise<Server> {
   resultRoutes(app, bench);
   searchRoutes(app, bench);
   shopRoutes(app, bench);
+  const { folder } = options;
+  if (folder !== undefined)
+    app.post("/api/backup", { schema: { summary: "Copy the data into a file beside it, while work goes on" } }, () => {
+      const file = `backup-${now().toISOString().replace(/[:.]/g, "-")}-${randomUUID().slice(0, 8)}.db`;
+      store.backup(join(folder, file));
+      return { file };
+    });
   app.get("/api/health", { schema: { summary: "Whether the server is up" } }, () => ({ ok: true }));
-  serveApp(app, options.appFolder);
+  serveApp(app, options.appFolder, unknown);
   app.addHook("onClose", async () => {
     await runner.close();
   });
   return app;
 }
 
+/** Files that come in at the same time; each may be as large as a body may. */
+const MOST_UPLOADS = 4;
+const UPLOADS: ReadonlySet<string> = new Set(["/api/jobs", "/api/jobs/outlook"]);
+
+/** Design files are held in memory while they come in: no more than a few at once. */
+function boundUploads(app: Server): void {
+  let coming = 0;
+  app.addHook("onRequest", (req, reply, next) => {
+    if (req.method !== "POST" || !UPLOADS.has(req.routeOptions.url ?? "")) return next();
+    if (coming >= MOST_UPLOADS) return next(serverBusy());
+    coming++;
+    reply.raw.once("close", () => coming--);
+    next();
+  });
+}
+
 /** The exported app; every path that is no file is one of its views. */
-function serveApp(app: Server, folder: string | undefined): void {
+function serveApp(app: Server, folder: string | undefined, unknown: ReturnType<typeof rememberRoutes>): void {
   const there = folder !== undefined && existsSync(join(folder, "index.html"));
   if (there) {
     void app.register(serveStatic, {
@@ -114,16 +170,28 @@ function serveApp(app: Server, folder: string | undefined): void {
       },
     });
   }
-  app.setNotFoundHandler((req, reply) => {
+  app.setNotFoundHandler({ preHandler: app.rateLimit() }, (req, reply) => {
     const view =
       there && req.method === "GET" && !req.url.startsWith("/api/") && !/\.\w+$/.test(req.url.split("?")[0]!);
     if (view) return reply.header("cache-control", "no-cache").sendFile("index.html");
-    const error = new BenchError(404, {
-      code: "path.unknown",
-      message: `There is nothing at ${req.method} ${req.url.split("?")[0]}.`,
-      where: req.url.split("?")[0]!,
-      remedy: "See /api/openapi.json for what the server offers.",
-    });
-    return reply.code(404).send(error.body);
+    const { error, allow } = unknown(req);
+    if (allow) reply.header("allow", allow);
+    throw error;
   });
+}
+
+/** What is no HTTP: answered in the one shape of errors, on the bare line. */
+function clientErrorHandler(error: Error & { code?: string }, socket: Socket): void {
+  if (error.code === "ECONNRESET" || !socket.writable) {
+    socket.destroy();
+    return;
+  }
+  const slow = error.code === "ERR_HTTP_REQUEST_TIMEOUT";
+  const body = JSON.stringify(
+    slow ? { ...badRequest("it took too long").body, code: "request.slow" } : badRequest(error.code ?? "no HTTP").body,
+  );
+  const status = slow ? "408 Request Timeout" : "400 Bad Request";
+  socket.end(
+    `HTTP/1.1 ${status}\r\ncontent-type: application/json; charset=utf-8\r\ncontent-length: ${Buffer.byteLength(body)}\r\nconnection: close\r\n\r\n${body}`,
+  );
 }

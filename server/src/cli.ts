@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, lstatSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { readEdits } from "@gray-bench/core/design/edits-file";
@@ -22,7 +22,7 @@ class Refused extends Error {
 
 /**
  * Reads a design, lays edits on it, runs every stage with a shop, writes every output file. No server.
- * @returns 0 done, 1 a file was refused (reasons as JSON lines on stderr), 2 wrong call
+ * @returns 0 done, 1 a file was refused (reasons as JSON lines on stderr), 2 wrong call, 3 a fault of the program
  */
 export async function make(args: readonly string[]): Promise<number> {
   try {
@@ -33,10 +33,55 @@ export async function make(args: readonly string[]): Promise<number> {
       for (const reason of error.reasons) console.error(JSON.stringify(reason));
       return 1;
     }
-    if (!(error instanceof WrongCall)) throw error;
-    console.error(error.message === "" ? USAGE : `${error.message}\n${USAGE}`);
-    return 2;
+    if (error instanceof WrongCall) {
+      console.error(error.message === "" ? USAGE : `${error.message}\n${USAGE}`);
+      return 2;
+    }
+    const { message, stack } = error as Error;
+    console.error(
+      `this is a fault of the program: ${message.split("\n")[0]} (${stack?.split("\n")[1]?.trim() ?? "?"})`,
+    );
+    return 3;
   }
+}
+
+/**
+ * Replaces files of a folder together: when one of them cannot be written, all stay as they were. A name that is a
+ * link is refused; nothing is written through it.
+ */
+export function replaceAll(folder: string, files: readonly { name: string; bytes: Uint8Array }[]): void {
+  const at = (name: string) => ({
+    name: join(folder, name),
+    part: join(folder, `.${name}.part`),
+    old: join(folder, `.${name}.old`),
+  });
+  const places = files.map((f) => at(f.name));
+  for (const { name } of places) {
+    const there = lstatSync(name, { throwIfNoEntry: false });
+    if (there && !there.isFile()) throw new Error(`${name} is no plain file; it was not replaced`);
+  }
+  const aside: { name: string; old: string }[] = [];
+  const put: string[] = [];
+  try {
+    for (const [i, { bytes }] of files.entries()) {
+      rmSync(places[i]!.part, { force: true });
+      writeFileSync(places[i]!.part, bytes, { flag: "wx" });
+    }
+    for (const { name, part, old } of places) {
+      if (existsSync(name)) {
+        renameSync(name, old);
+        aside.push({ name, old });
+      }
+      renameSync(part, name);
+      put.push(name);
+    }
+  } catch (error) {
+    for (const name of put) rmSync(name, { force: true });
+    for (const { name, old } of aside) renameSync(old, name);
+    for (const { part } of places) rmSync(part, { force: true });
+    throw error;
+  }
+  for (const { old } of aside) rmSync(old, { force: true });
 }
 
 async function run(args: readonly string[]): Promise<void> {
@@ -59,20 +104,10 @@ async function run(args: readonly string[]): Promise<void> {
   }
   const results = runStages(laid.design, shop === undefined ? DEFAULT_SHOP : read(shop, readShop));
   const files = await allFiles(results);
-  inPlace(() => mkdirSync(out, { recursive: true }));
-  // Written beside and renamed, so that a file is whole or not there.
-  for (const f of files) {
-    const part = join(out, `.${f.name}.part`);
-    inPlace(() => {
-      try {
-        writeFileSync(part, f.bytes);
-        renameSync(part, join(out, f.name));
-      } catch (error) {
-        rmSync(part, { force: true });
-        throw error;
-      }
-    });
-  }
+  inPlace(() => {
+    mkdirSync(out, { recursive: true });
+    replaceAll(out, files);
+  });
   const open = countPoints(results.open);
   console.log(
     `${files.map((f) => f.name).join(", ")} written to ${out}; open points: ${open.stop} stop, ${open.check} check, ${open.note} note`,

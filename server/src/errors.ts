@@ -1,5 +1,5 @@
 import type { ErrorBody } from "@gray-bench/contract/api";
-import type { Fault } from "@gray-bench/core/design/faults";
+import { MOST_FAULTS, type Fault } from "@gray-bench/core/design/faults";
 import type { NotLaid } from "./workers/tasks";
 
 /** An error a client is told about. Codes are never given a new meaning. */
@@ -24,6 +24,49 @@ export const noSuchJob = (code: string): BenchError =>
     remedy: "Open the list of jobs, or import its design file.",
   });
 
+export const hostRefused = (host: string): BenchError =>
+  new BenchError(403, {
+    code: "host.refused",
+    message: `This server does not answer to ${shown(host)}.`,
+    where: "host",
+    remedy: "Open the address that it printed at its start, or start it with --allow and the name it is called by.",
+  });
+
+export const originRefused = (origin: string): BenchError =>
+  new BenchError(403, {
+    code: "origin.refused",
+    message: `A page of ${shown(origin)} may change nothing here.`,
+    where: "origin",
+    remedy: "Open the application at the address of the server itself.",
+  });
+
+export const nothingThere = (method: string, path: string): BenchError =>
+  new BenchError(404, {
+    code: "path.unknown",
+    message: `There is nothing at ${method} ${shown(path)}.`,
+    where: shown(path),
+    remedy: "See /api/openapi.json for what the server offers.",
+  });
+
+export const methodUnknown = (method: string, path: string, allow: string): BenchError =>
+  new BenchError(405, {
+    code: "method.unknown",
+    message: `${method} does nothing at ${shown(path)}.`,
+    where: shown(path),
+    remedy: `It takes ${allow}.`,
+  });
+
+export const badRequest = (message: string): BenchError =>
+  new BenchError(400, {
+    code: "request.invalid",
+    message: `The request could not be read: ${shown(message)}.`,
+    where: "request",
+    remedy: "Correct the request.",
+  });
+
+const MOST_SHOWN = 120;
+const shown = (text: string): string => (text.length > MOST_SHOWN ? `${text.slice(0, MOST_SHOWN)}…` : text);
+
 export const noSuchStage = (stage: string): BenchError =>
   new BenchError(404, {
     code: "stage.not-built",
@@ -43,7 +86,7 @@ export const noSuchFile = (name: string): BenchError =>
 export const refused = (faults: Fault[], count: number): BenchError =>
   new BenchError(422, {
     code: "design.refused",
-    message: `The design was refused: ${count} ${count === 1 ? "fault" : "faults"}. Nothing was imported.`,
+    message: `The design was refused: ${count >= MOST_FAULTS ? `${count} faults or more` : `${count} ${count === 1 ? "fault" : "faults"}`}. Nothing was imported.`,
     where: faults[0]?.path ?? "the whole file",
     remedy: "Mend the places listed and import the file again.",
     faults,
@@ -146,6 +189,25 @@ export const shopStale = (changed: string[]): BenchError =>
     changed,
   });
 
+/** So long a client should wait before it tries again, s. */
+export const RETRY_SECONDS = 5;
+
+export const serverBusy = (): BenchError =>
+  new BenchError(503, {
+    code: "server.busy",
+    message: "The server has more to do than it takes on. Nothing was changed.",
+    where: "server",
+    remedy: `Try again in ${RETRY_SECONDS} seconds.`,
+  });
+
+export const taskLimit = (reason: string): BenchError =>
+  new BenchError(503, {
+    code: "task.limit",
+    message: `This was ended: ${reason}. Nothing was changed.`,
+    where: "server",
+    remedy: "Split the job, or start the server with higher limits (see docs/limits.md).",
+  });
+
 export const runCancelled = (code: string): BenchError =>
   new BenchError(409, {
     code: "run.cancelled",
@@ -193,6 +255,17 @@ export function toReply(error: unknown): { status: number; body: ErrorBody } {
         message: "The server does not take this kind of file.",
         where: "content-type",
         remedy: "Send the design as application/json.",
+      },
+    };
+  }
+  if (/^(SQLITE_FULL|ENOSPC)/.test(e.code ?? "")) {
+    return {
+      status: 507,
+      body: {
+        code: "disk.full",
+        message: "The disk is full. Nothing was changed.",
+        where: "data folder",
+        remedy: "Make room on the disk of the server, or delete jobs that are no longer needed.",
       },
     };
   }

@@ -1,50 +1,105 @@
-import { mkdirSync } from "node:fs";
+import { chmodSync, existsSync, mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 import { build } from "./app";
-import { openStore, StoreInUse } from "./store/database";
-import { startWorkers } from "./workers/pool";
+import { ADDRESS_FILE, openStore, StoreDamaged, StoreInUse } from "./store/database";
+import { LIMITS, startWorkers } from "./workers/pool";
 
-/** Starts the server. Prints one line with its address when it listens. */
-const here = dirname(fileURLToPath(import.meta.url));
-const { values } = parseArgs({
-  options: {
-    data: { type: "string", default: "data" },
-    host: { type: "string", default: "127.0.0.1" },
-    port: { type: "string", default: "4600" },
-    app: { type: "string" },
-    threads: { type: "string", default: "2" },
-    rate: { type: "string", default: "3000" },
-    log: { type: "boolean", default: false },
-  },
-});
+/**
+ * Starts the server. Prints one line with its address when it listens.
+ * Ends with 1 when it cannot, 2 when it was called wrongly, 3 when the data file is in use, 4 when it is damaged.
+ */
+const USAGE =
+  "usage: [--data FOLDER] [--host ADDRESS] [--port N] [--allow NAME]… [--app FOLDER] [--threads N] [--rate N] [--task-seconds N] [--task-mb N] [--log]";
+/** What hangs on is cut off after this long. */
+const STOP_MS = 5_000;
 
-const folder = resolve(values.data);
-mkdirSync(folder, { recursive: true });
-try {
-  const store = await openStore(join(folder, "gray-bench.db"));
-  const workers = startWorkers(join(here, "worker.mjs"), Number(values.threads), (error) =>
-    console.error(`a worker: ${error.message.split("\n")[0]}`),
+function called() {
+  const { values } = parseArgs({
+    options: {
+      data: { type: "string", default: "data" },
+      host: { type: "string", default: "127.0.0.1" },
+      port: { type: "string", default: "4600" },
+      allow: { type: "string", multiple: true, default: [] },
+      app: { type: "string" },
+      threads: { type: "string", default: "2" },
+      rate: { type: "string", default: "3000" },
+      "task-seconds": { type: "string", default: String(LIMITS.computeSeconds) },
+      "task-mb": { type: "string", default: String(LIMITS.megabytes) },
+      log: { type: "boolean", default: false },
+    },
+  });
+  const whole = (
+    name: "port" | "threads" | "rate" | "task-seconds" | "task-mb",
+    least: number,
+    most: number,
+  ): number => {
+    const n = Number(values[name]);
+    if (!/^\d+$/.test(values[name]) || n < least || n > most)
+      throw new Error(`--${name} takes a whole number from ${least} to ${most}, not "${values[name]}"`);
+    return n;
+  };
+  return {
+    ...values,
+    port: whole("port", 0, 65_535),
+    threads: whole("threads", 1, 64),
+    rate: whole("rate", 1, 10_000_000),
+    "task-seconds": whole("task-seconds", 1, 86_400),
+    "task-mb": whole("task-mb", 64, 1_000_000),
+  };
+}
+
+async function serve(asked: ReturnType<typeof called>): Promise<void> {
+  // What is written from here on belongs to the user of this process alone.
+  process.umask(0o077);
+  const folder = resolve(asked.data);
+  mkdirSync(folder, { recursive: true });
+  const file = join(folder, "gray-bench.db");
+  for (const made of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(made)) chmodSync(made, 0o600);
+  const store = await openStore(file);
+  const here = dirname(fileURLToPath(import.meta.url));
+  const workers = startWorkers(
+    join(here, "worker.mjs"),
+    { threads: asked.threads, computeSeconds: asked["task-seconds"], megabytes: asked["task-mb"] },
+    (error) => console.error(`a worker: ${error.message.split("\n")[0]}`),
   );
+  // An address that is listened on is a name too; "any address" is none.
+  const own = /^(0\.0\.0\.0|::)$/.test(asked.host) ? [] : [asked.host];
   const app = await build({
     store,
     workers,
-    requestsPerMinute: Number(values.rate),
-    ...(values.app ? { appFolder: resolve(values.app) } : {}),
-    ...(values.log ? { logger: true } : {}),
+    folder,
+    requestsPerMinute: asked.rate,
+    names: [...own, ...asked.allow],
+    ...(asked.app ? { appFolder: resolve(asked.app) } : {}),
+    // Faults of the server are logged in any case, under the id that the client is told.
+    logger: { level: asked.log ? "info" : "error", stream: process.stderr },
   });
-  const address = await app.listen({ host: values.host, port: Number(values.port) });
+  const address = await app.listen({ host: asked.host, port: asked.port });
+  const told = join(folder, ADDRESS_FILE);
+  writeFileSync(told, `${address}\n`);
   console.log(`Gray Bench listens on ${address}`);
+  let stopping = false;
   const stop = async (): Promise<void> => {
+    if (stopping) return;
+    stopping = true;
+    setTimeout(() => process.exit(0), STOP_MS).unref();
     await app.close();
     await workers.close();
     await store.close();
+    rmSync(told, { force: true });
     process.exit(0);
   };
-  process.once("SIGINT", () => void stop());
-  process.once("SIGTERM", () => void stop());
+  process.on("SIGINT", () => void stop());
+  process.on("SIGTERM", () => void stop());
+}
+
+try {
+  await serve(called());
 } catch (error) {
-  console.error(error instanceof StoreInUse ? error.message : (error as Error).message);
-  process.exit(error instanceof StoreInUse ? 3 : 1);
+  const { message, code } = error as Error & { code?: string };
+  const wrong = code?.startsWith("ERR_PARSE_ARGS") || /^--[\w-]+ takes/.test(message);
+  console.error(wrong ? `${message}\n${USAGE}` : message);
+  process.exit(error instanceof StoreInUse ? 3 : error instanceof StoreDamaged ? 4 : wrong ? 2 : 1);
 }

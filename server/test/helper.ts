@@ -20,7 +20,7 @@ export interface Bench {
 export async function start(options: Partial<BuildOptions> = {}): Promise<Bench> {
   const folder = mkdtempSync(join(tmpdir(), "gray-bench-"));
   const store = await openStore(join(folder, "test.db"));
-  const workers = options.workers ?? startWorkers(WORKER, 1);
+  const workers = options.workers ?? startWorkers(WORKER, { threads: 1 });
   const app = await build({ store, workers, now: () => new Date(Date.UTC(2026, 10, 23)), ...options });
   return {
     app,

@@ -1,20 +1,18 @@
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { searchPattern } from "@gray-bench/core/design/find";
 import { useMemo, useState } from "react";
-import { Pressable, View } from "react-native";
+import { View } from "react-native";
 import { Acts } from "../edits/Acts";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { Field } from "../kit/Field";
 import { formatLength } from "../kit/format";
-import { ManyBar, useMany } from "../kit/many";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
-import { Table } from "../kit/table/Table";
+import { ThingList } from "../kit/table/ThingList";
 import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
-import { VirtualList } from "../kit/VirtualList";
 import { manyDevicesActs } from "./deviceActs";
 
 interface Props {
@@ -79,7 +77,13 @@ export function DeviceList({ job, panel, chosen, choose }: Props) {
   const settings = useSettings();
   const wide = useWide();
   const [told, setTold] = useState<Outcome | null>(null);
+  const [text, setText] = useState("");
   const rows = useMemo(() => rowsOf(panel), [panel]);
+  const shown = useMemo(() => {
+    if (wide || text.trim() === "") return rows;
+    const pattern = searchPattern(text.trim());
+    return rows.filter((r) => pattern.test(r.tag) || pattern.test(r.text));
+  }, [rows, text, wide]);
   const columns = useMemo<TableColumn<DeviceRow>[]>(() => {
     const mm = (v: number | null) => (v === null ? "" : formatLength(v, settings));
     return [
@@ -114,91 +118,43 @@ export function DeviceList({ job, panel, chosen, choose }: Props) {
         </View>
       ) : null}
       {rows.length === 0 ? <Empty title="No device" text="The design has no devices with the chosen options." /> : null}
-      {wide ? (
-        <Table
-          id="devices"
-          label="Devices"
-          testID="device-list"
-          rowTestID={(key) => `device-${key}`}
-          rows={rows}
-          columns={columns}
-          keyOf={tagOf}
-          chosen={chosen}
-          choose={choose}
-          bar={acts}
-        />
-      ) : (
-        <Rows rows={rows} chosen={chosen} choose={choose} acts={acts} />
+      {wide ? null : (
+        <View className="border-b border-line p-2">
+          <Field
+            label="Find a device"
+            hideLabel
+            hint="tag or text, * and ?"
+            value={text}
+            change={setText}
+            testID="device-filter"
+          />
+        </View>
       )}
-    </View>
-  );
-}
-
-function Rows({
-  rows: all,
-  chosen,
-  choose,
-  acts,
-}: {
-  rows: readonly DeviceRow[];
-  chosen: string | undefined;
-  choose(tag: string): void;
-  acts(tags: readonly string[]): React.ReactNode;
-}) {
-  const [text, setText] = useState("");
-  const { many, toggle, letGo } = useMany();
-  const rows = useMemo(() => {
-    if (text.trim() === "") return all;
-    const pattern = searchPattern(text.trim());
-    return all.filter((r) => pattern.test(r.tag) || pattern.test(r.text));
-  }, [all, text]);
-  return (
-    <>
-      <View className="border-b border-line p-2">
-        <Field
-          label="Find a device"
-          hideLabel
-          hint="tag or text, * and ?"
-          value={text}
-          change={setText}
-          testID="device-filter"
-        />
-      </View>
-      {rows.length === 0 && all.length > 0 ? <Empty title="No device" text="No tag or text fits." /> : null}
-      <VirtualList
-        count={rows.length}
-        rowPx={ROW_PX}
+      {rows.length > 0 && shown.length === 0 ? <Empty title="No device" text="No tag or text fits." /> : null}
+      <ThingList
+        id="devices"
         label="Devices"
+        one="device"
+        several="devices"
         testID="device-list"
-        keyOf={(i) => rows[i]!.tag}
-        chosen={rows.findIndex((r) => r.tag === chosen)}
-        row={(i) => {
-          const r = rows[i]!;
-          const on = many ? many.has(r.tag) : r.tag === chosen;
-          return (
-            <Pressable
-              role="button"
-              testID={`device-${r.tag}`}
-              aria-pressed={on}
-              onPress={() => (many ? toggle : choose)(r.tag)}
-              onLongPress={() => toggle(r.tag)}
-              className={`w-full justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
-              style={{ height: ROW_PX }}
-            >
-              <View className="flex-row justify-between">
-                <Mono>{r.tag}</Mono>
-                <Small>{r.face}</Small>
-              </View>
-              <Small numberOfLines={1}>{r.text}</Small>
-            </Pressable>
-          );
-        }}
+        rowTestID={(key) => `device-${key}`}
+        rows={shown}
+        columns={columns}
+        keyOf={tagOf}
+        chosen={chosen}
+        choose={choose}
+        acts={acts}
+        rowPx={ROW_PX}
+        row={(d) => (
+          <>
+            <View className="flex-row justify-between">
+              <Mono>{d.tag}</Mono>
+              <Small>{d.face}</Small>
+            </View>
+            <Small numberOfLines={1}>{d.text}</Small>
+          </>
+        )}
       />
-      {many ? (
-        <ManyBar many={many} one="device" several="devices" letGo={letGo}>
-          {acts([...many])}
-        </ManyBar>
-      ) : null}
-    </>
+    </View>
   );
 }

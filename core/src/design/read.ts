@@ -1,6 +1,7 @@
 import type Joi from "joi";
 import { parse, type ParseError } from "jsonc-parser";
 import { describe, MOST_FAULTS, type Fault } from "./faults";
+import { formFaults, shapeFaults, stopsAtFirst } from "./bounded";
 import { faultsOf } from "./form-faults";
 import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./model";
 import { designSchema } from "./schema";
@@ -42,8 +43,8 @@ export function readFile<T>(text: string, kind: FileKind<T>): FileRead<T> {
   let raw: unknown;
   try {
     raw = JSON.parse(json);
-  } catch {
-    return refuse([jsonFault(json, kind)]);
+  } catch (error) {
+    return refuse([error instanceof RangeError ? TOO_DEEP : jsonFault(json, kind)]);
   }
   return checkFile(raw, kind);
 }
@@ -52,8 +53,13 @@ export function readFile<T>(text: string, kind: FileKind<T>): FileRead<T> {
 export function checkFile<T>(raw: unknown, kind: FileKind<T>): FileRead<T> {
   const wrongKind = kindFault(raw, kind);
   if (wrongKind) return refuse([wrongKind]);
-  const { value, error } = kind.schema.validate(raw);
-  return error ? refuse(faultsOf(error)) : { ok: true, value: value as T };
+  const shape = shapeFaults(raw);
+  if (shape.length > 0) return refuse(shape);
+  const { value, error } = stopsAtFirst(kind.schema).validate(raw);
+  if (!error) return { ok: true, value: value as T };
+  const faults = formFaults(raw as object, kind.schema);
+  // Of what only the whole shows, the first fault is told.
+  return refuse(faults.length > 0 ? faults : faultsOf(error));
 }
 
 function refuse(faults: Fault[]): { ok: false; faults: Fault[]; count: number } {
@@ -79,12 +85,23 @@ function kindFault(raw: unknown, kind: Pick<FileKind<unknown>, "what" | "format"
   return null;
 }
 
+const TOO_DEEP: Fault = {
+  path: "the whole file",
+  found: "brackets within brackets, too many to follow",
+  expected: "a file as its description says",
+};
+
 /** Where a text stops being JSON. A second parser looks for it: the platform's own names no place. */
 function jsonFault(text: string, { what }: { what: string }): Fault {
   if (text.trim() === "")
     return { path: "the whole file", found: "an empty file", expected: `${what}: one JSON object` };
   const errors: ParseError[] = [];
-  parse(text, errors, { disallowComments: true, allowTrailingComma: false });
+  try {
+    parse(text, errors, { disallowComments: true, allowTrailingComma: false });
+  } catch {
+    // It goes into brackets by calling itself.
+    return TOO_DEEP;
+  }
   const offset = errors[0]?.offset ?? text.length;
   if (text.slice(offset).trim() === "")
     return { path: "the end of the file", found: "the file breaks off", expected: "a complete JSON file" };

@@ -41,12 +41,17 @@ import { ROUTE_RULES, TABLE_RULES, type EndRule, type RouteRules, type Rules } f
 
 // Generous bounds: they keep every sum exact in micrometres and every answer finite.
 const MAX_MM = 100_000;
-const MAX_ITEMS = 200_000;
+export const MAX_ITEMS = 200_000;
 
+/** What can be shown: no control characters, no halves of pairs, no code points that are no characters. */
+const SIGN =
+  "(?:[^\\u0000-\\u001F\\u007F-\\u009F\\uD800-\\uDFFF\\uFDD0-\\uFDEF\\uFFFE\\uFFFF]|[\\uD800-\\uDBFF][\\uDC00-\\uDFFF])";
 /** Names that the design itself gives: option keys, tags. */
-const ANY_KEY = /^.{1,120}$/;
-const text = Joi.string().max(500);
-const name = Joi.string().min(1).max(120);
+const ANY_KEY = new RegExp(`^${SIGN}{1,120}$`);
+const SHOWN = new RegExp(`^${SIGN}*$`);
+const WORDS = "text without control characters";
+const text = Joi.string().max(500).pattern(SHOWN, WORDS);
+const name = Joi.string().min(1).max(120).pattern(SHOWN, WORDS);
 const mm = Joi.number().min(-MAX_MM).max(MAX_MM);
 const length = Joi.number().min(0).max(MAX_MM);
 const positive = Joi.number().greater(0).max(MAX_MM);

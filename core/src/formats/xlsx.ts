@@ -4,6 +4,10 @@ import type { Cell } from "./csv";
 /** Dates inside the file are fixed, so that equal tables give equal bytes. */
 const FIXED_DATE = new Date(Date.UTC(2000, 0, 1));
 
+/** What XML 1.0 has no place for is shown as the sign of a character that could not be read. */
+const forXml = (text: string): string =>
+  text.replace(/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]|\p{Cs}/gu, "\uFFFD");
+
 export interface Sheet {
   name: string;
   header: readonly string[];
@@ -27,7 +31,7 @@ export async function toXlsx(sheet: Sheet): Promise<Uint8Array> {
   page.columns = sheet.header.map((header, i) => ({ header, width: sheet.widths[i] ?? 12 }));
   page.getRow(1).font = { bold: true };
   page.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: sheet.header.length } };
-  for (const row of sheet.rows) page.addRow([...row]);
+  for (const row of sheet.rows) page.addRow(row.map((c) => (typeof c === "string" ? forXml(c) : c)));
   const packed = new Uint8Array((await book.xlsx.writeBuffer()) as ArrayBuffer);
   // Packed anew with fixed dates: the library writes the time of day into every entry.
   const entries = unzipSync(packed);

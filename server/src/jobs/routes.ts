@@ -4,6 +4,7 @@ import { FILES } from "@gray-bench/core/run";
 import { noSuchJob } from "../errors";
 import type { Bench, Server } from "../server";
 import { deleteJob, fileStem, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
+import { isKnown } from "../results/etag";
 import { targetOf } from "../results/target";
 import { describeJob } from "./describe";
 
@@ -40,7 +41,7 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
       const row = await readJob(req.params);
       const etag = `"${row.hash.slice(0, 32)}"`;
       reply.header("etag", etag).header("cache-control", "no-cache");
-      if (req.headers["if-none-match"] === etag) return reply.code(304).send();
+      if (isKnown(req.headers["if-none-match"], etag)) return reply.code(304).send();
       return reply.type("application/json; charset=utf-8").send(await readDesignJson(store.db, row.hash));
     },
   );
@@ -67,6 +68,7 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
       if (!row) throw noSuchJob(job);
       runner.cancel(targetOf(row));
       await deleteJob(store.db, job);
+      store.shrink();
       return reply.code(204).send();
     },
   );

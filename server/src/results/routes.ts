@@ -7,6 +7,7 @@ import {
   type Effect,
   type ProgressEvent,
 } from "@gray-bench/contract/api";
+import { FILES } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { NotLaid } from "../workers/tasks";
@@ -83,6 +84,8 @@ export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench
     { schema: { summary: "An output file", params: fileParams } },
     async (req, reply) => {
       const { name } = req.params as { name: string };
+      // Known without looking at the job: nothing is computed for a name that no job has.
+      if (!FILES.some((f) => f.name === name)) throw noSuchFile(name);
       const job = await readJob(req.params);
       const file = await runner.file(targetOf(job), name);
       if (!file) throw noSuchFile(name);
@@ -114,6 +117,8 @@ export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench
     async (req, reply) => {
       const target = targetOf(await readJob(req.params));
       const first = await runner.state(target);
+      // Whoever asks for the head alone is not kept waiting for events.
+      if (req.method === "HEAD") return reply.type("text/event-stream; charset=utf-8").send();
       reply.hijack();
       const { raw } = reply;
       raw.writeHead(200, {

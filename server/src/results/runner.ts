@@ -4,7 +4,7 @@ import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
-import { runCancelled, runFailed } from "../errors";
+import { BenchError, runCancelled, runFailed } from "../errors";
 import type { Store } from "../store/database";
 import { listJobs, readDesignJson, setShown } from "../store/jobs";
 import { clearOld, readResult, storeResults, type ResultRow, type Room } from "../store/results";
@@ -154,8 +154,11 @@ export class Runner {
         end({ run: "cancelled", stage: run.last.stage, share: run.last.share });
         throw runCancelled(job);
       }
+      const { message } = error as Error;
+      end({ run: "failed", stage: run.last.stage, share: run.last.share, message });
+      // Turned away or ended by a limit: said as it is.
+      if (error instanceof BenchError) throw error;
       this.#log.error(error, "computation failed");
-      end({ run: "failed", stage: run.last.stage, share: run.last.share, message: (error as Error).message });
       throw runFailed(job);
     }
   }

@@ -1,5 +1,6 @@
-import { MessageChannel } from "node:worker_threads";
+import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { Piscina } from "piscina";
+import { serverBusy, taskLimit } from "../errors";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type {
@@ -39,6 +40,80 @@ export interface Workers {
   close(): Promise<void>;
 }
 
+export interface Limits {
+  /** Threads that compute and write files. */
+  threads: number;
+  /** Threads that read: what a person waits for never waits for a computation. */
+  readers: number;
+  /** Longest a task may run; longest one of a reader. */
+  computeSeconds: number;
+  readSeconds: number;
+  /** Memory of a thread. */
+  megabytes: number;
+  /** So many tasks may wait for threads of one kind; more are turned away. */
+  queue: number;
+}
+
+export const LIMITS: Limits = {
+  threads: 2,
+  readers: 1,
+  computeSeconds: 300,
+  readSeconds: 60,
+  megabytes: 3000,
+  queue: 64,
+};
+
+/** Tasks of one kind on threads of their own, bounded in time, memory and number. */
+class Threads {
+  readonly #pool: Piscina;
+  readonly #threads: number;
+  readonly #seconds: number;
+  readonly #queue: number;
+  #running = 0;
+
+  constructor(file: string, threads: number, seconds: number, limits: Limits, trouble: (error: Error) => void) {
+    this.#threads = threads;
+    this.#seconds = seconds;
+    this.#queue = limits.queue;
+    this.#pool = new Piscina({
+      filename: file,
+      maxThreads: threads,
+      minThreads: 1,
+      idleTimeout: 30_000,
+      resourceLimits: { maxOldGenerationSizeMb: limits.megabytes },
+    });
+    this.#pool.on("error", trouble);
+  }
+
+  get idle(): boolean {
+    return this.#running < this.#threads;
+  }
+
+  /** @throws server.busy when too many wait, task.limit when it took too long or too much memory */
+  async run(task: Task, signal?: AbortSignal, transferList?: MessagePort[]): Promise<unknown> {
+    if (this.#running >= this.#threads + this.#queue) throw serverBusy();
+    const slow = AbortSignal.timeout(this.#seconds * 1000);
+    this.#running++;
+    try {
+      return await this.#pool.run(task, {
+        signal: signal ? AbortSignal.any([signal, slow]) : slow,
+        ...(transferList ? { transferList } : {}),
+      });
+    } catch (error) {
+      const { code } = error as Error & { code?: string };
+      if (slow.aborted && !signal?.aborted) throw taskLimit(`it took longer than ${this.#seconds} s`);
+      if (code === "ERR_WORKER_OUT_OF_MEMORY") throw taskLimit("it took more memory than a task may have");
+      throw error;
+    } finally {
+      this.#running--;
+    }
+  }
+
+  close(): Promise<void> {
+    return this.#pool.destroy();
+  }
+}
+
 /**
  * @param file the bundled worker
  * @param trouble hears of faults that belong to no task any more. A cancelled worker may have answered
@@ -46,14 +121,14 @@ export interface Workers {
  */
 export function startWorkers(
   file: string,
-  threads: number,
+  given: Partial<Limits> = {},
   trouble: (error: Error) => void = () => undefined,
 ): Workers {
-  const pool = new Piscina({ filename: file, maxThreads: threads, minThreads: 1, idleTimeout: 30_000 });
-  pool.on("error", trouble);
-  const run = (task: Task, options?: Parameters<Piscina["run"]>[1]): Promise<unknown> => pool.run(task, options);
+  const limits = { ...LIMITS, ...given };
+  const computing = new Threads(file, limits.threads, limits.computeSeconds, limits, trouble);
+  const reading = new Threads(file, limits.readers, limits.readSeconds, limits, trouble);
   return {
-    read: (bytes) => run({ kind: "read", bytes }) as Promise<ReadAnswer>,
+    read: (bytes) => reading.run({ kind: "read", bytes }) as Promise<ReadAnswer>,
     async compute(task, signal, asker) {
       const { port1, port2 } = new MessageChannel();
       const ended = new AbortController();
@@ -63,9 +138,10 @@ export function startWorkers(
           else asker.progress(m.stage, m.share);
         });
       });
-      const computed = run(
+      const computed = computing.run(
         { kind: "compute", ...task, port: port2 },
-        { signal: AbortSignal.any([signal, ended.signal]), transferList: [port2] },
+        AbortSignal.any([signal, ended.signal]),
+        [port2],
       );
       try {
         return (await Promise.race([computed, failed])) as ComputeAnswer;
@@ -78,11 +154,14 @@ export function startWorkers(
         port1.close();
       }
     },
-    lay: (task) => run({ kind: "lay", ...task }) as Promise<LayAnswer>,
-    files: (task) => run({ kind: "files", ...task }) as Promise<FilesAnswer>,
-    compare: (task) => run({ kind: "compare", ...task }) as Promise<CompareAnswer>,
-    differ: (task) => run({ kind: "differ", ...task }) as Promise<DifferAnswer>,
-    index: (task) => run({ kind: "index", ...task }) as Promise<IndexAnswer>,
-    close: () => pool.destroy(),
+    // Where it is computed next, if a thread is free there: what an edit leaves alone is then not read again.
+    lay: (task) => (computing.idle ? computing : reading).run({ kind: "lay", ...task }) as Promise<LayAnswer>,
+    files: (task) => computing.run({ kind: "files", ...task }) as Promise<FilesAnswer>,
+    compare: (task) => reading.run({ kind: "compare", ...task }) as Promise<CompareAnswer>,
+    differ: (task) => reading.run({ kind: "differ", ...task }) as Promise<DifferAnswer>,
+    index: (task) => reading.run({ kind: "index", ...task }) as Promise<IndexAnswer>,
+    close: async () => {
+      await Promise.all([computing.close(), reading.close()]);
+    },
   };
 }

@@ -1,0 +1,18 @@
+import { useWide } from "../useWide";
+import type { TableColumn } from "./column";
+import { ManyRows, type ManyRowsProps } from "./ManyRows";
+import { Table } from "./Table";
+
+/** A list of things that can be worked in: a table when wide, rows with a long press on a phone. */
+export function ThingList<T>({
+  id,
+  columns,
+  ...rows
+}: ManyRowsProps<T> & {
+  /** Columns are remembered under this name. */
+  id: string;
+  columns: readonly TableColumn<T>[];
+}) {
+  if (!useWide()) return <ManyRows {...rows} />;
+  return <Table {...rows} id={id} columns={columns} bar={rows.acts} />;
+}

@@ -1,0 +1,376 @@
+import { spawn, spawnSync } from "node:child_process";
+import {
+  existsSync,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  truncateSync,
+  writeFileSync,
+} from "node:fs";
+import { connect } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { ErrorBody } from "@gray-bench/contract/api";
+import { serverBusy, toReply } from "../src/errors";
+import { hostName } from "../src/plugins/door";
+import { isKnown } from "../src/results/etag";
+import type { Workers } from "../src/workers/pool";
+import { LIMITS, startWorkers } from "../src/workers/pool";
+import { DESIGNS, MAIN, post, start, WORKER, type Bench } from "./helper";
+
+jest.setTimeout(60_000);
+
+const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"));
+
+describe("who may talk to the server", () => {
+  let bench: Bench;
+  beforeAll(async () => {
+    bench = await start({ names: ["Bench.Shop.example"] });
+    await post(bench.app, HILL);
+  });
+  afterAll(() => bench.close());
+
+  const ask = (
+    headers: Record<string, string>,
+    method: "GET" | "POST" | "DELETE" | "PATCH" = "GET",
+    url = "/api/jobs",
+  ) => bench.app.inject({ method, url, headers });
+  const told = async (...asked: Parameters<typeof ask>): Promise<[number, string | undefined]> => {
+    const reply = await ask(...asked);
+    return [reply.statusCode, reply.statusCode < 400 ? undefined : reply.json<ErrorBody>().code];
+  };
+
+  test.each([
+    ["localhost", 200],
+    ["localhost:4600", 200],
+    ["127.0.0.1:4600", 200],
+    ["[::1]:4600", 200],
+    ["bench.shop.example:4600", 200],
+    ["BENCH.shop.example", 200],
+    ["elsewhere.example", 403],
+    ["127.0.0.1.elsewhere.example", 403],
+    ["localhost.elsewhere.example:4600", 403],
+    ["localhost:4600@elsewhere.example", 403],
+    ["localhost/elsewhere", 403],
+    ["a b", 403],
+  ])("called by the name %s: %i", async (host, status) => {
+    expect((await ask({ host })).statusCode).toBe(status);
+    // Pages and what is not there too.
+    if (status === 403) {
+      expect(await told({ host }, "GET", "/")).toEqual([403, "host.refused"]);
+      expect(await told({ host }, "POST", "/api/jobs/HILL-2604/run")).toEqual([403, "host.refused"]);
+    }
+  });
+
+  test("a page of another site changes nothing, whatever name it calls the server by", async () => {
+    const run = "/api/jobs/HILL-2604/run";
+    const host = "localhost:4600";
+    for (const origin of ["http://elsewhere.example", "null", "file://", "http://localhost.elsewhere.example"])
+      expect(await told({ host, origin }, "POST", run)).toEqual([403, "origin.refused"]);
+    expect(await told({ host, "sec-fetch-site": "cross-site" }, "DELETE", "/api/jobs/HILL-2604")).toEqual([
+      403,
+      "origin.refused",
+    ]);
+    expect((await ask({ host, origin: "http://localhost:4600" }, "POST", run)).statusCode).toBe(202);
+    expect((await ask({ host }, "POST", run)).statusCode).toBe(202);
+    // Reading is no change.
+    expect((await ask({ host, origin: "http://elsewhere.example" })).statusCode).toBe(200);
+  });
+
+  test("a wrong method is told from a wrong path, with what the path takes", async () => {
+    const reply = await ask({ host: "localhost" }, "PATCH", "/api/jobs/HILL-2604");
+    expect([reply.statusCode, reply.json<ErrorBody>().code, reply.headers.allow]).toEqual([
+      405,
+      "method.unknown",
+      "DELETE, GET, HEAD",
+    ]);
+    expect(await told({ host: "localhost" }, "DELETE", "/api/nix")).toEqual([404, "path.unknown"]);
+  });
+
+  test("events asked for by their head alone end at once", async () => {
+    const reply = await bench.app.inject({ method: "HEAD", url: "/api/jobs/HILL-2604/run" });
+    expect([reply.statusCode, reply.headers["content-type"]]).toEqual([200, "text/event-stream; charset=utf-8"]);
+  });
+
+  test("an address that cannot be decoded is answered in the one shape", async () => {
+    const reply = await bench.app.inject({ method: "GET", url: "/api/jobs/%E0%A4%A" });
+    expect([reply.statusCode, reply.json<ErrorBody>().code]).toEqual([400, "request.invalid"]);
+  });
+
+  test("a job code as long as import takes is one that every address takes", async () => {
+    const code = "J".repeat(120);
+    const design = JSON.parse(HILL.toString()) as { job: { code: string } };
+    const reply = await post(bench.app, JSON.stringify({ ...design, job: { ...design.job, code } }));
+    expect(reply.statusCode).toBe(201);
+    for (const path of ["", "/open-points", "/stages/routes", "/files/wires.csv", "/edits"])
+      expect([path, (await ask({ host: "localhost" }, "GET", `/api/jobs/${code}${path}`)).statusCode]).toEqual([
+        path,
+        200,
+      ]);
+    expect((await ask({ host: "localhost" }, "DELETE", `/api/jobs/${code}`)).statusCode).toBe(204);
+  });
+
+  test("what changes is not kept by anybody on the way; results are asked for again by their tag", async () => {
+    expect((await ask({ host: "localhost" })).headers["cache-control"]).toBe("no-store");
+    expect((await ask({ host: "localhost" }, "GET", "/api/jobs/NIX")).headers["cache-control"]).toBe("no-store");
+    const url = "/api/jobs/HILL-2604/stages/panel";
+    const first = await bench.app.inject({ url });
+    expect(first.headers["cache-control"]).toBe("no-cache");
+    const etag = String(first.headers.etag);
+    for (const given of [etag, `W/${etag}`, `"x", W/${etag}`, "*"])
+      expect((await bench.app.inject({ url, headers: { "if-none-match": given } })).statusCode).toBe(304);
+    expect((await bench.app.inject({ url, headers: { "if-none-match": '"x"' } })).statusCode).toBe(200);
+  });
+
+  test("a file of a name that no job has costs no computation", async () => {
+    const bare = await start();
+    try {
+      await post(bare.app, HILL);
+      await bare.app.inject({ method: "DELETE", url: "/api/jobs/HILL-2604/run" });
+      const reply = await bare.app.inject({ url: "/api/jobs/HILL-2604/files/nix.csv" });
+      expect([reply.statusCode, reply.json<ErrorBody>().code]).toEqual([404, "file.unknown"]);
+    } finally {
+      await bare.close();
+    }
+  });
+});
+
+test("requests for what is not there count too", async () => {
+  const bench = await start({ requestsPerMinute: 5 });
+  try {
+    const codes: number[] = [];
+    for (let i = 0; i < 7; i++) codes.push((await bench.app.inject({ url: "/api/nix" })).statusCode);
+    expect(codes).toEqual([404, 404, 404, 404, 404, 429, 429]);
+  } finally {
+    await bench.close();
+  }
+});
+
+test("a name is a host and a port, nothing more", () => {
+  expect(["a:1", "a", "[::1]:80", "a:80"].map(hostName)).toEqual(["a", "a", "[::1]", "a"]);
+  expect(["", "a b", "u@a", "a/b", "a?b", "a#b", "a:x"].map(hostName)).toEqual(Array(7).fill(null));
+});
+
+test("tags: one, several, weak, any", () => {
+  expect(isKnown(undefined, '"a"')).toBe(false);
+  expect(isKnown('"b"', '"a"')).toBe(false);
+  expect(isKnown(['"b"', '"a"'], '"a"')).toBe(true);
+});
+
+test("a full disk is said as such; busy says when to come back", () => {
+  for (const code of ["SQLITE_FULL", "ENOSPC"])
+    expect(toReply(Object.assign(new Error("x"), { code }))).toMatchObject({
+      status: 507,
+      body: { code: "disk.full" },
+    });
+  expect(serverBusy().body.remedy).toContain("5 seconds");
+});
+
+describe("work is bounded", () => {
+  const slowWorkers = (over: Partial<Workers>): Workers => {
+    const never = (): Promise<never> => new Promise(() => undefined);
+    return {
+      read: never,
+      compute: never,
+      lay: never,
+      files: never,
+      compare: never,
+      differ: never,
+      index: never,
+      close: async () => undefined,
+      ...over,
+    };
+  };
+
+  test("no more than four files come in at once; the fifth hears when to try again", async () => {
+    const bench = await start({ workers: slowWorkers({}) });
+    try {
+      await bench.app.listen({ port: 0, host: "127.0.0.1" });
+      const { port } = bench.app.server.address() as { port: number };
+      const stop = new AbortController();
+      const send = (signal?: AbortSignal) =>
+        fetch(`http://127.0.0.1:${port}/api/jobs`, {
+          method: "POST",
+          headers: { "content-type": "application/json" },
+          body: "{}",
+          ...(signal ? { signal } : {}),
+        });
+      const held = Array.from({ length: 4 }, () => send(stop.signal).catch(() => undefined));
+      let reply = await send();
+      // The four may not all have arrived yet: then this one is one of them, and would wait.
+      for (let i = 0; reply.status !== 503 && i < 4; i++) reply = await send();
+      expect([reply.status, reply.headers.get("retry-after")]).toEqual([503, "5"]);
+      expect(((await reply.json()) as ErrorBody).code).toBe("server.busy");
+      stop.abort();
+      await Promise.all(held);
+    } finally {
+      await bench.close();
+    }
+  });
+
+  test("a task that takes too long is ended, and its thread works on", async () => {
+    const workers = startWorkers(WORKER, { ...LIMITS, threads: 1, readSeconds: 1 });
+    try {
+      // Nine million numbers where a design should be: reading takes longer than a second.
+      const large = Buffer.from(`{"format":"gray-bench-design","version":1,"job":[${"1,".repeat(9_000_000)}1]}`);
+      const slow = workers.read(large).then(
+        (answer) => (answer.ok ? "read" : "refused"),
+        (error: { body?: ErrorBody }) => error.body?.code,
+      );
+      expect(["task.limit", "refused"]).toContain(await slow);
+      expect(await workers.read(HILL)).toMatchObject({ ok: true });
+    } finally {
+      await workers.close();
+    }
+  });
+
+  test("more tasks than may wait are turned away", async () => {
+    const workers = startWorkers(WORKER, { threads: 1, queue: 1 });
+    try {
+      const all = await Promise.all(
+        Array.from({ length: 8 }, () =>
+          workers.read(HILL).then(
+            () => "read",
+            (error: { body?: ErrorBody }) => error.body?.code,
+          ),
+        ),
+      );
+      expect(new Set(all)).toEqual(new Set(["read", "server.busy"]));
+    } finally {
+      await workers.close();
+    }
+  });
+});
+
+describe("the server as a program", () => {
+  const folders: string[] = [];
+  const folder = (): string => {
+    const made = mkdtempSync(join(tmpdir(), "gray-bench-"));
+    folders.push(made);
+    return made;
+  };
+  afterAll(() => folders.forEach((f) => rmSync(f, { recursive: true, force: true })));
+
+  const serve = (data: string, ...args: string[]) => {
+    const child = spawn(process.execPath, [MAIN, "--data", data, "--port", "0", ...args]);
+    const ended = new Promise<number | null>((resolve) => child.on("close", resolve));
+    const address = new Promise<string>((resolve, reject) => {
+      let said = "";
+      const hear = (d: Buffer): void => {
+        said += d.toString();
+        const at = /listens on (\S+)/.exec(said)?.[1];
+        if (at) resolve(at);
+      };
+      child.stdout.on("data", hear);
+      child.stderr.on("data", hear);
+      void ended.then(() => reject(new Error(said)));
+    });
+    return { child, ended, address };
+  };
+  const KEEP = join(MAIN, "../keep.mjs");
+  const keep = (...args: string[]) => spawnSync(process.execPath, [KEEP, ...args], { encoding: "utf8" });
+
+  test.each([
+    [["--port", "x"], "--port takes a whole number"],
+    [["--port", "70000"], "--port takes a whole number"],
+    [["--threads", "0"], "--threads takes"],
+    [["--task-seconds", "0"], "--task-seconds takes"],
+    [["--nix"], "nix"],
+  ])("wrong flags %j end with 2 and say how", (args, told) => {
+    const { status, stderr } = spawnSync(process.execPath, [MAIN, "--data", folder(), ...args], { encoding: "utf8" });
+    expect(status).toBe(2);
+    expect(stderr).toContain(told);
+    expect(stderr).toContain("usage:");
+  });
+
+  test("stopping is obeyed though somebody listens to events; the data is private; no HTTP is answered in the one shape", async () => {
+    const data = folder();
+    const { child, ended, address } = serve(data);
+    const at = await address;
+    const port = Number(new URL(at).port);
+    const said = await new Promise<string>((resolve) => {
+      let text = "";
+      const socket = connect(port, "127.0.0.1", () => socket.write("this is no HTTP\r\n\r\n"));
+      socket.on("data", (d) => (text += d.toString()));
+      socket.on("close", () => resolve(text));
+    });
+    expect(said).toMatch(/^HTTP\/1\.1 400 /);
+    expect((JSON.parse(said.split("\r\n\r\n")[1]!) as ErrorBody).code).toBe("request.invalid");
+    await fetch(`${at}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body: HILL });
+    // A line that stays open.
+    const hanging = connect(port, "127.0.0.1", () => hanging.write("POST /api/jobs HTTP/1.1\r\nhost: localhost\r\n"));
+    hanging.on("error", () => undefined);
+    expect(statSync(join(data, "gray-bench.db")).mode & 0o077).toBe(0);
+    const start = Date.now();
+    child.kill("SIGTERM");
+    expect(await ended).toBe(0);
+    expect(Date.now() - start).toBeLessThan(8000);
+  });
+
+  test("a damaged data file is named at the start, with what to do", async () => {
+    const data = folder();
+    const { child, ended, address } = serve(data);
+    const at = await address;
+    await fetch(`${at}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body: HILL });
+    child.kill("SIGTERM");
+    await ended;
+    const file = join(data, "gray-bench.db");
+    const bytes = readFileSync(file);
+    writeFileSync(file, Buffer.concat([bytes.subarray(0, 4096), Buffer.alloc(8192, 7), bytes.subarray(12_288)]));
+    const { status, stderr } = spawnSync(process.execPath, [MAIN, "--data", data, "--port", "0"], { encoding: "utf8" });
+    expect(status).toBe(4);
+    expect(stderr).toContain("is damaged");
+    expect(stderr).toContain("npm run restore");
+    truncateSync(file, 10);
+    expect(spawnSync(process.execPath, [MAIN, "--data", data, "--port", "0"]).status).toBe(4);
+  });
+
+  test("what is backed up, by a running server or without one, comes back whole; deleted content is gone from the file", async () => {
+    const data = folder();
+    const out = folder();
+    const { child, ended, address } = serve(data);
+    const at = await address;
+    const send = (body: Buffer | string) =>
+      fetch(`${at}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body });
+    const design = JSON.parse(HILL.toString()) as { job: object };
+    await send(HILL);
+    await send(JSON.stringify({ ...design, job: { ...design.job, code: "GONE", title: "secret-customer-words" } }));
+    expect(keep("backup", join(out, "live.db"), "--data", data)).toMatchObject({ status: 0 });
+    expect(keep("backup", join(out, "live.db"), "--data", data)).toMatchObject({ status: 2 });
+    await fetch(`${at}/api/jobs/GONE`, { method: "DELETE" });
+    child.kill("SIGTERM");
+    await ended;
+    const file = join(data, "gray-bench.db");
+    expect(readFileSync(file).includes("secret-customer-words")).toBe(false);
+    expect(readFileSync(join(out, "live.db")).includes("secret-customer-words")).toBe(true);
+    expect(keep("backup", join(out, "still.db"), "--data", data)).toMatchObject({ status: 0 });
+    expect(statSync(join(out, "still.db")).mode & 0o077).toBe(0);
+    writeFileSync(join(out, "bad.db"), "no data file");
+    expect(keep("restore", join(out, "bad.db"), "--data", data)).toMatchObject({ status: 1 });
+    expect(keep("restore", join(out, "live.db"), "--data", data)).toMatchObject({ status: 0 });
+    const again = serve(data);
+    const jobs = (await (await fetch(`${await again.address}/api/jobs`)).json()) as { jobs: { code: string }[] };
+    expect(jobs.jobs.map((j) => j.code).sort()).toEqual(["GONE", "HILL-2604"]);
+    // Not while a server has it.
+    expect(keep("restore", join(out, "live.db"), "--data", data)).toMatchObject({ status: 1 });
+    again.child.kill("SIGTERM");
+    await again.ended;
+  });
+
+  test("make: a name that is a link is not written through, and nothing else is replaced", () => {
+    const out = folder();
+    const elsewhere = join(folder(), "elsewhere.csv");
+    writeFileSync(elsewhere, "mine");
+    writeFileSync(join(out, "ducts.csv"), "before");
+    symlinkSync(elsewhere, join(out, "wires.csv"));
+    const cli = join(MAIN, "../cli.mjs");
+    const { status, stderr } = spawnSync(process.execPath, [cli, join(DESIGNS, "hillfold.bench.json"), out], {
+      encoding: "utf8",
+    });
+    expect([status, stderr]).toEqual([2, expect.stringContaining("is no plain file")]);
+    expect([readFileSync(elsewhere, "utf8"), readFileSync(join(out, "ducts.csv"), "utf8")]).toEqual(["mine", "before"]);
+    expect(existsSync(join(out, "open-points.csv"))).toBe(false);
+  });
+});
