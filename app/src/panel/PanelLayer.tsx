@@ -1,9 +1,7 @@
-import type { Part } from "@gray-bench/core/design/model";
 import type { PanelResult, PlacedBar } from "@gray-bench/core/panel/result";
 import { memo, useMemo } from "react";
 import { G, Path } from "react-native-svg";
 import { useTokens } from "../kit/settings";
-import { signOf } from "./signs";
 import type { Layout } from "./useSheet";
 
 const rect = (x: number, y: number, w: number, h: number): string => `M${x} ${y}h${w}v${h}h${-w}z`;
@@ -41,19 +39,6 @@ function railEdges(layout: Layout, list: readonly PlacedBar[]): string {
     .join("");
 }
 
-/** Slots along both edges of a duct are drawn as dashes, which tell it from a rail. */
-function slots(layout: Layout, list: readonly PlacedBar[]): string {
-  return list
-    .map(({ face, outline: o, run }) => {
-      const b = layout.boxOf(face, o.x, o.y, o.w, o.h);
-      const inset = Math.min(6, Math.min(b.w, b.h) / 5);
-      return run === "right"
-        ? `M${b.x} ${b.y + inset}h${b.w}M${b.x} ${b.y + b.h - inset}h${b.w}`
-        : `M${b.x + inset} ${b.y}v${b.h}M${b.x + b.w - inset} ${b.y}v${b.h}`;
-    })
-    .join("");
-}
-
 /** Round heads of what is operated on a door. */
 function heads(layout: Layout, panel: PanelResult): string {
   return panel.devices
@@ -70,8 +55,6 @@ const ROUND: ReadonlySet<string> = new Set(["operator", "lamp"]);
 
 const TERMINALS = (c: string): boolean => c === "terminal" || c === "earth";
 
-const NO_PARTS: ReadonlyMap<string, Part> = new Map();
-
 /** What stands on the faces that are laid out. */
 export function onSheet(panel: PanelResult, { faces }: Layout): PanelResult {
   const there = (t: { face: string }): boolean => faces.has(t.face);
@@ -86,16 +69,7 @@ export function onSheet(panel: PanelResult, { faces }: Layout): PanelResult {
 }
 
 /** Faces, rails, ducts and bodies: a handful of long paths, whatever the size of the panel. */
-export const PanelLayer = memo(function PanelLayer({
-  panel: whole,
-  layout,
-  parts = NO_PARTS,
-}: {
-  panel: PanelResult;
-  layout: Layout;
-  /** Of the design, by number: what is known of a device beside its size. */
-  parts?: ReadonlyMap<string, Part>;
-}) {
+export const PanelLayer = memo(function PanelLayer({ panel: whole, layout }: { panel: PanelResult; layout: Layout }) {
   const t = useTokens();
   const panel = useMemo(() => onSheet(whole, layout), [whole, layout]);
   const paths = useMemo(
@@ -107,38 +81,22 @@ export const PanelLayer = memo(function PanelLayer({
       rails: bars(layout, panel.rails),
       edges: railEdges(layout, panel.rails),
       ducts: bars(layout, panel.ducts),
-      slots: slots(layout, panel.ducts),
-      signs: panel.devices
-        .map((d) =>
-          signOf(d, parts.get(d.part), layout.boxOf(d.face, d.outline.x, d.outline.y, d.outline.w, d.outline.h)),
-        )
-        .join(""),
       heads: heads(layout, panel),
       terminals: bodies(layout, panel, TERMINALS),
       devices: bodies(layout, panel, (c) => !TERMINALS(c)),
     }),
-    [panel, layout, parts],
+    [panel, layout],
   );
   const thin = { strokeWidth: 1, vectorEffect: "non-scaling-stroke" as const };
   return (
     <G>
       <Path d={paths.faces} fill="none" stroke={t.slate} {...thin} strokeWidth={1.5} />
       <Path d={paths.ducts} fill={t.tray} stroke={t.line} {...thin} />
-      <Path
-        d={paths.slots}
-        fill="none"
-        stroke={t.slate}
-        {...thin}
-        strokeWidth={5}
-        strokeDasharray="1.5 4"
-        opacity={0.55}
-      />
       <Path d={paths.rails} fill={t.line} stroke={t.slate} {...thin} />
       <Path d={paths.edges} fill="none" stroke={t.slate} {...thin} />
       <Path d={paths.devices} fill={t.paper} stroke={t.graphite} {...thin} />
       <Path d={paths.heads} fill={t.tray} stroke={t.graphite} {...thin} />
       <Path d={paths.terminals} fill={t.tray} stroke={t.graphite} {...thin} />
-      <Path d={paths.signs} fill="none" stroke={t.slate} {...thin} />
     </G>
   );
 });

@@ -29,6 +29,7 @@ import { DeviceList } from "./DeviceList";
 import { Labels } from "./Labels";
 import { onSheet, PanelLayer } from "./PanelLayer";
 import { pinAt, PinLayer, usePins } from "./PinLayer";
+import { SignLayer } from "./SignLayer";
 import { useSheet, type LayChoice, type Layout } from "./useSheet";
 
 export interface PanelChoice extends LayChoice {
@@ -155,6 +156,7 @@ export const PanelView = memo(function PanelView({
         tap={tap}
         overlay={(view, visible, seen) => (
           <>
+            <SignLayer panel={panel} layout={layout} parts={parts} view={view} visible={visible} />
             <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} />
             <PinLayer
               pins={pins}
@@ -167,7 +169,7 @@ export const PanelView = memo(function PanelView({
           </>
         )}
       >
-        <PanelLayer panel={panel} layout={layout} parts={parts} />
+        <PanelLayer panel={panel} layout={layout} />
         <Marked boxes={marked} />
       </Drawing>
     </View>

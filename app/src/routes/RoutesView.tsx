@@ -17,6 +17,7 @@ import { Labels } from "../panel/Labels";
 import { Marked } from "../kit/drawing/Marked";
 import { Arrange } from "../panel/Arrange";
 import { onSheet, PanelLayer } from "../panel/PanelLayer";
+import { SignLayer } from "../panel/SignLayer";
 import { useSheet, type LayChoice } from "../panel/useSheet";
 import type { Box } from "../kit/drawing/useZoom";
 import { formatLength, formatPercent } from "../kit/format";
@@ -164,6 +165,7 @@ export const RoutesView = memo(function RoutesView({
       }}
       overlay={(view, visible, seen) => (
         <>
+          <SignLayer panel={panel} layout={layout} parts={parts} view={view} visible={visible} />
           <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} ducts={false} />
           <FillLabels boxes={boxes} view={view} seen={seen} visible={visible} />
           <CrossingLayer routes={result} layout={layout} view={view} chosen={filter.crossing} />
@@ -171,7 +173,7 @@ export const RoutesView = memo(function RoutesView({
         </>
       )}
     >
-      <PanelLayer panel={panel} layout={layout} parts={parts} />
+      <PanelLayer panel={panel} layout={layout} />
       <FillLayer boxes={boxes} />
       <Marked boxes={marked} />
       <OtherWires result={result} wires={others} layout={layout} />
