@@ -85,14 +85,9 @@ export function stopsAtFirst<T>(schema: Joi.ObjectSchema<T>): Joi.ObjectSchema<T
   return made as Joi.ObjectSchema<T>;
 }
 
-const keysBySchema = new WeakMap<Joi.ObjectSchema, string[]>();
-
-/** Fields of a form in their order. Describing a large one takes long: once. */
-function keysOf(schema: Joi.ObjectSchema): string[] {
-  let keys = keysBySchema.get(schema);
-  if (!keys) keysBySchema.set(schema, (keys = Object.keys((schema.describe() as { keys: object }).keys)));
-  return keys;
-}
+/** Fields of a form in their order. A form cannot be described in the browser, where the library leaves that out. */
+const keysOf = (schema: Joi.ObjectSchema): string[] =>
+  (schema as unknown as { $_terms: { keys: { key: string }[] | null } }).$_terms.keys?.map((k) => k.key) ?? [];
 
 /** Faults of form of a whole file, in the order of its description; at most about MOST_FAULTS. */
 export function formFaults(raw: object, schema: Joi.ObjectSchema): Fault[] {
