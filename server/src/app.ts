@@ -137,18 +137,25 @@ export async function build(options: BuildOptions): Promise<Server> {
   return app;
 }
 
-/** Files that come in at the same time; each may be as large as a body may. */
-const MOST_UPLOADS = 4;
+/** Files that come in at the same time: so many, and so much by what their heads say; one that says nothing may be as large as any. */
+const MOST_UPLOADS = 32;
+const MOST_UPLOAD_BYTES = 4 * MAX_BODY_BYTES;
 const UPLOADS: ReadonlySet<string> = new Set(["/api/jobs", "/api/jobs/outlook"]);
 
 /** Design files are held in memory while they come in: no more than a few at once. */
 function boundUploads(app: Server): void {
   let coming = 0;
+  let bytes = 0;
   app.addHook("onRequest", (req, reply, next) => {
     if (req.method !== "POST" || !UPLOADS.has(req.routeOptions.url ?? "")) return next();
-    if (coming >= MOST_UPLOADS) return next(serverBusy());
+    const size = Number(req.headers["content-length"] ?? MAX_BODY_BYTES);
+    if (coming >= MOST_UPLOADS || bytes + size > MOST_UPLOAD_BYTES) return next(serverBusy());
     coming++;
-    reply.raw.once("close", () => coming--);
+    bytes += size;
+    reply.raw.once("close", () => {
+      coming--;
+      bytes -= size;
+    });
     next();
   });
 }
