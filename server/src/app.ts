@@ -148,7 +148,8 @@ function boundUploads(app: Server): void {
   let bytes = 0;
   app.addHook("onRequest", (req, reply, next) => {
     if (req.method !== "POST" || !UPLOADS.has(req.routeOptions.url ?? "")) return next();
-    const size = Number(req.headers["content-length"] ?? MAX_BODY_BYTES);
+    // More than a body may have is refused as such.
+    const size = Math.min(Number(req.headers["content-length"] ?? MAX_BODY_BYTES), MAX_BODY_BYTES);
     if (coming >= MOST_UPLOADS || bytes + size > MOST_UPLOAD_BYTES) return next(serverBusy());
     coming++;
     bytes += size;

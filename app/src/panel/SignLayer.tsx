@@ -58,7 +58,6 @@ export const SignLayer = memo(function SignLayer({
     const b = px(part);
     const depth = Math.min(7, Math.min(b.w, b.h) / 4);
     const flat = run === "right";
-    // At whole steps of the sheet, so that slots do not swim while it is moved.
     for (let at = SLOT_STEP_PX; at < (flat ? b.w : b.h) && left-- > 0; at += SLOT_STEP_PX)
       slots += flat
         ? `M${b.x + at} ${b.y}v${depth}M${b.x + at} ${b.y + b.h}v${-depth}`

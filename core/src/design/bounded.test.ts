@@ -37,6 +37,16 @@ test("one item full of faults is told of by its first", () => {
   expect(told[0]!.path).toMatch(/^parts\[0\]/);
 });
 
+test("lists within lists, and fields without end, are told of by their first fault too", () => {
+  const nested = {
+    parts: [{ pins: Array.from({ length: 900 }, () => ({ nix: Array.from({ length: 900 }, () => 1) })) }],
+  };
+  expect(faults(nested).faults).toHaveLength(1);
+  const fields = Object.fromEntries(Array.from({ length: 150_000 }, (_, i) => [`f${i}`, 1]));
+  expect(faults(fields).faults).toHaveLength(1);
+  expect(faults({ nets: [fields] }).faults).toHaveLength(1);
+});
+
 test("a list that is too long is refused before anything in it is looked at", () => {
   const { faults: told } = faults({ wires: Array.from({ length: 200_001 }, () => 0) });
   expect(told).toEqual([{ path: "wires", found: "a list of 200001 items", expected: "a list of at most 200000" }]);

@@ -14,8 +14,8 @@ const OWN_TO_THE_LANGUAGE: ReadonlySet<string> = new Set(["__proto__", "construc
 const MOST_DEPTH = 40;
 /** Lists are gone through in pieces of this many items; only pieces with faults are looked at item by item. */
 const PIECE = 500;
-/** Of an item that holds a longer list only the first fault is told. */
-const LONG = 1000;
+/** Of an item that holds more values only the first fault is told. */
+const LARGE = 5000;
 
 /** What no form allows, wherever it stands: looked for before the form is. O(size), without recursion. */
 export function shapeFaults(raw: unknown): Fault[] {
@@ -46,13 +46,17 @@ export function shapeFaults(raw: unknown): Fault[] {
   return faults;
 }
 
-function hasLongList(value: unknown): boolean {
+/** Whether a value holds more values, wherever in it, than faults could be told of. */
+function isLarge(value: unknown): boolean {
   const left: unknown[] = [value];
+  let seen = 0;
   while (left.length > 0) {
     const one = left.pop();
     if (typeof one !== "object" || one === null) continue;
-    if (Array.isArray(one) && one.length > LONG) return true;
-    left.push(...Object.values(one));
+    for (const inner of Object.values(one)) {
+      if (++seen > LARGE) return true;
+      left.push(inner);
+    }
   }
   return false;
 }
@@ -69,7 +73,7 @@ function listFaults(schema: Joi.Schema, key: string, items: readonly unknown[], 
     if (detailsOf(piece, true).length === 0) continue;
     for (const [i, item] of piece.entries()) {
       if (found.length >= enough) break;
-      for (const d of detailsOf([item], hasLongList(item)))
+      for (const d of detailsOf([item], isLarge(item)))
         found.push({ ...d, path: [key, start + i, ...d.path.slice(1)] });
     }
   }
@@ -98,9 +102,9 @@ export function formFaults(raw: object, schema: Joi.ObjectSchema): Fault[] {
   const bare = { ...raw, ...Object.fromEntries(lists.map(([key]) => [key, []])) };
   const emptied = new Set(lists.map(([key]) => key));
   // Emptied lists are too short for some; that is no fault of the file.
-  const found = (schema.validate(bare, { abortEarly: false, convert: false }).error?.details ?? []).filter(
-    (d) => !(d.path.length === 1 && emptied.has(String(d.path[0]))),
-  );
+  const found = (
+    schema.prefs({ abortEarly: isLarge(bare) }).validate(bare, { convert: false }).error?.details ?? []
+  ).filter((d) => !(d.path.length === 1 && emptied.has(String(d.path[0]))));
   for (const [key, items] of lists)
     found.push(...listFaults(schema.extract(key), key, items, MOST_FAULTS - found.length));
   const rank = (d: Detail): number => {
