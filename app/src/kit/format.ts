@@ -4,8 +4,12 @@ import type { Settings } from "./settings";
 
 const MM_PER_INCH = 25.4;
 
-const grouped = (n: number, decimals: number): string =>
-  n.toLocaleString("en-GB", { minimumFractionDigits: 0, maximumFractionDigits: decimals });
+// Made once: a formatter costs more than a hundred figures that it writes.
+const BY_DECIMALS = [0, 1, 2, 3].map(
+  (maximumFractionDigits) => new Intl.NumberFormat("en-GB", { minimumFractionDigits: 0, maximumFractionDigits }),
+);
+
+const grouped = (n: number, decimals: 0 | 1 | 2 | 3): string => BY_DECIMALS[decimals]!.format(n);
 
 /** A length with its unit: `1,385 mm`, `54.53 in`. */
 export function formatLength(mm: number, { length }: Pick<Settings, "length">): string {

@@ -10,17 +10,7 @@ import {
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { searchPattern } from "@gray-bench/core/design/find";
 import Columns3 from "lucide-react-native/icons/columns-3";
-import {
-  memo,
-  useCallback,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type CSSProperties,
-  type KeyboardEvent,
-  type ReactNode,
-} from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { View } from "react-native";
 import { Button } from "../Button";
 import { useTokens } from "../settings";
@@ -56,7 +46,8 @@ export const TABLE_ROW_PX = 32;
 const HEAD_PX = 64;
 const OVERSCAN = 8;
 const LEAST_PX = 44;
-const CELL: CSSProperties = { overflow: "hidden", whiteSpace: "nowrap", textOverflow: "ellipsis", padding: "0 6px" };
+const estimateSize = (): number => TABLE_ROW_PX;
+const CELL = "overflow-hidden text-ellipsis whitespace-nowrap px-1.5";
 
 /**
  * A table of many rows on a wide screen: sorted and filtered under each heading, columns chosen, ordered and sized,
@@ -208,6 +199,8 @@ export default function DataTable<T>({
           minHeight: 0,
           overflow: "auto",
           contain: "strict",
+          // Opaque: only then is it scrolled without painting it anew.
+          background: t.paper,
           color: t.graphite,
           fontFamily: FONTS.table,
           fontSize: 14,
@@ -246,8 +239,8 @@ export default function DataTable<T>({
                   type="button"
                   data-testid={`${testID}-sort-${h.id}`}
                   onClick={h.column.getToggleSortingHandler()}
+                  className={CELL}
                   style={{
-                    ...CELL,
                     width: "100%",
                     height: 32,
                     border: 0,
@@ -344,9 +337,8 @@ function Body<T>({ rows, order, byId, scroller, selected, chosen, click, rowTest
   const list = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller,
-    estimateSize: () => TABLE_ROW_PX,
+    estimateSize,
     overscan: OVERSCAN,
-    getItemKey: (i) => order[i]!,
     scrollPaddingStart: HEAD_PX,
   });
   const at = chosen === undefined ? -1 : order.indexOf(chosen);
@@ -359,7 +351,7 @@ function Body<T>({ rows, order, byId, scroller, selected, chosen, click, rowTest
         const key = order[item.index]!;
         return (
           <TableRow
-            key={item.key}
+            key={key}
             row={rows[item.index]! as Row<unknown>}
             testID={rowTestID(key)}
             byId={byId as ReadonlyMap<string, TableColumn<unknown>>}
@@ -398,12 +390,11 @@ const TableRow = memo(function TableRow({ row, testID, byId, index, top, on, mai
       data-testid={testID}
       style={{
         position: "absolute",
-        top: 0,
+        top,
         left: 0,
         display: "flex",
         width: "100%",
         height: TABLE_ROW_PX,
-        transform: `translateY(${top}px)`,
         background: on ? t.tray : t.paper,
         boxShadow: main ? `inset 4px 0 ${t.verdigris}` : undefined,
         borderBottom: `1px solid ${t.line}`,
@@ -418,7 +409,8 @@ const TableRow = memo(function TableRow({ row, testID, byId, index, top, on, mai
             key={column.id}
             role="gridcell"
             onMouseDown={(e) => click(e, row.id, column.id)}
-            style={{ ...CELL, width: column.getSize(), boxSizing: "border-box", lineHeight: `${TABLE_ROW_PX}px` }}
+            className={`${CELL} box-border leading-8`}
+            style={{ width: column.getSize() }}
           >
             {c.cell ? c.cell(row.original) : (c.value(row.original) ?? "")}
           </div>
