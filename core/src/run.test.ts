@@ -65,7 +65,7 @@ test("what a part has is named in one order, however its pins and slots are list
       .open.map((p) => p.remedy)
       .filter((r) => r.startsWith("It has"))
       .sort();
-  expect(remedies(lost)).toEqual(["It has: 1, 2.", "It has: any, blind, down, edge, left, off, out, right, rim, up"]);
+  expect(remedies(lost)).toEqual(["It has: 1, 2.", "It has: any, blind, down, edge, left, off, out, right, rim, up."]);
   expect(remedies(shuffled(lost, seeded(7)))).toEqual(remedies(lost));
 });
 

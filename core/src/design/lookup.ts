@@ -16,7 +16,7 @@ import type {
   When,
   Wire,
 } from "./model";
-import { byText, mapBy, oneOf } from "./order";
+import { byText, mapBy } from "./order";
 
 /**
  * A wire as the stages know it: its id is its number, made unique where a number is used twice: the
@@ -48,11 +48,19 @@ export interface Lookup {
   /** Pins of a part by name. */
   pin(part: Part, name: string): Pin | undefined;
   slot(part: Part, name: string): Slot | undefined;
+  /** Names of the pins and slots of a part, and of all rails, in order. */
+  pinNames(part: Part): readonly string[];
+  slotNames(part: Part): readonly string[];
+  railNames: readonly string[];
 }
+
+const mounts = new WeakMap<Part, Map<string, Mount>>();
 
 /** The mount of a part of one kind, or undefined. */
 export function mountOf<K extends Mount["kind"]>(part: Part, kind: K): Extract<Mount, { kind: K }> | undefined {
-  return oneOf((part.mounts ?? []).filter((m): m is Extract<Mount, { kind: K }> => m.kind === kind));
+  let known = mounts.get(part);
+  if (!known) mounts.set(part, (known = mapBy(part.mounts ?? [], (m) => m.kind)));
+  return known.get(kind) as Extract<Mount, { kind: K }> | undefined;
 }
 
 export function chosenOptions(design: Pick<Design, "options">): Map<string, string> {
@@ -71,7 +79,6 @@ const byTag = (t: { tag: string }): string => t.tag;
 export function lookUp(design: Design): Lookup {
   const chosen = later(() => chosenOptions(design));
   const exists = (t: { when?: When }): boolean => t.when === undefined || holds(t.when, chosen());
-  const pinsByPart = new Map<Part, Map<string, Pin>>();
   const lists = {
     enclosures: later(() => mapBy(design.enclosures, byTag)),
     faces: later(() => facesOf(design)),
@@ -83,18 +90,16 @@ export function lookUp(design: Design): Lookup {
     nets: later(() => mapBy(design.nets, (n) => n.name)),
     cables: later(() => mapBy(design.cables.filter(exists), byTag)),
     wires: later(() => knownWires(design, exists)),
+    railNames: later((): string[] => [...lists.rails().keys()].sort(byText)),
   };
-  const look = {
+  const pins = onceFor((part: Part) => mapBy(part.pins ?? [], (p) => p.name));
+  const slots = onceFor((part: Part) => mapBy(part.slots ?? [], (s) => s.name));
+  const look: Partial<Lookup> = {
     design,
-    pin(part: Part, name: string) {
-      let pins = pinsByPart.get(part);
-      if (!pins) {
-        pins = mapBy(part.pins ?? [], (p) => p.name);
-        pinsByPart.set(part, pins);
-      }
-      return pins.get(name);
-    },
-    slot: (part: Part, name: string) => oneOf((part.slots ?? []).filter((s) => s.name === name)),
+    pin: (part: Part, name: string) => pins(part).get(name),
+    slot: (part: Part, name: string) => slots(part).get(name),
+    pinNames: onceFor((part: Part) => [...pins(part).keys()].sort(byText)),
+    slotNames: onceFor((part: Part) => [...slots(part).keys()].sort(byText)),
   };
   for (const [name, get] of Object.entries(lists)) Object.defineProperty(look, name, { get, enumerable: true });
   return look as Lookup;
@@ -104,6 +109,16 @@ export function lookUp(design: Design): Lookup {
 function later<T>(make: () => T): () => T {
   let made: { value: T } | undefined;
   return () => (made ??= { value: make() }).value;
+}
+
+/** A value worked out once for each thing. */
+function onceFor<K extends object, T>(make: (thing: K) => T): (thing: K) => T {
+  const made = new Map<K, T>();
+  return (thing) => {
+    let value = made.get(thing);
+    if (value === undefined) made.set(thing, (value = make(thing)));
+    return value;
+  };
 }
 
 function knownWires(design: Design, exists: (t: { when?: When }) => boolean): KnownWire[] {

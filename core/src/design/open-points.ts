@@ -65,9 +65,27 @@ export interface OpenPoint {
   mend?: Mend;
   /** Set when somebody lets it stand: it stays listed, and is no longer counted as open. */
   accepted?: { who: string; why: string };
+  /** Set when it stands for so many points that are not listed one by one. */
+  stands?: number;
 }
 
-export type NewPoint = Omit<OpenPoint, "id" | "stage" | "accepted">;
+const MOST_NAMES = 12;
+
+/** Names in words, no more than a person reads: `-K1, -K2 and 188 more`. */
+export const listed = (names: readonly string[], most = MOST_NAMES): string =>
+  names.length <= most ? names.join(", ") : `${names.slice(0, most).join(", ")} and ${names.length - most} more`;
+
+/** More than this is no choice any more: it is typed. */
+const MOST_CHOICES = 200;
+
+/** A question with its answers, or, where there are too many to choose from, without. */
+export const choiceOf = (field: string, label: string, choices: readonly string[]): Ask =>
+  choices.length > MOST_CHOICES ? { field, label, as: "text" } : { field, label, as: "choice", choices };
+
+/** Points of one kind that are listed one by one. */
+export const MOST_OF_A_KIND = 5000;
+
+export type NewPoint = Omit<OpenPoint, "id" | "stage" | "accepted" | "stands">;
 
 /** Collects the open points of one stage; a second one with the same kind, thing and text is dropped. */
 export class OpenPoints {
@@ -97,7 +115,40 @@ export class OpenPoints {
         all.push({ id: n === 0 ? id : `${id}/${n + 1}`, stage: this.#stage, ...known.get(text)! });
       });
     }
-    return sortPoints(all);
+    return sortPoints(this.#cut(all));
+  }
+
+  /** Of a kind with too many points the first by name are listed; one more stands for the others. */
+  #cut(all: OpenPoint[]): OpenPoint[] {
+    if (all.length <= MOST_OF_A_KIND) return all;
+    const kinds = new Map<string, OpenPoint[]>();
+    for (const p of all) {
+      const key = `${p.severity} ${p.kind} ${p.thing}`;
+      const same = kinds.get(key);
+      if (same) same.push(p);
+      else kinds.set(key, [p]);
+    }
+    const dropped = new Set<OpenPoint>();
+    const others: OpenPoint[] = [];
+    for (const same of kinds.values()) {
+      if (same.length <= MOST_OF_A_KIND) continue;
+      same.sort((a, b) => byText(a.of, b.of) || byText(a.id, b.id));
+      const rest = same.slice(MOST_OF_A_KIND);
+      for (const p of rest) dropped.add(p);
+      const { severity, stage, kind, thing } = rest[0]!;
+      others.push({
+        id: `${stage}/${kind}/${thing}//others`,
+        severity,
+        stage,
+        kind,
+        thing,
+        of: rest[0]!.of,
+        text: `${rest.length} more of this kind, from ${thing} ${rest[0]!.of} on, are not listed one by one`,
+        remedy: "Settle what they have in common: the others are listed as those before them go.",
+        stands: rest.length,
+      });
+    }
+    return [...all.filter((p) => !dropped.has(p)), ...others];
   }
 }
 
@@ -110,7 +161,7 @@ export type PointCount = Record<Severity, number>;
 
 export function countPoints(points: readonly OpenPoint[]): PointCount {
   const count: PointCount = { stop: 0, check: 0, note: 0 };
-  for (const p of points) if (!p.accepted) count[p.severity]++;
+  for (const p of points) if (!p.accepted) count[p.severity] += p.stands ?? 1;
   return count;
 }
 

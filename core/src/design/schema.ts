@@ -69,6 +69,11 @@ const item = Joi.number().integer().min(0).max(1e6);
 const place = Joi.object<Place, true>({ face: name, rail: name, slot: name, name, x: mm, y: mm });
 const stock = Joi.object({ place: name.required(), pack: Joi.number().greater(0).max(1e6).required() });
 const list = (item: Joi.Schema) => Joi.array().items(item).max(MAX_ITEMS);
+/** Rows of a table of rules: each is gone through for every wire. */
+const MAX_ROWS = 2000;
+const rows = (item: Joi.Schema) => Joi.array().items(item).max(MAX_ROWS);
+/** Pairs of classes: more than this name one of them again. */
+const MAX_PAIRS = NET_CLASSES.length ** 2;
 const texts = list(text.allow("")).max(3);
 const topList = (item: Joi.Schema) => list(item).default([]);
 
@@ -328,7 +333,7 @@ const routeRules = Joi.object<RouteRules, true>({
     keyof typeof numbers,
     Joi.NumberSchema
   >),
-  apart: list(pairForm(apart)),
+  apart: Joi.array().items(pairForm(apart)).max(MAX_PAIRS),
 });
 
 const classRule = Joi.object({ colour, sizeMm2: size });
@@ -338,7 +343,7 @@ const endRule = rowForm(TABLE_RULES.ends) as Joi.ObjectSchema<EndRule>;
 const rules = Joi.object<RuleOverrides, true>({
   routes: (routeRules as Joi.ObjectSchema).keys({ crossingLoopMm: length }),
   classes: classRules,
-  ends: list(endRule),
+  ends: rows(endRule),
 });
 
 const attachment = Joi.object<Attachment, true>({
@@ -363,7 +368,7 @@ export const designSchema = Joi.object<Design, true>({
   enclosures: list(enclosure).min(1).required(),
   faces: topList(face),
   rails: topList(Joi.object<Rail, true>(bar)),
-  ducts: topList(Joi.object<Duct, true>({ ...bar, classes: list(netClass).min(1) })),
+  ducts: topList(Joi.object<Duct, true>({ ...bar, classes: Joi.array().items(netClass).min(1).max(MAX_PAIRS) })),
   crossings: topList(crossing),
   parts: topList(part),
   devices: topList(device),
@@ -381,8 +386,8 @@ export const designSchema = Joi.object<Design, true>({
 export const shopRules = Joi.object<Rules>({
   routes: routeRules.options({ presence: "required" }).required(),
   classes: classRules.required(),
-  outer: list(rowForm(TABLE_RULES.outer)).min(1).required(),
-  ends: list(endRule).required(),
+  outer: rows(rowForm(TABLE_RULES.outer)).min(1).required(),
+  ends: rows(endRule).required(),
 });
 
 /** The pieces forms are made of: kinds of edit say what they take with the same ones. */

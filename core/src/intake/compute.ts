@@ -1,7 +1,7 @@
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import type { Design, Part, Pin, PinRef, When } from "../design/model";
 import { coloursOf, conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
-import { OpenPoints, type Mend, type Severity, type Thing } from "../design/open-points";
+import { choiceOf, listed, OpenPoints, type Mend, type Severity, type Thing } from "../design/open-points";
 import { byText } from "../design/order";
 import type { Rules } from "../design/rules";
 import { PIN_OUTSIDE_MM, sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
@@ -20,10 +20,12 @@ export function compute(design: Design, shop: Rules): IntakeResult {
   checkParts(look, points);
   checkDevices(look, points);
   const seen = seenOf(look, shop);
-  checkWires(look, seen, shop, points);
-  checkCables(look, points);
+  // With those that the chosen options leave out.
+  const drawn = new Set(design.devices.map((d) => d.tag));
+  checkWires(look, drawn, seen, shop, points);
+  checkCables(look, drawn, points);
   checkClamps(look, seen, shop, points);
-  checkStrips(look, points);
+  checkStrips(look, drawn, points);
   checkAttachments(look, points);
   return {
     counts: {
@@ -134,12 +136,12 @@ function checkOptions(design: Design, points: OpenPoints): void {
       thing: "option",
       of: o.key,
       text: `option ${o.key} is set to "${o.chosen}", which is none of its choices`,
-      remedy: `Choose one of: ${o.choices.join(", ")}.`,
+      remedy: `Choose one of: ${listed(o.choices)}.`,
       mend: {
         label: "Choose",
         kind: "choose",
         payload: { option: o.key },
-        asks: [{ field: "choice", label: o.text || o.key, as: "choice", choices: o.choices }],
+        asks: [choiceOf("choice", o.text || o.key, o.choices)],
       },
     });
   }
@@ -331,10 +333,18 @@ function checkDevices(look: Lookup, points: OpenPoints): void {
   }
 }
 
-function checkEnd(look: Lookup, points: OpenPoints, thing: Thing, of: string, ref: PinRef, end: "from" | "to"): void {
+function checkEnd(
+  look: Lookup,
+  drawn: ReadonlySet<string>,
+  points: OpenPoints,
+  thing: Thing,
+  of: string,
+  ref: PinRef,
+  end: "from" | "to",
+): void {
   const device = look.devices.get(ref.device);
   if (!device) {
-    const dropped = look.design.devices.some((d) => d.tag === ref.device);
+    const dropped = drawn.has(ref.device);
     points.add({
       severity: "stop",
       kind: dropped ? "end left out" : "unknown device",
@@ -353,34 +363,19 @@ function checkEnd(look: Lookup, points: OpenPoints, thing: Thing, of: string, re
       thing,
       of,
       text: `${thing} ${of} goes to pin ${ref.pin} of ${ref.device}, but part ${part.number} has no such pin`,
-      remedy: pinHint(part.pins?.map((p) => p.name) ?? []),
+      remedy: part.pins?.length ? `It has: ${listed(look.pinNames(part))}.` : "Add the pins to the part.",
       ...(thing === "wire" && part.pins
         ? {
             mend: {
               label: "Lead it to another pin",
               kind: "change wire",
               payload: { wire: of, [end]: { device: ref.device } },
-              asks: [
-                {
-                  field: `${end}.pin`,
-                  label: `Pin of ${ref.device}`,
-                  as: "choice",
-                  choices: part.pins.map((p) => p.name).sort(byText),
-                },
-              ],
+              asks: [choiceOf(`${end}.pin`, `Pin of ${ref.device}`, look.pinNames(part))],
             },
           }
         : {}),
     });
   }
-}
-
-const MOST_PINS_IN_HINT = 12;
-
-function pinHint(names: string[]): string {
-  if (names.length === 0) return "Add the pins to the part.";
-  const more = names.length > MOST_PINS_IN_HINT ? " …" : "";
-  return `It has: ${[...names].sort(byText).slice(0, MOST_PINS_IN_HINT).join(", ")}${more}`;
 }
 
 const endMend = (wire: string, end: "from" | "to"): Mend => ({
@@ -393,7 +388,7 @@ const endMend = (wire: string, end: "from" | "to"): Mend => ({
   ],
 });
 
-function checkWires(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints): void {
+function checkWires(look: Lookup, drawn: ReadonlySet<string>, seen: Seen, shop: Rules, points: OpenPoints): void {
   for (const [i, { id, wire }] of look.wires.entries()) {
     const missing = !wire.from && !wire.to ? "no ends" : !wire.from || !wire.to ? "only one end" : null;
     if (missing) {
@@ -407,8 +402,8 @@ function checkWires(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints): 
         ...(missing === "only one end" ? { mend: endMend(id, wire.from ? "to" : "from") } : {}),
       });
     }
-    if (wire.from && !seen.from[i]) checkEnd(look, points, "wire", id, wire.from, "from");
-    if (wire.to && !seen.to[i]) checkEnd(look, points, "wire", id, wire.to, "to");
+    if (wire.from && !seen.from[i]) checkEnd(look, drawn, points, "wire", id, wire.from, "from");
+    if (wire.to && !seen.to[i]) checkEnd(look, drawn, points, "wire", id, wire.to, "to");
     if (samePin(wire.from, wire.to)) {
       points.add({
         severity: "stop",
@@ -507,10 +502,11 @@ function checkWires(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints): 
   }
 }
 
-function checkCables(look: Lookup, points: OpenPoints): void {
+function checkCables(look: Lookup, drawn: ReadonlySet<string>, points: OpenPoints): void {
   for (const c of look.cables.values()) {
     for (const core of c.cores) {
-      for (const end of ["from", "to"] as const) if (core[end]) checkEnd(look, points, "cable", c.tag, core[end], end);
+      for (const end of ["from", "to"] as const)
+        if (core[end]) checkEnd(look, drawn, points, "cable", c.tag, core[end], end);
     }
     if (c.gland === undefined) continue;
     const gland = look.devices.get(c.gland);
@@ -574,7 +570,7 @@ function checkClamps(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints):
       kind: "clamp overfilled",
       thing: "device",
       of: ref.device,
-      text: `${ref.device}:${ref.pin} takes ${pin.conductors ?? 1}, but ${conductors.length} land on it: ${conductorTexts(conductors).join(", ")}`,
+      text: `${ref.device}:${ref.pin} takes ${pin.conductors ?? 1}, but ${conductors.length} land on it: ${listed(conductorTexts(conductors))}`,
       remedy: "Move one to another pin, or use a part whose clamp takes more.",
     });
   }
@@ -605,7 +601,7 @@ function pinOf(look: Lookup, ref: PinRef) {
   return part && look.pin(part, ref.pin);
 }
 
-function checkStrips(look: Lookup, points: OpenPoints): void {
+function checkStrips(look: Lookup, drawn: ReadonlySet<string>, points: OpenPoints): void {
   for (const s of look.design.strips) {
     if (!look.rails.has(s.rail)) {
       points.add({
@@ -617,10 +613,9 @@ function checkStrips(look: Lookup, points: OpenPoints): void {
         remedy: "Correct the tag or add the rail.",
       });
     }
-    const known = new Set(look.design.devices.map((d) => d.tag));
     const members = new Set(s.members);
     for (const m of s.members) {
-      if (known.has(m)) continue;
+      if (drawn.has(m)) continue;
       points.add({
         severity: "stop",
         kind: "unknown device",
@@ -638,7 +633,7 @@ function checkStrips(look: Lookup, points: OpenPoints): void {
         kind: "jumper off the strip",
         thing: "strip",
         of: s.tag,
-        text: `a jumper of strip ${s.tag} joins ${outside.join(", ")}, which ${outside.length === 1 ? "is" : "are"} not on the strip`,
+        text: `a jumper of strip ${s.tag} joins ${listed(outside)}, which ${outside.length === 1 ? "is" : "are"} not on the strip`,
         remedy: "Correct the members of the jumper.",
       });
     }

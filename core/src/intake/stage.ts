@@ -6,7 +6,7 @@ import type { IntakeResult } from "./result";
 
 export const intake: Stage<IntakeResult> = {
   name: "intake",
-  version: 1,
+  version: 2,
   needs: [],
   reads: {
     design: {

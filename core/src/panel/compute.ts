@@ -12,11 +12,11 @@ import {
 } from "../design/geometry";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import type { Design, Device, Part, Rail, Turn } from "../design/model";
-import { OpenPoints } from "../design/open-points";
+import { nearPairs } from "../design/near";
+import { choiceOf, listed, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
 import { TOUCHING_MM } from "../design/tolerance";
 import { PLACE_FALLBACKS, type PanelResult, type PlacedBar, type PlacedDevice, type PlaceFallback } from "./result";
-import Flatbush from "flatbush";
 
 interface Standing {
   body: Body;
@@ -155,7 +155,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
         label: "Place it on a rail, behind its last device",
         kind: "place",
         payload: { device: device.tag },
-        asks: [{ field: "on.rail", label: "Rail", as: "choice", choices: [...look.rails.keys()].sort(byText) }],
+        asks: [choiceOf("on.rail", "Rail", look.railNames)],
       },
     });
     return null;
@@ -250,12 +250,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
         loosePoint(
           device.tag,
           `${device.tag} is in slot ${name || "?"} of ${parentTag}, which ${parent ? "has no such slot" : "is not in the design"}`,
-          parentPart?.slots?.length
-            ? `It has: ${parentPart.slots
-                .map((s) => s.name)
-                .sort(byText)
-                .join(", ")}.`
-            : "Correct the tag.",
+          parentPart?.slots?.length ? `It has: ${listed(look.slotNames(parentPart))}.` : "Correct the tag.",
         ),
       );
       return null;
@@ -333,27 +328,34 @@ function checkBodies(devices: readonly PlacedDevice[], points: OpenPoints): void
     else byFace.set(d.face, [d]);
   }
   for (const [face, here] of byFace) {
-    if (here.length < 2) continue;
-    const index = new Flatbush(here.length);
-    for (const { outline: o } of here) index.add(o.x, o.y, o.x + o.w, o.y + o.h);
-    index.finish();
-    here.forEach((a, i) => {
-      const o = a.outline;
-      for (const j of index.search(o.x, o.y, o.x + o.w, o.y + o.h).sort((p, q) => p - q)) {
-        const b = here[j]!;
-        if (j <= i || a.carrier === b.tag || b.carrier === a.tag) continue;
-        if (!overlaps(o, b.outline, TOUCHING_MM)) continue;
-        if (a.top <= b.z + TOUCHING_MM || b.top <= a.z + TOUCHING_MM) continue;
-        const [one, two] = [a.tag, b.tag].sort(byText);
-        points.add({
-          severity: "check",
-          kind: "bodies overlap",
-          thing: "device",
-          of: two!,
-          text: `${one} and ${two} stand in each other on ${face}`,
-          remedy: "Move one of them.",
-        });
-      }
+    const { pairs, cut } = nearPairs(
+      here.map((d) => d.outline),
+      0,
+    );
+    for (const [i, j] of pairs) {
+      const [a, b] = [here[i]!, here[j]!];
+      if (a.carrier === b.tag || b.carrier === a.tag) continue;
+      if (!overlaps(a.outline, b.outline, TOUCHING_MM)) continue;
+      if (a.top <= b.z + TOUCHING_MM || b.top <= a.z + TOUCHING_MM) continue;
+      const [one, two] = [a.tag, b.tag].sort(byText);
+      points.add({
+        severity: "check",
+        kind: "bodies overlap",
+        thing: "device",
+        of: two!,
+        text: `${one} and ${two} stand in each other on ${face}`,
+        remedy: "Move one of them.",
+      });
+    }
+    if (!cut) continue;
+    const crowd = cut.crowded.map((i) => here[i]!.tag).sort(byText);
+    points.add({
+      severity: "check",
+      kind: "too many bodies on one spot",
+      thing: "face",
+      of: face,
+      text: `${crowd.length} devices of ${face} touch more than ${cut.most} others each: ${listed(crowd)}. Which stand in each other was looked at for ${cut.most} of each only`,
+      remedy: "Move them to where they stand.",
     });
   }
 }

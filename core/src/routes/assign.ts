@@ -15,7 +15,8 @@ export type Progress = (done: number, total: number) => void;
  * Classes take turns: the first of every pair that stays apart goes before the second, and the second
  * keeps out of the cells the first lies in. Where no way is clear, length together counts more than
  * other length. Then ducts over their limit give up wires, see `relieve`.
- * @returns one choice per trip, null where there is no way. Independent of the order of trips.
+ * @returns one choice per trip, null where there is no way, and over-full pieces that could not be relieved in time.
+ * Independent of the order of trips.
  */
 export function chooseWays(
   net: Network,
@@ -23,7 +24,7 @@ export function chooseWays(
   trips: readonly (Trip | null)[],
   rules: RouteRules,
   progress?: Progress,
-): (Chosen | null)[] {
+): { chosen: (Chosen | null)[]; unrelieved: number[] } {
   const chosen: (Chosen | null)[] = trips.map(() => null);
   const holders = new Map<NetClass, Float64Array>();
   const free = new Trees(net, null);
@@ -47,9 +48,9 @@ export function chooseWays(
     }
     if (cls) holders.set(cls, mine.total());
   }
-  relieve(net, cells, trips, chosen, rules);
+  const unrelieved = relieve(net, cells, trips, chosen, rules);
   markCompany(net, cells, trips, chosen, rules);
-  return chosen;
+  return { chosen, unrelieved };
 }
 
 /**

@@ -4,7 +4,9 @@ import type { Exit, PinRef } from "../design/model";
 import type { RouteRules } from "../design/rules";
 import { toMm, toNm } from "../design/tolerance";
 import type { PlacedDevice } from "../panel/result";
-import { footOn, nearestBars, pieceAt, pointOn, toOutline, type Bar, type Foot, type Network } from "./network";
+import type { Ground } from "./ground";
+import { footOn, pointOn, toOutline, type Bar, type Foot } from "./bars";
+import { pieceAt, type Network } from "./network";
 import type { Mark, WireEnd } from "./result";
 import { roundBody } from "./round";
 
@@ -48,7 +50,7 @@ export function bodyOf(d: PlacedDevice): Body {
 /**
  * Leads a pin to the first duct it meets in its exit direction, square onto the centre line; otherwise
  * to the nearest duct by square distance. Null when device or pin is unknown or loose.
- * O(ducts of the face).
+ * O(log ducts of the face + ducts within reach).
  */
 export function attach(
   look: Lookup,
@@ -72,13 +74,13 @@ export function attach(
   const p = onBody(body, known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 });
   const exit = known && pin.exit ? turnExit(pin.exit, body.turn) : null;
   const pinAt: PinAt = { x: toNm(p.x), y: toNm(p.y), z: toNm(p.z), exit, body };
-  const bars = net.byFace.get(at.face) ?? [];
-  const first = enter(bars, pinAt, rules);
+  const ground = net.byFace.get(at.face);
+  const first = ground ? enter(ground, EVERY, pinAt, rules) : { list: [], marks: [] };
   const stumps = first.list.length > 0 && first.list.every((e) => !net.joined[e.bar]);
-  const others = stumps
-    ? bars.filter((b) => net.joined[b.index] && toOutline(b.outline, pinAt.x, pinAt.y) <= toNm(rules.reachMm))
-    : [];
-  const instead = others.length > 0 ? enter(others, pinAt, rules) : null;
+  const reach = toNm(rules.reachMm);
+  const others: Accept = (b) => net.joined[b.index] === 1 && toOutline(b.outline, pinAt.x, pinAt.y) <= reach;
+  const any = stumps && ground!.around(pinAt.x, pinAt.y, reach).some(others);
+  const instead = any ? enter(ground!, others, pinAt, rules) : null;
   instead?.marks.push("stump-passed");
   return {
     x: pinAt.x,
@@ -111,23 +113,35 @@ interface PinAt {
   body: Body;
 }
 
-function enter(bars: readonly Bar[], pin: PinAt, rules: RouteRules): Entries {
+/** Of more ducts that are equally near the first by number are tried, and the wire says so. */
+const MOST_ENTRIES = 8;
+
+type Accept = (bar: Bar) => boolean;
+const EVERY: Accept = () => true;
+
+function enter(ground: Ground, accept: Accept, pin: PinAt, rules: RouteRules): Entries {
   const { x, y, exit } = pin;
   const distance = (bar: Bar): number => toOutline(bar.outline, x, y);
   if (exit && exit !== "out") {
-    const met = firstMet(bars, x, y, exit, rules);
+    const met = firstMet(ground, accept, x, y, exit, rules);
     if (met.length > 0) {
       const far = Math.min(...met.map(distance));
-      const doubt = bars.some((b) => distance(b) + toNm(rules.nearerMm) < far);
-      return { list: met.map((bar) => entry(bar, pin)), marks: doubt ? ["nearer-duct"] : [] };
+      const doubt = ground
+        .around(x, y, Math.max(0, far - toNm(rules.nearerMm)))
+        .some((b) => accept(b) && distance(b) + toNm(rules.nearerMm) < far);
+      const marks: Mark[] = doubt ? ["nearer-duct"] : [];
+      if (met.length > MOST_ENTRIES) marks.push("crowded-ducts");
+      return { list: met.slice(0, MOST_ENTRIES).map((bar) => entry(bar, pin)), marks };
     }
   }
-  const nearest = nearestBars(bars, x, y);
+  const all = ground.nearest(x, y, accept);
+  const nearest = all.slice(0, MOST_ENTRIES);
   const marks: Mark[] = [];
   if (nearest.length > 0) {
     if (exit && exit !== "out") marks.push("exit-met-nothing");
     if (Math.min(...nearest.map(distance)) > toNm(rules.reachMm)) marks.push("far-from-duct");
   }
+  if (all.length > MOST_ENTRIES) marks.push("crowded-ducts");
   const list = nearest.map((bar) => (exit && exit !== "out" ? turningBack(bar, pin, exit) : null) ?? entry(bar, pin));
   if (list.some((e) => e.round)) marks.push("round-body");
   return { list, marks };
@@ -152,14 +166,19 @@ function turningBack(bar: Bar, pin: PinAt, exit: Exclude<Exit, "out">): Entry | 
  * is met at once. A bar to the side of the pin's own line counts only when it begins ahead of the pin:
  * one that runs past beside it is not ahead. Several when they begin at the same distance.
  */
-function firstMet(bars: readonly Bar[], x: number, y: number, exit: Exit, rules: RouteRules): Bar[] {
+function firstMet(ground: Ground, accept: Accept, x: number, y: number, exit: Exit, rules: RouteRules): Bar[] {
   const upright = exit === "up" || exit === "down";
   const forward = exit === "up" || exit === "right";
   const [side, ahead] = upright ? [x, y] : [y, x];
   const corridor = toNm(rules.corridorMm);
   let least = toNm(rules.reachMm);
   let met: Bar[] = [];
-  for (const bar of bars) {
+  const [back, front] = forward ? [0, least] : [least, 0];
+  const before = upright
+    ? ground.touching(x - corridor, y - back, x + corridor, y + front)
+    : ground.touching(x - back, y - corridor, x + front, y + corridor);
+  for (const bar of before) {
+    if (!accept(bar)) continue;
     const o = bar.outline;
     const [sideLo, sideHi] = upright ? [o.x, o.x + o.w] : [o.y, o.y + o.h];
     const [lo, hi] = upright ? [o.y, o.y + o.h] : [o.x, o.x + o.w];

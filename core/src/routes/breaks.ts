@@ -3,8 +3,12 @@ import { samePin } from "../design/landings";
 import { toMm } from "../design/tolerance";
 import type { PlacedDevice } from "../panel/result";
 import type { Attached } from "./attach";
-import type { Bar, Hanging, Network } from "./network";
+import type { Bar } from "./bars";
+import type { Hanging, Network } from "./network";
 import type { WireRoute } from "./result";
+
+/** Pairs of ducts and crossings that are gone through before places are no longer named. */
+const MOST_WORK = 20_000_000;
 
 /** Says in words why a wire has no way: which end, duct or crossing is missing or hangs free. */
 export class Breaks {
@@ -12,6 +16,8 @@ export class Breaks {
   readonly #net: Network;
   readonly #placed: ReadonlyMap<string, PlacedDevice>;
   readonly #gaps = new Map<string, string>();
+  #parts: Map<number, Bar[]> | null = null;
+  #work = MOST_WORK;
 
   constructor(look: Lookup, net: Network, placed: ReadonlyMap<string, PlacedDevice>) {
     this.#look = look;
@@ -49,10 +55,28 @@ export class Breaks {
     return `${lead}: ${gap}`;
   }
 
-  /** Where two parts of the network that are not joined come closest. O(ducts of one · ducts of the other). */
+  #barsOf(part: number): Bar[] {
+    if (!this.#parts) {
+      this.#parts = new Map();
+      for (const bar of this.#net.bars) {
+        const p = this.#net.part[bar.index]!;
+        const there = this.#parts.get(p);
+        if (there) there.push(bar);
+        else this.#parts.set(p, [bar]);
+      }
+    }
+    return this.#parts.get(part)!;
+  }
+
+  /**
+   * Where two parts of the network that are not joined come closest. O(ducts of one · ducts of the other), until all
+   * together have taken too long: then it is only said that they are not joined.
+   */
   #gap(near: number, far: number, faceA: string, faceB: string): string {
-    const { bars, part, hanging } = this.#net;
-    const [ours, theirs] = [near, far].map((p) => bars.filter((b) => part[b.index] === p)) as [Bar[], Bar[]];
+    const { hanging } = this.#net;
+    const [ours, theirs] = [this.#barsOf(near), this.#barsOf(far)];
+    this.#work -= ours.length * theirs.length + hanging.size;
+    if (this.#work < 0) return "they are not joined, nor are very many others";
     let closest: { a: Bar; b: Bar; gap: number } | null = null;
     for (const a of ours) {
       for (const b of theirs) {

@@ -1,4 +1,5 @@
-import { HOPS, isStop, pieceAt, type Foot, type Network } from "./network";
+import type { Foot } from "./bars";
+import { HOPS, isStop, pieceAt, type Network } from "./network";
 import type { Entry } from "./attach";
 import type { Access, Way } from "./search";
 
@@ -73,9 +74,15 @@ export interface Beside extends Foot {
 
 const before = (a: Beside, b: Beside): boolean => (a.asideNm - b.asideNm || a.hops - b.hops || a.bar - b.bar) < 0;
 
+/** Whether not all ducts that an entry could step into were looked at. */
+export const isCrowded = (beside: readonly Beside[]): boolean => beside.length > MOST_BESIDE;
+
+/** Ducts that are passed over from one entry. */
+const MOST_BESIDE = 8;
+
 /**
  * Every place an entry gives access to: its own and, where its duct lies beside others, the same place
- * on those. At a node the joints of the network do this already.
+ * on those; the nearest when they are more than `MOST_BESIDE`. At a node the joints of the network do this already.
  */
 export function besides(net: Network, entry: Foot): Beside[] {
   const own: Beside = { bar: entry.bar, t: entry.t, asideNm: 0, hops: 0, over: [] };
@@ -87,7 +94,7 @@ export function besides(net: Network, entry: Foot): Beside[] {
   for (;;) {
     let next: Beside | null = null;
     for (const b of open.values()) if (!done.has(b.bar) && (!next || before(b, next))) next = b;
-    if (!next) break;
+    if (!next || found.length > MOST_BESIDE) break;
     done.add(next.bar);
     if (next !== own) found.push(next);
     for (const side of net.bars[next.bar]!.sides) {
@@ -109,8 +116,11 @@ export function accessesOf(
   entries: readonly Entry[],
   beside: readonly (readonly Beside[])[],
 ): Access[] {
+  // A place that is an entry itself is reached no cheaper by stepping aside from another one.
+  const own = new Set(entries.length > 1 ? entries.map((e) => `${e.bar} ${e.t}`) : []);
+  const needed = (b: Beside): boolean => b.hops === 0 || !own.has(`${b.bar} ${b.t}`);
   return entries.flatMap((entry, index) =>
-    beside[index]!.map(({ bar, t, asideNm, hops, over }): Access => ({
+    beside[index]!.filter(needed).map(({ bar, t, asideNm, hops, over }): Access => ({
       bar,
       t,
       piece: pieceAt(net.bars[bar]!, t),
@@ -149,13 +159,14 @@ export function rangesOf(net: Network, cells: Cells, way: Way): number[] {
   return ranges;
 }
 
-/** Pieces that ranges touch, in order; each once per range. */
-export function piecesOf(cells: Cells, ranges: readonly number[]): number[] {
+/** Pieces that ranges touch, in order; each once per range. O(pieces) */
+export function piecesOf(net: Network, cells: Cells, ranges: readonly number[]): number[] {
   const found: number[] = [];
   for (let i = 0; i < ranges.length; i += 2) {
-    for (let p = ranges[i]!; p < ranges[i + 1]!; p++) {
+    for (let p = ranges[i]!; p < ranges[i + 1]!;) {
       const piece = cells.piece[p]!;
       if (found[found.length - 1] !== piece) found.push(piece);
+      p = cells.ofNode[net.edges[piece]!.b]!;
     }
   }
   return found;

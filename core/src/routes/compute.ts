@@ -2,7 +2,7 @@ import { endTreatment, outerOf, twinTooLarge } from "../design/conductors";
 import { conductorTexts, landingsOf, pinKey, samePin, sizeOf, type Landing } from "../design/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, PinRef, Strand } from "../design/model";
-import { OpenPoints, type Ask } from "../design/open-points";
+import { listed, OpenPoints, type Ask } from "../design/open-points";
 import { byText } from "../design/order";
 import { rulesFor, type EndTreatment, type Rules } from "../design/rules";
 import { toMm, toNm } from "../design/tolerance";
@@ -10,9 +10,10 @@ import type { PanelResult, PlacedDevice } from "../panel/result";
 import { asWired, chooseWays, lengthOf, type Progress } from "./assign";
 import { attach, wireEnd, type Attached, type Entries } from "./attach";
 import { Breaks } from "./breaks";
-import { accessesOf, besides, cutCells, piecesOf, Raised, type Beside, type Cells } from "./cells";
+import { accessesOf, besides, cutCells, isCrowded, piecesOf, Raised, type Beside, type Cells } from "./cells";
 import { cutLength } from "./length";
-import { buildNetwork, HOPS, pointOn, type Foot, type Network } from "./network";
+import { pointOn, type Foot } from "./bars";
+import { buildNetwork, HOPS, type Network } from "./network";
 import type { DuctFill, Edge, Mark, NetworkNode, RoutesResult, WireRoute } from "./result";
 import type { Access, Way } from "./search";
 import { loadOf, type Chosen, type Trip } from "./trip";
@@ -42,7 +43,7 @@ export function compute(design: Design, shop: Rules, panel: PanelResult, progres
   const placed = new Map(panel.devices.map((d) => [d.tag, d]));
   const drafts = draftWires(look, net, placed, rules, shop, points);
   const { cells, trips } = tripsOf(net, drafts);
-  const chosen = chooseWays(net, cells, trips, rules.routes, progress);
+  const { chosen, unrelieved } = chooseWays(net, cells, trips, rules.routes, progress);
   const breaks = new Breaks(look, net, placed);
   drafts.forEach((d, i) => finish(d, trips[i]!, chosen[i]!, net, breaks, rules));
   const edges = plainEdges(net);
@@ -50,6 +51,7 @@ export function compute(design: Design, shop: Rules, panel: PanelResult, progres
   const wires = drafts.map((d) => d.route);
   const ducts = ductFills(net, edges, panel);
   pointOut(wires, edges, ducts, look, rules, points);
+  pointOutUnrelieved(unrelieved, edges, points);
   return {
     nodes: plainNodes(net),
     edges,
@@ -77,14 +79,13 @@ function draftWires(
     if (known === undefined) pins.set(landing, (known = attach(look, net, placed, landing.ref, rules.routes)));
     return known;
   };
-  const treated = new Map<Landing, { strand: Strand; sizeMm2: number; end: EndTreatment | null }[]>();
+  const treated = new Map<Landing, Map<string, EndTreatment | null>>();
   const endOf = (landing: Landing, strand: Strand, sizeMm2: number): EndTreatment | null => {
     let all = treated.get(landing);
-    if (!all) treated.set(landing, (all = []));
-    const known = all.find((t) => t.strand === strand && t.sizeMm2 === sizeMm2);
-    if (known) return known.end;
-    const end = treat(look, landing, strand, sizeMm2, rules, points);
-    all.push({ strand, sizeMm2, end });
+    if (!all) treated.set(landing, (all = new Map()));
+    const key = `${strand} ${sizeMm2}`;
+    let end = all.get(key);
+    if (end === undefined) all.set(key, (end = treat(look, landing, strand, sizeMm2, rules, points)));
     return end;
   };
   return look.wires.map((known): Draft => {
@@ -189,6 +190,7 @@ function tripsOf(net: Network, drafts: readonly Draft[]): { cells: Cells; trips:
       if (!entries || beside.has(entries)) continue;
       const found = entries.list.map((e) => besides(net, e));
       beside.set(entries, found);
+      if (found.some(isCrowded) && !entries.marks.includes("crowded-ducts")) entries.marks.push("crowded-ducts");
       feet.push(...found.flat());
     }
   }
@@ -352,7 +354,7 @@ function fillPieces(
   for (const c of chosen) {
     if (!c) continue;
     raised.raise(c.ranges, 1);
-    for (const p of new Set(piecesOf(cells, c.ranges))) wires[p]!++;
+    for (const p of new Set(piecesOf(net, cells, c.ranges))) wires[p]!++;
   }
   const count = raised.total();
   net.edges.forEach(({ kind, a, b, bar }, i) => {
@@ -481,6 +483,24 @@ function pointOut(
     }
   }
 }
+
+function pointOutUnrelieved(unrelieved: readonly number[], edges: readonly Edge[], points: OpenPoints): void {
+  const ids = unrelieved.map((e) => pieceId(edges, e)).sort(byText);
+  if (ids.length === 0) return;
+  points.add({
+    severity: "check",
+    kind: "other ways not looked for",
+    thing: "piece",
+    of: ids[0]!,
+    text: `${ids.length} pieces of duct are over-full, and not all other ways out of them were looked for: ${listed(ids)}. More wires lie in full ducts than can be gone through`,
+    remedy: "Take larger ducts where most wires lie; what is left is looked at then.",
+  });
+}
+
+const pieceId = (edges: readonly Edge[], e: number): string => {
+  const edge = edges[e]!;
+  return edge.kind === "piece" ? edge.id : "";
+};
 
 /** Open points about pins: each is said once, with the number of wires it touches. */
 const PIN_POINTS: Partial<

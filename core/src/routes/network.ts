@@ -1,55 +1,15 @@
-import Flatbush from "flatbush";
-import { rowPlaces, toFace, type Face, type Point3, type Rect } from "../design/geometry";
+import { rowPlaces, toFace, type Point3 } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
-import type { Crossing, CrossingEnd, NetClass } from "../design/model";
-import type { Mend, OpenPoints } from "../design/open-points";
+import type { Crossing, CrossingEnd } from "../design/model";
+import { nearPairs } from "../design/near";
+import { listed, type Mend, type OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
 import { LOOPS, type RouteRules } from "../design/rules";
 import { toMm, toNm } from "../design/tolerance";
 import type { PanelResult } from "../panel/result";
-
-/**
- * The network of ducts. All lengths in whole nanometres, so that sums are exact.
- *
- * Each duct is its centre line, from t0 to t1 along its run, at `across` on the other axis and
- * `height` above its face. Nodes are points on centre lines; pieces join successive nodes of a duct:
- *
- *        t0    node         node  t1
- *        ├──────●────────────●─────┤      pieces W3.1, W3.2, W3.3
- *               │ joint      │ crossing
- *
- * Ducts, nodes and edges are numbered by place (face, lower before higher, left before right), then by
- * tag, never by their order in the file: wherever a lower number wins a tie, the place decides.
- */
-export interface Bar {
-  index: number;
-  tag: string;
-  face: Face;
-  flat: boolean;
-  outline: Rect;
-  t0: number;
-  t1: number;
-  across: number;
-  height: number;
-  /** 0: the part states no inside size; then `height` is a guess too. */
-  insideMm2: number;
-  classes: readonly NetClass[] | null;
-  /** Ascending places of nodes. Node i of the bar is `firstNode + i`, piece i `firstEdge + i`. */
-  stops: number[];
-  firstNode: number;
-  firstEdge: number;
-  /** Stretches along which it lies beside another duct, where wires pass over anywhere. */
-  sides: Side[];
-}
-
-/** A stretch that two ducts of one run have in common. */
-export interface Side {
-  other: number;
-  lo: number;
-  hi: number;
-  /** From centre line to centre line, step in height included. */
-  nm: number;
-}
+import { clamp, footOn, makeBars, stopAt, toOutline, type Bar, type Foot } from "./bars";
+import { layStops, loosenBundles, type Link } from "./bundles";
+import { Ground } from "./ground";
 
 export interface NetEdge {
   kind: "piece" | "joint" | "crossing";
@@ -68,9 +28,22 @@ export interface Hanging {
   faces: string[];
 }
 
+/**
+ * The network of ducts. All lengths in whole nanometres, so that sums are exact.
+ *
+ * Each duct is its centre line, from t0 to t1 along its run, at `across` on the other axis and
+ * `height` above its face. Nodes are points on centre lines; pieces join successive nodes of a duct:
+ *
+ *        t0    node         node  t1
+ *        ├──────●────────────●─────┤      pieces W3.1, W3.2, W3.3
+ *               │ joint      │ crossing
+ *
+ * Ducts, nodes and edges are numbered by place (face, lower before higher, left before right), then by
+ * tag, never by their order in the file: wherever a lower number wins a tie, the place decides.
+ */
 export interface Network {
   bars: Bar[];
-  byFace: Map<string, Bar[]>;
+  byFace: Map<string, Ground>;
   nodeBar: Int32Array;
   /** Place of the node along its bar. */
   nodeAt: Float64Array;
@@ -89,99 +62,23 @@ export interface Network {
   joined: Uint8Array;
 }
 
-/** A place on a bar. */
-export interface Foot {
-  bar: number;
-  t: number;
-}
-
 /** Share of the cost that counts changes of duct: of equally long ways the one with fewest is taken. */
 export const HOPS = 1024;
 
 const edgeCost = (e: NetEdge): number => (e.nm + e.loopNm) * HOPS + (e.kind === "piece" ? 0 : 1);
 
-export const clamp = (v: number, lo: number, hi: number): number => Math.min(Math.max(v, lo), hi);
-
-export function makeBars(look: Lookup, panel: PanelResult): Bar[] {
-  const bars = panel.ducts.map((d): Bar => {
-    const { x, y, w, h } = d.outline;
-    const flat = d.run === "right";
-    const inner = look.parts.get(d.part)?.duct;
-    const [x0, y0, x1, y1] = [toNm(x), toNm(y), toNm(x + w), toNm(y + h)];
-    return {
-      index: 0,
-      tag: d.tag,
-      face: look.faces.get(d.face)!,
-      flat,
-      outline: { x: x0, y: y0, w: x1 - x0, h: y1 - y0 },
-      t0: flat ? x0 : y0,
-      t1: flat ? x1 : y1,
-      across: Math.round(flat ? (y0 + y1) / 2 : (x0 + x1) / 2),
-      height: toNm((inner?.innerH ?? d.height) / 2),
-      insideMm2: inner ? inner.innerW * inner.innerH : 0,
-      classes: look.ducts.get(d.tag)!.classes ?? null,
-      stops: [],
-      firstNode: 0,
-      firstEdge: 0,
-      sides: [],
-    };
-  });
-  bars.sort(
-    (a, b) =>
-      byText(a.face.id, b.face.id) || a.outline.y - b.outline.y || a.outline.x - b.outline.x || byText(a.tag, b.tag),
-  );
-  bars.forEach((bar, i) => (bar.index = i));
-  return bars;
-}
-
-/** Nearest place on a bar's centre line to a point of its face, and the square distance to it. */
-export function footOn(bar: Bar, x: number, y: number): { t: number; distance: number } {
-  const along = bar.flat ? x : y;
-  const off = bar.flat ? y : x;
-  const t = clamp(along, bar.t0, bar.t1);
-  return { t, distance: Math.abs(along - t) + Math.abs(off - bar.across) };
-}
-
-/** Square distance from a point to an outline; 0 inside. */
-export const toOutline = (o: Rect, x: number, y: number): number =>
-  Math.max(0, o.x - x, x - (o.x + o.w)) + Math.max(0, o.y - y, y - (o.y + o.h));
-
-/** The bars whose centre lines are nearest by square distance: several when equally near, by number. */
-export function nearestBars(bars: readonly Bar[], x: number, y: number): Bar[] {
-  let least = Infinity;
-  let found: Bar[] = [];
-  for (const bar of bars) {
-    const { distance } = footOn(bar, x, y);
-    if (distance > least) continue;
-    if (distance < least) found = [];
-    least = distance;
-    found.push(bar);
-  }
-  return found;
-}
-
-export const pointOn = (bar: Bar, t: number): { x: number; y: number } =>
-  bar.flat ? { x: t, y: bar.across } : { x: bar.across, y: t };
-
-interface Link {
-  from: Foot;
-  to: Foot;
-  nm: number;
-  loopNm: number;
-  crossing: Crossing | null;
-}
-
 /** Builds the network of all ducts and crossings. O(n log n) in ducts and joints. */
 export function buildNetwork(look: Lookup, panel: PanelResult, rules: RouteRules, points: OpenPoints): Network {
   const bars = makeBars(look, panel);
-  const byFace = new Map<string, Bar[]>();
+  const lists = new Map<string, Bar[]>();
   for (const bar of bars) {
-    const there = byFace.get(bar.face.id);
+    const there = lists.get(bar.face.id);
     if (there) there.push(bar);
-    else byFace.set(bar.face.id, [bar]);
+    else lists.set(bar.face.id, [bar]);
   }
   const links: Link[] = [];
-  for (const onFace of byFace.values()) joinDucts(onFace, rules, links, points);
+  for (const onFace of lists.values()) joinDucts(onFace, rules, links, points);
+  const byFace = new Map([...lists].map(([face, onFace]) => [face, new Ground(onFace)]));
   const hanging = new Map<string, Hanging>();
   const rows = rowPlaces(look.design.enclosures);
   const byTag = new Map(bars.map((b) => [b.tag, b]));
@@ -201,41 +98,48 @@ export function buildNetwork(look: Lookup, panel: PanelResult, rules: RouteRules
       remedy: "Lead both of its ends to a duct.",
     });
   }
+  loosenBundles(bars, links, points);
   return assemble(bars, byFace, links, hanging);
 }
 
 /** Finds joints between the ducts of one face, and ends or corners that stand too far off. */
 function joinDucts(bars: readonly Bar[], rules: RouteRules, links: Link[], points: OpenPoints): void {
-  if (bars.length < 2) return;
-  const index = new Flatbush(bars.length);
-  for (const { outline: o } of bars) index.add(o.x, o.y, o.x + o.w, o.y + o.h);
-  index.finish();
   const joinGap = toNm(rules.joinGapMm);
   const watchGap = Math.max(joinGap, toNm(rules.watchGapMm));
-  bars.forEach((a, i) => {
+  const { pairs, cut } = nearPairs(
+    bars.map((b) => b.outline),
+    watchGap,
+  );
+  for (const [i, j] of pairs) {
+    const [a, b] = [bars[i]!, bars[j]!];
     const o = a.outline;
-    const near = index.search(o.x - watchGap, o.y - watchGap, o.x + o.w + watchGap, o.y + o.h + watchGap);
-    for (const j of near.sort((p, q) => p - q)) {
-      if (j <= i) continue;
-      const b = bars[j]!;
-      const gapX = Math.max(0, b.outline.x - (o.x + o.w), o.x - (b.outline.x + b.outline.w));
-      const gapY = Math.max(0, b.outline.y - (o.y + o.h), o.y - (b.outline.y + b.outline.h));
-      const gap = Math.hypot(gapX, gapY);
-      if (gap <= joinGap) {
-        join(a, b, links);
-      } else if (gap <= watchGap && facing(a, b, gapX, gapY)) {
-        const [one, two] = [a.tag, b.tag].sort(byText);
-        points.add({
-          severity: "check",
-          kind: "gap between ducts",
-          thing: "duct",
-          of: one!,
-          text: `${one} and ${two} ${gapX > 0 && gapY > 0 ? "come near each other at a corner," : "face each other"} ${Math.round(toMm(gap) * 10) / 10} mm apart, and are not joined`,
-          remedy: `Close the gap to ${rules.joinGapMm} mm or less if wires shall pass.`,
-          ...closing(a, b, gapX, gapY),
-        });
-      }
+    const gapX = Math.max(0, b.outline.x - (o.x + o.w), o.x - (b.outline.x + b.outline.w));
+    const gapY = Math.max(0, b.outline.y - (o.y + o.h), o.y - (b.outline.y + b.outline.h));
+    const gap = Math.hypot(gapX, gapY);
+    if (gap <= joinGap) {
+      join(a, b, links);
+    } else if (gap <= watchGap && facing(a, b, gapX, gapY)) {
+      const [one, two] = [a.tag, b.tag].sort(byText);
+      points.add({
+        severity: "check",
+        kind: "gap between ducts",
+        thing: "duct",
+        of: one!,
+        text: `${one} and ${two} ${gapX > 0 && gapY > 0 ? "come near each other at a corner," : "face each other"} ${Math.round(toMm(gap) * 10) / 10} mm apart, and are not joined`,
+        remedy: `Close the gap to ${rules.joinGapMm} mm or less if wires shall pass.`,
+        ...closing(a, b, gapX, gapY),
+      });
     }
+  }
+  if (!cut) return;
+  const { id } = bars[0]!.face;
+  points.add({
+    severity: "stop",
+    kind: "too many ducts on one spot",
+    thing: "face",
+    of: id,
+    text: `${cut.crowded.length} ducts of ${id} touch more than ${cut.most} others each: ${listed(cut.crowded.map((i) => bars[i]!.tag))}. They are joined to ${cut.most} of them only, so that wires may be led a longer way than there is`,
+    remedy: "Draw every duct once, where it is.",
   });
 }
 
@@ -305,7 +209,7 @@ function joinCrossing(
   crossing: Crossing,
   rows: ReturnType<typeof rowPlaces>,
   byTag: ReadonlyMap<string, Bar>,
-  byFace: ReadonlyMap<string, Bar[]>,
+  byFace: ReadonlyMap<string, Ground>,
   rules: RouteRules,
   points: OpenPoints,
 ): Link[] | Hanging {
@@ -319,13 +223,13 @@ function joinCrossing(
   const end = (named: CrossingEnd, p: Point3, word: string): CrossingFoot[] | string => {
     const where = named.duct === undefined ? `face ${named.face}` : `duct ${named.duct}`;
     const bar = byTag.get(named.duct ?? "");
-    const on = named.duct === undefined ? (byFace.get(named.face!) ?? []) : bar ? [bar] : [];
-    const face = on[0]?.face;
+    const ground = byFace.get(named.face ?? "");
+    const face = (bar ?? ground?.bars[0])?.face;
     if (!face) return named.duct === undefined ? `there is no duct on ${where}` : `${where} is not in the design`;
     if (face.row !== row.row) return `${where} is in another row of enclosures than ${crossing.enclosure}`;
     const local = toFace(face, p);
     const [x, y, z] = [toNm(local.x), toNm(local.y), toNm(local.z)];
-    const nearest = nearestBars(on, x, y);
+    const nearest = bar ? [bar] : ground!.nearest(x, y);
     const first = nearest[0]!;
     const plane = toOutline(first.outline, x, y);
     if (plane > toNm(rules.reachMm)) {
@@ -366,48 +270,9 @@ function joinCrossing(
   return from.flatMap((f) => to.map((t): Link => ({ from: f, to: t, nm: f.nm + nm + t.nm, loopNm, crossing })));
 }
 
-/**
- * Stops of every bar, ascending: its ends, the places of links, and, along a side, every stop of the
- * other bar that lies in the stretch. Between these and the places of pins nothing can happen, so wires
- * that pass over there pass over anywhere.
- */
-function layStops(bars: readonly Bar[], links: readonly Link[]): void {
-  const stops = bars.map((bar) => new Set([bar.t0, bar.t1]));
-  for (const { from, to } of links) {
-    stops[from.bar]!.add(from.t);
-    stops[to.bar]!.add(to.t);
-  }
-  const queue: Foot[] = [];
-  for (const bar of bars) {
-    if (bar.sides.length === 0) continue;
-    for (const { lo, hi } of bar.sides) stops[bar.index]!.add(lo).add(hi);
-    for (const t of stops[bar.index]!) queue.push({ bar: bar.index, t });
-  }
-  for (let foot = queue.pop(); foot; foot = queue.pop()) {
-    for (const { other, lo, hi } of bars[foot.bar]!.sides) {
-      if (foot.t < lo || foot.t > hi || stops[other]!.has(foot.t)) continue;
-      stops[other]!.add(foot.t);
-      queue.push({ bar: other, t: foot.t });
-    }
-  }
-  for (const bar of bars) bar.stops = [...stops[bar.index]!].sort((p, q) => p - q);
-}
-
-/** Index of a place among the stops of a bar; the place must be one. */
-function stopAt(bar: Bar, t: number): number {
-  let lo = 0;
-  let hi = bar.stops.length - 1;
-  while (lo < hi) {
-    const mid = (lo + hi) >> 1;
-    if (bar.stops[mid]! < t) lo = mid + 1;
-    else hi = mid;
-  }
-  return lo;
-}
-
 function assemble(
   bars: Bar[],
-  byFace: Map<string, Bar[]>,
+  byFace: Map<string, Ground>,
   links: readonly Link[],
   hanging: Map<string, Hanging>,
 ): Network {

@@ -99,6 +99,11 @@ export class Tree {
   }
 }
 
+/** A pin has few places to start from; of ducts side by side each is one. In a large network fewer are kept. */
+const LEAST_TREES = 6;
+const MOST_TREES = 16;
+const NODES_KEPT = 2_000_000;
+
 /** Trees of the nodes asked for last: callers ask in order of place, and neighbours share them. */
 export class Trees {
   readonly #net: Network;
@@ -107,10 +112,10 @@ export class Trees {
   readonly #kept: Tree[] = [];
   #inUse = 0;
 
-  constructor(net: Network, edgeCost: EdgeCost | null, keep = 6) {
+  constructor(net: Network, edgeCost: EdgeCost | null) {
     this.#net = net;
     this.#edgeCost = edgeCost;
-    this.#keep = keep;
+    this.#keep = Math.min(MOST_TREES, Math.max(LEAST_TREES, Math.floor(NODES_KEPT / net.nodeBar.length)));
   }
 
   of(node: number): Tree {

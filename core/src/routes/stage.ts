@@ -20,7 +20,7 @@ const ROUTES_FILES = {
 
 export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
   name: "routes",
-  version: 4,
+  version: 5,
   needs: ["panel"],
   reads: {
     design: {
