@@ -157,6 +157,12 @@ export interface ShopEffect extends Outlook {
   title: string;
 }
 
+export interface ShopEffects {
+  jobs: ShopEffect[];
+  /** Of so many jobs in all. */
+  total: number;
+}
+
 /** What edits, or a new revision, would do to a job: what comes, goes and changes, and its numbers. */
 export interface DesignOutlook extends Outlook {
   things: ThingChanges[];
@@ -203,6 +209,28 @@ export interface ProgressEvent {
 
 export interface SearchHit extends Entry {
   job: string;
+}
+
+export interface SearchReply {
+  hits: SearchHit[];
+  /** Jobs whose tags and numbers were looked through, of all. Names of jobs are always looked through. */
+  looked: number;
+  jobs: number;
+}
+
+/** A page of the jobs, the one due first at the top. */
+export interface JobList {
+  jobs: JobSummary[];
+  /** How many there are in all that fit. */
+  total: number;
+}
+
+export interface JobsQuery {
+  q?: string;
+  /** Only jobs that are computed with an older shop. */
+  older: boolean;
+  from: number;
+  most: number;
 }
 
 const hash = Joi.string()
@@ -281,6 +309,18 @@ export const fileParams = Joi.object<{ job: string; name: string }>({
   job: code,
   name: Joi.string().max(120).required(),
 });
+
+export const MOST_JOBS = 200;
+
+export const jobsQuery = Joi.object<JobsQuery>({
+  q: Joi.string().trim().max(120).allow("").description("text in code, title or customer; * and ? as in search"),
+  older: Joi.boolean().default(false).description("only jobs computed with an older shop"),
+  from: Joi.number().integer().min(0).max(1_000_000).default(0).description("jobs to pass over"),
+  most: Joi.number().integer().min(1).max(MOST_JOBS).default(50),
+});
+
+/** Of how many jobs a changed shop is shown what it does to: the ones due first. */
+export const effectsQuery = Joi.object<{ most: number }>({ most: Joi.number().integer().min(1).max(100).default(20) });
 
 export const searchQuery = Joi.object<{ q: string; job?: string; most: number }>({
   q: Joi.string().trim().min(1).max(120).required().description("text, with * for any text and ? for one character"),

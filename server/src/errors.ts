@@ -64,6 +64,15 @@ export const badRequest = (message: string): BenchError =>
     remedy: "Correct the request.",
   });
 
+/** Whoever asked does not wait any more: nobody reads this. */
+export const requestGone = (): BenchError =>
+  new BenchError(499, {
+    code: "request.gone",
+    message: "The request was given up before it was answered. Nothing was changed.",
+    where: "request",
+    remedy: "Ask again.",
+  });
+
 const MOST_SHOWN = 120;
 const shown = (text: string): string => (text.length > MOST_SHOWN ? `${text.slice(0, MOST_SHOWN)}…` : text);
 

@@ -1,6 +1,6 @@
 import type { ImportOutlook } from "@gray-bench/contract/api";
 import { router } from "expo-router";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
 import Upload from "lucide-react-native/icons/upload";
@@ -24,11 +24,22 @@ export function ImportTray() {
   const [already, setAlready] = useState<string | null>(null);
   const look = useImportOutlook();
   const [asked, setAsked] = useState<{ file: File; outlook: ImportOutlook } | null>(null);
+  const giveUp = useRef(new AbortController());
+  const [left, setLeft] = useState(false);
+  const leave = (): void => {
+    giveUp.current.abort();
+    setLeft(true);
+    look.reset();
+    take.reset();
+  };
   const store = (file: File): void => {
     setAsked(null);
-    take.mutate(file, {
-      onSuccess: (reply) => (reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code))),
-    });
+    take.mutate(
+      { file, signal: giveUp.current.signal },
+      {
+        onSuccess: (reply) => (reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code))),
+      },
+    );
   };
   const open = (files: File[]) => {
     const file = files[0];
@@ -36,12 +47,17 @@ export function ImportTray() {
     setName(file.name);
     setAlready(null);
     setAsked(null);
+    setLeft(false);
     take.reset();
-    look.mutate(file, {
-      // A new revision is shown before it replaces the one that is there; all else has nothing to be asked.
-      onSuccess: (outlook) =>
-        outlook.replaces !== null && !outlook.already && !outlook.taken ? setAsked({ file, outlook }) : store(file),
-    });
+    giveUp.current = new AbortController();
+    look.mutate(
+      { file, signal: giveUp.current.signal },
+      {
+        // A new revision is shown before it replaces the one that is there; all else has nothing to be asked.
+        onSuccess: (outlook) =>
+          outlook.replaces !== null && !outlook.already && !outlook.taken ? setAsked({ file, outlook }) : store(file),
+      },
+    );
   };
   const busy = take.isPending || look.isPending;
   const zone = useDropzone({ onDrop: open, multiple: false, noClick: true, noKeyboard: true });
@@ -60,10 +76,16 @@ export function ImportTray() {
             icon={<Upload size={18} color={t.onVerdigris} />}
             onPress={zone.open}
           />
+          {busy ? <Button label="Stop reading" onPress={leave} testID="stop-reading" /> : null}
           <Small className="flex-1">
             {zone.isDragActive ? "Let go to open it." : "or drop it here. Design files end in .bench.json"}
           </Small>
         </View>
+        {left ? (
+          <View role="status" testID="left">
+            <Body>Reading {name} was stopped. Nothing was imported.</Body>
+          </View>
+        ) : null}
         {already ? (
           <View role="status" testID="already">
             <Body>

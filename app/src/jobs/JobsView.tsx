@@ -1,10 +1,11 @@
 import type { JobSummary } from "@gray-bench/contract/api";
-import { Link } from "expo-router";
-import { useState } from "react";
+import { Link, router } from "expo-router";
+import { useDeferredValue, useState } from "react";
 import { ScrollView, View } from "react-native";
-import { LinkLine } from "../kit/Button";
+import { Button, LinkLine } from "../kit/Button";
+import { Field } from "../kit/Field";
 import { Counts } from "../kit/Severity";
-import { daysUntil, formatDate } from "../kit/format";
+import { daysUntil, formatCount, formatDate } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
@@ -12,9 +13,14 @@ import { Tray } from "../kit/Tray";
 import { ImportTray } from "./ImportTray";
 import { useJobs } from "./useJobs";
 
-/** All jobs; a design file is opened here. */
-export function JobsView() {
-  const { data, error, isLoading, refetch } = useJobs();
+/** Fewer jobs than this are seen at a glance. */
+const MANY = 8;
+
+/** All jobs, or those that fit a text; a design file is opened here. */
+export function JobsView({ q = "" }: { q?: string }) {
+  const [text, setText] = useState(q);
+  const wanted = useDeferredValue(text.trim());
+  const { jobs, total, error, isLoading, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useJobs(wanted);
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
       <View className="flex-row flex-wrap items-center justify-between gap-2">
@@ -24,19 +30,47 @@ export function JobsView() {
       <ImportTray />
       {isLoading ? <Loading text="Reading the jobs" /> : null}
       {error ? <Failed error={error} retry={() => void refetch()} /> : null}
-      {data?.length === 0 ? (
+      {wanted !== "" || text !== "" || total > MANY ? (
+        <Field
+          label="Find a job by code, title or customer"
+          value={text}
+          change={(next) => {
+            setText(next);
+            router.setParams({ q: next.trim() || undefined });
+          }}
+          hint="LARK-26*  or  opera"
+          testID="jobs-find"
+        />
+      ) : null}
+      {jobs?.length === 0 && wanted !== "" ? (
+        <Empty title="No such job" text={`No code, title or customer fits "${wanted}".`} />
+      ) : null}
+      {jobs?.length === 0 && wanted === "" ? (
         <Empty
           title="No job yet"
           text="Open the design file of a job, as it comes from the design office: a file that ends in .bench.json."
         />
       ) : null}
       <View role="list" className="gap-3">
-        {data?.map((j) => (
+        {jobs?.map((j) => (
           <View role="listitem" key={j.code}>
             <JobCard job={j} />
           </View>
         ))}
       </View>
+      {jobs && total > jobs.length ? (
+        <View className="flex-row flex-wrap items-center gap-3">
+          <Button
+            label={isFetchingNextPage ? "Reading …" : "Show more"}
+            disabled={!hasNextPage || isFetchingNextPage}
+            onPress={() => void fetchNextPage()}
+            testID="jobs-more"
+          />
+          <Small testID="jobs-count">
+            {jobs.length} of {formatCount(total)} jobs
+          </Small>
+        </View>
+      ) : null}
     </ScrollView>
   );
 }

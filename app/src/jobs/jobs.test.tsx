@@ -81,7 +81,56 @@ const openPoints = {
   ],
 };
 
+const JOBS = "GET /api/jobs?from=0&most=50";
+
 describe("the list of jobs", () => {
+  test("comes in pages and is looked through on the server", async () => {
+    const codes = Array.from({ length: 60 }, (_, i) => summary({ code: `J-${i}` }));
+    serve({
+      [JOBS]: [200, { jobs: codes.slice(0, 50), total: 60 }],
+      "GET /api/jobs?from=50&most=50": [200, { jobs: codes.slice(50), total: 60 }],
+      "GET /api/jobs?from=0&most=50&q=dome": [200, { jobs: [summary({ code: "DOME-1" })], total: 1 }],
+      "GET /api/jobs?from=0&most=50&q=nix": [200, { jobs: [], total: 0 }],
+    });
+    page(<JobsView />);
+    await screen.findByTestId("job-J-49");
+    expect(screen.queryByTestId("job-J-50")).toBeNull();
+    expect(screen.getByTestId("jobs-count").textContent).toBe("50 of 60 jobs");
+    fireEvent.click(screen.getByTestId("jobs-more"));
+    await screen.findByTestId("job-J-59");
+    expect(screen.queryByTestId("jobs-more")).toBeNull();
+    fireEvent.change(screen.getByTestId("jobs-find"), { target: { value: "dome" } });
+    await screen.findByTestId("job-DOME-1");
+    await waitFor(() => expect(screen.queryByTestId("job-J-1")).toBeNull());
+    expect(router.setParams).toHaveBeenLastCalledWith({ q: "dome" });
+    fireEvent.change(screen.getByTestId("jobs-find"), { target: { value: "nix" } });
+    await waitFor(() => expect(screen.getByTestId("empty").textContent).toContain('fits "nix"'));
+  });
+
+  test("a file that is being read can be given up", async () => {
+    let signal: AbortSignal | undefined;
+    const answers = serve({ [JOBS]: [200, { jobs: [], total: 0 }] });
+    Object.assign(globalThis, {
+      fetch: (path: string, init?: RequestInit) => {
+        if (init?.method !== "POST") return answers(path, init) as Promise<Response>;
+        signal = init.signal!;
+        return new Promise((_, fail) => signal!.addEventListener("abort", () => fail(new Error("aborted"))));
+      },
+    });
+    page(<JobsView />);
+    await screen.findByTestId("empty");
+    await choose();
+    await waitFor(() => expect(signal).toBeDefined());
+    await act(async () => {
+      fireEvent.click(await screen.findByTestId("stop-reading"));
+      await Promise.resolve();
+    });
+    expect(signal!.aborted).toBe(true);
+    expect(screen.getByTestId("left").textContent).toContain("Nothing was imported");
+    expect(screen.queryByTestId("failed")).toBeNull();
+    expect(screen.queryByTestId("stop-reading")).toBeNull();
+  });
+
   const choose = async (): Promise<void> => {
     const file = Object.assign(new File(["{}"], "my.bench.json"), {
       arrayBuffer: () => Promise.resolve(new ArrayBuffer(2)),
@@ -93,7 +142,9 @@ describe("the list of jobs", () => {
   };
 
   test("shows what is open, what is late, and what is not computed", async () => {
-    serve({ "GET /api/jobs": [200, { jobs: [summary(), summary({ code: "B", run: "cancelled", due: null })] }] });
+    serve({
+      [JOBS]: [200, { jobs: [summary(), summary({ code: "B", run: "cancelled", due: null })], total: 2 }],
+    });
     page(<JobsView />);
     const card = await screen.findByTestId("job-HILL-1");
     expect(card.textContent).toMatch(/due 15 Jan 2020, \d+ days late.*1 stop2 note/);
@@ -102,7 +153,7 @@ describe("the list of jobs", () => {
   });
 
   test("says what to do when there is none, and when the server does not answer", async () => {
-    serve({ "GET /api/jobs": [200, { jobs: [] }] });
+    serve({ [JOBS]: [200, { jobs: [], total: 0 }] });
     const { unmount } = page(<JobsView />);
     expect((await screen.findByTestId("empty")).textContent).toContain(".bench.json");
     unmount();
@@ -128,7 +179,7 @@ describe("the list of jobs", () => {
     const things = [{ thing: "wire", added: ["9"], gone: [], changed: ["1", "2"] }];
     const unfitting = [{ sentence: "-K1 turned to 90°", reason: "there is no device -K1" }];
     serve({
-      "GET /api/jobs": [200, { jobs: [] }],
+      [JOBS]: [200, { jobs: [], total: 0 }],
       "POST /api/jobs/outlook": [200, { ...outlook, replaces: "A", things, unfitting }],
       "POST /api/jobs": [201, { already: false, job: summary() }],
     });
@@ -145,7 +196,7 @@ describe("the list of jobs", () => {
   test("an import leads to the job", async () => {
     serve({
       ...fresh,
-      "GET /api/jobs": [200, { jobs: [] }],
+      [JOBS]: [200, { jobs: [], total: 0 }],
       "POST /api/jobs": [201, { already: false, job: summary() }],
     });
     page(<JobsView />);
@@ -156,7 +207,7 @@ describe("the list of jobs", () => {
   test("the same design again says that nothing changed", async () => {
     serve({
       ...fresh,
-      "GET /api/jobs": [200, { jobs: [] }],
+      [JOBS]: [200, { jobs: [], total: 0 }],
       "POST /api/jobs": [200, { already: true, job: summary() }],
     });
     page(<JobsView />);
@@ -169,7 +220,7 @@ describe("the list of jobs", () => {
   test("a refusal lists place, found and expected, and how many more there are", async () => {
     const faults = [{ path: "rails[0].run", found: 'text "x"', expected: "one of: right, up" }];
     serve({
-      "GET /api/jobs": [200, { jobs: [] }],
+      [JOBS]: [200, { jobs: [], total: 0 }],
       "POST /api/jobs/outlook": [
         422,
         {
@@ -267,7 +318,7 @@ describe("the job desk", () => {
   });
 
   test("deletes only after a second tap", async () => {
-    const fetch = serve({ ...points, "GET /api/jobs": [200, { jobs: [] }], "DELETE /api/jobs/HILL-1": [204, null] });
+    const fetch = serve({ ...points, [JOBS]: [200, { jobs: [], total: 0 }], "DELETE /api/jobs/HILL-1": [204, null] });
     page(<DeskView job={detail()} progress={null} />);
     fireEvent.click(screen.getByTestId("delete"));
     fireEvent.click(screen.getByTestId("delete-not"));

@@ -2,7 +2,7 @@ import type {
   ImportOutlook,
   ImportReply,
   JobDetail,
-  JobSummary,
+  JobList,
   ProgressEvent,
   ShopReply,
 } from "@gray-bench/contract/api";
@@ -10,17 +10,38 @@ import { coloursOf, type Colours } from "@gray-bench/core/design/landings";
 import type { Design } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { StageName } from "@gray-bench/core/stage-names";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { call, jobPath } from "../kit/api";
 
-export const useJobs = () =>
-  useQuery({
-    queryKey: ["jobs"],
-    queryFn: () => call<{ jobs: JobSummary[] }>("/jobs").then((r) => r.jobs),
+const PAGE = 50;
+
+/** Jobs page by page, the one due first at the top; those that fit a text, or those with an older shop. */
+export function useJobs(q = "", older = false) {
+  const query = useInfiniteQuery({
+    queryKey: ["jobs", q, older],
+    queryFn: ({ pageParam, signal }) =>
+      call<JobList>(
+        `/jobs?${new URLSearchParams({ from: String(pageParam), most: String(PAGE), ...(q ? { q } : {}), ...(older ? { older: "true" } : {}) }).toString()}`,
+        { signal },
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => {
+      const loaded = pages.reduce((sum, p) => sum + p.jobs.length, 0);
+      return last.jobs.length > 0 && loaded < last.total ? loaded : undefined;
+    },
+    placeholderData: keepPreviousData,
     // A job just imported is still being computed.
-    refetchInterval: (q) => (q.state.data?.some((j) => j.run === "running") ? 1000 : false),
+    refetchInterval: (s) => (s.state.data?.pages.some((p) => p.jobs.some((j) => j.run === "running")) ? 1000 : false),
   });
+  const { data } = query;
+  // A job that comes due earlier while the list is read is in two pages.
+  const jobs = useMemo(
+    () => data && [...new Map(data.pages.flatMap((p) => p.jobs).map((j) => [j.code, j])).values()],
+    [data],
+  );
+  return { ...query, jobs, total: data?.pages[data.pages.length - 1]?.total ?? 0 };
+}
 
 export const useJob = (job: string) =>
   useQuery({ queryKey: ["job", job], queryFn: () => call<JobDetail>(jobPath(job)) });
@@ -60,21 +81,28 @@ export function useOpenPoints(job: string) {
   });
 }
 
-const sendFile = async <T>(path: string, file: File): Promise<T> =>
+/** A file on its way in, and how it is given up. */
+export interface Sent {
+  file: File;
+  signal: AbortSignal;
+}
+
+const sendFile = async <T>(path: string, { file, signal }: Sent): Promise<T> =>
   call<T>(path, {
     method: "POST",
+    signal,
     headers: { "content-type": "application/json" },
     body: await file.arrayBuffer(),
   });
 
 /** What a design file would do; stores nothing. */
 export const useImportOutlook = () =>
-  useMutation({ mutationFn: (file: File) => sendFile<ImportOutlook>("/jobs/outlook", file) });
+  useMutation({ mutationFn: (sent: Sent) => sendFile<ImportOutlook>("/jobs/outlook", sent) });
 
 export function useImport() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (file: File) => sendFile<ImportReply>("/jobs", file),
+    mutationFn: (sent: Sent) => sendFile<ImportReply>("/jobs", sent),
     onSuccess: () => client.invalidateQueries(),
   });
 }

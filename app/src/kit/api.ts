@@ -24,7 +24,8 @@ export async function call<T>(path: string, init?: RequestInit): Promise<T> {
   let reply: Response;
   try {
     reply = await fetch(`/api${path}`, init);
-  } catch {
+  } catch (error) {
+    if (init?.signal?.aborted) throw error;
     throw new ApiError(0, UNREACHED);
   }
   if (reply.status === 204) return undefined as T;

@@ -26,6 +26,8 @@ export function formatSize(mm2: number, { size }: Pick<Settings, "size">): strin
   return size === "mm2" ? `${grouped(mm2, 3)} mm²` : `≈ AWG ${nearestAwg(mm2)}`;
 }
 
+export const formatCount = (n: number): string => grouped(n, 0);
+
 export const formatPercent = (percent: number): string => `${grouped(percent, 1)} %`;
 
 const DAY_MS = 86_400_000;

@@ -1,25 +1,29 @@
-import type { SearchHit } from "@gray-bench/contract/api";
+import type { SearchHit, SearchReply } from "@gray-bench/contract/api";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link, router } from "expo-router";
 import { useDeferredValue, useState } from "react";
 import { View } from "react-native";
 import { call } from "../kit/api";
 import { Field } from "../kit/Field";
+import { formatCount } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { Overlay } from "../kit/Overlay";
 import { Empty, Failed } from "../kit/States";
 import { Mono, Small } from "../kit/Text";
 
 const useSearch = (query: string, job: string | undefined) =>
-  useQuery<SearchHit[]>({
+  useQuery<SearchReply>({
     queryKey: ["search", query, job],
     queryFn: ({ signal }) =>
-      call<{ hits: SearchHit[] }>(`/search?${new URLSearchParams({ q: query, ...(job ? { job } : {}) }).toString()}`, {
+      call<SearchReply>(`/search?${new URLSearchParams({ q: query, ...(job ? { job } : {}) }).toString()}`, {
         signal,
-      }).then((r) => r.hits),
+      }),
     enabled: query !== "",
     placeholderData: keepPreviousData,
   });
+
+/** So many the server gives. */
+const MOST_HITS = 30;
 
 const LIST = "search-list";
 
@@ -29,7 +33,7 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
   const [chosen, setChosen] = useState(0);
   const query = useDeferredValue(text.trim());
   const { data, error } = useSearch(query, job);
-  const hits = query === "" ? [] : (data ?? []);
+  const hits = query === "" ? [] : (data?.hits ?? []);
   const at = Math.min(chosen, hits.length - 1);
   const walk = (to: number): void => {
     if (hits.length === 0) return;
@@ -59,7 +63,7 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
           walks={{ list: LIST, row: at < 0 ? undefined : `${LIST}-${at}` }}
         />
         {error ? <Failed error={error} /> : null}
-        {query !== "" && data?.length === 0 ? (
+        {query !== "" && data?.hits.length === 0 ? (
           <Empty
             title="Nothing found"
             text={`No tag, number or name fits "${query}". * stands for any text, ? for one character.`}
@@ -77,6 +81,12 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
             />
           ))}
         </View>
+        {query !== "" && data && data.looked < data.jobs && data.hits.length < MOST_HITS ? (
+          <Small testID="search-cut">
+            Tags and numbers were looked for in {data.looked} of {formatCount(data.jobs)} jobs, those due first. Of
+            another job open it, and search there.
+          </Small>
+        ) : null}
       </View>
     </Overlay>
   );

@@ -55,7 +55,8 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
       return { on: current.hash, base: current.shop, shop: current.shop, turn: mine ? d.turn : d.turn + 1 };
     });
   }, [current, RULES]);
-  const jobs = useJobs().data ?? [];
+  const jobs = useJobs().jobs ?? [];
+  const older = useJobs("", true);
   const job = of || jobs[0]?.code || "";
   const design = useDesign(job, job !== "").data;
   const put = useCallback(
@@ -93,7 +94,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
           {shop.name} · version {current.number}, {current.who}, {formatMoment(current.when)}
           {current.why ? `: ${current.why}` : ""}
         </Small>
-        <TakeOver jobs={jobs.filter((j) => j.shopNewer)} version={current.number} />
+        <TakeOver jobs={older.jobs ?? []} total={older.total} version={current.number} />
         <View className="flex-row flex-wrap gap-2">
           <FileIn read={readFile} />
           <FileLink href="/api/shop/file" label="Take the file away" testID="shop-file" />
@@ -237,7 +238,7 @@ function Draft({ on, shop, changes, wrongs, next, discard, rebase, check }: Draf
             </Small>
           ))}
         </View>
-        {seen ? <EffectTable jobs={seen} /> : null}
+        {seen ? <EffectTable {...seen} /> : null}
         {effect.error ? <Failed error={effect.error} /> : null}
         {save.error ? (
           <View className="gap-1">

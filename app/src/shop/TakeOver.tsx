@@ -2,18 +2,22 @@ import type { JobSummary } from "@gray-bench/contract/api";
 import { View } from "react-native";
 import { Button, LinkLine } from "../kit/Button";
 import { jobHref } from "../kit/links";
+import { formatCount } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Failed } from "../kit/States";
-import { Body } from "../kit/Text";
+import { Body, Small } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { useTakeOver } from "./useShop";
 
 /** Jobs that are still computed with an earlier version; each takes over the newest when somebody says so. */
 export function TakeOver({
   jobs,
+  total = jobs.length,
   version,
 }: {
   jobs: readonly Pick<JobSummary, "code" | "title">[];
+  /** So many there are in all. */
+  total?: number;
   /** The newest; absent on the desk of the one job, which then leads to the shop. */
   version?: number;
 }) {
@@ -42,6 +46,7 @@ export function TakeOver({
           )}
         </View>
       ))}
+      {total > jobs.length ? <Small>and {formatCount(total - jobs.length)} jobs that are due later</Small> : null}
     </Tray>
   );
 }

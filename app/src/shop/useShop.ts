@@ -1,4 +1,4 @@
-import type { JobSummary, ShopEffect, ShopReply, ShopVersion } from "@gray-bench/contract/api";
+import type { JobSummary, ShopEffects, ShopReply, ShopVersion } from "@gray-bench/contract/api";
 import type { Shop } from "@gray-bench/core/design/shop";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, jobPath, send } from "../kit/api";
@@ -28,10 +28,10 @@ export function useSaveShop() {
   });
 }
 
-/** What a changed shop would do to every job. */
+/** What a changed shop would do to the jobs that are due first. */
 export const useShopEffect = () =>
   useMutation({
-    mutationFn: (shop: Shop) => send<{ jobs: ShopEffect[] }>("/shop/effect", { shop }).then((r) => r.jobs),
+    mutationFn: (shop: Shop) => send<ShopEffects>("/shop/effect", { shop }),
   });
 
 /** Computes a job with the newest shop, or with the version named. */

@@ -6,6 +6,9 @@ import { relieve } from "./relieve";
 import { apartFrom, holdersOf, type Chosen, type Trip } from "./trip";
 import { findWay, reversed, Trees, type PartCost, type Way } from "./search";
 
+/** Of what is told of progress, the share of relieving full ducts. */
+const FOR_RELIEF = 0.3;
+
 export type Progress = (done: number, total: number) => void;
 
 /**
@@ -44,11 +47,13 @@ export function chooseWays(
       const choice = choose(net, cells, trips[i]!, free, apart);
       chosen[i] = choice;
       if (choice) mine.raise(choice.ranges, 1);
-      if (++done % 500 === 0) progress?.(done, trips.length);
+      if (++done % 500 === 0) progress?.((1 - FOR_RELIEF) * done, trips.length);
     }
     if (cls) holders.set(cls, mine.total());
   }
-  const unrelieved = relieve(net, cells, trips, chosen, rules);
+  const unrelieved = relieve(net, cells, trips, chosen, rules, (share) =>
+    progress?.((1 - FOR_RELIEF) * trips.length + FOR_RELIEF * share * trips.length, trips.length),
+  );
   markCompany(net, cells, trips, chosen, rules);
   return { chosen, unrelieved };
 }

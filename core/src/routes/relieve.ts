@@ -41,6 +41,7 @@ export function relieve(
   trips: readonly (Trip | null)[],
   chosen: (Chosen | null)[],
   rules: RouteRules,
+  progress?: (share: number) => void,
   most = MOST_WORK,
 ): number[] {
   if (rules.detourMostMm <= 0) return [];
@@ -61,6 +62,7 @@ export function relieve(
     return false;
   };
   for (const [done, piece] of left.entries()) {
+    progress?.(Math.max(done / left.length, detours.work / most));
     const { a, b } = net.edges[piece]!;
     const [lo, hi] = [cells.ofNode[a]!, cells.ofNode[b]!];
     const liesInOver = ({ trips: [first] }: Group): boolean => {

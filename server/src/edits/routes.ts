@@ -14,6 +14,7 @@ import { EDITS } from "@gray-bench/core/edits";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import { EDITS_FORMAT, EDITS_VERSION, type EditsFile } from "@gray-bench/core/design/edits-file";
 import { bodyInvalid, editRefused, editStands, editStale, editTurned, noSuchEdit } from "../errors";
+import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
 import type { Bench, Server } from "../server";
 import { targetFor, targetOf } from "../results/target";
@@ -116,19 +117,20 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
   app.post(
     "/api/jobs/:job/edits/outlook",
     { schema: { summary: "What edits would do, all of them together; changes nothing", params: jobParams } },
-    async (req): Promise<DesignOutlook> => {
+    async (req, reply): Promise<DesignOutlook> => {
+      const gone = goneOf(reply);
       const { edits } = readBody<Pick<EditRequest, "edits">>(req.body, outlookRequest);
       const job = await readJob(req.params);
       ofKnownForm(edits);
       const add = edits.map((e, i): LoggedEdit => ({ ...e, id: `${i}`, who: "nobody", when: "", back: null }));
       const now = await nowOf(job);
-      const laid = await workers.lay({ ...now, add });
+      const laid = await workers.lay({ ...now, add }, gone);
       if (!laid.ok) {
         if ("standing" in laid) throw new Error("nothing was turned");
         throw editRefused(laid.index, EDITS.sentence(add[laid.index]!), laid.reason, laid.remedy);
       }
       return runner.proposing(laid.hash, laid.json, async () => ({
-        things: await workers.differ({ before: now.current, after: laid }),
+        things: await workers.differ({ before: now.current, after: laid }, gone),
         ...(await runner.outlook(targetOf(job), targetFor(job.job, laid.hash, job.shop))),
       }));
     },
@@ -187,7 +189,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
   ): Promise<void> {
     const target = targetFor(job.job, laid.hash, job.shop);
     // Computed while it is written: a result belongs to what it was computed from, whether that counts in the end or not.
-    if ((await runner.state(target)).run !== "done") void runner.start(target, laid.json);
+    if ((await runner.state(target)).run !== "done") runner.startNewest(target, laid.json);
     await appendLog(store.db, job.job, job.received, lines, {
       hash: laid.hash,
       head: JSON.stringify(laid.head),

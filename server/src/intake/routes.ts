@@ -3,6 +3,7 @@ import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import { refused } from "../errors";
 import { describeJob } from "../jobs/describe";
 import type { Bench, Server } from "../server";
+import { goneOf } from "../plugins/gone";
 import { oneAtATime } from "../edits/oneAtATime";
 import { targetOf } from "../results/target";
 import type { DesignJson, NotLaid } from "../workers/tasks";
@@ -12,9 +13,9 @@ import { editsOf, readLog } from "../store/log";
 /** Import of design files. */
 export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench): void {
   /** A new revision with the edits of the job on top; what does not fit any more is kept and told of. */
-  async function laidOn({ hash, json }: DesignJson, log: LoggedEdit[]): Promise<LaidDesign | null> {
+  async function laidOn({ hash, json }: DesignJson, log: LoggedEdit[], gone?: AbortSignal): Promise<LaidDesign | null> {
     if (log.length === 0) return null;
-    const laid = await workers.lay({ received: { hash, json }, log, turn: null });
+    const laid = await workers.lay({ received: { hash, json }, log, turn: null }, gone);
     if (!laid.ok) throw new Error("a revision refuses no edits");
     return {
       hash: laid.hash,
@@ -31,22 +32,23 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
         summary: "What a design file would do: a new job, or what it changes in one that is there; stores nothing",
       },
     },
-    async (req): Promise<ImportOutlook> => {
-      const read = await workers.read(Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0));
+    async (req, reply): Promise<ImportOutlook> => {
+      const gone = goneOf(reply);
+      const read = await workers.read(Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0), gone);
       if (!read.ok) throw refused(read.faults, read.count);
       const { code, title, revision } = read.job;
       const job = await findJob(store.db, code);
       const fresh = { code, title, revision, replaces: null, already: false, taken: false, things: [], unfitting: [] };
       if (!job) return fresh;
       const known = await listRevisions(store.db, code);
-      const laid = await laidOn(read, editsOf(await readLog(store.db, code)));
+      const laid = await laidOn(read, editsOf(await readLog(store.db, code)), gone);
       const before = { hash: job.hash, json: (await readDesignJson(store.db, job.hash))! };
       return {
         ...fresh,
         replaces: job.revision,
         already: known.some((r) => r.hash === read.hash),
         taken: known.some((r) => r.revision === revision && r.hash !== read.hash),
-        things: await workers.differ({ before, after: laid ?? read }),
+        things: await workers.differ({ before, after: laid ?? read }, gone),
         unfitting: laid ? (JSON.parse(laid.unfitting) as NotLaid[]) : [],
       };
     },
@@ -62,7 +64,8 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
     },
     async (req, reply): Promise<ImportReply> => {
       const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0);
-      const read = await workers.read(bytes);
+      // Until it is read nothing is changed: then it may still be given up.
+      const read = await workers.read(bytes, goneOf(reply));
       if (!read.ok) throw refused(read.faults, read.count);
       const { code, ...job } = read.job;
       return oneAtATime(code, async () => {
@@ -77,7 +80,7 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
         const log = editsOf(await readLog(store.db, code));
         const outcome = await storeDesign(store.db, design, await laidOn(read, log));
         const current = (await findJob(store.db, code))!;
-        if (outcome === "stored") void runner.start(targetOf(current));
+        if (outcome === "stored") runner.startNewest(targetOf(current));
         reply.code(outcome === "stored" ? 201 : 200);
         return { already: outcome === "already", job: await describeJob(current, runner, store) };
       });

@@ -1,19 +1,25 @@
 import type { DesignHead, JobDetail } from "@gray-bench/contract/api";
-import { jobParams } from "@gray-bench/contract/api";
+import { jobParams, jobsQuery, type JobList, type JobsQuery } from "@gray-bench/contract/api";
 import { FILES } from "@gray-bench/core/run";
 import { noSuchJob } from "../errors";
 import type { Bench, Server } from "../server";
-import { deleteJob, fileStem, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
+import { countJobs, deleteJob, fileStem, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
 import { isKnown } from "../results/etag";
-import { targetOf } from "../results/target";
-import { describeJob } from "./describe";
+import { currentShop } from "../store/shops";
+import { describeJob, describeJobs } from "./describe";
 
 /** Reading and deleting jobs. */
 export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void {
-  app.get("/api/jobs", { schema: { summary: "All jobs, the one due first at the top" } }, async () => {
-    const rows = await listJobs(store.db);
-    return { jobs: await Promise.all(rows.map((r) => describeJob(r, runner, store))) };
-  });
+  app.get(
+    "/api/jobs",
+    { schema: { summary: "A page of the jobs, the one due first at the top", querystring: jobsQuery } },
+    async (req): Promise<JobList> => {
+      const { q, older, from, most } = req.query as JobsQuery;
+      const wanted = { q, otherShop: older ? (await currentShop(store.db)).hash : undefined };
+      const [rows, total] = [await listJobs(store.db, from, most, wanted), await countJobs(store.db, wanted)];
+      return { jobs: await describeJobs(rows, runner, store), total };
+    },
+  );
 
   app.get(
     "/api/jobs/:job",
@@ -66,7 +72,7 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
       const { job } = req.params as { job: string };
       const row = await findJob(store.db, job);
       if (!row) throw noSuchJob(job);
-      runner.cancel(targetOf(row));
+      runner.cancelAll(job);
       await deleteJob(store.db, job);
       store.shrink();
       return reply.code(204).send();

@@ -1,3 +1,4 @@
+import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
 import type { Outlook, ProgressEvent } from "@gray-bench/contract/api";
 import type { Told } from "@gray-bench/core/design/stage";
@@ -6,8 +7,8 @@ import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
 import { BenchError, runCancelled, runFailed } from "../errors";
 import type { Store } from "../store/database";
-import { listJobs, readDesignJson, setShown } from "../store/jobs";
-import { clearOld, readResult, storeResults, type ResultRow, type Room } from "../store/results";
+import { listTargets, readDesignJson, setShown } from "../store/jobs";
+import { clearOld, readResult, readResults, storeResults, type ResultRow, type Room } from "../store/results";
 import { findShop } from "../store/shops";
 import type { Workers } from "../workers/pool";
 import type { Known, StoredBytes, Summary } from "../workers/tasks";
@@ -16,6 +17,12 @@ import { targetOf, type Target } from "./target";
 type Listener = (event: ProgressEvent) => void;
 
 interface Run {
+  job: string;
+  begunMs: number;
+  /** Computed to see what it would be: it is not ended when another design counts. */
+  proposed: boolean;
+  /** Another design or shop counts now. */
+  needless: boolean;
   stop: AbortController;
   done: Promise<void>;
   last: ProgressEvent;
@@ -25,9 +32,16 @@ interface Run {
 }
 
 const toRow = ({ gzip, ...s }: StoredBytes): ResultRow => ({ ...s, gzip: Buffer.from(gzip) });
-const parse = (row: ResultRow): unknown => JSON.parse(gunzipSync(row.gzip).toString("utf8"));
+const unzipped = (gzip: Buffer): unknown => JSON.parse(gunzipSync(gzip).toString("utf8"));
+const parse = (row: ResultRow): unknown => unzipped(row.gzip);
 
 const CLEAR_EVERY_MS = 60_000;
+const CLEAR_STEP = 20;
+
+/** What a newer design has made needless may run so long: a thread that is ended forgets what it knows. */
+const NEEDLESS_MS = 2000;
+/** Runs that did not end well and are remembered. */
+const MOST_ENDED = 1000;
 
 export interface RunnerOptions {
   store: Store;
@@ -64,16 +78,26 @@ export class Runner {
   }
 
   /** Where the computation of a design stands. */
-  async state({ key }: Target): Promise<ProgressEvent> {
+  async state(target: Target): Promise<ProgressEvent> {
+    return this.stateOf(target, (await this.#read(target.key, "summary")) !== undefined);
+  }
+
+  /** The same for who knows whether there is a summary. */
+  stateOf({ key }: Target, known: boolean): ProgressEvent {
     const run = this.#runs.get(key);
     if (run) return run.last;
-    if (await this.#read(key, "summary")) return { run: "done", stage: null, share: 1 };
+    if (known) return { run: "done", stage: null, share: 1 };
     return this.#ended.get(key) ?? { run: "waiting", stage: null, share: 0 };
   }
 
   async summary(key: string): Promise<Summary | null> {
-    const row = await this.#read(key, "summary");
-    return row ? (parse(row) as Summary) : null;
+    return (await this.summaries([key])).get(key) ?? null;
+  }
+
+  /** Several at once, by key; those that are not there are missing. */
+  async summaries(keys: readonly string[]): Promise<Map<string, Summary>> {
+    const rows = await readResults(this.#store.db, keys, "summary", this.#now().getTime());
+    return new Map([...rows].map(([key, gzip]) => [key, unzipped(gzip) as Summary]));
   }
 
   /** Keys of a computation that is under way, as far as they are known. */
@@ -111,6 +135,10 @@ export class Runner {
     const running = this.#runs.get(target.key);
     if (running) return running.done;
     const run: Run = {
+      job: target.job,
+      begunMs: performance.now(),
+      proposed: this.#proposed.has(target.design) || this.#proposed.has(target.shop),
+      needless: false,
       stop: new AbortController(),
       done: Promise.resolve(),
       last: { run: "running", stage: null, share: 0 },
@@ -133,7 +161,9 @@ export class Runner {
     };
     const end = (event: ProgressEvent): void => {
       this.#runs.delete(key);
-      if (event.run !== "done") this.#ended.set(key, event);
+      // What was ended as needless is computed when somebody asks for it again.
+      if (event.run !== "done" && !run.needless) this.#ended.set(key, event);
+      if (this.#ended.size > MOST_ENDED) this.#ended.delete(this.#ended.keys().next().value!);
       tell(event);
     };
     try {
@@ -188,6 +218,29 @@ export class Runner {
     const run = this.#runs.get(key);
     run?.stop.abort();
     return run !== undefined;
+  }
+
+  /** Ends every computation of a job. */
+  cancelAll(job: string): void {
+    for (const run of this.#runs.values()) if (run.job === job) run.stop.abort();
+  }
+
+  /** Ends what was being computed of a job before another design or shop counted, unless it is about to end by itself. */
+  #leave({ job, key }: Target): void {
+    for (const [other, run] of this.#runs) {
+      if (run.job !== job || other === key || run.proposed) continue;
+      run.needless = true;
+      const left = Math.max(0, run.begunMs + NEEDLESS_MS - performance.now());
+      setTimeout(() => run.stop.abort(), left).unref();
+    }
+  }
+
+  /** Starts computing what counts from now on; does not wait for it. */
+  startNewest(target: Target, json?: Uint8Array): void {
+    this.#leave(target);
+    const run = this.#runs.get(target.key);
+    if (run) run.proposed = false;
+    void this.start(target, json);
   }
 
   /** Hears every step of a running computation; the answer stops listening. */
@@ -278,11 +331,14 @@ export class Runner {
     const nowMs = this.#now().getTime();
     if (nowMs - this.#clearedMs < CLEAR_EVERY_MS) return;
     this.#clearedMs = nowMs;
-    const jobs = await listJobs(this.#store.db);
-    const inUse = new Set([...this.#runs.keys(), ...jobs.flatMap((j) => [targetOf(j).key, j.shown])]);
-    for (const key of [...inUse]) {
-      const summary = await this.summary(key);
-      for (const stage of Object.values(summary?.keys ?? {})) inUse.add(stage);
+    const jobs = await listTargets(this.#store.db);
+    const joined = [...new Set([...this.#runs.keys(), ...jobs.flatMap((j) => [targetOf(j).key, j.shown])])];
+    const inUse = new Set([...joined, ...jobs.map((j) => j.hash)]);
+    for (let i = 0; i < joined.length; i += CLEAR_STEP) {
+      for (const { keys } of (await this.summaries(joined.slice(i, i + CLEAR_STEP))).values())
+        for (const stage of Object.values(keys)) inUse.add(stage);
+      // Others have their turn between two steps.
+      await setImmediate();
     }
     await clearOld(this.#store.db, inUse, nowMs, this.#room);
   }

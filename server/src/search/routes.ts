@@ -1,23 +1,36 @@
+import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
-import { searchQuery, type SearchHit } from "@gray-bench/contract/api";
+import { searchQuery, type SearchHit, type SearchReply } from "@gray-bench/contract/api";
 import { findEntries, type Entry } from "@gray-bench/core/design/find";
 import type { Bench, Server } from "../server";
-import { listJobs, type JobRow } from "../store/jobs";
+import { countJobs, findJob, listJobs, type JobRow } from "../store/jobs";
+
+/** Jobs whose things are looked through, and how long it may take: whoever wants an older one opens it, or names it. */
+const MOST_LOOKED = 40;
+const MOST_MS = 1500;
 
 /** Entries of this many designs are kept parsed. */
-const KEPT = 8;
+const KEPT = 40;
+/** No more entries than this of all of them. */
+const KEPT_ENTRIES = 200_000;
 
 /** Search for any tag, number or name over all jobs. */
 export function searchRoutes(app: Server, { store, runner }: Bench): void {
   const kept = new Map<string, Entry[]>();
+  let count = 0;
   const entriesOf = async (job: JobRow): Promise<Entry[]> => {
     const { hash } = job;
     const known = kept.get(hash);
     if (known) return known;
     const row = await runner.entries(hash);
     const entries = JSON.parse(gunzipSync(row.gzip).toString("utf8")) as Entry[];
-    if (kept.size >= KEPT) kept.delete(kept.keys().next().value!);
     kept.set(hash, entries);
+    count += entries.length;
+    for (const [oldest, some] of kept) {
+      if (kept.size <= 1 || (kept.size <= KEPT && count <= KEPT_ENTRIES)) break;
+      kept.delete(oldest);
+      count -= some.length;
+    }
     return entries;
   };
 
@@ -29,17 +42,33 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
         querystring: searchQuery,
       },
     },
-    async (req) => {
+    async (req): Promise<SearchReply> => {
       const { q, job, most } = req.query as { q: string; job?: string; most: number };
-      const rows = (await listJobs(store.db)).sort((a, b) => Number(b.job === job) - Number(a.job === job));
-      const hits: SearchHit[] = [];
+      const named = (await listJobs(store.db, 0, most, { q })).map((r): SearchHit => ({
+        thing: "job",
+        of: r.job,
+        text: r.title,
+        job: r.job,
+      }));
+      const hits = findEntries(named, q, most);
+      const own = job === undefined ? undefined : await findJob(store.db, job);
+      const others = (await listJobs(store.db, 0, MOST_LOOKED)).filter((r) => r.job !== own?.job);
+      const rows = (own ? [own, ...others] : others).slice(0, MOST_LOOKED);
+      const jobs = await countJobs(store.db);
+      const found: SearchHit[] = [];
+      const begun = performance.now();
+      let looked = 0;
       for (const row of rows) {
-        if (hits.length >= most) break;
-        const here: SearchHit[] = [{ thing: "job" as const, of: row.job, text: row.title, job: row.job }];
-        here.push(...(await entriesOf(row)).map((e) => ({ ...e, job: row.job })));
-        hits.push(...findEntries(here, q, most - hits.length));
+        if (found.length >= most || performance.now() - begun > MOST_MS) break;
+        const here = (await entriesOf(row)).map((e) => ({ ...e, job: row.job }));
+        found.push(...findEntries(here, q, most - found.length));
+        looked++;
+        // Others have their turn between two jobs.
+        await setImmediate();
       }
-      return { hits };
+      // Whoever is in a job wants what is in it first.
+      const all = own ? [...found, ...hits] : [...hits, ...found];
+      return { hits: all.slice(0, most), looked, jobs };
     },
   );
 }

@@ -1,4 +1,5 @@
 import {
+  effectsQuery,
   jobParams,
   shopProposal,
   shopRequest,
@@ -6,6 +7,7 @@ import {
   versionParams,
   type JobSummary,
   type ShopEffect,
+  type ShopEffects,
   type ShopReply,
   type ShopRequest,
   type ShopVersion,
@@ -20,7 +22,7 @@ import { describeJob } from "../jobs/describe";
 import { readBody } from "../plugins/joi";
 import { targetFor, targetOf } from "../results/target";
 import type { Bench, Server } from "../server";
-import { findJob, listJobs, setShop, setShown } from "../store/jobs";
+import { countJobs, findJob, listJobs, setShop, setShown } from "../store/jobs";
 import { appendShop, currentShop, findShop, listShops, shopOf, shopVersion, type ShopRow } from "../store/shops";
 
 /** The shop: its rules and their versions, what a change would do, and which jobs are computed with which. */
@@ -87,17 +89,23 @@ export function shopRoutes(app: Server, { store, runner, readJob, now }: Bench):
 
   app.post(
     "/api/shop/effect",
-    { schema: { summary: "What a changed shop would do to every job; changes nothing" } },
-    async (req): Promise<{ jobs: ShopEffect[] }> => {
+    {
+      schema: {
+        summary: "What a changed shop would do to the jobs that are due first; changes nothing",
+        querystring: effectsQuery,
+      },
+    },
+    async (req): Promise<ShopEffects> => {
+      const { most } = req.query as { most: number };
       const shop = checked(readBody<{ shop: unknown }>(req.body, shopProposal).shop);
       const hash = contentHash(shop);
       return runner.proposing(hash, canonicalJson(shop), async () => {
         const jobs: ShopEffect[] = [];
-        for (const job of await listJobs(db)) {
+        for (const job of await listJobs(db, 0, most)) {
           const outlook = await runner.outlook(targetOf(job), targetFor(job.job, job.hash, hash));
           jobs.push({ code: job.job, title: job.title, ...outlook });
         }
-        return { jobs };
+        return { jobs, total: await countJobs(db) };
       });
     },
   );
@@ -121,7 +129,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now }: Bench):
           await setShop(db, job, shop.hash, { who: asked.who, at: now().toISOString() });
           const target = targetFor(job.job, job.hash, shop.hash);
           if ((await runner.state(target)).run === "done") await setShown(db, target);
-          else void runner.start(target);
+          else runner.startNewest(target);
         }
         return describeJob((await findJob(db, job.job))!, runner, store);
       });

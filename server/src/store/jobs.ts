@@ -1,4 +1,4 @@
-import type { Kysely, Selectable } from "kysely";
+import { sql, type Kysely, type Selectable } from "kysely";
 import { revisionTaken } from "../errors";
 import type { DesignsTable, Schema } from "./schema";
 import { currentShop } from "./shops";
@@ -37,12 +37,55 @@ const current = (db: Kysely<Schema>) =>
     .leftJoin("laid", "laid.hash", "jobs.design_hash")
     .select((eb) => [...COLUMNS, eb.fn.coalesce("laid.head", "designs.head").as("head")]);
 
-/** All jobs, each at its current design; the ones due first come first, those without a date last. */
-export const listJobs = (db: Kysely<Schema>): Promise<JobRow[]> =>
-  current(db)
+const ESCAPED = /[%_\\]/g;
+
+/** `*` any text, `?` one character; without them anywhere in the text. */
+function likeOf(q: string): string {
+  const like = q.replace(ESCAPED, "\\$&").replace(/\*/g, "%").replace(/\?/g, "_");
+  return /[*?]/.test(q) ? like : `%${like}%`;
+}
+
+/** Which jobs: those that fit a text, and those computed with another shop than this one. */
+export interface Wanted {
+  q?: string | undefined;
+  otherShop?: string | undefined;
+}
+
+const fitting = (db: Kysely<Schema>, { q, otherShop }: Wanted) => {
+  let query = current(db);
+  if (otherShop !== undefined) query = query.where("jobs.shop_hash", "!=", otherShop);
+  if (q) {
+    const like = likeOf(q);
+    query = query.where(
+      sql<boolean>`(designs.job LIKE ${like} ESCAPE '\\' OR designs.title LIKE ${like} ESCAPE '\\' OR designs.customer LIKE ${like} ESCAPE '\\')`,
+    );
+  }
+  return query;
+};
+
+/** A page of the jobs, each at its current design; the ones due first come first, those without a date last. */
+export const listJobs = (db: Kysely<Schema>, from: number, most: number, wanted: Wanted = {}): Promise<JobRow[]> =>
+  fitting(db, wanted)
     .orderBy((eb) => eb("designs.due", "is", null))
     .orderBy("designs.due")
     .orderBy("designs.job")
+    .offset(from)
+    .limit(most)
+    .execute();
+
+export async function countJobs(db: Kysely<Schema>, wanted: Wanted = {}): Promise<number> {
+  const row = await fitting(db, wanted)
+    .clearSelect()
+    .select((eb) => eb.fn.countAll<number>().as("n"))
+    .executeTakeFirstOrThrow();
+  return Number(row.n);
+}
+
+/** What every job is computed from, and what it shows. */
+export const listTargets = (db: Kysely<Schema>): Promise<Pick<JobRow, "job" | "hash" | "shop" | "shown">[]> =>
+  db
+    .selectFrom("jobs")
+    .select(["code as job", "design_hash as hash", "shop_hash as shop", "shown_key as shown"])
     .execute();
 
 export const findJob = (db: Kysely<Schema>, code: string): Promise<JobRow | undefined> =>

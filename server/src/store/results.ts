@@ -26,6 +26,24 @@ export async function readResult(
   return result;
 }
 
+/** Several by one name at once, by key; those that are not there are missing. */
+export async function readResults(
+  db: Kysely<Schema>,
+  keys: readonly string[],
+  name: string,
+  nowMs: number,
+): Promise<Map<string, Buffer>> {
+  const rows = await db
+    .selectFrom("results")
+    .select(["key", "gzip", "used_at"])
+    .where("key", "in", keys)
+    .where("name", "=", name)
+    .execute();
+  const old = rows.filter((r) => r.used_at < nowMs - HOUR_MS).map((r) => r.key);
+  if (old.length > 0) await db.updateTable("results").set({ used_at: nowMs }).where("key", "in", old).execute();
+  return new Map(rows.map((r) => [r.key, r.gzip]));
+}
+
 export const listResults = (db: Kysely<Schema>, key: string): Promise<{ name: string }[]> =>
   db.selectFrom("results").select("name").where("key", "=", key).orderBy("name").execute();
 

@@ -17,6 +17,12 @@ export const currentShop = (db: Kysely<Schema>): Promise<ShopRow> =>
 export const findShop = (db: Kysely<Schema>, hash: string): Promise<ShopRow | undefined> =>
   db.selectFrom("shops").selectAll().where("hash", "=", hash).orderBy("number", "desc").executeTakeFirst();
 
+/** The newest versions with these contents, by hash. */
+export async function findShops(db: Kysely<Schema>, hashes: readonly string[]): Promise<Map<string, ShopRow>> {
+  const rows = await db.selectFrom("shops").selectAll().where("hash", "in", hashes).orderBy("number").execute();
+  return new Map(rows.map((r) => [r.hash, r]));
+}
+
 export const shopVersion = (db: Kysely<Schema>, number: number): Promise<ShopRow | undefined> =>
   db.selectFrom("shops").selectAll().where("number", "=", number).executeTakeFirst();
 

@@ -1,6 +1,6 @@
 import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { Piscina } from "piscina";
-import { serverBusy, taskLimit } from "../errors";
+import { requestGone, serverBusy, taskLimit } from "../errors";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type {
@@ -30,12 +30,13 @@ export interface Asker {
 
 /** The worker threads, as the rest of the server sees them. */
 export interface Workers {
-  read(bytes: Uint8Array): Promise<ReadAnswer>;
+  /** Reading, laying and telling apart end when nobody waits for them any more. */
+  read(bytes: Uint8Array, signal?: AbortSignal): Promise<ReadAnswer>;
   compute(task: Omit<ComputeTask, "kind" | "port">, signal: AbortSignal, asker: Asker): Promise<ComputeAnswer>;
-  lay(task: Laying): Promise<LayAnswer>;
+  lay(task: Laying, signal?: AbortSignal): Promise<LayAnswer>;
   files(task: Omit<FilesTask, "kind">): Promise<FilesAnswer>;
   compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
-  differ(task: Omit<DifferTask, "kind">): Promise<DifferAnswer>;
+  differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<IndexAnswer>;
   close(): Promise<void>;
 }
@@ -101,7 +102,8 @@ class Threads {
       });
     } catch (error) {
       const { code } = error as Error & { code?: string };
-      if (slow.aborted && !signal?.aborted) throw taskLimit(`it took longer than ${this.#seconds} s`);
+      if (signal?.aborted) throw requestGone();
+      if (slow.aborted) throw taskLimit(`it took longer than ${this.#seconds} s`);
       if (code === "ERR_WORKER_OUT_OF_MEMORY") throw taskLimit("it took more memory than a task may have");
       throw error;
     } finally {
@@ -128,7 +130,7 @@ export function startWorkers(
   const computing = new Threads(file, limits.threads, limits.computeSeconds, limits, trouble);
   const reading = new Threads(file, limits.readers, limits.readSeconds, limits, trouble);
   return {
-    read: (bytes) => reading.run({ kind: "read", bytes }) as Promise<ReadAnswer>,
+    read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal) as Promise<ReadAnswer>,
     async compute(task, signal, asker) {
       const { port1, port2 } = new MessageChannel();
       const ended = new AbortController();
@@ -155,10 +157,11 @@ export function startWorkers(
       }
     },
     // Where it is computed next, if a thread is free there: what an edit leaves alone is then not read again.
-    lay: (task) => (computing.idle ? computing : reading).run({ kind: "lay", ...task }) as Promise<LayAnswer>,
+    lay: (task, signal) =>
+      (computing.idle ? computing : reading).run({ kind: "lay", ...task }, signal) as Promise<LayAnswer>,
     files: (task) => computing.run({ kind: "files", ...task }) as Promise<FilesAnswer>,
     compare: (task) => reading.run({ kind: "compare", ...task }) as Promise<CompareAnswer>,
-    differ: (task) => reading.run({ kind: "differ", ...task }) as Promise<DifferAnswer>,
+    differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal) as Promise<DifferAnswer>,
     index: (task) => reading.run({ kind: "index", ...task }) as Promise<IndexAnswer>,
     close: async () => {
       await Promise.all([computing.close(), reading.close()]);

@@ -158,6 +158,7 @@ interface Brief {
 }
 
 const SHARE_STEP = 0.02;
+const ALMOST = 0.99;
 
 /**
  * Computes what is not known yet. The keys are told first; whoever asked answers with what is kept under
@@ -175,7 +176,7 @@ async function compute({ key, design: { hash, json }, shop: shopJson, port }: Co
   const briefs: Partial<Record<StageName, Brief>> = {};
   let told = { stage: "", share: -1 };
   const progress = (stage: StageName, share: number): void => {
-    if (stage === told.stage && share < 1 && share - told.share < SHARE_STEP) return;
+    if (stage === told.stage && share - told.share < SHARE_STEP) return;
     told = { stage, share };
     port.postMessage({ stage, share } satisfies ComputeMessage);
   };
@@ -187,8 +188,9 @@ async function compute({ key, design: { hash, json }, shop: shopJson, port }: Co
       continue;
     }
     progress(name, 0);
-    const result = runStage(stage, design, shop, results, (share) => progress(name, share));
-    progress(name, 1);
+    const result = runStage(stage, design, shop, results, (share) => progress(name, Math.min(share, ALMOST)));
+    // What is left is putting it into words and keeping it: the end is told when that is done.
+    progress(name, ALMOST);
     results[name] = result;
     briefs[name] = { open: result.open, figures: stage.figures(result as never) };
     rows.push(stored(keys[name]!, "result", result), stored(keys[name]!, "brief", briefs[name]));
