@@ -1,28 +1,13 @@
 import { spawnSync } from "node:child_process";
 import { cpus } from "node:os";
-import { at, buildApp, buildServer, ensureBrowser, ensureInstalled, step } from "./lib.mjs";
+import { at, buildApp, buildBenches, buildServer, ensureBrowser, ensureInstalled, step } from "./lib.mjs";
 
 // npm run bench: each benchmark prints ours, the rival, the bound and the ratio.
 await ensureInstalled();
 await ensureBrowser();
 await step("building", buildServer);
 await buildApp();
-const { build } = await import("esbuild");
-await build({
-  entryPoints: [at("bench/src/routes.bench.ts"), at("bench/src/browser.bench.ts"), at("bench/src/edits.bench.ts")],
-  outdir: at("dist/bench"),
-  outExtension: { ".js": ".mjs" },
-  bundle: true,
-  platform: "node",
-  format: "esm",
-  external: ["selenium-webdriver"],
-  // Its main file loads its parts in a way that cannot be bundled.
-  alias: { "jsonc-parser": "jsonc-parser/lib/esm/main.js" },
-  banner: {
-    js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);',
-  },
-  logLevel: "warning",
-});
+await buildBenches();
 const commit = spawnSync("git", ["rev-parse", "--short", "HEAD"], { cwd: at(".") })
   .stdout.toString()
   .trim();

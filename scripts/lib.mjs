@@ -139,3 +139,24 @@ export function startServer(args, options = {}) {
     child.on("close", (code) => reject(new Error(`the server ended with ${code}: ${text.trim()}`)));
   });
 }
+
+/** Bundles what measures and what tries to break: everything in `bench/src`. */
+export async function buildBenches() {
+  const { build } = await import("esbuild");
+  const files = readdirSync(at("bench/src")).filter((f) => f.endsWith(".bench.ts"));
+  await build({
+    entryPoints: files.map((f) => at("bench/src", f)),
+    outdir: at("dist/bench"),
+    outExtension: { ".js": ".mjs" },
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    external: ["selenium-webdriver"],
+    // Its main file loads its parts in a way that cannot be bundled.
+    alias: { "jsonc-parser": "jsonc-parser/lib/esm/main.js" },
+    banner: {
+      js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);',
+    },
+    logLevel: "warning",
+  });
+}

@@ -8,7 +8,15 @@ import type { FastifyBaseLogger } from "fastify";
 import { BenchError, runCancelled, runFailed } from "../errors";
 import type { Store } from "../store/database";
 import { listTargets, readDesignJson, setShown } from "../store/jobs";
-import { clearOld, readResult, readResults, storeResults, type ResultRow, type Room } from "../store/results";
+import {
+  clearOld,
+  readResult,
+  readResults,
+  storeResults,
+  touchResults,
+  type ResultRow,
+  type Room,
+} from "../store/results";
 import { findShop } from "../store/shops";
 import type { Workers } from "../workers/pool";
 import type { Known, StoredBytes, Summary } from "../workers/tasks";
@@ -37,6 +45,8 @@ const parse = (row: ResultRow): unknown => unzipped(row.gzip);
 
 const CLEAR_EVERY_MS = 60_000;
 const CLEAR_STEP = 20;
+/** More than a page has. */
+const MOST_SUMMARIES = 1000;
 
 /** What a newer design has made needless may run so long: a thread that is ended forgets what it knows. */
 const NEEDLESS_MS = 2000;
@@ -61,6 +71,8 @@ export class Runner {
   readonly #runs = new Map<string, Run>();
   readonly #ended = new Map<string, ProgressEvent>();
   readonly #files = new Map<string, Promise<void>>();
+  /** Read last: what is kept under a key never changes. */
+  readonly #summaries = new Map<string, Summary>();
   #clearedMs = 0;
   /** Shops and designs that are only thought of, by hash: they are not in the store. */
   readonly #proposed = new Map<string, string | Uint8Array>();
@@ -96,8 +108,19 @@ export class Runner {
 
   /** Several at once, by key; those that are not there are missing. */
   async summaries(keys: readonly string[]): Promise<Map<string, Summary>> {
-    const rows = await readResults(this.#store.db, keys, "summary", this.#now().getTime());
-    return new Map([...rows].map(([key, gzip]) => [key, unzipped(gzip) as Summary]));
+    const { db } = this.#store;
+    const there = await touchResults(db, keys, "summary", this.#now().getTime());
+    const news = there.filter((key) => !this.#summaries.has(key));
+    for (const [key, gzip] of news.length > 0 ? await readResults(db, news, "summary") : []) {
+      this.#summaries.set(key, unzipped(gzip) as Summary);
+      if (this.#summaries.size > MOST_SUMMARIES) this.#summaries.delete(this.#summaries.keys().next().value!);
+    }
+    return new Map(
+      there.flatMap((key) => {
+        const summary = this.#summaries.get(key);
+        return summary ? [[key, summary]] : [];
+      }),
+    );
   }
 
   /** Keys of a computation that is under way, as far as they are known. */
@@ -183,6 +206,11 @@ export class Runner {
       if (run.stop.signal.aborted) {
         end({ run: "cancelled", stage: run.last.stage, share: run.last.share });
         throw runCancelled(job);
+      }
+      if (error instanceof BenchError && error.body.code === "server.busy") {
+        // Not begun: whoever asks for it starts it.
+        end({ run: "waiting", stage: null, share: 0 });
+        throw error;
       }
       const { message } = error as Error;
       end({ run: "failed", stage: run.last.stage, share: run.last.share, message });

@@ -64,14 +64,22 @@ const fitting = (db: Kysely<Schema>, { q, otherShop }: Wanted) => {
 };
 
 /** A page of the jobs, each at its current design; the ones due first come first, those without a date last. */
-export const listJobs = (db: Kysely<Schema>, from: number, most: number, wanted: Wanted = {}): Promise<JobRow[]> =>
-  fitting(db, wanted)
-    .orderBy((eb) => eb("designs.due", "is", null))
-    .orderBy("designs.due")
-    .orderBy("designs.job")
-    .offset(from)
-    .limit(most)
-    .execute();
+export async function listJobs(db: Kysely<Schema>, from: number, most: number, wanted: Wanted = {}): Promise<JobRow[]> {
+  // Put in order by little, and only then read.
+  const codes = (
+    await fitting(db, wanted)
+      .clearSelect()
+      .select("designs.job")
+      .orderBy((eb) => eb("designs.due", "is", null))
+      .orderBy("designs.due")
+      .orderBy("designs.job")
+      .offset(from)
+      .limit(most)
+      .execute()
+  ).map((r) => r.job);
+  const rows = new Map((await current(db).where("jobs.code", "in", codes).execute()).map((r) => [r.job, r]));
+  return codes.flatMap((code) => rows.get(code) ?? []);
+}
 
 export async function countJobs(db: Kysely<Schema>, wanted: Wanted = {}): Promise<number> {
   const row = await fitting(db, wanted)

@@ -26,21 +26,36 @@ export async function readResult(
   return result;
 }
 
-/** Several by one name at once, by key; those that are not there are missing. */
-export async function readResults(
+/** Which of several are there by one name; being asked for keeps them from being cleared. */
+export async function touchResults(
   db: Kysely<Schema>,
   keys: readonly string[],
   name: string,
   nowMs: number,
-): Promise<Map<string, Buffer>> {
+): Promise<string[]> {
   const rows = await db
     .selectFrom("results")
-    .select(["key", "gzip", "used_at"])
+    .select(["key", "used_at"])
     .where("key", "in", keys)
     .where("name", "=", name)
     .execute();
   const old = rows.filter((r) => r.used_at < nowMs - HOUR_MS).map((r) => r.key);
   if (old.length > 0) await db.updateTable("results").set({ used_at: nowMs }).where("key", "in", old).execute();
+  return rows.map((r) => r.key);
+}
+
+/** Several by one name at once, by key; those that are not there are missing. */
+export async function readResults(
+  db: Kysely<Schema>,
+  keys: readonly string[],
+  name: string,
+): Promise<Map<string, Buffer>> {
+  const rows = await db
+    .selectFrom("results")
+    .select(["key", "gzip"])
+    .where("key", "in", keys)
+    .where("name", "=", name)
+    .execute();
   return new Map(rows.map((r) => [r.key, r.gzip]));
 }
 

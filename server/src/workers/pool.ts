@@ -20,6 +20,8 @@ import type {
   Laying,
   ReadAnswer,
   Task,
+  ThreadData,
+  ThreadKind,
 } from "./tasks";
 
 /** Whoever asks for a computation: answers what is known under the keys, and hears how far it is. */
@@ -72,7 +74,15 @@ class Threads {
   readonly #queue: number;
   #running = 0;
 
-  constructor(file: string, threads: number, seconds: number, limits: Limits, trouble: (error: Error) => void) {
+  /** @param kind who computes gives way to who answers */
+  constructor(
+    file: string,
+    kind: ThreadKind,
+    threads: number,
+    seconds: number,
+    limits: Limits,
+    trouble: (error: Error) => void,
+  ) {
     this.#threads = threads;
     this.#seconds = seconds;
     this.#queue = limits.queue;
@@ -81,6 +91,7 @@ class Threads {
       maxThreads: threads,
       minThreads: 1,
       idleTimeout: 30_000,
+      workerData: { kind } satisfies ThreadData,
       resourceLimits: { maxOldGenerationSizeMb: limits.megabytes },
     });
     this.#pool.on("error", trouble);
@@ -127,8 +138,8 @@ export function startWorkers(
   trouble: (error: Error) => void = () => undefined,
 ): Workers {
   const limits = { ...LIMITS, ...given };
-  const computing = new Threads(file, limits.threads, limits.computeSeconds, limits, trouble);
-  const reading = new Threads(file, limits.readers, limits.readSeconds, limits, trouble);
+  const computing = new Threads(file, "computes", limits.threads, limits.computeSeconds, limits, trouble);
+  const reading = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
   return {
     read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal) as Promise<ReadAnswer>,
     async compute(task, signal, asker) {

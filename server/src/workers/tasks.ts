@@ -8,6 +8,12 @@ import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { MessagePort } from "node:worker_threads";
 
+export type ThreadKind = "computes" | "reads";
+/** What a thread is told at its start. */
+export interface ThreadData {
+  kind: ThreadKind;
+}
+
 /** What the workers are asked and what they answer. */
 export type ReadTask = { kind: "read"; bytes: Uint8Array };
 export type ReadAnswer =

@@ -1,5 +1,7 @@
 import { createHash } from "node:crypto";
 import { once } from "node:events";
+import { constants, setPriority } from "node:os";
+import { workerData } from "node:worker_threads";
 import { gunzipSync, gzipSync } from "node:zlib";
 import { designChanges } from "@gray-bench/core/design/changes";
 import { searchEntries } from "@gray-bench/core/design/find";
@@ -33,10 +35,15 @@ import type {
   StoredBytes,
   Summary,
   Task,
+  ThreadData,
 } from "./tasks";
 
 const sha256 = (data: string | Uint8Array): string => createHash("sha256").update(data).digest("hex");
 useDigest(sha256);
+
+// On Linux this is the priority of the one thread: on a busy machine whoever reads does not wait for who computes.
+if (process.platform === "linux" && (workerData as ThreadData | undefined)?.kind === "computes")
+  setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 /** Runs in a worker thread: everything that takes longer than a few milliseconds. */
 export default function work(task: Task): unknown {

@@ -1,0 +1,187 @@
+import { readFileSync } from "node:fs";
+import { request } from "node:http";
+import { join } from "node:path";
+import type { JobList, ProgressEvent, SearchReply } from "@gray-bench/contract/api";
+import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
+import { withRule } from "@gray-bench/core/design/shop-changes";
+import { contentHash } from "@gray-bench/core/design/hash";
+import { openStore } from "../src/store/database";
+import { storeDesign } from "../src/store/jobs";
+import { startWorkers, type Workers } from "../src/workers/pool";
+import { DESIGNS, post, start, WORKER, type Bench } from "./helper";
+
+const HILL = JSON.parse(readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8")) as {
+  job: Record<string, string>;
+};
+const hill = (job: Record<string, string>): string => JSON.stringify({ ...HILL, job: { ...HILL.job, ...job } });
+
+/** Workers whose computations never end by themselves; each shows how it may be ended. */
+function endless(): { workers: Workers; begun: { design: string; signal: AbortSignal }[] } {
+  const begun: { design: string; signal: AbortSignal }[] = [];
+  const real = startWorkers(WORKER, { threads: 1 });
+  const workers: Workers = {
+    ...real,
+    compute: ({ design }, signal) => {
+      begun.push({ design: design.hash, signal });
+      return new Promise((_, fail) => signal.addEventListener("abort", () => fail(signal.reason as Error)));
+    },
+  };
+  return { workers, begun };
+}
+const aborted = (signal: AbortSignal): Promise<unknown> =>
+  signal.aborted ? Promise.resolve() : new Promise((end) => signal.addEventListener("abort", end));
+
+let bench: Bench | undefined;
+afterEach(async () => {
+  await bench?.close();
+  bench = undefined;
+});
+
+describe("two thousand jobs", () => {
+  const JOBS = 2000;
+  const padded = (i: number): string => String(i).padStart(4, "0");
+
+  const LISTS = "enclosures rails ducts crossings parts devices nets wires cables strips".split(" ");
+  const EMPTY = Object.fromEntries(LISTS.map((l) => [l, []]));
+
+  /** Jobs of which nothing is computed, put straight into the data. */
+  async function filled(): Promise<Bench> {
+    const store = await openStore(":memory:");
+    for (let i = 0; i < JOBS; i++) {
+      await storeDesign(store.db, {
+        hash: `h${i}`,
+        job: `J-${padded(i)}`,
+        revision: "A",
+        title: i === 7 ? "crane 100% new" : `press ${i}`,
+        customer: i % 2 ? null : "Mill_One",
+        due: i % 10 === 9 ? null : `2027-0${1 + (i % 9)}-01`,
+        imported_at: "2026-11-26T00:00:00Z",
+        head: "{}",
+        json: Buffer.from(JSON.stringify({ ...EMPTY, devices: [{ tag: `-K${i}`, part: "P" }] })),
+      });
+    }
+    return start({ store });
+  }
+  const list = async (query: string): Promise<JobList> =>
+    (await bench!.app.inject({ url: `/api/jobs?${query}` })).json<JobList>();
+
+  test("come in pages, all of them once and in order", async () => {
+    bench = await filled();
+    const all: JobList["jobs"] = [];
+    for (let from = 0; from < JOBS; from += 200) {
+      const page = await list(`from=${from}&most=200`);
+      expect([page.total, page.jobs.length]).toEqual([JOBS, 200]);
+      all.push(...page.jobs);
+    }
+    expect(new Set(all.map((j) => j.code)).size).toBe(JOBS);
+    const order = all.map((j) => `${j.due ?? "9"} ${j.code}`);
+    expect(order).toEqual([...order].sort());
+    expect((await list("")).jobs).toHaveLength(50);
+    for (const wrong of ["most=201", "most=0", "from=-1", "from=x"])
+      expect((await bench.app.inject({ url: `/api/jobs?${wrong}` })).statusCode).toBe(400);
+  }, 60_000);
+
+  test("are found by code, title and customer; what means something to the data file is only text", async () => {
+    bench = await filled();
+    const codes = async (q: string): Promise<string[]> =>
+      (await list(`q=${encodeURIComponent(q)}&most=200`)).jobs.map((j) => j.code).sort();
+    expect(await codes("J-1999")).toEqual(["J-1999"]);
+    expect(await codes("CRANE")).toEqual(["J-0007"]);
+    expect(await codes("100%")).toEqual(["J-0007"]);
+    expect(await codes("press 199?")).toEqual([
+      "J-1990",
+      "J-1991",
+      "J-1992",
+      "J-1993",
+      "J-1994",
+      "J-1995",
+      "J-1996",
+      "J-1997",
+      "J-1998",
+      "J-1999",
+    ]);
+    expect((await list("q=Mill_One")).total).toBe(JOBS / 2);
+    expect((await list("q=MillXOne")).total).toBe(0);
+    expect(await codes("' OR 1=1 --")).toEqual([]);
+  }, 60_000);
+
+  test("with an older shop are listed by themselves", async () => {
+    bench = await filled();
+    expect((await list("older=true")).total).toBe(0);
+    const shop = withRule(DEFAULT_SHOP, "routes.slackMm", 130);
+    await bench.app.inject({
+      method: "PUT",
+      url: "/api/shop",
+      headers: { "content-type": "application/json" },
+      payload: JSON.stringify({ on: contentHash(DEFAULT_SHOP), who: "M. Orr", shop }),
+    });
+    const { total, jobs } = await list("older=true");
+    expect([total, jobs.length, jobs.every((j) => j.shopNewer)]).toEqual([JOBS, 50, true]);
+  }, 60_000);
+
+  test("search names of all of them, and says in how many it looked for tags", async () => {
+    bench = await filled();
+    const found = (await bench.app.inject({ url: "/api/search?q=J-1999" })).json<SearchReply>();
+    expect(found.hits).toEqual([{ thing: "job", of: "J-1999", text: "press 1999", job: "J-1999" }]);
+    expect([found.looked, found.jobs]).toEqual([40, JOBS]);
+    // What is in the job that is open is found wherever it stands in the list.
+    const own = (await bench.app.inject({ url: "/api/search?q=-K1999&job=J-1999" })).json<SearchReply>();
+    expect(own.hits).toEqual([{ thing: "device", of: "-K1999", text: "P", job: "J-1999" }]);
+  }, 60_000);
+});
+
+describe("work that nobody needs", () => {
+  test("ends when a newer revision counts, and when the job is deleted", async () => {
+    const { workers, begun } = endless();
+    bench = await start({ workers });
+    await post(bench.app, hill({ revision: "A" }));
+    await post(bench.app, hill({ code: "OTHER" }));
+    await post(bench.app, hill({ revision: "B" }));
+    expect(begun).toHaveLength(3);
+    const [old, other, now] = begun as [(typeof begun)[0], (typeof begun)[0], (typeof begun)[0]];
+    await aborted(old.signal);
+    expect([other.signal.aborted, now.signal.aborted]).toEqual([false, false]);
+    // What was ended as needless is not called cancelled: whoever asks for it again gets it.
+    const state = (await bench.app.inject({ url: `/api/jobs/${HILL.job.code}` })).json<{ run: string }>();
+    expect(state.run).toBe("running");
+    await bench.app.inject({ method: "DELETE", url: `/api/jobs/${HILL.job.code}` });
+    await aborted(now.signal);
+    expect(other.signal.aborted).toBe(false);
+  }, 30_000);
+
+  test("reading ends when whoever sent the file goes away", async () => {
+    const real = startWorkers(WORKER, { threads: 1 });
+    let reading = (_: AbortSignal): void => undefined;
+    const begun = new Promise<AbortSignal>((tell) => (reading = tell));
+    const workers: Workers = {
+      ...real,
+      read: (_, signal) => {
+        reading(signal!);
+        return new Promise((_answer, fail) => signal!.addEventListener("abort", () => fail(signal!.reason as Error)));
+      },
+    };
+    bench = await start({ workers });
+    const address = await bench.app.listen({ port: 0, host: "127.0.0.1" });
+    const sent = request(`${address}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" } });
+    sent.on("error", () => undefined);
+    sent.end(JSON.stringify(HILL));
+    const signal = await begun;
+    expect(signal.aborted).toBe(false);
+    sent.destroy();
+    await aborted(signal);
+    const { jobs } = (await (await fetch(`${address}/api/jobs`)).json()) as JobList;
+    expect(jobs).toEqual([]);
+  }, 30_000);
+
+  test("progress reaches the whole only at the end", async () => {
+    bench = await start();
+    const address = await bench.app.listen({ port: 0, host: "127.0.0.1" });
+    await post(bench.app, readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8"));
+    const text = await (await fetch(`${address}/api/jobs/LARK-2601/run`)).text();
+    const events = [...text.matchAll(/^data: (.*)$/gm)].map((m) => JSON.parse(m[1]!) as ProgressEvent);
+    expect(events[events.length - 1]).toMatchObject({ run: "done", share: 1 });
+    const before = events.slice(0, -1);
+    expect(before.length).toBeGreaterThan(0);
+    for (const e of before) expect([e.run, e.share < 1]).toEqual(["running", true]);
+  }, 30_000);
+});
