@@ -1,17 +1,24 @@
 import { readDesign } from "@gray-bench/core/design/read";
 import { MOST_OF_A_KIND, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { runStages } from "@gray-bench/core/run";
-import { HOSTILE } from "./hostile";
+import type { Design } from "@gray-bench/core/design/model";
+import type { RoutesResult } from "@gray-bench/core/routes/result";
+import { HOSTILE, threeLines } from "./hostile";
 
 /** Nothing that is said of one thing repeats what a whole list of the design says. */
 const MOST_TEXT = 8000;
 
-const compute = (name: string, n?: number): { open: OpenPoint[] } => {
-  const found = HOSTILE.find((h) => h.name === name)!;
-  const read = readDesign(JSON.stringify(found.make(n ?? found.short)));
+const computed = (design: Design): { open: OpenPoint[]; routes: RoutesResult } => {
+  const read = readDesign(JSON.stringify(design));
   if (!read.ok) throw new Error(JSON.stringify(read.faults[0]));
-  return runStages(read.design);
+  const { open, stages } = runStages(read.design);
+  return { open, routes: stages.routes as unknown as RoutesResult };
 };
+const stagesOf = (name: string, n?: number) => {
+  const found = HOSTILE.find((h) => h.name === name)!;
+  return computed(found.make(n ?? found.short));
+};
+const compute = (name: string, n?: number): { open: OpenPoint[] } => stagesOf(name, n);
 const kinds = (open: readonly OpenPoint[]): Set<string> => new Set(open.map((p) => p.kind));
 
 describe("designs that nobody draws", () => {
@@ -36,6 +43,30 @@ describe("designs that nobody draws", () => {
       severity: "stop",
       of: "+A1/plate",
     });
+  });
+
+  test("a pin that stands before a crowd of ducts says that not all were tried", () => {
+    const { routes } = stagesOf("ducts on one spot", 100);
+    const led = routes.wires.filter((w) => w.lengthMm !== null);
+    expect(led.length).toBeGreaterThan(1000);
+    for (const w of led) expect(w.marks).toContain("crowded-ducts");
+    const few = stagesOf("ducts on one spot", 4).routes;
+    expect(few.wires.some((w) => w.marks.includes("crowded-ducts"))).toBe(false);
+  });
+
+  test("other ways out of full ducts are looked for as long as it takes, and not longer", () => {
+    expect(kinds(compute("wires in full ducts", 400).open)).not.toContain("other ways not looked for");
+    const { open } = compute("wires in full ducts", 6000);
+    expect(open.find((p) => p.kind === "other ways not looked for")!.text).toMatch(/^\d+ pieces of duct are over-full/);
+  }, 60_000);
+
+  test("parts of the network that are not joined name their places until that takes too long", () => {
+    const { routes } = computed(threeLines(3000));
+    const said = routes.wires.map((w) => w.noWay!.replace(/^.*: /, ""));
+    expect(said.slice(0, 2)).toEqual([expect.stringMatching(/stand \d+ mm apart$/), expect.stringMatching(/apart$/)]);
+    expect(said[2]).toBe("they are not joined, nor are very many others");
+    const short = computed(threeLines(30)).routes.wires.map((w) => w.noWay!);
+    for (const text of short) expect(text).toMatch(/stand \d+ mm apart$/);
   });
 
   test("crowds of devices are cut, and it is said where", () => {

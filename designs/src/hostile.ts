@@ -95,6 +95,16 @@ function spread(n: number, step: number): { devices: Device[]; wires: Wire[] } {
   return { devices, wires: upTo(n - 2).map((i) => wire(i, i, i + 1)) };
 }
 
+/** Three long lines of `n` short ducts each, joined to each other nowhere, and a wire between every two of them. */
+export function threeLines(n: number): Design {
+  const lines = upTo(2);
+  return design({
+    ducts: lines.flatMap((l) => upTo(n - 1).map((i) => duct(l * n + i, i * 5, 1000 + 5000 * l, 5))),
+    devices: lines.map((l) => dot(l, 100, 960 + 5000 * l)),
+    wires: [wire(0, 0, 1), wire(1, 0, 2), wire(2, 1, 2)],
+  });
+}
+
 export const HOSTILE: readonly Hostile[] = [
   {
     name: "ducts that all cross",

@@ -42,6 +42,9 @@ export function JobsView({ q = "" }: { q?: string }) {
           testID="jobs-find"
         />
       ) : null}
+      <Small role="status" className={wanted === "" ? "hidden" : ""}>
+        {wanted !== "" && jobs ? `${formatCount(total)} ${total === 1 ? "job fits" : "jobs fit"}` : ""}
+      </Small>
       {jobs?.length === 0 && wanted !== "" ? (
         <Empty title="No such job" text={`No code, title or customer fits "${wanted}".`} />
       ) : null}

@@ -83,8 +83,8 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
         </View>
         {query !== "" && data && data.looked < data.jobs && data.hits.length < MOST_HITS ? (
           <Small testID="search-cut">
-            Tags and numbers were looked for in {data.looked} of {formatCount(data.jobs)} jobs, those due first. Of
-            another job open it, and search there.
+            Tags and numbers were looked for in {data.looked} of {formatCount(data.jobs)} jobs, those due first. To
+            search another one, open it first.
           </Small>
         ) : null}
       </View>
