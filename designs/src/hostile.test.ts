@@ -36,7 +36,7 @@ describe("designs that nobody draws", () => {
   });
 
   test("crowds of ducts are cut, and it is said where", () => {
-    const { open } = compute("ducts on one spot", 1500);
+    const { open } = compute("ducts on one spot", 300);
     expect(kinds(open)).toContain("too many ducts on one spot");
     expect(kinds(open)).toContain("too many ducts side by side");
     expect(open.find((p) => p.kind === "too many ducts on one spot")).toMatchObject({
@@ -54,14 +54,8 @@ describe("designs that nobody draws", () => {
     expect(few.wires.some((w) => w.marks.includes("crowded-ducts"))).toBe(false);
   });
 
-  test("other ways out of full ducts are looked for as long as it takes, and not longer", () => {
-    expect(kinds(compute("wires in full ducts", 400).open)).not.toContain("other ways not looked for");
-    const { open } = compute("wires in full ducts", 6000);
-    expect(open.find((p) => p.kind === "other ways not looked for")!.text).toMatch(/^\d+ pieces of duct are over-full/);
-  }, 60_000);
-
   test("parts of the network that are not joined name their places until that takes too long", () => {
-    const { routes } = computed(threeLines(3000));
+    const { routes } = computed(threeLines(1300));
     const said = routes.wires.map((w) => w.noWay!.replace(/^.*: /, ""));
     expect(said.slice(0, 2)).toEqual([expect.stringMatching(/stand \d+ mm apart$/), expect.stringMatching(/apart$/)]);
     expect(said[2]).toBe("they are not joined, nor are very many others");
@@ -77,6 +71,6 @@ describe("designs that nobody draws", () => {
 
   test("a grid of ducts as large as a panel may have is joined wherever it touches", () => {
     expect(kinds(compute("ducts that all cross", 300).open)).not.toContain("too many ducts on one spot");
-    expect(kinds(compute("ducts that all cross", 800).open)).toContain("too many ducts on one spot");
+    expect(kinds(compute("ducts that all cross", 400).open)).toContain("too many ducts on one spot");
   });
 });

@@ -27,6 +27,7 @@ export function chooseWays(
   trips: readonly (Trip | null)[],
   rules: RouteRules,
   progress?: Progress,
+  mostRelief?: number,
 ): { chosen: (Chosen | null)[]; unrelieved: number[] } {
   const chosen: (Chosen | null)[] = trips.map(() => null);
   const holders = new Map<NetClass, Float64Array>();
@@ -51,9 +52,9 @@ export function chooseWays(
     }
     if (cls) holders.set(cls, mine.total());
   }
-  const unrelieved = relieve(net, cells, trips, chosen, rules, (share) =>
-    progress?.((1 - FOR_RELIEF) * trips.length + FOR_RELIEF * share * trips.length, trips.length),
-  );
+  const relieving = (share: number): void =>
+    progress?.((1 - FOR_RELIEF) * trips.length + FOR_RELIEF * share * trips.length, trips.length);
+  const unrelieved = relieve(net, cells, trips, chosen, rules, relieving, mostRelief);
   markCompany(net, cells, trips, chosen, rules);
   return { chosen, unrelieved };
 }

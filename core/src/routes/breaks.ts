@@ -8,7 +8,7 @@ import type { Hanging, Network } from "./network";
 import type { WireRoute } from "./result";
 
 /** Pairs of ducts and crossings that are gone through before places are no longer named. */
-const MOST_WORK = 20_000_000;
+const MOST_WORK = 4_000_000;
 
 /** Says in words why a wire has no way: which end, duct or crossing is missing or hangs free. */
 export class Breaks {

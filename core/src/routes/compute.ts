@@ -32,10 +32,17 @@ interface Draft {
  * Leads every wire through the ducts and states its cut length.
  * @param shop the shop's rules; the design's own lie on top
  * @param panel where everything stands
+ * @param mostRelief how much searches of other ways out of full ducts may look at; see `relieve`
  * The order of the lists in the design decides nothing but the order of the lists in the result.
  * O(pins · ducts of a face + distinct starting pieces · network searched + wires · pieces on a way).
  */
-export function compute(design: Design, shop: Rules, panel: PanelResult, progress?: Progress): RoutesResult {
+export function compute(
+  design: Design,
+  shop: Rules,
+  panel: PanelResult,
+  progress?: Progress,
+  mostRelief?: number,
+): RoutesResult {
   const look = lookUp(design);
   const rules = rulesFor(shop, design.rules);
   const points = new OpenPoints("routes");
@@ -43,7 +50,7 @@ export function compute(design: Design, shop: Rules, panel: PanelResult, progres
   const placed = new Map(panel.devices.map((d) => [d.tag, d]));
   const drafts = draftWires(look, net, placed, rules, shop, points);
   const { cells, trips } = tripsOf(net, drafts);
-  const { chosen, unrelieved } = chooseWays(net, cells, trips, rules.routes, progress);
+  const { chosen, unrelieved } = chooseWays(net, cells, trips, rules.routes, progress, mostRelief);
   const breaks = new Breaks(look, net, placed);
   drafts.forEach((d, i) => finish(d, trips[i]!, chosen[i]!, net, breaks, rules));
   const edges = plainEdges(net);
