@@ -14,7 +14,8 @@ export interface Conductor {
 }
 
 /** `wire 214`, `core 3 of -W7` */
-const conductorText = ({ of, cable }: Conductor): string => (cable === null ? `wire ${of}` : `core ${of} of ${cable}`);
+export const conductorText = ({ of, cable }: Pick<Conductor, "of" | "cable">): string =>
+  cable === null ? `wire ${of}` : `core ${of} of ${cable}`;
 
 /** Conductors in words, in an order that does not hang on the order of the file. */
 export const conductorTexts = (list: readonly Conductor[]): string[] => list.map(conductorText).sort(byText);

@@ -207,7 +207,20 @@ export interface Part {
   /** A short lead between two such parts may run without a duct. */
   directLeads?: boolean;
   duct?: { innerW: number; innerH: number };
-  terminal?: { levels: number; jumperRows: number; openSide?: "left" | "right" | "none"; endPlate?: string };
+  terminal?: {
+    levels: number;
+    jumperRows: number;
+    openSide?: "left" | "right" | "none";
+    endPlate?: string;
+    /** Takes a fuse up to this current. */
+    fuseMostA?: number;
+    /** A jumper may pass over it with a tooth broken off. */
+    passes?: boolean;
+  };
+  /** What is hung on a rail between terminals. */
+  accessory?: "end stop" | "end plate" | "separator";
+  /** A comb that bridges neighbours; it can be cut shorter. */
+  jumper?: { teeth: number; pitch: number; currentA: number };
   cooling?: {
     curve: { insideC: number; outsideC: number; capacityW: number }[];
     airflowM3h?: number;
@@ -246,6 +259,8 @@ export interface Device {
   sheet?: string;
   item?: number;
   loadShare?: number;
+  /** Of a terminal for fuses: the fuse that is fitted, A. */
+  fuseA?: number;
   when?: When;
 }
 
@@ -305,7 +320,12 @@ export interface Strip {
   jumpers?: { row: number; members: string[]; part?: string }[];
   print?: Record<string, string>;
   splitAfter?: string[];
+  /** Which side a conductor lies on, where a person said so: `wire 214`, `core 3 of -W7`. */
+  sides?: Record<string, Side>;
 }
+
+/** Of a terminal: towards the field, or into the panel. */
+export type Side = (typeof SIDES)[number];
 
 export interface Option {
   key: string;
@@ -313,6 +333,8 @@ export interface Option {
   choices: string[];
   chosen: string;
 }
+
+export const SIDES = ["inside", "outside"] as const;
 
 export interface Attachment {
   name: string;

@@ -9,6 +9,7 @@ import {
   FACE_KINDS,
   MATERIALS,
   NET_CLASSES,
+  SIDES,
   STRANDS,
   type Accepted,
   type Attachment,
@@ -224,6 +225,14 @@ const part = Joi.object<Part, true>({
     jumperRows: Joi.number().integer().min(0).max(10).required(),
     openSide: Joi.string().valid("left", "right", "none"),
     endPlate: name,
+    fuseMostA: amount,
+    passes: Joi.boolean(),
+  }),
+  accessory: Joi.string().valid("end stop", "end plate", "separator"),
+  jumper: Joi.object({
+    teeth: Joi.number().integer().min(2).max(1000).required(),
+    pitch: positive.required(),
+    currentA: amount.required(),
   }),
   cooling: Joi.object({
     curve: list(
@@ -258,6 +267,7 @@ const device = Joi.object<Device, true>({
   sheet: text,
   item,
   loadShare: Joi.number().min(0).max(10),
+  fuseA: amount,
   when,
 });
 
@@ -317,6 +327,7 @@ const strip = Joi.object<Strip, true>({
   ),
   print: Joi.object().pattern(ANY_KEY, text.allow("")),
   splitAfter: list(name),
+  sides: Joi.object().pattern(ANY_KEY, Joi.string().valid(...SIDES)),
 });
 
 const option = Joi.object<Option, true>({

@@ -1,0 +1,448 @@
+import { pinKey } from "../design/landings";
+import { lookUp, type Lookup } from "../design/lookup";
+import type { Design, Part, Pin, Side, Strip } from "../design/model";
+import { choiceOf, listed, OpenPoints, type Mend } from "../design/open-points";
+import { byText } from "../design/order";
+import type { Rules } from "../design/rules";
+import { TOUCHING_MM } from "../design/tolerance";
+import { accessoryOf, lengthOf, withAccessories } from "./accessories";
+import { connectionsOf } from "./connections";
+import { drawnJumpers, levelOfRow, proposedJumpers } from "./jumpers";
+import type { LineupRules } from "./rules";
+import type { Connection, Jumper, Level, LineupsResult, Member, Spare, StripPlan, Undecided } from "./result";
+
+/**
+ * Works out every strip: what lies inside and outside at each member, what is bridged, what is hung between, how long
+ * it is and what is left free. O(wires + cores + members · levels).
+ * @param shop the shop's rules: its classes may give a wire its size and colour
+ * @param own the shop's rules for strips
+ */
+export function compute(design: Design, shop: Rules, own: LineupRules): LineupsResult {
+  const look = lookUp(design);
+  const points = new OpenPoints("lineups");
+  const connections = connectionsOf(look, shop);
+  const owner = new Map<string, string>();
+  const strips = [...new Map(design.strips.map((s) => [s.tag, s])).values()].map((strip): StripPlan => {
+    const members = membersOf(strip, look, connections, owner, points);
+    const drawn = drawnJumpers(look, strip, members);
+    decide(members, drawn);
+    checkMembers(strip, members, look, points);
+    checkJumpers(strip, drawn, members, look, points);
+    const items = withAccessories(look, members, own.endStopEvery);
+    const lengthMm = lengthOf(items);
+    const railMm = look.rails.get(strip.rail)?.length ?? null;
+    const spares = sparesOf(members, look);
+    checkStrip(strip, { lengthMm, railMm, spares, members }, look, own, points);
+    return {
+      tag: strip.tag,
+      rail: strip.rail,
+      items,
+      lengthMm,
+      railMm,
+      jumpers: drawn,
+      proposed: proposedJumpers(look, members, drawn),
+      spares,
+    };
+  });
+  const [first] = strips;
+  if (first && !accessoryOf(look, "end stop")) {
+    points.add({
+      severity: "note",
+      kind: "no end stop",
+      thing: "strip",
+      of: first.tag,
+      text: `the ${strips.length === 1 ? "strip gets" : `${strips.length} strips get`} no end stops: the library has no part for them`,
+      remedy: "Add a part that is an end stop.",
+    });
+  }
+  return { strips, open: points.list() };
+}
+
+function membersOf(
+  strip: Strip,
+  look: Lookup,
+  connections: ReadonlyMap<string, readonly Connection[]>,
+  owner: Map<string, string>,
+  points: OpenPoints,
+): Member[] {
+  const members: Member[] = [];
+  const seen = new Set<string>();
+  for (const tag of strip.members) {
+    const other = owner.get(tag);
+    if (seen.has(tag) || other !== undefined) {
+      points.add({
+        severity: "stop",
+        kind: "member twice",
+        thing: "strip",
+        of: strip.tag,
+        text: `${tag} stands ${other === undefined || other === strip.tag ? `twice on strip ${strip.tag}` : `on strip ${other} and on strip ${strip.tag}`}; the first place counts`,
+        remedy: "Take one of them away.",
+      });
+      continue;
+    }
+    const device = look.devices.get(tag);
+    // What is not in the design, or left out by an option, is said by the intake; the others are drawn.
+    if (!device) continue;
+    seen.add(tag);
+    owner.set(tag, strip.tag);
+    const part = look.parts.get(device.part);
+    const levels = levelsOf(tag, part, strip, connections);
+    members.push({
+      kind: "member",
+      tag,
+      position: members.length + 1,
+      part: part?.number ?? null,
+      // Along the rail: a device that is turned across it stands with its height.
+      widthMm: part ? (device.turn === 90 || device.turn === 270 ? part.h : part.w) : null,
+      levels,
+      print: strip.print?.[tag] ?? shortName(tag, strip.tag),
+      ...(part?.terminal?.fuseMostA === undefined ? {} : { fuseA: device.fuseA ?? null }),
+    });
+  }
+  return members;
+}
+
+/** What a marker shows of a tag: what comes after the tag of its strip, `3` of `-X2.3`. */
+export const shortName = (tag: string, strip: string): string =>
+  tag.startsWith(strip) && tag.length > strip.length ? tag.slice(strip.length).replace(/^[.:]/, "") : tag;
+
+/** Clamps by channel; pins that state none are one channel. */
+function levelsOf(
+  tag: string,
+  part: Part | undefined,
+  strip: Strip,
+  connections: ReadonlyMap<string, readonly Connection[]>,
+): Level[] {
+  const channels = new Map<string, Pin[]>();
+  for (const pin of part?.pins ?? []) {
+    const channel = pin.channel ?? "";
+    const there = channels.get(channel);
+    if (there) there.push(pin);
+    else channels.set(channel, [pin]);
+  }
+  if (channels.size === 0) channels.set("", []);
+  return [...channels]
+    .sort(([a], [b]) => byText(a, b))
+    .map(([, pins], i): Level => {
+      const names = [...new Set(pins.map((p) => p.name))].sort(byText);
+      const all = names.flatMap((pin) =>
+        (connections.get(pinKey({ device: tag, pin })) ?? [])
+          .map((c) => sided(c, strip.sides))
+          .sort((a, b) => byText(a.conductor, b.conductor)),
+      );
+      const nets = new Set(all.map((c) => c.net));
+      return {
+        level: i + 1,
+        clamps: names,
+        inside: all.filter((c) => c.side === "inside"),
+        outside: all.filter((c) => c.side === "outside"),
+        undecided: null,
+        net: nets.size === 1 ? [...nets][0]! : null,
+      };
+    });
+}
+
+function sided(c: Connection, sides: Strip["sides"]): Connection {
+  const side: Side | undefined = sides?.[c.conductor];
+  return side === undefined ? c : { ...c, side, decided: true };
+}
+
+/**
+ * Marks levels of which it is not known what lies on which side: an end in the field that nothing leads on from, and,
+ * on a strip that leads into the field, two wires of which one must do so. A jumper leads on too.
+ */
+function decide(members: readonly Member[], jumpers: readonly Jumper[]): void {
+  const bridged = new Set(
+    jumpers.flatMap((j) =>
+      j.members.map((tag) => {
+        const member = members.find((m) => m.tag === tag)!;
+        return levelOfRow(member, j.row);
+      }),
+    ),
+  );
+  const used = members.flatMap((m) => m.levels).filter((l) => l.inside.length + l.outside.length > 0);
+  const field = used.filter((l) => l.outside.length > 0).length * 2 > used.length;
+  for (const level of used) {
+    const { inside, outside } = level;
+    const [first] = inside;
+    if (outside.length > 0 && inside.length === 0 && !bridged.has(level) && !outside.some((c) => c.decided))
+      level.undecided = "left open";
+    else if (
+      field &&
+      outside.length === 0 &&
+      inside.length === 2 &&
+      inside[1]!.pin !== first!.pin &&
+      !inside.some((c) => c.decided) &&
+      !bridged.has(level)
+    )
+      level.undecided = "one of two";
+  }
+}
+
+const UNDECIDED: Record<Exclude<Undecided, "too many">, { kind: string; text: string; remedy: string }> = {
+  "left open": {
+    kind: "side left open",
+    text: "comes from the field, and nothing leads on into the panel",
+    remedy: "Lead a wire to it, join it by a jumper, or say that it ends inside.",
+  },
+  "one of two": {
+    kind: "side not known",
+    text: "lie on one terminal of a strip that leads into the field; one of them should lead there",
+    remedy: "Say which of them lies outside.",
+  },
+};
+
+function checkMembers(strip: Strip, members: readonly Member[], look: Lookup, points: OpenPoints): void {
+  for (const member of members) {
+    const part = member.part === null ? undefined : look.parts.get(member.part);
+    for (const level of member.levels) {
+      const { undecided, inside, outside, level: n } = level;
+      const all = [...inside, ...outside];
+      for (const clamp of level.clamps) {
+        const most = (part && look.pin(part, clamp)?.conductors) ?? 1;
+        if (all.filter((c) => c.pin === clamp).length > most) level.undecided = "too many";
+      }
+      if (undecided !== null && undecided !== "too many") {
+        const { kind, text, remedy } = UNDECIDED[undecided];
+        const names = all.map((c) => c.conductor).sort(byText);
+        points.add({
+          severity: "check",
+          kind,
+          thing: "device",
+          of: member.tag,
+          text: `${listed(names)} ${member.levels.length > 1 ? `at level ${n} of` : "at"} ${member.tag} ${text}`,
+          remedy,
+          mend: sideMend(strip.tag, names, undecided === "left open" ? "inside" : "outside"),
+        });
+      }
+    }
+    if (!part?.terminal) continue;
+    const { levels, fuseMostA } = part.terminal;
+    if (levels > 1 && member.levels.length !== levels) {
+      points.add({
+        severity: "check",
+        kind: "levels not known",
+        thing: "part",
+        of: part.number,
+        text: `part ${part.number} has ${levels} levels, but its pins belong to ${member.levels.length === 1 ? "one channel" : `${member.levels.length} channels`}; inside and outside are told for these`,
+        remedy: "State the channel of each pin: pins of one channel are joined inside the terminal.",
+      });
+    }
+    if (fuseMostA !== undefined) checkFuse(member, fuseMostA, points);
+  }
+}
+
+const sideMend = (strip: string, conductors: readonly string[], side: Side): Mend => ({
+  label: side === "outside" ? "Say which lies outside" : "It ends inside",
+  kind: "side of conductor",
+  payload: conductors.length === 1 ? { strip, conductor: conductors[0], side } : { strip, side },
+  asks: conductors.length === 1 ? [] : [choiceOf("conductor", "Wire or core", conductors)],
+});
+
+function checkFuse(member: Member, mostA: number, points: OpenPoints): void {
+  const fuse = (kind: string, severity: "stop" | "check", text: string, remedy: string): void =>
+    points.add({
+      severity,
+      kind,
+      thing: "device",
+      of: member.tag,
+      text,
+      remedy,
+      mend: {
+        label: "State the fuse",
+        kind: "fuse",
+        payload: { device: member.tag },
+        asks: [
+          { field: "fuseA", label: "Rated current, A", as: "amount", ...(member.fuseA ? { now: member.fuseA } : {}) },
+        ],
+      },
+    });
+  const { fuseA, tag } = member;
+  if (fuseA === null || fuseA === undefined) {
+    fuse(
+      "no fuse",
+      "check",
+      `${tag} takes a fuse up to ${mostA} A, and none is stated`,
+      "State the fuse that is fitted.",
+    );
+    return;
+  }
+  if (fuseA > mostA)
+    fuse(
+      "fuse too large",
+      "stop",
+      `the fuse of ${fuseA} A in ${tag} is larger than the ${mostA} A it takes`,
+      "Take a smaller fuse, or another terminal.",
+    );
+  const wires = member.levels.flatMap((l) => [...l.inside, ...l.outside]);
+  for (const { conductor, sizeMm2 } of wires) {
+    const carries = sizeMm2 === null ? null : ampacity(sizeMm2);
+    if (carries === null || fuseA <= carries) continue;
+    fuse(
+      "fuse above its wire",
+      "stop",
+      `the fuse of ${fuseA} A in ${tag} protects ${conductor} of ${sizeMm2} mm², which carries ${carries} A`,
+      "Take a smaller fuse or a thicker wire.",
+    );
+  }
+}
+
+/**
+ * Current that a copper conductor with PVC carries in a duct at 40 °C, A: IEC 60204-1, table 6, method B1. Sizes
+ * between take the smaller one; below the table nothing is said.
+ */
+const CARRIES: readonly [mm2: number, a: number][] = [
+  [0.75, 8.6],
+  [1, 10.3],
+  [1.5, 13.5],
+  [2.5, 18.3],
+  [4, 24],
+  [6, 31],
+  [10, 44],
+  [16, 59],
+  [25, 77],
+  [35, 96],
+  [50, 117],
+  [70, 149],
+  [95, 180],
+  [120, 208],
+];
+
+export function ampacity(sizeMm2: number): number | null {
+  let found: number | null = null;
+  for (const [mm2, a] of CARRIES) if (mm2 <= sizeMm2 + 1e-9) found = a;
+  return found;
+}
+
+function checkJumpers(
+  strip: Strip,
+  jumpers: readonly Jumper[],
+  members: readonly Member[],
+  look: Lookup,
+  points: OpenPoints,
+): void {
+  const byTag = new Map(members.map((m) => [m.tag, m]));
+  const fault = (kind: string, j: Jumper, text: string, remedy: string): void =>
+    points.add({
+      severity: "stop",
+      kind,
+      thing: "strip",
+      of: strip.tag,
+      text: `the jumper from ${j.members[0]} to ${j.members[j.members.length - 1]} in row ${j.row} of ${strip.tag} ${text}`,
+      remedy,
+    });
+  const last = new Map<number, { j: Jumper; end: number }>();
+  for (const j of [...jumpers].sort(
+    (a, b) => byTag.get(a.members[0]!)!.position - byTag.get(b.members[0]!)!.position,
+  )) {
+    const on = j.members.map((tag) => byTag.get(tag)!);
+    const nets = new Set(on.map((m) => levelOfRow(m, j.row)?.net ?? null).filter((n) => n !== null));
+    if (nets.size > 1)
+      fault(
+        "jumper over two nets",
+        j,
+        `joins ${listed([...nets].sort(byText))}`,
+        "Take the members of other nets off it.",
+      );
+    const rows = on.filter((m) => {
+      const part = m.part === null ? undefined : look.parts.get(m.part);
+      return part?.terminal && part.terminal.jumperRows < j.row;
+    });
+    if (rows.length > 0)
+      fault(
+        "no such jumper row",
+        j,
+        `lies in a row that ${listed(rows.map((m) => m.tag))} ${rows.length === 1 ? "does" : "do"} not have`,
+        "Take another row, or another terminal.",
+      );
+    const blocked = j.over.filter((tag) => !(look.parts.get(byTag.get(tag)?.part ?? "")?.terminal?.passes ?? false));
+    if (blocked.length > 0)
+      fault(
+        "jumper cannot pass",
+        j,
+        `passes over ${listed(blocked)}, whose part does not allow it`,
+        "Put its members side by side.",
+      );
+    const carries = j.part === null ? undefined : look.parts.get(j.part)?.jumper?.currentA;
+    if (carries !== undefined && j.currentA !== null && j.currentA > carries)
+      fault(
+        "jumper too weak",
+        j,
+        `carries ${carries} A; net ${j.net} has ${j.currentA} A`,
+        "Take a stronger comb, or feed the net at both ends.",
+      );
+    const before = last.get(j.row);
+    const start = byTag.get(j.members[0]!)!.position;
+    if (before && start <= before.end)
+      fault(
+        "jumpers in each other's way",
+        j,
+        `stands where the jumper from ${before.j.members[0]} already is`,
+        "Put one of them into another row.",
+      );
+    const end = byTag.get(j.members[j.members.length - 1]!)!.position;
+    if (!before || end > before.end) last.set(j.row, { j, end });
+  }
+}
+
+function sparesOf(members: readonly Member[], look: Lookup): Spare[] {
+  const spares = new Map<number | null, Spare>();
+  for (const member of members) {
+    const part = member.part === null ? undefined : look.parts.get(member.part);
+    if (!part?.terminal) continue;
+    const taken = new Set(member.levels.flatMap((l) => [...l.inside, ...l.outside].map((c) => c.pin)));
+    for (const pin of new Set(member.levels.flatMap((l) => l.clamps))) {
+      const size = look.pin(part, pin)?.sizeMax ?? null;
+      const spare = spares.get(size) ?? { sizeMaxMm2: size, clamps: 0, free: 0 };
+      spare.clamps++;
+      if (!taken.has(pin)) spare.free++;
+      spares.set(size, spare);
+    }
+  }
+  return [...spares.values()].sort((a, b) => (a.sizeMaxMm2 ?? 0) - (b.sizeMaxMm2 ?? 0));
+}
+
+function checkStrip(
+  strip: Strip,
+  {
+    lengthMm,
+    railMm,
+    spares,
+    members,
+  }: Pick<StripPlan, "lengthMm" | "railMm" | "spares"> & { members: readonly Member[] },
+  look: Lookup,
+  own: LineupRules,
+  points: OpenPoints,
+): void {
+  const say = (severity: "stop" | "check" | "note", kind: string, text: string, remedy: string): void =>
+    points.add({ severity, kind, thing: "strip", of: strip.tag, text: `strip ${strip.tag} ${text}`, remedy });
+  if (lengthMm !== null && railMm !== null && lengthMm > railMm + TOUCHING_MM)
+    say(
+      "stop",
+      "strip longer than its rail",
+      `is ${lengthMm} mm long with its accessories; rail ${strip.rail} has ${railMm} mm`,
+      "Take a longer rail, or split the strip.",
+    );
+  for (const { sizeMaxMm2, clamps, free } of spares) {
+    const percent = (100 * free) / clamps;
+    if (percent >= own.sparePercent) continue;
+    say(
+      "note",
+      "few spare clamps",
+      `has ${free} of ${clamps} clamps free${sizeMaxMm2 === null ? "" : ` for up to ${sizeMaxMm2} mm²`}; the shop wants ${own.sparePercent} %`,
+      "Add a terminal, or let it stand.",
+    );
+  }
+  const places = members.flatMap((m) => {
+    const { on } = look.devices.get(m.tag)!;
+    return on?.rail === strip.rail && on.x !== undefined ? [{ tag: m.tag, x: on.x }] : [];
+  });
+  const turned = places.find((p, i) => i > 0 && p.x < places[i - 1]!.x);
+  if (turned)
+    say(
+      "check",
+      "order differs from the rail",
+      `names ${places[places.indexOf(turned) - 1]!.tag} before ${turned.tag}, but on rail ${strip.rail} ${turned.tag} stands first`,
+      "Put the strip in the order of the rail, or lay it on the rail anew.",
+    );
+}

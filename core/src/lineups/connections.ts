@@ -1,0 +1,107 @@
+import { coloursOf, conductorText, pinKey, sizeOf } from "../design/landings";
+import type { Lookup } from "../design/lookup";
+import type { Device, PinRef, Side } from "../design/model";
+import type { Rules } from "../design/rules";
+import type { Connection } from "./result";
+
+const endText = ({ device, pin }: PinRef): string => `${device}:${pin}`;
+
+/** The enclosure a device stands in, by way of its face, rail or slot; undefined where none is known. */
+export function enclosures(look: Lookup): (tag: string) => string | undefined {
+  const known = new Map<string, string | undefined>();
+  const own = ({ on, enclosure }: Device): string | undefined => {
+    const face = on?.face ?? (on?.rail === undefined ? undefined : look.rails.get(on.rail)?.face);
+    return face === undefined ? enclosure : look.faces.get(face)?.enclosure;
+  };
+  return (tag) => {
+    const chain: string[] = [];
+    let at: string | undefined = tag;
+    let found: string | undefined;
+    while (at !== undefined && !chain.includes(at) && chain.length < MOST_SLOTS) {
+      if (known.has(at)) {
+        found = known.get(at);
+        break;
+      }
+      chain.push(at);
+      const device: Device | undefined = look.devices.get(at);
+      found = device && own(device);
+      at = found === undefined ? device?.on?.slot : undefined;
+    }
+    for (const t of chain) known.set(t, found);
+    return found;
+  };
+}
+
+/** Deeper than devices are plugged into each other. */
+const MOST_SLOTS = 40;
+
+/**
+ * What lands on every pin, with the side it lies on by what it is: a core is outside, a wire to a device of the same
+ * enclosure inside, a wire to another enclosure outside. A core that is also listed as a wire counts once.
+ * O(wires + cores).
+ */
+export function connectionsOf(look: Lookup, shop: Rules): Map<string, Connection[]> {
+  const all = new Map<string, Connection[]>();
+  const enclosureOf = enclosures(look);
+  const colours = coloursOf(look.design, shop.classes);
+  const listed = new Set<string>();
+  const land = (ref: PinRef, connection: Connection): void => {
+    const key = pinKey(ref);
+    const there = all.get(key);
+    if (there) there.push(connection);
+    else all.set(key, [connection]);
+  };
+  const sideOf = (ref: PinRef, other: PinRef | undefined): Side => {
+    const [here, there] = [enclosureOf(ref.device), other && enclosureOf(other.device)];
+    return here !== undefined && there !== undefined && here !== there ? "outside" : "inside";
+  };
+  for (const { id, wire } of look.wires) {
+    const sizeMm2 = sizeOf(look, wire, shop.classes)?.value ?? null;
+    for (const [ref, other] of [
+      [wire.from, wire.to],
+      [wire.to, wire.from],
+    ]) {
+      if (!ref) continue;
+      const { core } = wire;
+      if (core) listed.add(`${core.cable}\u0000${core.core}\u0000${pinKey(ref)}`);
+      land(ref, {
+        conductor: core ? conductorText({ of: core.core, cable: core.cable }) : conductorText({ of: id, cable: null }),
+        wire: id,
+        cable: core?.cable ?? null,
+        core: core?.core ?? null,
+        colour: colours.get(id)?.value ?? null,
+        sizeMm2,
+        net: wire.net ?? null,
+        pin: ref.pin,
+        far: other ? endText(other) : null,
+        side: core ? "outside" : sideOf(ref, other),
+        decided: false,
+      });
+    }
+  }
+  for (const cable of look.cables.values()) {
+    const ofType = look.parts.get(cable.type)?.cable?.sizeMm2;
+    for (const core of cable.cores) {
+      for (const [ref, other] of [
+        [core.from, core.to],
+        [core.to, core.from],
+      ]) {
+        if (!ref || listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) continue;
+        land(ref, {
+          conductor: conductorText({ of: core.core, cable: cable.tag }),
+          wire: null,
+          cable: cable.tag,
+          core: core.core,
+          colour: core.colour ?? null,
+          sizeMm2: core.sizeMm2 ?? ofType ?? null,
+          net: core.net ?? null,
+          pin: ref.pin,
+          far: other ? endText(other) : (core.far ?? null),
+          side: "outside",
+          decided: false,
+        });
+      }
+    }
+  }
+  return all;
+}
