@@ -1,0 +1,210 @@
+import fc from "fast-check";
+import { Edits } from "../design/edits";
+import { contentHash } from "../design/hash";
+import type { Design, Part, Strip } from "../design/model";
+import { SHOP_RULES } from "../design/rules";
+import { tiny } from "../test/tiny";
+import { compute } from "./compute";
+import { LINEUP_EDITS } from "./edits";
+import { LINEUP_DEFAULTS } from "./rules";
+
+const EDITS = new Edits(LINEUP_EDITS);
+
+const PARTS: Part[] = [
+  {
+    number: "T",
+    maker: "Oddmake",
+    text: "t",
+    category: "terminal",
+    w: 5,
+    h: 60,
+    d: 50,
+    pins: [
+      { name: "a", conductors: 2 },
+      { name: "b", conductors: 2 },
+    ],
+    terminal: { levels: 1, jumperRows: 2, passes: true, fuseMostA: 10 },
+  },
+  {
+    number: "J",
+    maker: "Oddmake",
+    text: "j",
+    category: "terminal accessory",
+    w: 5,
+    h: 5,
+    d: 5,
+    jumper: { teeth: 5, pitch: 5, currentA: 9 },
+  },
+];
+const TAGS = Array.from({ length: 6 }, (_, i) => `-X.${i + 1}`);
+
+const design = (strip: Partial<Strip> = {}, more: Strip[] = []): Design => ({
+  ...tiny({
+    devices: [...TAGS, "-Y.1", "-Y.2", "-K"].map((tag) => ({ tag, part: "T" })),
+    parts: PARTS,
+    wires: TAGS.flatMap((device) =>
+      ["a", "b"].map((pin) => ({ from: { device, pin }, to: { device: "-K", pin: "a" } })),
+    ),
+  }),
+  strips: [{ tag: "-X", rail: "R", members: TAGS, ...strip }, ...more],
+});
+
+const lay = (d: Design, kind: string, payload: object): Design => {
+  const faults = EDITS.faults(kind, payload);
+  if (faults.length > 0) throw new Error(JSON.stringify(faults));
+  const applied = EDITS.apply(d, { kind, payload });
+  if (!applied.ok) throw new Error(applied.reason);
+  return applied.design;
+};
+const refused = (d: Design, kind: string, payload: object): string => {
+  const before = contentHash(d);
+  const applied = EDITS.apply(d, { kind, payload });
+  expect(contentHash(d)).toBe(before);
+  return applied.ok ? "taken" : applied.reason;
+};
+/** Every conductor end with the clamp it lies on, whichever strip that stands on. */
+const landed = (d: Design): string[] =>
+  compute(d, SHOP_RULES, LINEUP_DEFAULTS)
+    .strips.flatMap((s) =>
+      s.items.flatMap((i) =>
+        i.kind === "member"
+          ? i.levels.flatMap((l) => [...l.inside, ...l.outside].map((c) => `${c.conductor} ${i.tag}:${c.pin}`))
+          : [],
+      ),
+    )
+    .sort();
+
+const order = fc.shuffledSubarray(TAGS, { minLength: TAGS.length, maxLength: TAGS.length });
+
+describe("edits of strips", () => {
+  test("another order keeps all connections; the first order put back is the first design", () => {
+    fc.assert(
+      fc.property(order, (members) => {
+        const first = design();
+        const turned = lay(first, "order strip", { strip: "-X", members });
+        expect(turned.strips[0]!.members).toEqual(members);
+        expect(landed(turned)).toEqual(landed(first));
+        expect(contentHash(lay(turned, "order strip", { strip: "-X", members: TAGS }))).toBe(contentHash(first));
+      }),
+    );
+  });
+
+  test("split and joined again is the first design, with prints, jumpers and where the drawing is split", () => {
+    const jumpers = [
+      { row: 1, members: ["-X.1", "-X.2"] },
+      { row: 1, members: ["-X.5", "-X.6"] },
+    ];
+    const first = design({
+      jumpers,
+      print: { "-X.1": "A", "-X.6": "F" },
+      splitAfter: ["-X.2", "-X.5"],
+      sides: { "wire 1": "outside" },
+    });
+    const two = lay(first, "split strip", { strip: "-X", after: "-X.3", to: "-Z" });
+    expect(two.strips.map((s) => [s.tag, s.members, s.jumpers?.length, s.print, s.splitAfter])).toEqual([
+      ["-X", TAGS.slice(0, 3), 1, { "-X.1": "A" }, ["-X.2"]],
+      ["-Z", TAGS.slice(3), 1, { "-X.6": "F" }, ["-X.5"]],
+    ]);
+    expect(landed(two)).toEqual(landed(first));
+    expect(contentHash(lay(two, "join strips", { strip: "-X", with: "-Z" }))).toBe(contentHash(first));
+  });
+
+  test("jumpers, sides, prints and fuses are set and taken away without a trace", () => {
+    const first = design();
+    const pairs: [string, object, object][] = [
+      [
+        "set jumper",
+        { strip: "-X", row: 1, members: ["-X.1", "-X.3"], part: "J" },
+        { strip: "-X", row: 1, member: "-X.3" },
+      ],
+      [
+        "side of conductor",
+        { strip: "-X", conductor: "wire 1", side: "outside" },
+        { strip: "-X", conductor: "wire 1", side: null },
+      ],
+      ["print", { strip: "-X", member: "-X.1", text: "L1" }, { strip: "-X", member: "-X.1", text: null }],
+      ["fuse", { device: "-X.1", fuseA: 4 }, { device: "-X.1", fuseA: null }],
+    ];
+    for (const [kind, there, back] of pairs) {
+      const laid = lay(first, kind, there);
+      expect(contentHash(laid)).not.toBe(contentHash(first));
+      expect(contentHash(lay(laid, kind === "set jumper" ? "remove jumper" : kind, back))).toBe(contentHash(first));
+    }
+  });
+
+  test("what does not fit is refused with the reason, and leaves no trace", () => {
+    const jumpers = [{ row: 1, members: ["-X.2", "-X.4"] }];
+    const d = design({ jumpers }, [{ tag: "-Y", rail: "R", members: ["-Y.1", "-Y.2"] }]);
+    const cases: [string, object, string | RegExp][] = [
+      ["order strip", { strip: "-X", members: ["-X.1", "-Y.1"] }, /-X\.2, .* would be lost, -Y\.1 would be new/],
+      ["order strip", { strip: "-X", members: [...TAGS, "-X.1"] }, /each once$/],
+      ["order strip", { strip: "-Q", members: TAGS }, "there is no strip -Q in the design"],
+      ["split strip", { strip: "-X", after: "-X.3", to: "-Z" }, "the jumper from -X.2 to -X.4 lies across the place"],
+      ["split strip", { strip: "-X", after: "-X.6", to: "-Z" }, "nothing stands behind -X.6 on -X"],
+      ["split strip", { strip: "-X", after: "-X.1", to: "-Y" }, "there is a strip -Y already"],
+      ["split strip", { strip: "-X", after: "-Y.1", to: "-Z" }, "-Y.1 does not stand on strip -X"],
+      ["join strips", { strip: "-X", with: "-X" }, "a strip cannot be joined to itself"],
+      ["join strips", { strip: "-X", with: "-Q" }, "there is no strip -Q in the design"],
+      ["set jumper", { strip: "-X", row: 1, members: ["-X.3", "-X.5"] }, /from -X\.2 to -X\.4 already/],
+      ["set jumper", { strip: "-X", row: 2, members: ["-X.3", "-Y.1"] }, "-Y.1 does not stand on strip -X"],
+      ["set jumper", { strip: "-X", row: 2, members: ["-X.3", "-X.5"], part: "T" }, "T is no comb of the library"],
+      ["set jumper", { strip: "-X", row: 2, members: ["-X.3", "-X.5"] }, "taken"],
+      ["remove jumper", { strip: "-X", row: 2, member: "-X.2" }, "no jumper in row 2 joins -X.2"],
+      ["side of conductor", { strip: "-Q", conductor: "wire 1", side: "inside" }, "there is no strip -Q in the design"],
+      ["print", { strip: "-X", member: "-Y.1", text: "a" }, "-Y.1 does not stand on strip -X"],
+      ["fuse", { device: "-Q", fuseA: 1 }, "there is no device -Q in the design"],
+    ];
+    for (const [kind, payload, reason] of cases)
+      expect(refused(d, kind, payload)).toEqual(typeof reason === "string" ? reason : expect.stringMatching(reason));
+    const plain = {
+      ...d,
+      parts: d.parts.map((p) => (p.number === "T" ? { ...p, terminal: { levels: 1, jumperRows: 2 } } : p)),
+    };
+    expect(refused(plain, "fuse", { device: "-X.1", fuseA: 1 })).toBe("-X.1 takes no fuse");
+  });
+
+  test("sides that contradict each other keep strips apart", () => {
+    const two = design({ sides: { "wire 1": "inside" } }, [
+      { tag: "-Y", rail: "R", members: ["-Y.1"], sides: { "wire 1": "outside" } },
+    ]);
+    expect(refused(two, "join strips", { strip: "-X", with: "-Y" })).toContain("wire 1 lies inside on one strip");
+  });
+
+  test("forms are checked, sentences name what changed", () => {
+    const bad: [string, object][] = [
+      ["set jumper", { strip: "-X", row: 0, members: ["-X.1", "-X.2"] }],
+      ["set jumper", { strip: "-X", row: 1, members: ["-X.1"] }],
+      ["set jumper", { strip: "-X", row: 1, members: ["-X.1", "-X.1"] }],
+      ["side of conductor", { strip: "-X", conductor: "wire 1", side: "left" }],
+      ["fuse", { device: "-X.1", fuseA: -1 }],
+      ["order strip", { strip: "-X", members: [] }],
+    ];
+    for (const [kind, payload] of bad) expect(EDITS.faults(kind, payload)).not.toEqual([]);
+    const said = (kind: string, payload: object): string => EDITS.sentence({ kind, payload });
+    expect([
+      said("order strip", { strip: "-X", members: ["-X.2", "-X.1"] }),
+      said("split strip", { strip: "-X", after: "-X.1", to: "-Z" }),
+      said("join strips", { strip: "-X", with: "-Z" }),
+      said("set jumper", { strip: "-X", row: 1, members: ["-X.1", "-X.2"] }),
+      said("remove jumper", { strip: "-X", row: 1, member: "-X.1" }),
+      said("side of conductor", { strip: "-X", conductor: "wire 1", side: "outside" }),
+      said("side of conductor", { strip: "-X", conductor: "wire 1", side: null }),
+      said("print", { strip: "-X", member: "-X.1", text: "L1" }),
+      said("print", { strip: "-X", member: "-X.1", text: null }),
+      said("fuse", { device: "-X.1", fuseA: 4 }),
+      said("fuse", { device: "-X.1", fuseA: null }),
+    ]).toEqual([
+      "strip -X put into the order -X.2, -X.1",
+      "strip -X split behind -X.1; the rest is -Z",
+      "strip -Z joined to the end of -X",
+      "-X.1, -X.2 of -X bridged in row 1",
+      "jumper at -X.1 of -X in row 1 taken away",
+      "wire 1 lies outside on -X",
+      "wire 1 on -X lies where it does by itself again",
+      'the marker of -X.1 shows "L1"',
+      "the marker of -X.1 shows its own name again",
+      "a fuse of 4 A in -X.1",
+      "no fuse in -X.1",
+    ]);
+  });
+});

@@ -1,0 +1,328 @@
+import Joi from "joi";
+import {
+  changed,
+  done,
+  notThere,
+  unfit,
+  withFields,
+  type AnyEditKind,
+  type Applied,
+  type EditKind,
+} from "../design/edits";
+import { lookUp } from "../design/lookup";
+import { SIDES, type Design, type Side, type Strip } from "../design/model";
+import { listed } from "../design/open-points";
+import { FORM } from "../design/schema";
+
+/** Edits of strips: their order, what is bridged, printed and fitted, and what lies on which side. */
+
+type Jumper = NonNullable<Strip["jumpers"]>[number];
+
+const stripOf = (design: Design, tag: string): Strip | undefined => design.strips.find((s) => s.tag === tag);
+
+/** The design with one strip changed; of two of one tag the first. */
+const withStrip = (design: Design, strip: Strip, change: (s: Strip) => Strip): Applied =>
+  done({ ...design, strips: changed(design.strips, (s) => s === strip, change) });
+
+/** A record with one entry set, or taken away by null; undefined when nothing is left. */
+function withEntry<T>(record: Record<string, T> | undefined, key: string, value: T | null): Record<string, T> | null {
+  const next = { ...record };
+  if (value === null) Reflect.deleteProperty(next, key);
+  else next[key] = value;
+  return Object.keys(next).length === 0 ? null : next;
+}
+
+const notOn = (member: string, strip: string): Applied =>
+  unfit(`${member} does not stand on strip ${strip}`, "Choose a member of the strip.");
+
+const name = FORM.name.required();
+const names = FORM.list(FORM.name);
+
+// ---- order -----------------------------------------------------------------------------------------
+
+export interface OrderStrip {
+  strip: string;
+  /** All members, each once, in their new order. */
+  members: string[];
+}
+
+export const orderStrip: EditKind<OrderStrip> = {
+  kind: "order strip",
+  schema: Joi.object<OrderStrip, true>({ strip: name, members: names.min(1).required() }),
+  apply(design, { strip: tag, members }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    const [was, is] = [[...strip.members].sort(), [...members].sort()];
+    if (was.length !== is.length || was.some((m, i) => m !== is[i])) {
+      const lost = was.filter((m) => !members.includes(m));
+      const fresh = is.filter((m) => !strip.members.includes(m));
+      const words = [
+        ...(lost.length > 0 ? [`${listed(lost)} would be lost`] : []),
+        ...(fresh.length > 0 ? [`${listed(fresh)} would be new`] : []),
+      ];
+      return unfit(
+        `the order does not name the members of ${tag} each once${words.length > 0 ? `: ${words.join(", ")}` : ""}`,
+        "Put the members that are there into another order.",
+      );
+    }
+    return withStrip(design, strip, (s) => ({ ...s, members }));
+  },
+  sentence: ({ strip, members }) => `strip ${strip} put into the order ${listed(members)}`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+export interface SplitStrip {
+  strip: string;
+  /** The last member that stays. */
+  after: string;
+  /** Tag of the strip that the others become. */
+  to: string;
+}
+
+export const splitStrip: EditKind<SplitStrip> = {
+  kind: "split strip",
+  schema: Joi.object<SplitStrip, true>({ strip: name, after: name, to: name }),
+  apply(design, { strip: tag, after, to }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    if (stripOf(design, to)) return unfit(`there is a strip ${to} already`, "Give the new strip a tag of its own.");
+    const at = strip.members.indexOf(after);
+    if (at < 0) return notOn(after, tag);
+    if (at === strip.members.length - 1)
+      return unfit(`nothing stands behind ${after} on ${tag}`, "Split before the last member.");
+    const rest = strip.members.slice(at + 1);
+    const across = (strip.jumpers ?? []).find(
+      (j) => j.members.some((m) => rest.includes(m)) && j.members.some((m) => !rest.includes(m)),
+    );
+    if (across)
+      return unfit(
+        `the jumper from ${across.members[0]} to ${across.members[across.members.length - 1]} lies across the place`,
+        "Take the jumper away first.",
+      );
+    const index = design.strips.indexOf(strip);
+    const strips = [...design.strips];
+    strips.splice(index, 1, part(strip, tag, strip.members.slice(0, at + 1)), part(strip, to, rest));
+    return done({ ...design, strips });
+  },
+  sentence: ({ strip, after, to }) => `strip ${strip} split behind ${after}; the rest is ${to}`,
+  touches: ({ strip, to }) => [
+    { thing: "strip", of: strip },
+    { thing: "strip", of: to },
+  ],
+};
+
+/** What belongs to some members of a strip, under a tag. Sides are of conductors: both parts keep them. */
+function part(strip: Strip, tag: string, members: string[]): Strip {
+  const there = new Set(members);
+  const { jumpers, print, splitAfter, ...rest } = strip;
+  const kept = jumpers?.filter((j) => j.members.every((m) => there.has(m)));
+  const printed = Object.entries(print ?? {}).filter(([m]) => there.has(m));
+  const splits = splitAfter?.filter((m) => there.has(m));
+  return {
+    ...rest,
+    tag,
+    members,
+    ...(kept?.length ? { jumpers: kept } : {}),
+    ...(printed.length > 0 ? { print: Object.fromEntries(printed) } : {}),
+    ...(splits?.length ? { splitAfter: splits } : {}),
+  };
+}
+
+export interface JoinStrips {
+  strip: string;
+  /** The strip whose members come behind; it is then no more. */
+  with: string;
+}
+
+export const joinStrips: EditKind<JoinStrips> = {
+  kind: "join strips",
+  schema: Joi.object<JoinStrips, true>({ strip: name, with: name }),
+  apply(design, { strip: tag, with: other }) {
+    const [one, two] = [stripOf(design, tag), stripOf(design, other)];
+    if (!one) return notThere("strip", tag);
+    if (!two) return notThere("strip", other);
+    if (one === two) return unfit("a strip cannot be joined to itself", "Name another strip.");
+    const clash = Object.entries(two.sides ?? {}).find(([c, side]) => (one.sides?.[c] ?? side) !== side);
+    if (clash) return unfit(`${clash[0]} lies inside on one strip and outside on the other`, "Settle its side first.");
+    const jumpers = [...(one.jumpers ?? []), ...(two.jumpers ?? [])];
+    const print = { ...one.print, ...two.print };
+    const sides = { ...one.sides, ...two.sides };
+    const splitAfter = [...(one.splitAfter ?? []), ...(two.splitAfter ?? [])];
+    const joined: Strip = {
+      ...one,
+      members: [...one.members, ...two.members],
+      ...(jumpers.length > 0 ? { jumpers } : {}),
+      ...(Object.keys(print).length > 0 ? { print } : {}),
+      ...(Object.keys(sides).length > 0 ? { sides } : {}),
+      ...(splitAfter.length > 0 ? { splitAfter } : {}),
+    };
+    return done({ ...design, strips: design.strips.flatMap((s) => (s === one ? [joined] : s === two ? [] : [s])) });
+  },
+  sentence: (p) => `strip ${p.with} joined to the end of ${p.strip}`,
+  touches: (p) => [
+    { thing: "strip", of: p.strip },
+    { thing: "strip", of: p.with },
+  ],
+};
+
+// ---- jumpers ---------------------------------------------------------------------------------------
+
+export interface SetJumper {
+  strip: string;
+  row: number;
+  members: string[];
+  part?: string;
+}
+
+export const setJumper: EditKind<SetJumper> = {
+  kind: "set jumper",
+  schema: Joi.object<SetJumper, true>({
+    strip: name,
+    row: Joi.number().integer().min(1).max(10).required(),
+    members: names.min(2).unique().required(),
+    part: FORM.name,
+  }),
+  apply(design, { strip: tag, ...jumper }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    const place = new Map(strip.members.map((m, i) => [m, i]));
+    const off = jumper.members.find((m) => !place.has(m));
+    if (off !== undefined) return notOn(off, tag);
+    if (jumper.part !== undefined && !lookUp(design).parts.get(jumper.part)?.jumper)
+      return unfit(`${jumper.part} is no comb of the library`, "Choose a part that is a comb.");
+    const range = (j: Jumper): [number, number] => {
+      const at = j.members.map((m) => place.get(m) ?? -1);
+      return [Math.min(...at), Math.max(...at)];
+    };
+    const [lo, hi] = range(jumper);
+    const other = (strip.jumpers ?? []).find((j) => {
+      const [from, to] = range(j);
+      return j.row === jumper.row && from <= hi && lo <= to;
+    });
+    if (other)
+      return unfit(
+        `in row ${jumper.row} there is a jumper from ${other.members[0]} to ${other.members[other.members.length - 1]} already`,
+        "Take that one away first, or use another row.",
+      );
+    return withStrip(design, strip, (s) => ({ ...s, jumpers: [...(s.jumpers ?? []), jumper] }));
+  },
+  sentence: ({ strip, row, members }) => `${listed(members)} of ${strip} bridged in row ${row}`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+export interface RemoveJumper {
+  strip: string;
+  row: number;
+  /** One of those it joins. */
+  member: string;
+}
+
+export const removeJumper: EditKind<RemoveJumper> = {
+  kind: "remove jumper",
+  schema: Joi.object<RemoveJumper, true>({
+    strip: name,
+    row: Joi.number().integer().min(1).max(10).required(),
+    member: name,
+  }),
+  apply(design, { strip: tag, row, member }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    const gone = strip.jumpers?.find((j) => j.row === row && j.members.includes(member));
+    if (!gone) return unfit(`no jumper in row ${row} joins ${member}`, "Choose one that is there.");
+    const jumpers = strip.jumpers!.filter((j) => j !== gone);
+    return withStrip(design, strip, (s) => withFields(s, { jumpers: jumpers.length > 0 ? jumpers : null }));
+  },
+  sentence: ({ strip, row, member }) => `jumper at ${member} of ${strip} in row ${row} taken away`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+// ---- sides, prints, fuses --------------------------------------------------------------------------
+
+export interface SideOfConductor {
+  strip: string;
+  /** `wire 214`, `core 3 of -W7` */
+  conductor: string;
+  /** Null: what it is by itself. */
+  side: Side | null;
+}
+
+export const sideOfConductor: EditKind<SideOfConductor> = {
+  kind: "side of conductor",
+  schema: Joi.object<SideOfConductor, true>({
+    strip: name,
+    conductor: name,
+    side: Joi.string()
+      .valid(...SIDES, null)
+      .required(),
+  }),
+  apply(design, { strip: tag, conductor, side }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    return withStrip(design, strip, (s) => withFields(s, { sides: withEntry(s.sides, conductor, side) }));
+  },
+  sentence: ({ strip, conductor, side }) =>
+    side === null
+      ? `${conductor} on ${strip} lies where it does by itself again`
+      : `${conductor} lies ${side} on ${strip}`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+export interface PrintMember {
+  strip: string;
+  member: string;
+  /** Null: what the tag says. */
+  text: string | null;
+}
+
+export const printMember: EditKind<PrintMember> = {
+  kind: "print",
+  schema: Joi.object<PrintMember, true>({ strip: name, member: name, text: FORM.text.allow(null).required() }),
+  apply(design, { strip: tag, member, text }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    if (!strip.members.includes(member)) return notOn(member, tag);
+    return withStrip(design, strip, (s) => withFields(s, { print: withEntry(s.print, member, text) }));
+  },
+  sentence: ({ member, text }) =>
+    text === null ? `the marker of ${member} shows its own name again` : `the marker of ${member} shows "${text}"`,
+  touches: ({ member }) => [{ thing: "device", of: member }],
+};
+
+export interface FitFuse {
+  device: string;
+  /** Rated current, A; null: none is fitted. */
+  fuseA: number | null;
+}
+
+export const fitFuse: EditKind<FitFuse> = {
+  kind: "fuse",
+  schema: Joi.object<FitFuse, true>({ device: name, fuseA: FORM.amount.allow(null).required() }),
+  apply(design, { device: tag, fuseA }) {
+    const look = lookUp(design);
+    const device = look.devices.get(tag);
+    if (!device) return notThere("device", tag);
+    const most = look.parts.get(device.part)?.terminal?.fuseMostA;
+    if (most === undefined) return unfit(`${tag} takes no fuse`, "Choose a terminal for fuses.");
+    return done({
+      ...design,
+      devices: changed(
+        design.devices,
+        (d) => d === device,
+        (d) => withFields(d, { fuseA }),
+      ),
+    });
+  },
+  sentence: ({ device, fuseA }) => (fuseA === null ? `no fuse in ${device}` : `a fuse of ${fuseA} A in ${device}`),
+  touches: ({ device }) => [{ thing: "device", of: device }],
+};
+
+export const LINEUP_EDITS: readonly AnyEditKind[] = [
+  orderStrip,
+  splitStrip,
+  joinStrips,
+  setJumper,
+  removeJumper,
+  sideOfConductor,
+  printMember,
+  fitFuse,
+];
