@@ -34,6 +34,9 @@ const designs = randomDesigns.map((d): Design => {
   return {
     ...d,
     devices: d.devices.map((v, i) => ({ ...v, texts: [`t${i}`] })),
+    parts: d.parts.map((p) =>
+      p.number === "free" ? { ...p, terminal: { levels: 1, jumperRows: 2, fuseMostA: 10 } } : p,
+    ),
     cables: [
       {
         tag: "-W1",
@@ -42,7 +45,16 @@ const designs = randomDesigns.map((d): Design => {
         cores: [{ core: "1", from: { device: a!.tag, pin: "up" }, net: "n" }],
       },
     ],
-    strips: [{ tag: "-X1", rail: d.rails[0]?.tag ?? "R", members: [a!.tag], print: { [a!.tag]: "1" } }],
+    strips: [
+      {
+        tag: "-X1",
+        rail: d.rails[0]?.tag ?? "R",
+        members: d.devices.slice(0, 3).map((v) => v.tag),
+        print: { [a!.tag]: "1" },
+        jumpers: [{ row: 1, members: d.devices.slice(0, 2).map((v) => v.tag) }],
+      },
+      { tag: "-X2", rail: "R", members: d.devices.slice(3, 4).map((v) => v.tag) },
+    ],
     options: [{ key: "lift", text: "lift", choices: ["fitted", "none"], chosen: "none" }],
     attachments: [{ name: "m", kind: "manual", for: a!.tag }],
   };
@@ -52,13 +64,15 @@ const pick = <T>(list: readonly T[], n: number): T => list[n % list.length]!;
 
 /** An edit of some kind about things the design has, or has not. */
 const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, number]): Doing => {
-  const device = n % 13 === 0 ? "-NIX" : pick(d.devices, n).tag;
+  const device = n % 7 === 0 ? "-NIX" : pick(d.devices, n).tag;
   const number = pick(d.wires, n).number;
   const wires = [...new Set([number, pick(d.wires, m).number])];
   const bar = n % 13 === 0 ? "W99" : pick(d.ducts, n).tag;
   const thing = pick(RENAMED, m);
   const names = { device, wire: number, net: "n", duct: bar, rail: d.rails[0]?.tag ?? "R9", strip: "-X1" };
   const from = { ...names, crossing: d.crossings[0]?.tag ?? "C9", cable: "-W1" }[thing];
+  const members = d.strips[0]!.members;
+  const free = d.devices.find((x) => x.part === "free")?.tag ?? device;
   const ref = { device: pick(d.devices, m).tag, pin: pick(PIN_NAMES, v) };
   const doings: Doing[] = [
     { kind: "rename", payload: { thing, from, to: v % 4 === 0 ? pick(d.devices, v).tag : `new ${v}` } },
@@ -89,6 +103,17 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
     { kind: "set crossing", payload: { crossing: { ...crossing, tag: pick(["C0", "C7"], v), from: { duct: bar } } } },
     { kind: "remove crossing", payload: { crossing: pick(["C0", "C9"], v) } },
     { kind: "set rules", payload: { rules: { slackMm: pick([5, null], v), stepMm: 2 } } },
+    { kind: "order strip", payload: { strip: pick(["-X1", "-X9"], n), members: [...members].reverse() } },
+    { kind: "split strip", payload: { strip: "-X1", after: pick(members, v), to: pick(["-X7", "-X2"], m) } },
+    { kind: "join strips", payload: { strip: "-X1", with: pick(["-X2", "-X9"], v) } },
+    { kind: "set jumper", payload: { strip: "-X1", row: pick([1, 2], v), members: members.slice(0, 2) } },
+    { kind: "remove jumper", payload: { strip: "-X1", row: pick([1, 1, 1, 2], v), member: members[0] } },
+    {
+      kind: "side of conductor",
+      payload: { strip: pick(["-X1", "-X9"], n), conductor: "wire 1", side: pick(["inside", "outside", null], v) },
+    },
+    { kind: "print", payload: { strip: "-X1", member: pick([members[0], "-NIX"], n), text: pick(["a", null], v) } },
+    { kind: "fuse", payload: { device: v % 3 === 0 ? device : free, fuseA: pick([2, null], v) } },
   ];
   return pick(doings, what);
 };
@@ -135,7 +160,7 @@ test("an edit changes nothing in place, gives a design of the form, and leaves n
       }
       expect(contentHash(design)).toBe(before);
     }),
-    { ...RUNS, numRuns: runs(500, 30) },
+    { ...RUNS, numRuns: runs(800, 30) },
   );
   if (!ALL_DRAWN) return;
   expect([...met].filter(([, [fitted]]) => fitted < 3).map(([kind]) => kind)).toEqual([]);

@@ -59,17 +59,20 @@ const larkmoor = (): Design => {
   return read.design;
 };
 
-/** What is rarely met: a face and an attachment of nothing, a jumper off its strip, a size that only the type knows. */
+/** What is rarely met: a terminal for fuses, a face and an attachment of nothing, a jumper off its strip, a size that only the type knows. */
 const ODDS: Design = {
   ...tiny({
     ducts: [{}],
-    devices: [dot("-A", 100, 20), dot("-B", 500, 20)],
+    devices: [dot("-A", 100, 20), dot("-B", 500, 20), { tag: "-F", part: "FUSED" }],
     nets: [{ name: "n" }, { name: "m", class: "control" }],
     wires: [wire("-A", "-B", { net: "n", type: "T" }), wire("-A", "-B", { number: "2", net: "m" })],
-    parts: [{ ...DOT, number: "T", category: "wire", wire: { sizeMm2: 1, outer: 3 } }],
+    parts: [
+      { ...DOT, number: "T", category: "wire", wire: { sizeMm2: 1, outer: 3 } },
+      { ...DOT, number: "FUSED", terminal: { levels: 1, jumperRows: 1, fuseMostA: 10 } },
+    ],
   }),
   faces: [{ enclosure: "+Z", kind: "door" }],
-  strips: [{ tag: "-X", rail: "none", members: ["-A"], jumpers: [{ row: 1, members: ["-B"] }] }],
+  strips: [{ tag: "-X", rail: "none", members: ["-A", "-F"], jumpers: [{ row: 1, members: ["-B"] }] }],
   attachments: [{ name: "sheet", kind: "pdf", for: "-Z9" }],
 };
 

@@ -51,7 +51,8 @@ test("every rule of the shop is described once, and its default lies in its rang
   const places = RULES.map((r) => r.place);
   const leaves = [
     ...Object.keys(DEFAULT_SHOP.rules.routes).map((k) => `routes.${k}`),
-    ...Object.keys(DEFAULT_SHOP.rules).filter((k) => k !== "routes"),
+    ...Object.keys(DEFAULT_SHOP.rules.lineups).map((k) => `lineups.${k}`),
+    ...Object.keys(DEFAULT_SHOP.rules).filter((k) => k !== "routes" && k !== "lineups"),
   ];
   expect([...places].sort()).toEqual(leaves.sort());
   for (const { place, rule } of RULES) {
@@ -169,8 +170,9 @@ test("each row tells which wires it takes now; a job's own rows take theirs away
 test("a rule makes stale what reads it, and what needs that", () => {
   const stale = (place: string, value: unknown) => staleStages(DEFAULT_SHOP, withRule(DEFAULT_SHOP, place, value));
   expect(stale("routes.slackMm", 31)).toEqual(["routes"]);
-  expect(stale("classes", { earth: { colour: "GN" } })).toEqual(["intake"]);
-  expect(stale("classes", { earth: { sizeMm2: 1 } })).toEqual(["intake", "routes"]);
+  expect(stale("classes", { earth: { colour: "GN" } })).toEqual(["intake", "lineups"]);
+  expect(stale("classes", { earth: { sizeMm2: 1 } })).toEqual(["intake", "routes", "lineups"]);
+  expect(stale("lineups.endStopEvery", 20)).toEqual(["lineups"]);
   expect(staleStages(DEFAULT_SHOP, { ...DEFAULT_SHOP, name: "other" })).toEqual([]);
 });
 

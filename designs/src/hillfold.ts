@@ -6,7 +6,7 @@ import { range, Wiring, type NetSpec } from "./wiring";
 /** Hillfold Observatory, dome rotator: one wall box, 35 wires, nothing left open. */
 export function hillfold(): Design {
   const parts = new Map(LIBRARY.map((p) => [p.number, p]));
-  const used = new Set(["FW-TS35", "FW-D40", "OH-M25", "OH-K9", "OH-B1C6", "BL-S480", "FW-T2", "FW-TPE", "FW-R6", "QM-PB", "QM-ES", "QM-PL", "FW-G25", "BL-C12"]);
+  const used = new Set(["FW-TS35", "FW-D40", "OH-M25", "OH-K9", "OH-B1C6", "BL-S480", "FW-T2", "FW-T2E", "FW-ES", "FW-C2.2", "FW-C5.2", "FW-TPE", "FW-R6", "QM-PB", "QM-ES", "QM-PL", "FW-G25", "BL-C12"]);
   const plate = drawPlate(
     {
       face: "+A1/plate",

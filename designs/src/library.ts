@@ -133,6 +133,12 @@ const HEAD_W = 62;
 
 const DRIVE_CONTROL = ["24V", "0V", "STO1", "STO2", "DI1", "DI2", "DO1", "DO2", "AI+", "AI-", "B+", "B-"];
 
+/** The same part with the channel of each pin: pins of one channel are joined inside. */
+const inChannels = (terminal: Part, channels: Record<string, string>): Part => ({
+  ...terminal,
+  pins: terminal.pins!.map((p) => ({ ...p, channel: channels[p.name]! })),
+});
+
 export const LIBRARY: readonly Part[] = [
   part(
     {
@@ -374,25 +380,28 @@ export const LIBRARY: readonly Part[] = [
       ...stock("B-09-09"),
     },
   ),
-  twoSided(
-    {
-      number: "FW-T2",
-      maker: "Fenwright",
-      text: "two-level terminal 2.5 mm²",
-      category: "terminal",
-      w: 5.2,
-      h: 68,
-      d: 62,
-    },
-    ["a", "b"],
-    ["c", "d"],
-    CONTROL,
-    {
-      terminal: { levels: 2, jumperRows: 2, openSide: "right", endPlate: "FW-T2E" },
-      currentA: 24,
-      weightKg: 0.015,
-      ...stock("C-01-02", 50),
-    },
+  inChannels(
+    twoSided(
+      {
+        number: "FW-T2",
+        maker: "Fenwright",
+        text: "two-level terminal 2.5 mm²",
+        category: "terminal",
+        w: 5.2,
+        h: 68,
+        d: 62,
+      },
+      ["a", "b"],
+      ["c", "d"],
+      CONTROL,
+      {
+        terminal: { levels: 2, jumperRows: 2, openSide: "right", endPlate: "FW-T2E" },
+        currentA: 24,
+        weightKg: 0.015,
+        ...stock("C-01-02", 50),
+      },
+    ),
+    { a: "1", c: "1", b: "2", d: "2" },
   ),
   twoSided(
     {
@@ -435,6 +444,37 @@ export const LIBRARY: readonly Part[] = [
       d: 62,
     },
     { ...onRail(68), ...stock("C-02-02", 50) },
+  ),
+  part(
+    {
+      number: "FW-ES",
+      maker: "Fenwright",
+      text: "end stop",
+      category: "terminal accessory",
+      w: 8,
+      h: 48,
+      d: 44,
+    },
+    { accessory: "end stop", ...onRail(48), ...stock("C-02-01", 50) },
+  ),
+  ...[
+    [2, 5.2, 24],
+    [5, 5.2, 24],
+    [10, 5.2, 24],
+    [3, 12, 76],
+  ].map(([teeth, pitch, currentA], i) =>
+    part(
+      {
+        number: `FW-C${teeth}.${pitch === 12 ? 16 : 2}`,
+        maker: "Fenwright",
+        text: `comb, ${teeth} teeth, for terminals ${pitch === 12 ? 16 : 2.5} mm²`,
+        category: "terminal accessory",
+        w: teeth! * pitch!,
+        h: 12,
+        d: 20,
+      },
+      { jumper: { teeth: teeth!, pitch: pitch!, currentA: currentA! }, ...stock(`C-02-1${i}`, 20) },
+    ),
   ),
   part(
     {

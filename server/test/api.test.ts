@@ -40,7 +40,10 @@ describe("import", () => {
       run: "done",
       importedAt: "2026-11-23T00:00:00.000Z",
     });
-    expect(job.stages.map((s) => s.state)).toEqual(["open", "open", "open", ...Array<string>(7).fill("not started")]);
+    expect(job.stages.map((s) => s.state)).toEqual([
+      ...Array<string>(4).fill("open"),
+      ...Array<string>(6).fill("not started"),
+    ]);
     const wires = job.figures!.find((f) => f.id === "wires")!;
     expect(wires.value).toBe(wires.outOf! - 3);
   });

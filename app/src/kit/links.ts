@@ -35,7 +35,7 @@ export function thingHref(job: string, thing: Thing, of: string): Href {
     case "part":
       return jobHref(job, "panel", { part: of });
     case "strip":
-      return jobHref(job, "panel", { strip: of });
+      return jobHref(job, "lineups", { strip: of });
     case "edit":
       return jobHref(job, "history", { edit: of });
     case "cable":

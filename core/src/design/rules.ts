@@ -20,6 +20,15 @@ export interface Rules {
   /** Outer diameter by cross-section, ascending. */
   outer: readonly { sizeMm2: number; outerMm: number }[];
   ends: readonly EndRule[];
+  lineups: LineupRules;
+}
+
+/** What the shop decides about strips. */
+export interface LineupRules {
+  /** Members after which another end stop is hung; 0: at both ends only. */
+  endStopEvery: number;
+  /** Share of clamps of each size that shall stay free. */
+  sparePercent: number;
 }
 
 export type ClassRules = Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
@@ -217,6 +226,28 @@ export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule }
   },
 };
 
+/** Strips: what is hung between members, and how much stays free. */
+export const LINEUP_RULES: { readonly [K in keyof LineupRules]: NumberRule } = {
+  endStopEvery: {
+    as: "number",
+    unit: "members",
+    default: 50,
+    min: 0,
+    max: 1000,
+    text: "another end stop after every",
+    why: "Long strips are held between their ends too. 0: at both ends only.",
+    source: SHOP,
+  },
+  sparePercent: {
+    ...percentRule(
+      10,
+      "clamps that shall stay free",
+      "Field cables come with more cores than drawn; fewer free clamps of a size are told as a note.",
+    ),
+    max: 100,
+  },
+};
+
 /** Source of the outer diameters counted with when a wire type does not state its own. */
 export const OUTER_SOURCE = "EN 50525-2-31, upper limit, single core PVC";
 
@@ -341,7 +372,8 @@ const defaults = (rules: Record<string, AnyRule>): Record<string, unknown> =>
 /** The rules that ship with the product. */
 export const SHOP_RULES: Rules = {
   routes: defaults(ROUTE_RULES) as unknown as RouteRules,
-  ...(defaults(TABLE_RULES) as unknown as Omit<Rules, "routes">),
+  ...(defaults(TABLE_RULES) as unknown as Omit<Rules, "routes" | "lineups">),
+  lineups: defaults(LINEUP_RULES) as unknown as LineupRules,
 };
 
 /** The rule that gives the loop of a crossing without its own. */
@@ -361,6 +393,7 @@ export function rulesFor(shop: Rules, job: RuleOverrides): Rules {
     },
     outer: shop.outer,
     ends: [...(job.ends ?? []), ...shop.ends],
+    lineups: shop.lineups,
   };
 }
 

@@ -32,7 +32,7 @@ import {
   type Wire,
 } from "./model";
 import { numberForm, pairForm, rowForm } from "./rule-forms";
-import { ROUTE_RULES, TABLE_RULES, type EndRule, type RouteRules, type Rules } from "./rules";
+import { LINEUP_RULES, ROUTE_RULES, SHOP_RULES, TABLE_RULES, type EndRule, type RouteRules, type Rules } from "./rules";
 
 /**
  * The form of a design file. Everything a file may contain is said here once; the JSON Schema in
@@ -399,6 +399,10 @@ export const shopRules = Joi.object<Rules>({
   classes: classRules.required(),
   outer: rows(rowForm(TABLE_RULES.outer)).min(1).required(),
   ends: rows(endRule).required(),
+  // Shops of before strips were worked out do not say it.
+  lineups: Joi.object(Object.fromEntries(Object.entries(LINEUP_RULES).map(([key, rule]) => [key, numberForm(rule)])))
+    .options({ presence: "required" })
+    .default(SHOP_RULES.lineups),
 });
 
 /** The pieces forms are made of: kinds of edit say what they take with the same ones. */

@@ -26,6 +26,9 @@ export const DEFAULT_SHOP: Shop = {
   rules: SHOP_RULES,
 };
 
+/** A shop as it was kept, with what later ones say too: where it does not, what ships with the product counts. */
+export const wholeShop = (shop: Shop): Shop => ({ ...shop, rules: { ...SHOP_RULES, ...shop.rules } });
+
 /** The whole shop file. Values are taken as they stand. */
 export const shopSchema = Joi.object<Shop, true>({
   format: Joi.string().valid(SHOP_FORMAT).required(),

@@ -143,8 +143,12 @@ test("the files that are listed are the files that are made", async () => {
   const files = await allFiles(runStages(tiny({ ducts: [{}] })));
   expect(files.map((f) => f.name)).toEqual(FILES.map((f) => f.name).sort());
   expect(files.map((f) => `${f.name} ${f.type}`)).toEqual([
+    "cores.csv text/csv",
     "ducts.csv text/csv",
+    "jumpers.csv text/csv",
+    "markers.csv text/csv",
     "open-points.csv text/csv",
+    "terminals.csv text/csv",
     "wires.csv text/csv",
     "wires.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
   ]);

@@ -3,21 +3,19 @@ import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Part, Pin, Side, Strip } from "../design/model";
 import { choiceOf, listed, OpenPoints, type Mend } from "../design/open-points";
 import { byText } from "../design/order";
-import type { Rules } from "../design/rules";
+import type { LineupRules, Rules } from "../design/rules";
 import { TOUCHING_MM } from "../design/tolerance";
 import { accessoryOf, lengthOf, withAccessories } from "./accessories";
 import { connectionsOf } from "./connections";
 import { drawnJumpers, levelOfRow, proposedJumpers } from "./jumpers";
-import type { LineupRules } from "./rules";
 import type { Connection, Jumper, Level, LineupsResult, Member, Spare, StripPlan, Undecided } from "./result";
 
 /**
  * Works out every strip: what lies inside and outside at each member, what is bridged, what is hung between, how long
  * it is and what is left free. O(wires + cores + members · levels).
  * @param shop the shop's rules: its classes may give a wire its size and colour
- * @param own the shop's rules for strips
  */
-export function compute(design: Design, shop: Rules, own: LineupRules): LineupsResult {
+export function compute(design: Design, shop: Rules): LineupsResult {
   const look = lookUp(design);
   const points = new OpenPoints("lineups");
   const connections = connectionsOf(look, shop);
@@ -28,11 +26,11 @@ export function compute(design: Design, shop: Rules, own: LineupRules): LineupsR
     decide(members, drawn);
     checkMembers(strip, members, look, points);
     checkJumpers(strip, drawn, members, look, points);
-    const items = withAccessories(look, members, own.endStopEvery);
+    const items = withAccessories(look, members, shop.lineups.endStopEvery);
     const lengthMm = lengthOf(items);
     const railMm = look.rails.get(strip.rail)?.length ?? null;
     const spares = sparesOf(members, look);
-    checkStrip(strip, { lengthMm, railMm, spares, members }, look, own, points);
+    checkStrip(strip, { lengthMm, railMm, spares, members }, look, shop.lineups, points);
     return {
       tag: strip.tag,
       rail: strip.rail,
@@ -130,7 +128,8 @@ function levelsOf(
           .map((c) => sided(c, strip.sides))
           .sort((a, b) => byText(a.conductor, b.conductor)),
       );
-      const nets = new Set(all.map((c) => c.net));
+      // A core of which no net is told lies on the net of what it lands beside.
+      const nets = new Set(all.flatMap((c) => c.net ?? []));
       return {
         level: i + 1,
         clamps: names,

@@ -11,7 +11,10 @@ export function enclosures(look: Lookup): (tag: string) => string | undefined {
   const known = new Map<string, string | undefined>();
   const own = ({ on, enclosure }: Device): string | undefined => {
     const face = on?.face ?? (on?.rail === undefined ? undefined : look.rails.get(on.rail)?.face);
-    return face === undefined ? enclosure : look.faces.get(face)?.enclosure;
+    if (face === undefined) return enclosure;
+    // `+A1/plate`: what the face is of stands before the last stroke.
+    const tag = face.slice(0, Math.max(0, face.lastIndexOf("/")));
+    return look.enclosures.has(tag) ? tag : undefined;
   };
   return (tag) => {
     const chain: string[] = [];

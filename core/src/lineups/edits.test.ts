@@ -6,7 +6,6 @@ import { SHOP_RULES } from "../design/rules";
 import { tiny } from "../test/tiny";
 import { compute } from "./compute";
 import { LINEUP_EDITS } from "./edits";
-import { LINEUP_DEFAULTS } from "./rules";
 
 const EDITS = new Edits(LINEUP_EDITS);
 
@@ -64,7 +63,7 @@ const refused = (d: Design, kind: string, payload: object): string => {
 };
 /** Every conductor end with the clamp it lies on, whichever strip that stands on. */
 const landed = (d: Design): string[] =>
-  compute(d, SHOP_RULES, LINEUP_DEFAULTS)
+  compute(d, SHOP_RULES)
     .strips.flatMap((s) =>
       s.items.flatMap((i) =>
         i.kind === "member"

@@ -1,3 +1,4 @@
+import type { FileOut } from "../design/file-out";
 import type { Design } from "../design/model";
 import { toCsv, type Cell } from "../formats/csv";
 import type { Connection, LineupsResult, Member } from "./result";
@@ -82,13 +83,11 @@ export function coresTable(design: Design): { head: string[]; rows: Cell[][] } {
   };
 }
 
-/** The tables as CSV, by file name. */
-export const lineupTables = (design: Design, result: LineupsResult): Record<string, Uint8Array> =>
-  Object.fromEntries(
-    Object.entries({
-      "terminals.csv": terminalsTable(result),
-      "jumpers.csv": jumpersTable(result),
-      "markers.csv": markersTable(result),
-      "cores.csv": coresTable(design),
-    }).map(([name, { head, rows }]) => [name, toCsv(head, rows)]),
-  );
+/** The files of this stage: terminals.csv, jumpers.csv, markers.csv, cores.csv. */
+export const files = (design: Design, result: LineupsResult): FileOut[] =>
+  Object.entries({
+    "terminals.csv": terminalsTable(result),
+    "jumpers.csv": jumpersTable(result),
+    "markers.csv": markersTable(result),
+    "cores.csv": coresTable(design),
+  }).map(([name, { head, rows }]) => ({ name, type: "text/csv", bytes: toCsv(head, rows) }));

@@ -1,11 +1,10 @@
 import fc from "fast-check";
 import type { Cable, Design, Device, Part, Strip, Wire } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES, type LineupRules } from "../design/rules";
 import { tiny } from "../test/tiny";
 import { compute } from "./compute";
-import { lineupTables } from "./files";
+import { files } from "./files";
 import type { Accessory, LineupsResult, Member, StripPlan } from "./result";
-import { LINEUP_DEFAULTS, type LineupRules } from "./rules";
 
 const pin = (name: string, channel?: string, sizeMax = 2.5) => ({
   name,
@@ -80,7 +79,7 @@ function strip(g: Given): Design {
   };
 }
 const done = (d: Design, own: Partial<LineupRules> = {}): LineupsResult =>
-  compute(d, SHOP_RULES, { ...LINEUP_DEFAULTS, sparePercent: 0, ...own });
+  compute(d, { ...SHOP_RULES, lineups: { ...SHOP_RULES.lineups, sparePercent: 0, ...own } });
 const plan = (d: Design, own?: Partial<LineupRules>): StripPlan => done(d, own).strips[0]!;
 const members = (p: StripPlan): Member[] => p.items.filter((i): i is Member => i.kind === "member");
 const to = (member: number, pinName: string, net = "n", other = "-K"): Partial<Wire> => ({
@@ -432,8 +431,8 @@ describe("strips", () => {
       cables: [cable(core(1, "b", 1))],
       strip: { jumpers: [{ row: 1, members: ["-X.1", "-X.2"], part: "J3" }] },
     });
-    const files = lineupTables(d, done(d));
-    const text = (name: string): string[] => new TextDecoder().decode(files[name]).split("\r\n");
+    const made = new Map(files(d, done(d)).map((f) => [f.name, f.bytes]));
+    const text = (name: string): string[] => new TextDecoder().decode(made.get(name)).split("\r\n");
     expect(text("terminals.csv").slice(0, 3)).toEqual([
       "strip,position,member,part,level,inside,outside,cable,core,jumper,fuse,print",
       "'-X,1,'-X.1,T,1,wire 1 to -K:a,core 1 of -W1 to motor:1,'-W1,1,row 1,,1",

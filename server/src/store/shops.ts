@@ -1,5 +1,5 @@
 import { canonicalJson, contentHash } from "@gray-bench/core/design/hash";
-import { DEFAULT_SHOP, type Shop } from "@gray-bench/core/design/shop";
+import { DEFAULT_SHOP, wholeShop, type Shop } from "@gray-bench/core/design/shop";
 import type { Kysely, Selectable } from "kysely";
 import type { Schema, ShopsTable } from "./schema";
 
@@ -26,7 +26,7 @@ export async function findShops(db: Kysely<Schema>, hashes: readonly string[]): 
 export const shopVersion = (db: Kysely<Schema>, number: number): Promise<ShopRow | undefined> =>
   db.selectFrom("shops").selectAll().where("number", "=", number).executeTakeFirst();
 
-export const shopOf = (row: Pick<ShopRow, "json">): Shop => JSON.parse(row.json) as Shop;
+export const shopOf = (row: Pick<ShopRow, "json">): Shop => wholeShop(JSON.parse(row.json) as Shop);
 
 /** Appends a version. An earlier one put back is a new version too: nothing is changed or deleted. */
 export async function appendShop(

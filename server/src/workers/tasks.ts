@@ -34,12 +34,17 @@ export interface DesignJson {
 
 export type ComputeTask = { kind: "compute"; key: string; design: DesignJson; shop: string; port: MessagePort };
 
-/** A result as it is kept. */
-export interface StoredBytes {
+/** A result as a worker writes it. */
+export interface WrittenBytes {
   key: string;
   name: string;
   type: string;
   etag: string;
+  bytes: Uint8Array;
+}
+
+/** A result as it is kept. */
+export interface StoredBytes extends Omit<WrittenBytes, "bytes"> {
   gzip: Uint8Array;
 }
 
@@ -51,12 +56,12 @@ export interface Summary {
   figures: JobFigure[];
 }
 
-export type ComputeAnswer = StoredBytes[];
+export type ComputeAnswer = WrittenBytes[];
 
 /** What a worker says while it computes: first the keys, answered with what is known of them; then how far it is. */
 export type ComputeMessage = { keys: StageKeys } | { stage: StageName; share: number };
 
-/** Compressed results that need not be computed again, by stage. */
+/** Results that need not be computed again, by stage: compressed where they are kept, plain where they are worked with. */
 export interface Known {
   briefs: Record<string, Uint8Array>;
   results: Record<string, Uint8Array>;
@@ -70,7 +75,7 @@ export type FilesTask = {
   shop: string;
   results: Record<string, Uint8Array>;
 };
-export type FilesAnswer = StoredBytes[];
+export type FilesAnswer = WrittenBytes[];
 
 /** An edit that does not fit the design as received. */
 export interface NotLaid {
@@ -91,7 +96,7 @@ export type LayAnswer =
   | { ok: false; index: number; reason: string; remedy: string }
   | { ok: false; standing: NotLaid[] };
 
-/** Says what differs between two computations, stage by stage; compressed results of those that do differ. */
+/** Says what differs between two computations, stage by stage; results of those that do differ. */
 export type CompareTask = {
   kind: "compare";
   stages: Record<string, { before: Uint8Array; after: Uint8Array }>;
@@ -104,6 +109,6 @@ export type DifferAnswer = ThingChanges[];
 
 /** What can be searched for in a design, kept under its hash. */
 export type IndexTask = { kind: "index"; design: DesignJson };
-export type IndexAnswer = StoredBytes;
+export type IndexAnswer = WrittenBytes;
 
 export type Task = IndexTask | ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask;

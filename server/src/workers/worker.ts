@@ -2,7 +2,6 @@ import { createHash } from "node:crypto";
 import { once } from "node:events";
 import { constants, setPriority } from "node:os";
 import { workerData } from "node:worker_threads";
-import { gunzipSync, gzipSync } from "node:zlib";
 import { designChanges } from "@gray-bench/core/design/changes";
 import { searchEntries } from "@gray-bench/core/design/find";
 import { canonicalJson, contentHash, textHash, useDigest } from "@gray-bench/core/design/hash";
@@ -11,7 +10,7 @@ import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { countPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { readDesign } from "@gray-bench/core/design/read";
-import type { Shop } from "@gray-bench/core/design/shop";
+import { wholeShop, type Shop } from "@gray-bench/core/design/shop";
 import type { Figure, StageResult } from "@gray-bench/core/design/stage";
 import { allFiles, openOf, runStage, stageKeys, type Results, type StageKeys } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
@@ -32,10 +31,10 @@ import type {
   NotLaid,
   ReadAnswer,
   ReadTask,
-  StoredBytes,
   Summary,
   Task,
   ThreadData,
+  WrittenBytes,
 } from "./tasks";
 
 const sha256 = (data: string | Uint8Array): string => createHash("sha256").update(data).digest("hex");
@@ -137,7 +136,6 @@ const notLaid = ({ edit, reason, remedy }: Unfitting): NotLaid => ({
 });
 
 const parse = (json: Uint8Array): unknown => JSON.parse(new TextDecoder().decode(json));
-const unzip = (gzip: Uint8Array): unknown => parse(gunzipSync(gzip));
 
 /** Of the things in designs, as they are written. */
 const texts = new WeakMap<object, string>();
@@ -173,12 +171,12 @@ const ALMOST = 0.99;
  */
 async function compute({ key, design: { hash, json }, shop: shopJson, port }: ComputeTask): Promise<ComputeAnswer> {
   const design = designOf({ hash, json });
-  const shop = JSON.parse(shopJson) as Shop;
+  const shop = wholeShop(JSON.parse(shopJson) as Shop);
   const keys = stageKeys(design, shop);
   const answer = once(port, "message");
   port.postMessage({ keys } satisfies ComputeMessage);
   const [known] = (await answer) as [Known];
-  const rows: StoredBytes[] = [];
+  const rows: WrittenBytes[] = [];
   const results: Results = {};
   const briefs: Partial<Record<StageName, Brief>> = {};
   let told = { stage: "", share: -1 };
@@ -189,9 +187,9 @@ async function compute({ key, design: { hash, json }, shop: shopJson, port }: Co
   };
   for (const stage of STAGES) {
     const { name } = stage;
-    if (known.results[name]) results[name] = unzip(known.results[name]) as StageResult;
+    if (known.results[name]) results[name] = parse(known.results[name]) as StageResult;
     if (known.briefs[name]) {
-      briefs[name] = unzip(known.briefs[name]) as Brief;
+      briefs[name] = parse(known.briefs[name]) as Brief;
       continue;
     }
     progress(name, 0);
@@ -219,33 +217,31 @@ function summarise(keys: StageKeys, briefs: Partial<Record<StageName, Brief>>, a
 }
 
 async function files({ key, design, shop, results }: FilesTask): Promise<FilesAnswer> {
-  const stages = Object.fromEntries(Object.entries(results).map(([name, gzip]) => [name, unzip(gzip)])) as Results;
+  const stages = Object.fromEntries(Object.entries(results).map(([name, json]) => [name, parse(json)])) as Results;
   const whole = designOf(design);
   const out = await allFiles({
     design: whole,
-    shop: JSON.parse(shop) as Shop,
+    shop: wholeShop(JSON.parse(shop) as Shop),
     stages,
     open: openOf(whole, stages),
   });
-  return out.map((f) => packed(key, `file:${f.name}`, f.type, f.bytes));
+  return out.map((f) => written(key, `file:${f.name}`, f.type, f.bytes));
 }
 
 function compare({ stages }: CompareTask): CompareAnswer {
   return STAGES.flatMap((stage) => {
     const pair = stages[stage.name];
-    return pair && stage.compare ? stage.compare(unzip(pair.before) as never, unzip(pair.after) as never) : [];
+    return pair && stage.compare ? stage.compare(parse(pair.before) as never, parse(pair.after) as never) : [];
   });
 }
 
-const stored = (key: string, name: string, value: unknown): StoredBytes =>
-  packed(key, name, "application/json; charset=utf-8", new TextEncoder().encode(JSON.stringify(value)));
+const stored = (key: string, name: string, value: unknown): WrittenBytes =>
+  written(key, name, "application/json; charset=utf-8", new TextEncoder().encode(JSON.stringify(value)));
 
-/** Compressed once here, not at each request. */
-const packed = (key: string, name: string, type: string, bytes: Uint8Array): StoredBytes => ({
+const written = (key: string, name: string, type: string, bytes: Uint8Array): WrittenBytes => ({
   key,
   name,
   type,
   etag: `"${sha256(bytes).slice(0, 32)}"`,
-  // Hardly larger than with more effort, and in a third of the time.
-  gzip: gzipSync(bytes, { level: 2 }),
+  bytes,
 });
