@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { find, gone, PHONE, resize, says, startBrowser, WIDE } from "./browser";
 
 /** One picture per main view: name, path, element to wait for, and what is then searched for. */
-const VIEWS: { name: string; path: string; wait: string; search?: string }[] = [
+const VIEWS: { name: string; path: string; wait: string; search?: string; phoneOnly?: true }[] = [
   { name: "jobs", path: "/", wait: "job-LARK-2601" },
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures" },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
@@ -11,8 +11,9 @@ const VIEWS: { name: string; path: string; wait: string; search?: string }[] = [
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
   { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
+  { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X2", wait: "members" },
   { name: "shop", path: "/shop", wait: "row-ends-0" },
-  { name: "search", path: "/jobs/LARK-2601", wait: "figures", search: "-K13" },
+  { name: "search", path: "/jobs/LARK-2601", wait: "figures", search: "-K13", phoneOnly: true },
 ];
 
 const [address = "http://127.0.0.1:4600", out = "docs/screenshots", only] = process.argv.slice(2);
@@ -22,6 +23,7 @@ for (const size of [PHONE, WIDE]) {
   try {
     for (const v of VIEWS) {
       if (only && !only.split(",").includes(v.name)) continue;
+      if (v.phoneOnly && !size.phone) continue;
       await driver.get(address + v.path);
       await resize(driver, size);
       await find(driver, v.wait);
