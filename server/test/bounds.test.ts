@@ -173,6 +173,25 @@ describe("work that nobody needs", () => {
     expect(jobs).toEqual([]);
   }, 30_000);
 
+  test("computations are ended at any moment, and the server stays", async () => {
+    bench = await start();
+    const address = await bench.app.listen({ port: 0, host: "127.0.0.1" });
+    const lark = JSON.parse(readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8")) as { job: object };
+    for (let round = 0; round < 16; round++) {
+      const code = `LARK-${round}`;
+      await post(bench.app, JSON.stringify({ ...lark, job: { ...lark.job, code } }));
+      // Another moment each round: after so many events of its progress, or after its results were asked for.
+      const events = (await fetch(`${address}/api/jobs/${code}/run`)).body!.getReader();
+      for (let n = 0; n < round % 8; n++) if ((await events.read()).done) break;
+      await fetch(`${address}/api/jobs/${code}`, { method: "DELETE" });
+      await events.cancel();
+    }
+    await post(bench.app, hill({}));
+    const routes = await fetch(`${address}/api/jobs/${HILL.job.code}/stages/routes`);
+    expect(routes.status).toBe(200);
+    expect(((await (await fetch(`${address}/api/jobs`)).json()) as JobList).total).toBe(1);
+  }, 60_000);
+
   test("progress reaches the whole only at the end", async () => {
     bench = await start();
     const address = await bench.app.listen({ port: 0, host: "127.0.0.1" });
