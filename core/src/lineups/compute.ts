@@ -16,9 +16,10 @@ import type { Connection, Jumper, Level, LineupsResult, Member, Spare, StripPlan
  * @param shop the shop's rules: its classes may give a wire its size and colour
  */
 export function compute(design: Design, shop: Rules): LineupsResult {
+  if (design.strips.length === 0) return { strips: [], open: [] };
   const look = lookUp(design);
   const points = new OpenPoints("lineups");
-  const connections = connectionsOf(look, shop);
+  const connections = connectionsOf(look, shop, new Set(design.strips.flatMap((s) => s.members)));
   const owner = new Map<string, string>();
   const strips = [...new Map(design.strips.map((s) => [s.tag, s])).values()].map((strip): StripPlan => {
     const members = membersOf(strip, look, connections, owner, points);

@@ -1,4 +1,5 @@
-import { coloursOf, conductorText, pinKey, sizeOf } from "../design/landings";
+import { resolve } from "../design/conductors";
+import { conductorText, pinKey } from "../design/landings";
 import type { Lookup } from "../design/lookup";
 import type { Device, PinRef, Side } from "../design/model";
 import type { Rules } from "../design/rules";
@@ -39,14 +40,15 @@ export function enclosures(look: Lookup): (tag: string) => string | undefined {
 const MOST_SLOTS = 40;
 
 /**
- * What lands on every pin, with the side it lies on by what it is: a core is outside, a wire to a device of the same
+ * What lands on the pins of some devices, with the side it lies on by what it is: a core is outside, a wire to a device of the same
  * enclosure inside, a wire to another enclosure outside. A core that is also listed as a wire counts once.
  * O(wires + cores).
  */
-export function connectionsOf(look: Lookup, shop: Rules): Map<string, Connection[]> {
+export function connectionsOf(look: Lookup, shop: Rules, wanted: ReadonlySet<string>): Map<string, Connection[]> {
   const all = new Map<string, Connection[]>();
   const enclosureOf = enclosures(look);
-  const colours = coloursOf(look.design, shop.classes);
+  const jobClasses = look.design.rules.classes ?? {};
+  const here = (ref: PinRef | undefined): boolean => ref !== undefined && wanted.has(ref.device);
   const listed = new Set<string>();
   const land = (ref: PinRef, connection: Connection): void => {
     const key = pinKey(ref);
@@ -59,12 +61,16 @@ export function connectionsOf(look: Lookup, shop: Rules): Map<string, Connection
     return here !== undefined && there !== undefined && here !== there ? "outside" : "inside";
   };
   for (const { id, wire } of look.wires) {
-    const sizeMm2 = sizeOf(look, wire, shop.classes)?.value ?? null;
+    if (!here(wire.from) && !here(wire.to)) continue;
+    const net = wire.net === undefined ? undefined : look.nets.get(wire.net);
+    const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
+    const sizeMm2 = resolve("sizeMm2", wire, net, type, jobClasses, shop.classes)?.value ?? null;
+    const colour = resolve("colour", wire, net, type, jobClasses, shop.classes)?.value ?? null;
     for (const [ref, other] of [
       [wire.from, wire.to],
       [wire.to, wire.from],
     ]) {
-      if (!ref) continue;
+      if (!ref || !here(ref)) continue;
       const { core } = wire;
       if (core) listed.add(`${core.cable}\u0000${core.core}\u0000${pinKey(ref)}`);
       land(ref, {
@@ -72,7 +78,7 @@ export function connectionsOf(look: Lookup, shop: Rules): Map<string, Connection
         wire: id,
         cable: core?.cable ?? null,
         core: core?.core ?? null,
-        colour: colours.get(id)?.value ?? null,
+        colour,
         sizeMm2,
         net: wire.net ?? null,
         pin: ref.pin,
@@ -89,7 +95,7 @@ export function connectionsOf(look: Lookup, shop: Rules): Map<string, Connection
         [core.from, core.to],
         [core.to, core.from],
       ]) {
-        if (!ref || listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) continue;
+        if (!ref || !here(ref) || listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) continue;
         land(ref, {
           conductor: conductorText({ of: core.core, cable: cable.tag }),
           wire: null,
