@@ -371,6 +371,25 @@ export const HOSTILE: readonly Hostile[] = [
       }),
   },
   {
+    name: "a strip of very many members, and jumpers over all of it",
+    full: 20_000,
+    short: 200,
+    make: (n) =>
+      design({
+        parts: [DUCT, RAIL, { ...DOT, terminal: { levels: 1, jumperRows: 2, openSide: "right", passes: true } }],
+        devices: upTo(n - 1).map((i) => dot(i, (i % 1000) * 15, Math.floor(i / 1000) * 15)),
+        wires: upTo(n - 2).map((i) => wire(i, i, i + 1)),
+        strips: [
+          {
+            tag: "-X",
+            rail: "R0",
+            members: upTo(n - 1).map((i) => `-K${i}`),
+            jumpers: upTo(n - 1).map((i) => ({ row: 1 + (i % 2), members: [`-K${i}`, `-K${n - 1 - i}`] })),
+          },
+        ],
+      }),
+  },
+  {
     name: "cables with many cores to devices that are not there",
     full: 20_000,
     short: 200,

@@ -4,8 +4,20 @@ import { byText } from "../design/order";
 import type { Accessory, Member } from "./result";
 
 /** The accessory of a kind that the library has; of several the first by number. */
-export const accessoryOf = (look: Lookup, kind: Accessory["kind"]): Part | undefined =>
-  [...look.parts.values()].filter((p) => p.accessory === kind).sort((a, b) => byText(a.number, b.number))[0];
+export const accessoryOf = (look: Lookup, kind: Accessory["kind"]): Part | undefined => {
+  let known = accessories.get(look);
+  if (!known) {
+    known = new Map();
+    for (const p of look.parts.values()) {
+      const first = p.accessory && known.get(p.accessory);
+      if (p.accessory && (!first || byText(p.number, first.number) < 0)) known.set(p.accessory, p);
+    }
+    accessories.set(look, known);
+  }
+  return known.get(kind);
+};
+
+const accessories = new WeakMap<Lookup, Map<string, Part>>();
 
 /** Terminals stand flush where they are of one height and depth. */
 const sameProfile = (a: Part | undefined, b: Part | undefined): boolean => !!a && !!b && a.h === b.h && a.d === b.d;

@@ -23,7 +23,17 @@ export function compute(design: Design, shop: Rules): LineupsResult {
   const owner = new Map<string, string>();
   const strips = [...new Map(design.strips.map((s) => [s.tag, s])).values()].map((strip): StripPlan => {
     const members = membersOf(strip, look, connections, owner, points);
-    const drawn = drawnJumpers(look, strip, members);
+    const { jumpers: drawn, left } = drawnJumpers(look, strip, members);
+    if (left > 0) {
+      points.add({
+        severity: "stop",
+        kind: "too many jumpers",
+        thing: "strip",
+        of: strip.tag,
+        text: `${left} jumpers of strip ${strip.tag} were not looked at: together they reach over too many members`,
+        remedy: "Draw each jumper once, between the members it joins.",
+      });
+    }
     decide(members, drawn);
     checkMembers(strip, members, look, points);
     checkJumpers(strip, drawn, members, look, points);
@@ -152,14 +162,8 @@ function sided(c: Connection, sides: Strip["sides"]): Connection {
  * on a strip that leads into the field, two wires of which one must do so. A jumper leads on too.
  */
 function decide(members: readonly Member[], jumpers: readonly Jumper[]): void {
-  const bridged = new Set(
-    jumpers.flatMap((j) =>
-      j.members.map((tag) => {
-        const member = members.find((m) => m.tag === tag)!;
-        return levelOfRow(member, j.row);
-      }),
-    ),
-  );
+  const byTag = new Map(members.map((m) => [m.tag, m]));
+  const bridged = new Set(jumpers.flatMap((j) => j.members.map((tag) => levelOfRow(byTag.get(tag)!, j.row))));
   const used = members.flatMap((m) => m.levels).filter((l) => l.inside.length + l.outside.length > 0);
   const field = used.filter((l) => l.outside.length > 0).length * 2 > used.length;
   for (const level of used) {

@@ -12,13 +12,25 @@ const rowsOf = (look: Lookup, member: Member): number =>
 const passes = (look: Lookup, member: Member): boolean =>
   member.part !== null && look.parts.get(member.part)?.terminal?.passes === true;
 
+const allCombs = new WeakMap<Lookup, Map<number, Part[]>>();
+
 /** Combs of the library that fit terminals of a width, the shortest first. */
 function combsFor(look: Lookup, widthMm: number | null): Part[] {
   if (widthMm === null) return [];
-  return [...look.parts.values()]
-    .filter((p) => p.jumper && Math.abs(p.jumper.pitch - widthMm) < PITCH_MM)
-    .sort((a, b) => a.jumper!.teeth - b.jumper!.teeth || (a.number < b.number ? -1 : 1));
+  let known = allCombs.get(look);
+  if (!known) allCombs.set(look, (known = new Map()));
+  let combs = known.get(widthMm);
+  if (!combs) {
+    combs = [...look.parts.values()]
+      .filter((p) => p.jumper && Math.abs(p.jumper.pitch - widthMm) < PITCH_MM)
+      .sort((a, b) => a.jumper!.teeth - b.jumper!.teeth || (a.number < b.number ? -1 : 1));
+    known.set(widthMm, combs);
+  }
+  return combs;
 }
+
+/** Members that all jumpers of a strip may reach over together: a strip that is built has a thousandth. */
+const MOST_REACH = 200_000;
 
 /** Pitches differ by less than this when they are the same. */
 const PITCH_MM = 0.05;
@@ -64,13 +76,27 @@ function needlessWires(levels: readonly (readonly [tag: string, level: Level | u
   return [...ends].filter(([, n]) => n > 1).map(([wire]) => wire);
 }
 
-/** The jumpers of the design; members that are not on the strip are left out, and said elsewhere. */
-export function drawnJumpers(look: Lookup, strip: Strip, members: readonly Member[]): Jumper[] {
+/**
+ * The jumpers of the design; members that are not on the strip are left out, and said elsewhere.
+ * @returns `left`: how many were not looked at, because all together reach over too much
+ */
+export function drawnJumpers(
+  look: Lookup,
+  strip: Strip,
+  members: readonly Member[],
+): { jumpers: Jumper[]; left: number } {
   const place = new Map(members.map((m, i) => [m.tag, i]));
-  return (strip.jumpers ?? []).flatMap((j): Jumper[] => {
+  const jumpers: Jumper[] = [];
+  let reach = 0;
+  let left = 0;
+  for (const j of strip.jumpers ?? []) {
     const joined = [...new Set(j.members.flatMap((tag) => place.get(tag) ?? []))].sort((p, q) => p - q);
-    return joined.length < 2 ? [] : [made(look, members, j.row, joined, j.part ?? null)];
-  });
+    if (joined.length < 2) continue;
+    reach += joined[joined.length - 1]! - joined[0]!;
+    if (reach > MOST_REACH) left++;
+    else jumpers.push(made(look, members, j.row, joined, j.part ?? null));
+  }
+  return { jumpers, left };
 }
 
 /**
@@ -80,10 +106,15 @@ export function drawnJumpers(look: Lookup, strip: Strip, members: readonly Membe
  */
 export function proposedJumpers(look: Lookup, members: readonly Member[], drawn: readonly Jumper[]): Jumper[] {
   const proposed: Jumper[] = [];
-  const taken = new Set(drawn.flatMap((j) => span(members, j).map((i) => `${j.row} ${i}`)));
-  const joinedAlready = new Set(
-    drawn.flatMap((j) => j.members.map((tag) => `${tag} ${levelIndex(members, tag, j.row)}`)),
-  );
+  const place = new Map(members.map((m, i) => [m.tag, i]));
+  const placeOf = (tag: string): number => place.get(tag)!;
+  const levelIndex = (tag: string, row: number): number => Math.min(row, members[placeOf(tag)]!.levels.length);
+  const span = (j: Jumper): number[] => {
+    const first = placeOf(j.members[0]!);
+    return Array.from({ length: placeOf(j.members[j.members.length - 1]!) - first + 1 }, (_, k) => first + k);
+  };
+  const taken = new Set(drawn.flatMap((j) => span(j).map((i) => `${j.row} ${i}`)));
+  const joinedAlready = new Set(drawn.flatMap((j) => j.members.map((tag) => `${tag} ${levelIndex(tag, j.row)}`)));
   const levels = Math.max(0, ...members.map((m) => m.levels.length));
   for (let level = 1; level <= levels; level++) {
     for (const run of runsOf(look, members, level, joinedAlready)) {
@@ -115,20 +146,7 @@ export function proposedJumpers(look: Lookup, members: readonly Member[], drawn:
       }
     }
   }
-  return proposed.sort((a, b) => a.row - b.row || places(members, a) - places(members, b));
-}
-
-const places = (members: readonly Member[], j: Jumper): number => members.findIndex((m) => m.tag === j.members[0]);
-
-const levelIndex = (members: readonly Member[], tag: string, row: number): number => {
-  const member = members.find((m) => m.tag === tag)!;
-  return Math.min(row, member.levels.length);
-};
-
-function span(members: readonly Member[], j: Jumper): number[] {
-  const first = places(members, j);
-  const last = members.findIndex((m) => m.tag === j.members[j.members.length - 1]);
-  return Array.from({ length: last - first + 1 }, (_, k) => first + k);
+  return proposed.sort((a, b) => a.row - b.row || placeOf(a.members[0]!) - placeOf(b.members[0]!));
 }
 
 const rangeFree = (taken: ReadonlySet<string>, row: number, from: number, to: number): boolean => {
