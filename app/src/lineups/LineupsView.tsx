@@ -1,4 +1,11 @@
-import type { Connection, Jumper, LineupsResult, Member, StripPlan } from "@gray-bench/core/lineups/result";
+import {
+  membersOf,
+  type Connection,
+  type Jumper,
+  type LineupsResult,
+  type Member,
+  type StripPlan,
+} from "@gray-bench/core/lineups/result";
 import { Link } from "expo-router";
 import { useState } from "react";
 import { Pressable, ScrollView, View } from "react-native";
@@ -17,7 +24,7 @@ import { Tray } from "../kit/Tray";
 import { useWide } from "../kit/useWide";
 import { WireSwatch } from "../kit/WireSign";
 import { Button, LinkLine } from "../kit/Button";
-import { dropJumper, dropWires, joinAct, memberActs, membersOf, movedBy, takeJumper } from "./stripActs";
+import { dropJumper, dropWires, joinAct, memberActs, movedBy, takeJumper } from "./stripActs";
 import { StripDrawing } from "./StripDrawing";
 
 interface Props {

@@ -4,11 +4,12 @@ import type { Design } from "@gray-bench/core/design/model";
 import { SHOP_RULES } from "@gray-bench/core/design/rules";
 import { EDITS } from "@gray-bench/core/edits";
 import { compute } from "@gray-bench/core/lineups/compute";
+import { membersOf } from "@gray-bench/core/lineups/result";
 import { screen, within } from "@testing-library/react";
 import type { Act, Shaped } from "../edits/act";
 import { page } from "../test/page";
 import { LineupsView } from "./LineupsView";
-import { dropJumper, dropWires, joinAct, memberActs, membersOf, movedBy, takeJumper } from "./stripActs";
+import { dropJumper, dropWires, joinAct, memberActs, movedBy, takeJumper } from "./stripActs";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 

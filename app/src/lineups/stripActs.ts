@@ -1,9 +1,5 @@
-import type { Jumper, Member, StripPlan } from "@gray-bench/core/lineups/result";
+import { membersOf, type Jumper, type Member, type StripPlan } from "@gray-bench/core/lineups/result";
 import type { Act } from "../edits/act";
-
-const isMember = (i: StripPlan["items"][number]): i is Member => i.kind === "member";
-
-export const membersOf = (strip: StripPlan): Member[] => strip.items.filter(isMember);
 
 /** The members with one of them moved by some places. */
 export function movedBy(members: readonly Member[], tag: string, by: number): string[] {

@@ -13,6 +13,7 @@ import type {
   Pin,
   Rail,
   Slot,
+  Strip,
   When,
   Wire,
 } from "./model";
@@ -44,6 +45,7 @@ export interface Lookup {
   devices: Map<string, Device>;
   nets: Map<string, Net>;
   cables: Map<string, Cable>;
+  strips: Map<string, Strip>;
   wires: KnownWire[];
   /** Pins of a part by name. */
   pin(part: Part, name: string): Pin | undefined;
@@ -90,6 +92,7 @@ export function lookUp(design: Design): Lookup {
     nets: later(() => mapBy(design.nets, (n) => n.name)),
     cables: later(() => mapBy(design.cables.filter(exists), byTag)),
     wires: later(() => knownWires(design, exists)),
+    strips: later(() => mapBy(design.strips, byTag)),
     railNames: later((): string[] => [...lists.rails().keys()].sort(byText)),
   };
   const pins = onceFor((part: Part) => mapBy(part.pins ?? [], (p) => p.name));

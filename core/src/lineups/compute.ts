@@ -20,9 +20,9 @@ export function compute(design: Design, shop: Rules): LineupsResult {
   const look = lookUp(design);
   const points = new OpenPoints("lineups");
   const connections = connectionsOf(look, shop, new Set(design.strips.flatMap((s) => s.members)));
-  const owner = new Map<string, string>();
-  const strips = [...new Map(design.strips.map((s) => [s.tag, s])).values()].map((strip): StripPlan => {
-    const members = membersOf(strip, look, connections, owner, points);
+  const owner = ownersOf(look);
+  const strips = [...look.strips.values()].map((strip): StripPlan => {
+    const members = standing(strip, look, connections, owner, points);
     const { jumpers: drawn, left } = drawnJumpers(look, strip, members);
     if (left > 0) {
       points.add({
@@ -67,24 +67,33 @@ export function compute(design: Design, shop: Rules): LineupsResult {
   return { strips, open: points.list() };
 }
 
-function membersOf(
+/** The strip each member stands on: of several that name it the first by tag. */
+function ownersOf(look: Lookup): Map<string, string> {
+  const owner = new Map<string, string>();
+  for (const { tag, members } of [...look.strips.values()].sort((a, b) => byText(a.tag, b.tag)))
+    for (const m of members) if (!owner.has(m)) owner.set(m, tag);
+  return owner;
+}
+
+/** The members that stand on a strip, in order. */
+function standing(
   strip: Strip,
   look: Lookup,
   connections: ReadonlyMap<string, readonly Connection[]>,
-  owner: Map<string, string>,
+  owner: ReadonlyMap<string, string>,
   points: OpenPoints,
 ): Member[] {
   const members: Member[] = [];
   const seen = new Set<string>();
   for (const tag of strip.members) {
-    const other = owner.get(tag);
-    if (seen.has(tag) || other !== undefined) {
+    const other = owner.get(tag)!;
+    if (seen.has(tag) || other !== strip.tag) {
       points.add({
         severity: "stop",
         kind: "member twice",
         thing: "strip",
         of: strip.tag,
-        text: `${tag} stands ${other === undefined || other === strip.tag ? `twice on strip ${strip.tag}` : `on strip ${other} and on strip ${strip.tag}`}; the first place counts`,
+        text: `${tag} stands ${other === strip.tag ? `twice on strip ${strip.tag}` : `on strip ${other} and on strip ${strip.tag}`}; the first place counts`,
         remedy: "Take one of them away.",
       });
       continue;
@@ -93,7 +102,6 @@ function membersOf(
     // What is not in the design, or left out by an option, is said by the intake; the others are drawn.
     if (!device) continue;
     seen.add(tag);
-    owner.set(tag, strip.tag);
     const part = look.parts.get(device.part);
     const levels = levelsOf(tag, part, strip, connections);
     members.push({
@@ -200,12 +208,13 @@ function checkMembers(strip: Strip, members: readonly Member[], look: Lookup, po
   for (const member of members) {
     const part = member.part === null ? undefined : look.parts.get(member.part);
     for (const level of member.levels) {
-      const { undecided, inside, outside, level: n } = level;
-      const all = [...inside, ...outside];
-      for (const clamp of level.clamps) {
-        const most = (part && look.pin(part, clamp)?.conductors) ?? 1;
-        if (all.filter((c) => c.pin === clamp).length > most) level.undecided = "too many";
-      }
+      const all = [...level.inside, ...level.outside];
+      const landed = new Map<string, number>();
+      for (const c of all) landed.set(c.pin, (landed.get(c.pin) ?? 0) + 1);
+      const most = (clamp: string): number => (part && look.pin(part, clamp)?.conductors) ?? 1;
+      // That is said by the intake; until it is settled nothing more is asked here.
+      if ([...landed].some(([clamp, n]) => n > most(clamp))) level.undecided = "too many";
+      const { undecided, level: n } = level;
       if (undecided !== null && undecided !== "too many") {
         const { kind, text, remedy } = UNDECIDED[undecided];
         const names = all.map((c) => c.conductor).sort(byText);

@@ -18,9 +18,9 @@ import { FORM } from "../design/schema";
 
 type Jumper = NonNullable<Strip["jumpers"]>[number];
 
-const stripOf = (design: Design, tag: string): Strip | undefined => design.strips.find((s) => s.tag === tag);
+const stripOf = (design: Design, tag: string): Strip | undefined => lookUp(design).strips.get(tag);
 
-/** The design with one strip changed; of two of one tag the first. */
+/** The design with one strip changed; of two of one tag the one that counts. */
 const withStrip = (design: Design, strip: Strip, change: (s: Strip) => Strip): Applied =>
   done({ ...design, strips: changed(design.strips, (s) => s === strip, change) });
 

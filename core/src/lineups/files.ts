@@ -1,10 +1,22 @@
 import type { FileOut } from "../design/file-out";
+import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { toCsv, type Cell } from "../formats/csv";
-import type { Connection, LineupsResult, Member } from "./result";
+import { levelNumber } from "./jumpers";
+import { membersOf, type Connection, type Jumper, type LineupsResult, type StripPlan } from "./result";
 
-const membersOf = (items: LineupsResult["strips"][number]["items"]): Member[] =>
-  items.filter((i): i is Member => i.kind === "member");
+/** Jumpers of a strip by the members they join. */
+function jumpersAt({ jumpers }: StripPlan): Map<string, Jumper[]> {
+  const at = new Map<string, Jumper[]>();
+  for (const j of jumpers) {
+    for (const tag of j.members) {
+      const there = at.get(tag);
+      if (there) there.push(j);
+      else at.set(tag, [j]);
+    }
+  }
+  return at;
+}
 
 /** Conductors in a cell: where they lead, several one after another. */
 const leads = (list: readonly Connection[]): string => list.map((c) => `${c.conductor} to ${c.far ?? "?"}`).join("; ");
@@ -13,8 +25,9 @@ const leads = (list: readonly Connection[]): string => list.map((c) => `${c.cond
 export function terminalsTable({ strips }: LineupsResult): { head: string[]; rows: Cell[][] } {
   return {
     head: "strip,position,member,part,level,inside,outside,cable,core,jumper,fuse,print".split(","),
-    rows: strips.flatMap((strip) =>
-      membersOf(strip.items).flatMap((m) =>
+    rows: strips.flatMap((strip) => {
+      const jumpers = jumpersAt(strip);
+      return membersOf(strip).flatMap((m) =>
         m.levels.map(({ level, inside, outside }): Cell[] => [
           strip.tag,
           m.position,
@@ -25,15 +38,15 @@ export function terminalsTable({ strips }: LineupsResult): { head: string[]; row
           leads(outside),
           [...new Set(outside.flatMap((c) => c.cable ?? []))].join("; "),
           outside.flatMap((c) => c.core ?? []).join("; "),
-          strip.jumpers
-            .filter((j) => j.members.includes(m.tag) && Math.min(j.row, m.levels.length) === level)
+          (jumpers.get(m.tag) ?? [])
+            .filter((j) => levelNumber(m, j.row) === level)
             .map((j) => `row ${j.row}`)
             .join("; "),
           m.fuseA ?? null,
           m.print,
         ]),
-      ),
-    ),
+      );
+    }),
   };
 }
 
@@ -58,16 +71,16 @@ export function jumpersTable({ strips }: LineupsResult): { head: string[]; rows:
 export function markersTable({ strips }: LineupsResult): { head: string[]; rows: Cell[][] } {
   return {
     head: "strip,position,text,width_mm".split(","),
-    rows: strips.flatMap((s) => membersOf(s.items).map((m): Cell[] => [s.tag, m.position, m.print, m.widthMm])),
+    rows: strips.flatMap((s) => membersOf(s).map((m): Cell[] => [s.tag, m.position, m.print, m.widthMm])),
   };
 }
 
 /** One row for each end of each core, cable by cable; a core is cut on the site and has no length here. */
 export function coresTable(design: Design): { head: string[]; rows: Cell[][] } {
-  const types = new Map(design.parts.map((p) => [p.number, p.cable?.sizeMm2 ?? null]));
+  const look = lookUp(design);
   return {
     head: "cable,core,colour,size_mm2,at,pin,far,length_mm".split(","),
-    rows: design.cables.flatMap((cable) =>
+    rows: [...look.cables.values()].flatMap((cable) =>
       cable.cores.flatMap((c) =>
         [
           { ref: c.from, other: c.to },
@@ -75,7 +88,7 @@ export function coresTable(design: Design): { head: string[]; rows: Cell[][] } {
         ].flatMap(({ ref, other }): Cell[][] => {
           if (!ref) return [];
           const far = other ? `${other.device}:${other.pin}` : (c.far ?? "");
-          const size = c.sizeMm2 ?? types.get(cable.type) ?? null;
+          const size = c.sizeMm2 ?? look.parts.get(cable.type)?.cable?.sizeMm2 ?? null;
           return [[cable.tag, c.core, c.colour ?? null, size, ref.device, ref.pin, far, null]];
         }),
       ),

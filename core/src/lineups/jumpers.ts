@@ -2,9 +2,11 @@ import type { Lookup } from "../design/lookup";
 import type { Part, Strip } from "../design/model";
 import type { Jumper, Level, Member } from "./result";
 
-/** The level that a row of jumpers joins: each level has its row; rows beyond them belong to the last one. */
+/** Number of the level that a row of jumpers joins: each level has its row; rows beyond belong to the last one. */
+export const levelNumber = (member: Member, row: number): number => Math.min(row, member.levels.length);
+
 export const levelOfRow = (member: Member, row: number): Level | undefined =>
-  member.levels[Math.min(row, member.levels.length) - 1];
+  member.levels[levelNumber(member, row) - 1];
 
 const rowsOf = (look: Lookup, member: Member): number =>
   member.part === null ? 0 : (look.parts.get(member.part)?.terminal?.jumperRows ?? 0);
@@ -61,14 +63,14 @@ function made(
     teeth: part !== null || comb ? span : 0,
     net,
     currentA: net === null ? null : (look.nets.get(net)?.currentA ?? null),
-    needless: needlessWires(joined.map((i) => [members[i]!.tag, levels[i - first] ?? levelOfRow(members[i]!, row)])),
+    needless: needlessWires(levels),
   };
 }
 
 /** Wires with both ends on the levels that are joined. */
-function needlessWires(levels: readonly (readonly [tag: string, level: Level | undefined])[]): string[] {
+function needlessWires(levels: readonly (Level | undefined)[]): string[] {
   const ends = new Map<string, number>();
-  for (const [, level] of levels) {
+  for (const level of levels) {
     if (!level) continue;
     for (const c of [...level.inside, ...level.outside])
       if (c.wire !== null && c.core === null) ends.set(c.wire, (ends.get(c.wire) ?? 0) + 1);
@@ -108,13 +110,14 @@ export function proposedJumpers(look: Lookup, members: readonly Member[], drawn:
   const proposed: Jumper[] = [];
   const place = new Map(members.map((m, i) => [m.tag, i]));
   const placeOf = (tag: string): number => place.get(tag)!;
-  const levelIndex = (tag: string, row: number): number => Math.min(row, members[placeOf(tag)]!.levels.length);
   const span = (j: Jumper): number[] => {
     const first = placeOf(j.members[0]!);
     return Array.from({ length: placeOf(j.members[j.members.length - 1]!) - first + 1 }, (_, k) => first + k);
   };
   const taken = new Set(drawn.flatMap((j) => span(j).map((i) => `${j.row} ${i}`)));
-  const joinedAlready = new Set(drawn.flatMap((j) => j.members.map((tag) => `${tag} ${levelIndex(tag, j.row)}`)));
+  const joinedAlready = new Set(
+    drawn.flatMap((j) => j.members.map((tag) => `${tag} ${levelNumber(members[placeOf(tag)]!, j.row)}`)),
+  );
   const levels = Math.max(0, ...members.map((m) => m.levels.length));
   for (let level = 1; level <= levels; level++) {
     for (const run of runsOf(look, members, level, joinedAlready)) {

@@ -251,6 +251,12 @@ describe("jumpers", () => {
     expect([drawn.jumpers[0]!.needless, drawn.proposed]).toEqual([["2"], []]);
   });
 
+  test("what lands on one of them alone is not needless, whatever is passed over", () => {
+    const wires = [to(1, "a"), to(2, "a", "m"), to(3, "a"), to(4, "a"), to(4, "b")];
+    const { proposed } = plan(strip({ members: ["T", "TP", "T", "T"], wires }));
+    expect(proposed).toMatchObject([{ members: ["-X.1", "-X.3", "-X.4"], over: ["-X.2"], needless: [] }]);
+  });
+
   test("of a terminal with two levels each level has its row", () => {
     const wires = [to(1, "a"), to(2, "c"), to(1, "b", "m"), to(2, "d", "m")];
     expect(plan(strip({ members: ["T2", "T2"], wires })).proposed).toMatchObject([
@@ -417,6 +423,30 @@ describe("strips", () => {
       devices: placed.devices.map((v) => (x.has(v.tag) ? { ...v, on: { rail: "R", x: x.get(v.tag)! } } : v)),
     });
     expect(said(r, "order differs from the rail")).toContain("names -X.1 before -X.2, but on rail R -X.2 stands first");
+  });
+
+  test("of two strips that name a member the first by tag has it, in whatever order they stand in the file", () => {
+    const d = strip({ members: ["T"] });
+    const other = { tag: "-A", rail: "R", members: ["-X.1"] };
+    for (const strips of [
+      [...d.strips, other],
+      [other, ...d.strips],
+    ]) {
+      const r = done({ ...d, strips });
+      expect(r.strips.map((s) => [s.tag, members(s).length]).sort()).toEqual([
+        ["-A", 1],
+        ["-X", 0],
+      ]);
+      expect(said(r, "member twice")).toContain("on strip -A and on strip -X");
+    }
+  });
+
+  test("cores of a cable that is left out are in no list", () => {
+    const d = strip({ members: ["T"], cables: [{ ...cable(core(1, "b", 1)), when: { lift: "fitted" } }] });
+    const options = [{ key: "lift", text: "lift", choices: ["fitted", "none"], chosen: "none" }];
+    const rows = (x: Design): number =>
+      new TextDecoder().decode(files(x, done(x)).find((f) => f.name === "cores.csv")!.bytes).split("\r\n").length - 2;
+    expect([rows({ ...d, options }), rows({ ...d, options: [{ ...options[0]!, chosen: "fitted" }] })]).toEqual([0, 1]);
   });
 
   test("what is printed is the name without its strip, or what somebody wrote", () => {

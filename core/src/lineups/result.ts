@@ -94,6 +94,10 @@ export interface StripPlan {
   spares: Spare[];
 }
 
+/** The members of a strip, without what is hung between them. */
+export const membersOf = ({ items }: Pick<StripPlan, "items">): Member[] =>
+  items.filter((i): i is Member => i.kind === "member");
+
 export interface LineupsResult extends StageResult {
   strips: StripPlan[];
 }
