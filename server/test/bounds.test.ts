@@ -123,6 +123,8 @@ describe("two thousand jobs", () => {
     bench = await filled();
     const found = (await bench.app.inject({ url: "/api/search?q=J-1999" })).json<SearchReply>();
     expect(found.hits).toEqual([{ thing: "job", of: "J-1999", text: "press 1999", job: "J-1999" }]);
+    const of = (await bench.app.inject({ url: "/api/search?q=Mill_One" })).json<SearchReply>();
+    expect(of.hits[0]).toEqual({ thing: "job", of: "J-0000", text: "press 0, Mill_One", job: "J-0000" });
     expect([found.looked, found.jobs]).toEqual([40, JOBS]);
     // What is in the job that is open is found wherever it stands in the list.
     const own = (await bench.app.inject({ url: "/api/search?q=-K1999&job=J-1999" })).json<SearchReply>();
@@ -147,6 +149,33 @@ describe("work that nobody needs", () => {
     await bench.app.inject({ method: "DELETE", url: `/api/jobs/${HILL.job.code}` });
     await aborted(now.signal);
     expect(other.signal.aborted).toBe(false);
+  }, 30_000);
+
+  test("what is taken back meanwhile counts again and is computed to its end", async () => {
+    const { workers, begun } = endless();
+    bench = await start({ workers });
+    const { app } = bench;
+    await post(app, hill({}));
+    const url = `/api/jobs/${HILL.job.code}/edits`;
+    const send = async (path: string, payload: object): Promise<{ designHash: string; ids: string[] }> =>
+      (
+        await app.inject({
+          method: "POST",
+          url: path,
+          headers: { "content-type": "application/json" },
+          payload: JSON.stringify(payload),
+        })
+      ).json();
+    const { designHash: on } = (await app.inject({ url })).json<{ designHash: string }>();
+    const wires = [(HILL as unknown as { wires: { number: string }[] }).wires[0]!.number];
+    const edit = { kind: "set wires", payload: { wires, sizeMm2: 4 } };
+    const laid = await send(url, { on, who: "M. Orr", edits: [edit] });
+    await send(`${url}/${laid.ids[0]}/back`, { on: laid.designHash, who: "M. Orr" });
+    expect(begun.map((b) => b.design)).toEqual([on, laid.designHash]);
+    const [first, between] = begun as [(typeof begun)[0], (typeof begun)[0]];
+    // The first began earlier: had it been needless, it would have ended before.
+    await aborted(between.signal);
+    expect(first.signal.aborted).toBe(false);
   }, 30_000);
 
   test("reading ends when whoever sent the file goes away", async () => {

@@ -189,7 +189,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
   ): Promise<void> {
     const target = targetFor(job.job, laid.hash, job.shop);
     // Computed while it is written: a result belongs to what it was computed from, whether that counts in the end or not.
-    if ((await runner.state(target)).run !== "done") runner.startNewest(target, laid.json);
+    await runner.countsNow(target, laid.json);
     await appendLog(store.db, job.job, job.received, lines, {
       hash: laid.hash,
       head: JSON.stringify(laid.head),

@@ -80,7 +80,7 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
         const log = editsOf(await readLog(store.db, code));
         const outcome = await storeDesign(store.db, design, await laidOn(read, log));
         const current = (await findJob(store.db, code))!;
-        if (outcome === "stored") runner.startNewest(targetOf(current));
+        if (outcome === "stored") await runner.countsNow(targetOf(current));
         reply.code(outcome === "stored" ? 201 : 200);
         return { already: outcome === "already", job: await describeJob(current, runner, store) };
       });

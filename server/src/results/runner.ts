@@ -256,19 +256,25 @@ export class Runner {
   /** Ends what was being computed of a job before another design or shop counted, unless it is about to end by itself. */
   #leave({ job, key }: Target): void {
     for (const [other, run] of this.#runs) {
-      if (run.job !== job || other === key || run.proposed) continue;
+      if (run.job !== job || other === key || run.proposed || run.needless) continue;
       run.needless = true;
       const left = Math.max(0, run.begunMs + NEEDLESS_MS - performance.now());
-      setTimeout(() => run.stop.abort(), left).unref();
+      // What was taken back meanwhile counts again.
+      setTimeout(() => {
+        if (run.needless) run.stop.abort();
+      }, left).unref();
     }
   }
 
-  /** Starts computing what counts from now on; does not wait for it. */
-  startNewest(target: Target, json?: Uint8Array): void {
+  /**
+   * Another design or shop of a job counts from now on: what was being computed before is left, and what counts is
+   * begun unless it is known. Does not wait for it.
+   */
+  async countsNow(target: Target, json?: Uint8Array): Promise<void> {
     this.#leave(target);
     const run = this.#runs.get(target.key);
-    if (run) run.proposed = false;
-    void this.start(target, json);
+    if (run) Object.assign(run, { proposed: false, needless: false });
+    if ((await this.state(target)).run !== "done") void this.start(target, json);
   }
 
   /** Hears every step of a running computation; the answer stops listening. */

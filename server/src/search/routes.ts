@@ -44,13 +44,12 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
     },
     async (req): Promise<SearchReply> => {
       const { q, job, most } = req.query as { q: string; job?: string; most: number };
-      const named = (await listJobs(store.db, 0, most, { q })).map((r): SearchHit => ({
+      const hits = (await listJobs(store.db, 0, most, { q })).map((r): SearchHit => ({
         thing: "job",
         of: r.job,
-        text: r.title,
+        text: [r.title, r.customer].filter(Boolean).join(", "),
         job: r.job,
       }));
-      const hits = findEntries(named, q, most);
       const own = job === undefined ? undefined : await findJob(store.db, job);
       const others = (await listJobs(store.db, 0, MOST_LOOKED)).filter((r) => r.job !== own?.job);
       const rows = (own ? [own, ...others] : others).slice(0, MOST_LOOKED);

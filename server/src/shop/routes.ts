@@ -128,8 +128,8 @@ export function shopRoutes(app: Server, { store, runner, readJob, now }: Bench):
         if (shop.hash !== job.shop) {
           await setShop(db, job, shop.hash, { who: asked.who, at: now().toISOString() });
           const target = targetFor(job.job, job.hash, shop.hash);
+          await runner.countsNow(target);
           if ((await runner.state(target)).run === "done") await setShown(db, target);
-          else runner.startNewest(target);
         }
         return describeJob((await findJob(db, job.job))!, runner, store);
       });

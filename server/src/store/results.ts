@@ -20,10 +20,15 @@ export async function readResult(
     .where("name", "=", name)
     .executeTakeFirst();
   if (!row) return undefined;
-  const { used_at, ...result } = row;
-  if (used_at < nowMs - HOUR_MS)
-    await db.updateTable("results").set({ used_at: nowMs }).where("key", "=", key).execute();
+  const { used_at: _, ...result } = row;
+  await keepFor(db, [row], nowMs);
   return result;
+}
+
+/** What is asked for is not cleared; written down once an hour. */
+async function keepFor(db: Kysely<Schema>, rows: readonly { key: string; used_at: number }[], nowMs: number) {
+  const old = rows.filter((r) => r.used_at < nowMs - HOUR_MS).map((r) => r.key);
+  if (old.length > 0) await db.updateTable("results").set({ used_at: nowMs }).where("key", "in", old).execute();
 }
 
 /** Which of several are there by one name; being asked for keeps them from being cleared. */
@@ -39,8 +44,7 @@ export async function touchResults(
     .where("key", "in", keys)
     .where("name", "=", name)
     .execute();
-  const old = rows.filter((r) => r.used_at < nowMs - HOUR_MS).map((r) => r.key);
-  if (old.length > 0) await db.updateTable("results").set({ used_at: nowMs }).where("key", "in", old).execute();
+  await keepFor(db, rows, nowMs);
   return rows.map((r) => r.key);
 }
 
