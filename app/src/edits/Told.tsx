@@ -3,6 +3,15 @@ import { keepTags } from "../kit/format";
 import { Body, Small } from "../kit/Text";
 import type { Outcome } from "./useEdits";
 
+/** The same above a list; takes no room while there is nothing to tell. */
+export function ToldLine(told: { outcome: Outcome | null; testID: string }) {
+  return told.outcome ? (
+    <View className="px-3 py-1">
+      <Told {...told} />
+    </View>
+  ) : null;
+}
+
 /** What an edit did, and what others had done meanwhile. */
 export function Told({ outcome, testID }: { outcome: Outcome | null; testID: string }) {
   if (!outcome) return null;

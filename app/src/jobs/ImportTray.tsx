@@ -1,5 +1,6 @@
 import type { ImportOutlook } from "@gray-bench/contract/api";
 import { router } from "expo-router";
+import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
@@ -25,12 +26,15 @@ export function ImportTray() {
   const look = useImportOutlook();
   const [asked, setAsked] = useState<{ file: File; outlook: ImportOutlook } | null>(null);
   const giveUp = useRef(new AbortController());
-  const [left, setLeft] = useState(false);
+  const [left, setLeft] = useState<string | null>(null);
+  const client = useQueryClient();
   const leave = (): void => {
     giveUp.current.abort();
-    setLeft(true);
+    // While it is looked at nothing is stored; after that it may have been stored just now.
+    setLeft(take.isPending ? "If it had been read already, its job is in the list." : "Nothing was imported.");
     look.reset();
     take.reset();
+    void client.invalidateQueries({ queryKey: ["jobs"] });
   };
   const store = (file: File): void => {
     setAsked(null);
@@ -47,7 +51,7 @@ export function ImportTray() {
     setName(file.name);
     setAlready(null);
     setAsked(null);
-    setLeft(false);
+    setLeft(null);
     take.reset();
     giveUp.current = new AbortController();
     look.mutate(
@@ -83,7 +87,9 @@ export function ImportTray() {
         </View>
         {left ? (
           <View role="status" testID="left">
-            <Body>Reading {name} was stopped. Nothing was imported.</Body>
+            <Body>
+              Reading {name} was stopped. {left}
+            </Body>
           </View>
         ) : null}
         {already ? (

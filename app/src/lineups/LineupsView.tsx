@@ -108,6 +108,7 @@ function OneStrip({
             {s.sizeMaxMm2 === null ? "" : ` for up to ${formatSize(s.sizeMaxMm2, settings)}`}
           </Small>
         ))}
+        <LinkLine href={jobHref(job, "panel", { strip: strip.tag })} label={`${strip.tag} in the panel`} />
         <Told outcome={told} testID="strip-told" />
       </Tray>
       {wide ? <StripDrawing strip={strip} chosen={chosen} choose={(tag) => choose({ member: tag })} /> : null}

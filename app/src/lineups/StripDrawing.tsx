@@ -6,6 +6,8 @@ import { FONTS } from "../kit/tokens";
 
 /** Pixels of a millimetre: a terminal of 5.2 mm can be hit with a finger. */
 const SCALE = 5;
+/** What a piece takes whose part states no width: it is drawn with a broken line. */
+const GUESSED_MM = 5;
 const HEIGHT = 150;
 const BODY = { top: 34, height: 92 };
 
@@ -23,7 +25,7 @@ export function StripDrawing({
   const middles = new Map<string, number>();
   let x = 4;
   const placed = strip.items.map((item) => {
-    const w = (item.widthMm ?? 5) * SCALE;
+    const w = (item.widthMm ?? GUESSED_MM) * SCALE;
     const at = x;
     x += w;
     if (item.kind === "member") middles.set(item.tag, at + w / 2);
@@ -53,6 +55,7 @@ export function StripDrawing({
                 fill={t.paper}
                 stroke={item.tag === chosen ? t.verdigris : t.graphite}
                 strokeWidth={item.tag === chosen ? 3 : 1}
+                strokeDasharray={item.widthMm === null ? "3 3" : undefined}
               />
               {item.levels.slice(1).map((l, n) => (
                 <Line
@@ -90,6 +93,7 @@ export function StripDrawing({
               height={item.kind === "end stop" ? BODY.height - 32 : BODY.height}
               fill={item.kind === "end stop" ? t.slate : t.line}
               stroke={t.graphite}
+              strokeDasharray={item.widthMm === null ? "3 3" : undefined}
             />
           ),
         )}

@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
 import { acceptAct, PointActions } from "../edits/PointActions";
-import { Told } from "../edits/Told";
+import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
@@ -55,11 +55,7 @@ export function PointTable({
     });
   const table = (
     <View className="min-h-0 flex-1">
-      {told ? (
-        <View className="px-3 py-1">
-          <Told outcome={told} testID="points-told" />
-        </View>
-      ) : null}
+      <ToldLine outcome={told} testID="points-told" />
       <Table
         id="points"
         label="Open points"

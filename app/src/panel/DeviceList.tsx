@@ -3,7 +3,7 @@ import { searchPattern } from "@gray-bench/core/design/find";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import { Told } from "../edits/Told";
+import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { Field } from "../kit/Field";
 import { formatLength } from "../kit/format";
@@ -112,11 +112,7 @@ export function DeviceList({ job, panel, chosen, choose }: Props) {
   );
   return (
     <View className="min-h-0 flex-1 bg-paper">
-      {told ? (
-        <View className="px-3 py-1">
-          <Told outcome={told} testID="devices-told" />
-        </View>
-      ) : null}
+      <ToldLine outcome={told} testID="devices-told" />
       {rows.length === 0 ? <Empty title="No device" text="The design has no devices with the chosen options." /> : null}
       {wide ? null : (
         <View className="border-b border-line p-2">

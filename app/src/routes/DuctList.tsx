@@ -7,7 +7,7 @@ import { useMemo, useState } from "react";
 import { View } from "react-native";
 import type { Act } from "../edits/act";
 import { Acts } from "../edits/Acts";
-import { Told } from "../edits/Told";
+import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { formatLength, formatPercent } from "../kit/format";
 import { useSettings } from "../kit/settings";
@@ -127,11 +127,7 @@ export function DuctList({
   if (rows.length === 0) return <Empty title="No ducts" text="The design has no duct on any face." />;
   return (
     <View className="min-h-0 flex-1 bg-paper">
-      {told ? (
-        <View className="px-3 py-1">
-          <Told outcome={told} testID="ducts-told" />
-        </View>
-      ) : null}
+      <ToldLine outcome={told} testID="ducts-told" />
       <ThingList
         id="ducts"
         label="Ducts"

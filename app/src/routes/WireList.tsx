@@ -5,7 +5,7 @@ import { isFallback } from "@gray-bench/core/routes/result";
 import { memo, useState } from "react";
 import { Text, View } from "react-native";
 import SlidersHorizontal from "lucide-react-native/icons/sliders-horizontal";
-import { Told } from "../edits/Told";
+import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
@@ -90,11 +90,7 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
           {count}
         </View>
       )}
-      {told ? (
-        <View className="px-3 py-1">
-          <Told outcome={told} testID="many-told" />
-        </View>
-      ) : null}
+      <ToldLine outcome={told} testID="many-told" />
       {result.wires.length === 0 ? (
         <Empty title="No wires" text="The design has no wires, or the chosen options leave all of them out." />
       ) : null}

@@ -1,8 +1,7 @@
 import type { Colours } from "@gray-bench/core/design/landings";
 import { isFallback, type WireRoute } from "@gray-bench/core/routes/result";
 import { useMemo, useState } from "react";
-import { View } from "react-native";
-import { Told } from "../edits/Told";
+import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { formatLength, formatSize } from "../kit/format";
 import { useSettings } from "../kit/settings";
@@ -79,11 +78,7 @@ export function WireTable({ job, wires, colours, chosen, choose }: Props) {
   );
   return (
     <>
-      {told ? (
-        <View className="px-3 py-1">
-          <Told outcome={told} testID="table-told" />
-        </View>
-      ) : null}
+      <ToldLine outcome={told} testID="table-told" />
       <Table
         id="wires"
         label="Wires"

@@ -19,7 +19,7 @@ export class Outlines {
 
   /**
    * Numbers of the outlines that touch a rectangle grown by `reach` on all sides, ascending. Of more than `most` some
-   * are given, and which hangs on where the outlines are alone. O(log n + found)
+   * are given, and which hangs on where the outlines are and on their order alone. O(log n + found)
    */
   touching(rect: Rect, reach: number, most = Infinity): number[] {
     return this.first(rect, reach, most).sort(ascending);

@@ -3,21 +3,9 @@ import type { Part } from "../design/model";
 import { byText } from "../design/order";
 import type { Accessory, Member } from "./result";
 
-/** The accessory of a kind that the library has; of several the first by number. */
-export const accessoryOf = (look: Lookup, kind: Accessory["kind"]): Part | undefined => {
-  let known = accessories.get(look);
-  if (!known) {
-    known = new Map();
-    for (const p of look.parts.values()) {
-      const first = p.accessory && known.get(p.accessory);
-      if (p.accessory && (!first || byText(p.number, first.number) < 0)) known.set(p.accessory, p);
-    }
-    accessories.set(look, known);
-  }
-  return known.get(kind);
-};
-
-const accessories = new WeakMap<Lookup, Map<string, Part>>();
+/** The accessory of a kind that the library has; of several the first by number. O(parts) */
+export const accessoryOf = (look: Lookup, kind: Accessory["kind"]): Part | undefined =>
+  [...look.parts.values()].filter((p) => p.accessory === kind).sort((a, b) => byText(a.number, b.number))[0];
 
 /** Terminals stand flush where they are of one height and depth. */
 const sameProfile = (a: Part | undefined, b: Part | undefined): boolean => !!a && !!b && a.h === b.h && a.d === b.d;
@@ -25,10 +13,15 @@ const sameProfile = (a: Part | undefined, b: Part | undefined): boolean => !!a &
 /**
  * Members with what the rules hang between them: end stops at both ends and after every so many members, end plates
  * where the open side of a terminal is not covered by one of its profile. O(members)
+ * @param stop the part of end stops
  * @param every members after which an end stop comes; 0: at the ends only
  */
-export function withAccessories(look: Lookup, members: readonly Member[], every: number): (Member | Accessory)[] {
-  const stop = accessoryOf(look, "end stop");
+export function withAccessories(
+  look: Lookup,
+  members: readonly Member[],
+  stop: Part | undefined,
+  every: number,
+): (Member | Accessory)[] {
   const parts = members.map((m) => (m.part === null ? undefined : look.parts.get(m.part)));
   const make = (kind: Accessory["kind"], part: Part | undefined, why: string): Accessory => ({
     kind,

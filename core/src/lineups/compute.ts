@@ -7,6 +7,7 @@ import type { LineupRules, Rules } from "../design/rules";
 import { TOUCHING_MM } from "../design/tolerance";
 import { accessoryOf, lengthOf, withAccessories } from "./accessories";
 import { connectionsOf } from "./connections";
+import { checkFuse } from "./fuses";
 import { drawnJumpers, levelOfRow, proposedJumpers } from "./jumpers";
 import type { Connection, Jumper, Level, LineupsResult, Member, Spare, StripPlan, Undecided } from "./result";
 
@@ -21,6 +22,7 @@ export function compute(design: Design, shop: Rules): LineupsResult {
   const points = new OpenPoints("lineups");
   const connections = connectionsOf(look, shop, new Set(design.strips.flatMap((s) => s.members)));
   const owner = ownersOf(look);
+  const stop = accessoryOf(look, "end stop");
   const strips = [...look.strips.values()].map((strip): StripPlan => {
     const members = standing(strip, look, connections, owner, points);
     const { jumpers: drawn, left } = drawnJumpers(look, strip, members);
@@ -37,7 +39,7 @@ export function compute(design: Design, shop: Rules): LineupsResult {
     decide(members, drawn);
     checkMembers(strip, members, look, points);
     checkJumpers(strip, drawn, members, look, points);
-    const items = withAccessories(look, members, shop.lineups.endStopEvery);
+    const items = withAccessories(look, members, stop, shop.lineups.endStopEvery);
     const lengthMm = lengthOf(items);
     const railMm = look.rails.get(strip.rail)?.length ?? null;
     const spares = sparesOf(members, look);
@@ -54,7 +56,7 @@ export function compute(design: Design, shop: Rules): LineupsResult {
     };
   });
   const [first] = strips;
-  if (first && !accessoryOf(look, "end stop")) {
+  if (first && !stop) {
     points.add({
       severity: "note",
       kind: "no end stop",
@@ -242,7 +244,21 @@ function checkMembers(strip: Strip, members: readonly Member[], look: Lookup, po
       });
     }
     if (fuseMostA !== undefined) checkFuse(member, fuseMostA, points);
+    checkPlate(part, look, points);
   }
+}
+
+function checkPlate({ number, terminal }: Part, look: Lookup, points: OpenPoints): void {
+  const { openSide, endPlate } = terminal!;
+  if (openSide === undefined || openSide === "none" || (endPlate !== undefined && look.parts.has(endPlate))) return;
+  points.add({
+    severity: "check",
+    kind: "no end plate",
+    thing: "part",
+    of: number,
+    text: `part ${number} ${endPlate === undefined ? "has an open side and names no end plate" : `names end plate ${endPlate}, which is not in the library`}; strips of it have no length`,
+    remedy: "Add the end plate to the library and name it in the part.",
+  });
 }
 
 const sideMend = (strip: string, conductors: readonly string[], side: Side): Mend => ({
@@ -251,81 +267,6 @@ const sideMend = (strip: string, conductors: readonly string[], side: Side): Men
   payload: conductors.length === 1 ? { strip, conductor: conductors[0], side } : { strip, side },
   asks: conductors.length === 1 ? [] : [choiceOf("conductor", "Wire or core", conductors)],
 });
-
-function checkFuse(member: Member, mostA: number, points: OpenPoints): void {
-  const fuse = (kind: string, severity: "stop" | "check", text: string, remedy: string): void =>
-    points.add({
-      severity,
-      kind,
-      thing: "device",
-      of: member.tag,
-      text,
-      remedy,
-      mend: {
-        label: "State the fuse",
-        kind: "fuse",
-        payload: { device: member.tag },
-        asks: [
-          { field: "fuseA", label: "Rated current, A", as: "amount", ...(member.fuseA ? { now: member.fuseA } : {}) },
-        ],
-      },
-    });
-  const { fuseA, tag } = member;
-  if (fuseA === null || fuseA === undefined) {
-    fuse(
-      "no fuse",
-      "check",
-      `${tag} takes a fuse up to ${mostA} A, and none is stated`,
-      "State the fuse that is fitted.",
-    );
-    return;
-  }
-  if (fuseA > mostA)
-    fuse(
-      "fuse too large",
-      "stop",
-      `the fuse of ${fuseA} A in ${tag} is larger than the ${mostA} A it takes`,
-      "Take a smaller fuse, or another terminal.",
-    );
-  const wires = member.levels.flatMap((l) => [...l.inside, ...l.outside]);
-  for (const { conductor, sizeMm2 } of wires) {
-    const carries = sizeMm2 === null ? null : ampacity(sizeMm2);
-    if (carries === null || fuseA <= carries) continue;
-    fuse(
-      "fuse above its wire",
-      "stop",
-      `the fuse of ${fuseA} A in ${tag} protects ${conductor} of ${sizeMm2} mm², which carries ${carries} A`,
-      "Take a smaller fuse or a thicker wire.",
-    );
-  }
-}
-
-/**
- * Current that a copper conductor with PVC carries in a duct at 40 °C, A: IEC 60204-1, table 6, method B1. Sizes
- * between take the smaller one; below the table nothing is said.
- */
-const CARRIES: readonly [mm2: number, a: number][] = [
-  [0.75, 8.6],
-  [1, 10.3],
-  [1.5, 13.5],
-  [2.5, 18.3],
-  [4, 24],
-  [6, 31],
-  [10, 44],
-  [16, 59],
-  [25, 77],
-  [35, 96],
-  [50, 117],
-  [70, 149],
-  [95, 180],
-  [120, 208],
-];
-
-export function ampacity(sizeMm2: number): number | null {
-  let found: number | null = null;
-  for (const [mm2, a] of CARRIES) if (mm2 <= sizeMm2 + 1e-9) found = a;
-  return found;
-}
 
 function checkJumpers(
   strip: Strip,

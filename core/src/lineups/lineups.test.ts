@@ -376,6 +376,9 @@ describe("fuses", () => {
     expect(said(fused(undefined), "no fuse")).toContain("up to 6.3 A, and none");
     expect(said(fused(10), "fuse too large")).toContain("10 A in -X.1 is larger than the 6.3 A");
     expect(said(fused(10, 0.75), "fuse above its wire")).toContain("wire 1 of 0.75 mm², which carries 8.6 A");
+    expect(said(fused(6.3, 0.5), "fuse not judged")).toContain("0.5 mm²; what it carries is told from 0.75 mm² on");
+    expect(said(fused(10, 0.5), "fuse above its wire")).toContain("which carries less than 8.6 A");
+    expect(said(fused(12, 1.2), "fuse above its wire")).toContain("1.2 mm², counted as 1 mm², which carries 10.3 A");
     expect(kinds(fused(6.3))).toEqual([]);
     expect(members(fused(6.3).strips[0]!)[0]!.fuseA).toBe(6.3);
   });
@@ -393,6 +396,19 @@ describe("strips", () => {
   test("a width that is not known leaves the length open, everything else is drawn", () => {
     const r = done(strip({ members: ["T", "none"], wires: [to(1, "a")] }));
     expect([r.strips[0]!.lengthMm, members(r.strips[0]!).map((m) => m.tag)]).toEqual([null, ["-X.1", "-X.2"]]);
+  });
+
+  test("an end plate that the library does not have is asked for, and the length left open", () => {
+    const lost = (endPlate: string | undefined): LineupsResult => {
+      const bare = terminal("T", {
+        terminal: { levels: 1, jumperRows: 2, openSide: "right", ...(endPlate ? { endPlate } : {}) },
+      });
+      return done(strip({ members: ["T", "T"], parts: [bare, ...LIBRARY.filter((p) => p.number !== "T")] }));
+    };
+    expect(said(lost("NIX"), "no end plate")).toContain("names end plate NIX, which is not in the library");
+    expect(said(lost(undefined), "no end plate")).toContain("part T has an open side and names no end plate");
+    expect([lost("NIX").strips[0]!.lengthMm, lost("EP").strips[0]!.lengthMm]).toEqual([null, 27.5]);
+    expect(kinds(lost("EP"))).not.toContain("no end plate");
   });
 
   test("spare clamps by size", () => {

@@ -327,7 +327,9 @@ function checkBodies(devices: readonly PlacedDevice[], points: OpenPoints): void
     if (there) there.push(d);
     else byFace.set(d.face, [d]);
   }
-  for (const [face, here] of byFace) {
+  for (const [face, onFace] of byFace) {
+    // By tag, so that what is cut does not hang on the order of the file.
+    const here = onFace.sort((a, b) => byText(a.tag, b.tag));
     const { pairs, cut } = nearPairs(
       here.map((d) => d.outline),
       0,
@@ -337,18 +339,17 @@ function checkBodies(devices: readonly PlacedDevice[], points: OpenPoints): void
       if (a.carrier === b.tag || b.carrier === a.tag) continue;
       if (!overlaps(a.outline, b.outline, TOUCHING_MM)) continue;
       if (a.top <= b.z + TOUCHING_MM || b.top <= a.z + TOUCHING_MM) continue;
-      const [one, two] = [a.tag, b.tag].sort(byText);
       points.add({
         severity: "check",
         kind: "bodies overlap",
         thing: "device",
-        of: two!,
-        text: `${one} and ${two} stand in each other on ${face}`,
+        of: b.tag,
+        text: `${a.tag} and ${b.tag} stand in each other on ${face}`,
         remedy: "Move one of them.",
       });
     }
     if (!cut) continue;
-    const crowd = cut.crowded.map((i) => here[i]!.tag).sort(byText);
+    const crowd = cut.crowded.map((i) => here[i]!.tag);
     points.add({
       severity: "check",
       kind: "too many bodies on one spot",
