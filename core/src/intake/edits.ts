@@ -1,5 +1,6 @@
 import Joi from "joi";
 import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { conductorText } from "../design/landings";
 import { lookUp } from "../design/lookup";
 import {
   NET_CLASSES,
@@ -10,6 +11,7 @@ import {
   type NetClass,
   type Part,
   type PinRef,
+  type Strip,
   type Strand,
   type Wire,
 } from "../design/model";
@@ -63,6 +65,10 @@ function renamed(d: Design, thing: Renamed, from: string, to: string): Design {
           d.wires,
           (w) => is(w.number),
           (w) => ({ ...w, number: to }),
+        ),
+        strips: withSides(
+          d.strips,
+          new Map([[conductorText({ of: from, cable: null }), conductorText({ of: to, cable: null })]]),
         ),
       };
     case "net":
@@ -133,10 +139,31 @@ function renamed(d: Design, thing: Renamed, from: string, to: string): Design {
           (w) => is(w.core?.cable),
           (w) => ({ ...w, core: { ...w.core!, cable: to } }),
         ),
+        strips: withSides(d.strips, coresNamed(d, from, to)),
         attachments,
       };
   }
 }
+
+/** What the cores of a cable are called, before and after it is named anew. */
+function coresNamed(d: Design, from: string, to: string): Map<string, string> {
+  const listed = d.cables.filter((c) => c.tag === from).flatMap((c) => c.cores.map((k) => k.core));
+  const led = d.wires.flatMap((w) => (w.core?.cable === from ? [w.core.core] : []));
+  return new Map(
+    [...listed, ...led].map((of) => [conductorText({ of, cable: from }), conductorText({ of, cable: to })]),
+  );
+}
+
+/** Strips on which the sides of conductors go by their new names. */
+const withSides = (strips: Strip[], names: ReadonlyMap<string, string>): Strip[] =>
+  changed(
+    strips,
+    (s) => Object.keys(s.sides ?? {}).some((c) => names.has(c)),
+    (s) => ({
+      ...s,
+      sides: Object.fromEntries(Object.entries(s.sides!).map(([c, side]) => [names.get(c) ?? c, side])),
+    }),
+  );
 
 function onDevice(d: Design, from: string, to: string): Design {
   const moved = (ref: PinRef | undefined): boolean => ref?.device === from;

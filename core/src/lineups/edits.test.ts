@@ -5,6 +5,7 @@ import type { Design, Part, Strip } from "../design/model";
 import { SHOP_RULES } from "../design/rules";
 import { tiny } from "../test/tiny";
 import { compute } from "./compute";
+import { INTAKE_EDITS } from "../intake/edits";
 import { LINEUP_EDITS } from "./edits";
 
 const EDITS = new Edits(LINEUP_EDITS);
@@ -160,6 +161,30 @@ describe("edits of strips", () => {
       parts: d.parts.map((p) => (p.number === "T" ? { ...p, terminal: { levels: 1, jumperRows: 2 } } : p)),
     };
     expect(refused(plain, "fuse", { device: "-X.1", fuseA: 1 })).toBe("-X.1 takes no fuse");
+  });
+
+  test("what somebody said of a side goes with the wire and the cable when they are named anew", () => {
+    const d = design({ sides: { "wire 1": "outside", "core 3 of -W7": "inside", "wire 11": "inside" } });
+    const whole: Design = {
+      ...d,
+      cables: [{ tag: "-W7", type: "none", cores: [{ core: "3", from: { device: "-X.1", pin: "a" }, far: "M" }] }],
+    };
+    const all = new Edits([...LINEUP_EDITS, ...INTAKE_EDITS]);
+    const named = (thing: string, from: string, to: string): Strip["sides"] => {
+      const applied = all.apply(whole, { kind: "rename", payload: { thing, from, to } });
+      if (!applied.ok) throw new Error(applied.reason);
+      return applied.design.strips[0]!.sides;
+    };
+    expect(named("wire", "1", "501")).toEqual({
+      "wire 501": "outside",
+      "core 3 of -W7": "inside",
+      "wire 11": "inside",
+    });
+    expect(named("cable", "-W7", "-W8")).toEqual({
+      "wire 1": "outside",
+      "core 3 of -W8": "inside",
+      "wire 11": "inside",
+    });
   });
 
   test("sides that contradict each other keep strips apart", () => {
