@@ -13,6 +13,7 @@ import type { RoutesResult } from "./routes/result";
 import { STAGES } from "./stages";
 import { EVERYTHING } from "./test/everything";
 import { randomDesigns } from "./test/random-design";
+import { stripDesign } from "./test/strips";
 import { ALL_DRAWN, runs } from "./test/runs";
 import { DOT, dot, tiny, wire } from "./test/tiny";
 
@@ -81,6 +82,7 @@ const SAMPLES: Design[] = [
   larkmoor(),
   EVERYTHING,
   ODDS,
+  stripDesign({ pieces: [{ kind: "separator", behind: "-X1.4", hung: true }] }),
   ...fc.sample(randomDesigns, { numRuns: 25, seed: 41 }).map((d) => lookUp(d).design),
 ];
 
@@ -88,6 +90,11 @@ const shopOf = (design: Design): Shop => ({
   ...DEFAULT_SHOP,
   rules: {
     ...DEFAULT_SHOP.rules,
+    lineups: {
+      ...DEFAULT_SHOP.rules.lineups,
+      separate: [["signal", "control"]],
+      farSide: [{ class: "drive", side: "outside" }],
+    },
     classes: { ...DEFAULT_SHOP.rules.classes, control: { sizeMm2: 1, colour: "BU" }, ...design.rules.classes },
   },
 });

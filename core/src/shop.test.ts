@@ -59,6 +59,7 @@ test("every rule of the shop is described once, and its default lies in its rang
     expect([rule.text, rule.why, rule.source].every((t) => t.length > 3)).toBe(true);
     expect(ruleValue(DEFAULT_SHOP, place)).toEqual(rule.default);
     if (rule.as === "number") expect(rule.default >= rule.min && rule.default <= rule.max).toBe(true);
+    else if (rule.as === "text") expect(rule.default.length).toBeLessThanOrEqual(rule.most);
     else expect(rule.value(rule.rows(rule.default))).toEqual(rule.default);
   }
 });
@@ -172,7 +173,8 @@ test("a rule makes stale what reads it, and what needs that", () => {
   expect(stale("routes.slackMm", 31)).toEqual(["routes"]);
   expect(stale("classes", { earth: { colour: "GN" } })).toEqual(["intake", "lineups"]);
   expect(stale("classes", { earth: { sizeMm2: 1 } })).toEqual(["intake", "routes", "lineups"]);
-  expect(stale("lineups.endStopEvery", 20)).toEqual(["lineups"]);
+  expect(stale("lineups.endStopEvery", 20)).toEqual(["panel", "routes", "lineups"]);
+  expect(stale("lineups.sparePercent", 20)).toEqual(["lineups"]);
   expect(staleStages(DEFAULT_SHOP, { ...DEFAULT_SHOP, name: "other" })).toEqual([]);
 });
 

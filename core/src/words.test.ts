@@ -16,14 +16,16 @@ test("what rules, figures and files are called, word for word", () => {
       `  ${rule.why} {${rule.source}}`,
       ...(rule.as === "number"
         ? [`  ${rule.default} ${rule.unit}, ${rule.min} to ${rule.max}`]
-        : [
-            `  ${rule.ordered ? "the first row that fits counts" : "in any order"}`,
-            ...rule.columns.map(
-              (c) =>
-                `  ${c.key}: ${c.label}, ${c.as}${c.choices ? ` of ${c.choices.join(" ")}` : ""}${c.unit ? `, ${c.min} to ${c.max} ${c.unit}` : ""}${c.needed ? ", needed" : ""}; none is "${cellText(c, undefined)}"`,
-            ),
-            ...rule.rows(rule.default).map((row) => `  ${JSON.stringify(row)}`),
-          ]),
+        : rule.as === "text"
+          ? [`  "${rule.default}", up to ${rule.most} characters`]
+          : [
+              `  ${rule.ordered ? "the first row that fits counts" : "in any order"}`,
+              ...rule.columns.map(
+                (c) =>
+                  `  ${c.key}: ${c.label}, ${c.as}${c.choices ? ` of ${c.choices.join(" ")}` : ""}${c.unit ? `, ${c.min} to ${c.max} ${c.unit}` : ""}${c.needed ? ", needed" : ""}; none is "${cellText(c, undefined)}"`,
+              ),
+              ...rule.rows(rule.default).map((row) => `  ${JSON.stringify(row)}`),
+            ]),
     ]),
     "# figures",
     ...STAGES.flatMap((s) => s.figures(stages[s.name] as never).map((f) => `${s.name}: ${JSON.stringify(f)}`)),

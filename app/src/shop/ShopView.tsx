@@ -20,6 +20,7 @@ import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { EffectTable } from "./EffectTable";
 import { NumberRow } from "./NumberRow";
+import { TextRow } from "./TextRow";
 import { RuleTable } from "./RuleTable";
 import { TakeOver } from "./TakeOver";
 import { useSaveShop, useShopEffect } from "./useShop";
@@ -129,6 +130,16 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
                   rule={rule}
                   value={ruleValue(shop, place) as number}
                   was={ruleValue(draft.base, place) as number}
+                  change={(v) => put(place, v)}
+                  wrong={wrong}
+                />
+              ) : rule.as === "text" ? (
+                <TextRow
+                  key={place}
+                  place={place}
+                  rule={rule}
+                  value={ruleValue(shop, place) as string}
+                  was={ruleValue(draft.base, place) as string}
                   change={(v) => put(place, v)}
                   wrong={wrong}
                 />

@@ -218,7 +218,7 @@ export interface Part {
     passes?: boolean;
   };
   /** What is hung on a rail between terminals. */
-  accessory?: "end stop" | "end plate" | "separator";
+  accessory?: AccessoryKind;
   /** A comb that bridges neighbours; it can be cut shorter. */
   jumper?: { teeth: number; pitch: number; currentA: number };
   cooling?: {
@@ -322,6 +322,27 @@ export interface Strip {
   splitAfter?: string[];
   /** Which side a conductor lies on, where a person said so: `wire 214`, `core 3 of -W7`. */
   sides?: Record<string, Side>;
+  /**
+   * Laid on its rail: distance of its first piece from the rail's start. Its members then stand where the strip says;
+   * where it is absent, each stands where it says itself.
+   */
+  at?: number;
+  /** Members that stay side by side in this order when another order is proposed. */
+  groups?: string[][];
+  /** Accessories that are hung, or left out, against the rules. */
+  pieces?: StripPiece[];
+}
+
+export const ACCESSORIES = ["end stop", "end plate", "separator"] as const;
+export type AccessoryKind = (typeof ACCESSORIES)[number];
+
+/** One accessory at one place of a strip, said by hand. */
+export interface StripPiece {
+  kind: AccessoryKind;
+  /** Member behind which it hangs; before the first one when absent. */
+  behind?: string;
+  /** Hung though no rule asks for it, or left out though one does. */
+  hung: boolean;
 }
 
 /** Of a terminal: towards the field, or into the panel. */

@@ -8,6 +8,20 @@ import { canonicalJson } from "./hash";
 /** Compares by code units: the same on every machine. */
 export const byText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
+/** Compares as people count: `2` before `10`, `-X2.9` before `-X2.10`. The same on every machine. */
+export function byCount(a: string, b: string): number {
+  const [one, two] = [a.split(DIGITS), b.split(DIGITS)];
+  for (let i = 0; i < Math.min(one.length, two.length); i++) {
+    const [p, q] = [one[i]!, two[i]!];
+    // Every second piece is a number.
+    const differ = i % 2 === 1 ? Number(p) - Number(q) : byText(p, q);
+    if (differ !== 0) return differ;
+  }
+  return one.length - two.length || byText(a, b);
+}
+
+const DIGITS = /(\d{1,15})/;
+
 /** The one that counts of several with one name: the first by content. Undefined for an empty list. */
 export function oneOf<T>(items: readonly T[]): T | undefined {
   if (items.length < 2) return items[0];

@@ -1,5 +1,5 @@
 import Joi from "joi";
-import type { Column, NumberRule, TableRule } from "./rules";
+import type { Column, NumberRule, TableRule, TextRule } from "./rules";
 
 /** The form of one cell of a table of rules. */
 function cellForm({ as, choices, min, max, needed }: Column): Joi.Schema {
@@ -14,6 +14,9 @@ function cellForm({ as, choices, min, max, needed }: Column): Joi.Schema {
 
 /** The form of a number, made from its description. */
 export const numberForm = ({ min, max }: NumberRule): Joi.NumberSchema => Joi.number().min(min).max(max);
+
+/** The form of a few words; they may be none. */
+export const textForm = ({ most }: TextRule): Joi.StringSchema => Joi.string().max(most).allow("");
 
 /** The form of one row of a table, made from its columns. */
 export const rowForm = <T>({ columns }: TableRule<T>): Joi.ObjectSchema =>

@@ -3,12 +3,14 @@ import {
   COLOURS,
   END_TREATMENTS,
   NET_CLASSES,
+  SIDES,
   STRANDS,
   type Colour,
   type EndRule,
   type NetClass,
   type RouteRules,
   type RuleOverrides,
+  type Side,
 } from "./model";
 
 export { END_TREATMENTS, type EndRule, type EndTreatment, type RouteRules } from "./model";
@@ -29,6 +31,26 @@ export interface LineupRules {
   endStopEvery: number;
   /** Share of clamps of each size that shall stay free. */
   sparePercent: number;
+  /** A separator comes between terminals whose voltages differ by more, V; 0: by none. */
+  separateVolts: number;
+  /** Classes between whose terminals a separator comes, whichever stands first. */
+  separate: [NetClass, NetClass][];
+  /** Side of a wire that leads to another enclosure: the first row that fits its class; outside where none does. */
+  farSide: FarSideRule[];
+  /** What stands beside a member on which nothing lands. */
+  spareWord: string;
+  /** Characters that fit on a marker. */
+  markerHolds: number;
+  /** Renumbering: the first number, and from one member to the next. */
+  numberFrom: number;
+  numberStep: number;
+  /** Renumbering by groups: each begins at the next multiple of this. */
+  groupStart: number;
+}
+
+export interface FarSideRule {
+  class?: NetClass;
+  side: Side;
 }
 
 export type ClassRules = Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
@@ -53,7 +75,14 @@ export interface NumberRule extends Said {
   max: number;
 }
 
-export type AnyRule = NumberRule | TableRule;
+/** A few words, which may be none. */
+export interface TextRule extends Said {
+  as: "text";
+  default: string;
+  most: number;
+}
+
+export type AnyRule = NumberRule | TextRule | TableRule;
 
 /** One column of a table of rules. */
 export interface Column {
@@ -115,6 +144,25 @@ const percentRule = (value: number, text: string, why: string): NumberRule => ({
   text,
   why,
   source: SHOP,
+});
+
+type Pairs = [NetClass, NetClass][];
+
+/** A table of pairs of classes. */
+const pairRule = (
+  said: Said & { ordered: boolean; default: Pairs },
+  labels: readonly [string, string],
+  check: TableRule<Pairs>["check"],
+): TableRule<Pairs> => ({
+  as: "table",
+  ...said,
+  columns: [
+    { key: "first", label: labels[0], as: "choice", choices: NET_CLASSES, needed: true },
+    { key: "second", label: labels[1], as: "choice", choices: NET_CLASSES, needed: true },
+  ],
+  rows: (pairs) => pairs.map(([first, second]) => ({ first, second })),
+  value: (rows) => rows.map(({ first, second }) => [first, second] as [NetClass, NetClass]),
+  check,
 });
 
 type NumberKeys<T> = { [K in keyof T]-?: T[K] extends number ? K : never }[keyof T];
@@ -199,20 +247,16 @@ export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule }
     why: "How far a wire goes out of its way to lie less beside a class it stays apart from.",
     source: SHOP,
   },
-  apart: {
-    as: "table",
-    text: "classes that do not share a duct",
-    why: "The first of a pair chooses its way first; the second stays clear of it.",
-    source: SHOP,
-    ordered: true,
-    columns: [
-      { key: "first", label: "Chooses first", as: "choice", choices: NET_CLASSES, needed: true },
-      { key: "second", label: "Stays clear", as: "choice", choices: NET_CLASSES, needed: true },
-    ],
-    default: [["drive", "signal"]],
-    rows: (pairs) => pairs.map(([first, second]) => ({ first, second })),
-    value: (rows) => rows.map(({ first, second }) => [first, second] as [NetClass, NetClass]),
-    check: (rows) =>
+  apart: pairRule(
+    {
+      text: "classes that do not share a duct",
+      why: "The first of a pair chooses its way first; the second stays clear of it.",
+      source: SHOP,
+      ordered: true,
+      default: [["drive", "signal"]],
+    },
+    ["Chooses first", "Stays clear"],
+    (rows) =>
       rows.flatMap(({ first, second }, i): RowNote[] => {
         if (first === undefined || second === undefined) return [];
         if (first === second) return [{ row: i, by: i, text: "a class cannot stay clear of itself" }];
@@ -223,21 +267,35 @@ export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule }
           ? [{ row: i, by: turned, text: "contradicts a row above: there the other one chooses first" }]
           : [];
       }),
-  },
+  ),
 };
 
-/** Strips: what is hung between members, and how much stays free. */
-export const LINEUP_RULES: { readonly [K in keyof LineupRules]: NumberRule } = {
-  endStopEvery: {
-    as: "number",
-    unit: "members",
-    default: 50,
-    min: 0,
-    max: 1000,
-    text: "another end stop after every",
-    why: "Long strips are held between their ends too. 0: at both ends only.",
-    source: SHOP,
-  },
+const countRule = (value: number, most: number, text: string, why: string, unit: string, min = 0): NumberRule => ({
+  as: "number",
+  unit,
+  default: value,
+  min,
+  max: most,
+  text,
+  why,
+  source: SHOP,
+});
+
+/** Strips: what is hung between members, how much stays free, what lies on which side, what markers show. */
+export const LINEUP_RULES: {
+  readonly [K in keyof LineupRules]: LineupRules[K] extends number
+    ? NumberRule
+    : LineupRules[K] extends string
+      ? TextRule
+      : TableRule<LineupRules[K]>;
+} = {
+  endStopEvery: countRule(
+    50,
+    1000,
+    "another end stop after every",
+    "Long strips are held between their ends too. 0: at both ends only.",
+    "members",
+  ),
   sparePercent: {
     ...percentRule(
       10,
@@ -246,6 +304,70 @@ export const LINEUP_RULES: { readonly [K in keyof LineupRules]: NumberRule } = {
     ),
     max: 100,
   },
+  separateVolts: countRule(
+    60,
+    100_000,
+    "a separator where voltages differ by more than",
+    "Comes between two terminals side by side, so that no probe bridges them. 0: nowhere for voltage alone.",
+    "V",
+  ),
+  separate: pairRule(
+    {
+      text: "classes with a separator between them",
+      why: "Comes between two terminals side by side, whichever of the two stands first.",
+      source: SHOP,
+      ordered: false,
+      default: [],
+    },
+    ["One", "The other"],
+    (rows) =>
+      rows.flatMap(({ first, second }, i): RowNote[] => {
+        if (first === undefined || second === undefined) return [];
+        if (first === second) return [{ row: i, by: i, text: "a class has no separator from itself" }];
+        const by = rows.findIndex(
+          (r) => (r.first === first && r.second === second) || (r.first === second && r.second === first),
+        );
+        return by < i ? [{ row: i, by, text: "says what a row above says" }] : [];
+      }),
+  ),
+  farSide: {
+    as: "table",
+    text: "side of wires to another enclosure",
+    why: "The first row that fits a wire says on which side of a terminal it lies; without one it lies outside.",
+    source: SHOP,
+    ordered: true,
+    columns: [
+      { key: "class", label: "Class", as: "choice", choices: NET_CLASSES },
+      { key: "side", label: "Lies", as: "choice", choices: SIDES, needed: true, role: "result" },
+    ],
+    default: [],
+    rows: (list) => list.map((row) => ({ ...row })),
+    value: (rows) => rows.map((row) => row as unknown as FarSideRule),
+    check: (rows) =>
+      rows.flatMap((row, i): RowNote[] => {
+        const by = rows.findIndex((other, j) => j < i && (other.class === undefined || other.class === row.class));
+        return by < 0 ? [] : [{ row: i, by, text: "never reached: a row above takes it" }];
+      }),
+  },
+  spareWord: {
+    as: "text",
+    default: "",
+    most: 20,
+    text: "word for a free terminal",
+    why: "Stands in drawings and lists where nothing lands; left empty, nothing stands there.",
+    source: SHOP,
+  },
+  markerHolds: countRule(8, 60, "a marker holds", "Longer texts are told; drawings shrink them.", "characters", 1),
+  numberFrom: countRule(1, 100_000, "renumbering begins at", "Offered when a strip is numbered anew.", ""),
+  numberStep: countRule(1, 1000, "renumbering goes on by", "Offered when a strip is numbered anew.", "numbers", 1),
+  groupStart: countRule(
+    10,
+    10_000,
+    "each group begins at a multiple of",
+    "Where a strip is numbered by groups, each leaves numbers free behind it.",
+    "numbers",
+    1,
+  ),
 };
 
 /** Source of the outer diameters counted with when a wire type does not state its own. */

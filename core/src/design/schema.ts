@@ -1,5 +1,6 @@
 import Joi from "joi";
 import {
+  ACCESSORIES,
   CATEGORIES,
   CLAMPS,
   COLOURS,
@@ -31,8 +32,17 @@ import {
   type Strip,
   type Wire,
 } from "./model";
-import { numberForm, pairForm, rowForm } from "./rule-forms";
-import { LINEUP_RULES, ROUTE_RULES, SHOP_RULES, TABLE_RULES, type EndRule, type RouteRules, type Rules } from "./rules";
+import { numberForm, pairForm, rowForm, textForm } from "./rule-forms";
+import {
+  LINEUP_RULES,
+  ROUTE_RULES,
+  SHOP_RULES,
+  TABLE_RULES,
+  type EndRule,
+  type LineupRules,
+  type RouteRules,
+  type Rules,
+} from "./rules";
 
 /**
  * The form of a design file. Everything a file may contain is said here once; the JSON Schema in
@@ -198,6 +208,8 @@ const pin = Joi.object<Pin, true>({
   channel: name,
 }).and("x", "y", "z");
 
+const accessory = Joi.string().valid(...ACCESSORIES);
+
 const part = Joi.object<Part, true>({
   number: name.required(),
   maker: name.required(),
@@ -228,7 +240,7 @@ const part = Joi.object<Part, true>({
     fuseMostA: amount,
     passes: Joi.boolean(),
   }),
-  accessory: Joi.string().valid("end stop", "end plate", "separator"),
+  accessory,
   jumper: Joi.object({
     teeth: Joi.number().integer().min(2).max(1000).required(),
     pitch: positive.required(),
@@ -328,6 +340,9 @@ const strip = Joi.object<Strip, true>({
   print: Joi.object().pattern(ANY_KEY, text.allow("")),
   splitAfter: list(name),
   sides: Joi.object().pattern(ANY_KEY, Joi.string().valid(...SIDES)),
+  at: mm,
+  groups: list(list(name).min(2)),
+  pieces: list(Joi.object({ kind: accessory.required(), behind: name, hung: Joi.boolean().required() })),
 });
 
 const option = Joi.object<Option, true>({
@@ -393,16 +408,25 @@ export const designSchema = Joi.object<Design, true>({
   accepted: list(accepted),
 }).prefs({ abortEarly: false, convert: false });
 
+const { separate, farSide, spareWord, ...counts } = LINEUP_RULES;
+
+const lineupRules = Joi.object<LineupRules, true>({
+  ...(Object.fromEntries(
+    Object.entries(counts).map(([key, rule]) => [key, numberForm(rule).default(rule.default)]),
+  ) as Record<keyof typeof counts, Joi.NumberSchema>),
+  separate: Joi.array().items(pairForm(separate)).max(MAX_PAIRS).default(separate.default),
+  farSide: rows(rowForm(farSide)).default(farSide.default),
+  spareWord: textForm(spareWord).pattern(SHOWN, WORDS).default(spareWord.default),
+});
+
 /** All rules of a shop; none may be missing. */
 export const shopRules = Joi.object<Rules>({
   routes: routeRules.options({ presence: "required" }).required(),
   classes: classRules.required(),
   outer: rows(rowForm(TABLE_RULES.outer)).min(1).required(),
   ends: rows(endRule).required(),
-  // Shops of before strips were worked out do not say it.
-  lineups: Joi.object(Object.fromEntries(Object.entries(LINEUP_RULES).map(([key, rule]) => [key, numberForm(rule)])))
-    .options({ presence: "required" })
-    .default(SHOP_RULES.lineups),
+  // Shops of before these rules do not say them: what ships with the product counts.
+  lineups: lineupRules.default(SHOP_RULES.lineups),
 });
 
 /** The pieces forms are made of: kinds of edit say what they take with the same ones. */

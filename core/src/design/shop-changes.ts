@@ -45,10 +45,13 @@ export function shopChanges(before: Shop, after: Shop, rules: readonly PlacedRul
       const [was, is] = [ruleValue(before, place), ruleValue(after, place)];
       if (canonicalJson(was) === canonicalJson(is)) return [];
       if (rule.as === "number") return [`${rule.text}: ${String(is)} ${rule.unit} (was ${String(was)})`];
+      if (rule.as === "text") return [`${rule.text}: ${said(is)} (was ${said(was)})`];
       return [`${rule.text}: ${tableChange(rule, rule.rows(was), rule.rows(is))}`];
     }),
   );
 }
+
+const said = (text: unknown): string => (text === "" ? "none" : `"${String(text)}"`);
 
 function tableChange(rule: TableRule, was: readonly Row[], is: readonly Row[]): string {
   const texts = (rows: readonly Row[]): string[] => rows.map((r) => rowText(rule, r));

@@ -27,7 +27,10 @@ export const DEFAULT_SHOP: Shop = {
 };
 
 /** A shop as it was kept, with what later ones say too: where it does not, what ships with the product counts. */
-export const wholeShop = (shop: Shop): Shop => ({ ...shop, rules: { ...SHOP_RULES, ...shop.rules } });
+export const wholeShop = (shop: Shop): Shop => ({
+  ...shop,
+  rules: { ...SHOP_RULES, ...shop.rules, lineups: { ...SHOP_RULES.lineups, ...shop.rules.lineups } },
+});
 
 /** The whole shop file. Values are taken as they stand. */
 export const shopSchema = Joi.object<Shop, true>({

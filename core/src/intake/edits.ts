@@ -2,6 +2,7 @@ import Joi from "joi";
 import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
 import { conductorText } from "../design/landings";
 import { lookUp } from "../design/lookup";
+import { renameDevices } from "../design/rename";
 import {
   NET_CLASSES,
   type Accepted,
@@ -57,7 +58,7 @@ function renamed(d: Design, thing: Renamed, from: string, to: string): Design {
   );
   switch (thing) {
     case "device":
-      return onDevice(d, from, to);
+      return renameDevices(d, new Map([[from, to]]));
     case "wire":
       return {
         ...d,
@@ -164,48 +165,6 @@ const withSides = (strips: Strip[], names: ReadonlyMap<string, string>): Strip[]
       sides: Object.fromEntries(Object.entries(s.sides!).map(([c, side]) => [names.get(c) ?? c, side])),
     }),
   );
-
-function onDevice(d: Design, from: string, to: string): Design {
-  const moved = (ref: PinRef | undefined): boolean => ref?.device === from;
-  const ends = <T extends { from?: PinRef; to?: PinRef }>(list: T[]): T[] =>
-    changed(
-      list,
-      (w) => moved(w.from) || moved(w.to),
-      (w) => ({
-        ...w,
-        ...(moved(w.from) ? { from: { ...w.from!, device: to } } : {}),
-        ...(moved(w.to) ? { to: { ...w.to!, device: to } } : {}),
-      }),
-    );
-  const named = (list: string[]): string[] =>
-    changed(
-      list,
-      (m) => m === from,
-      () => to,
-    );
-  return {
-    ...d,
-    devices: d.devices.map((v) =>
-      v.tag === from ? { ...v, tag: to } : v.on?.slot === from ? { ...v, on: { ...v.on, slot: to } } : v,
-    ),
-    wires: ends(d.wires),
-    cables: d.cables.map((c) => ({ ...c, ...(c.gland === from ? { gland: to } : {}), cores: ends(c.cores) })),
-    strips: d.strips.map((s) => ({
-      ...s,
-      members: named(s.members),
-      ...(s.jumpers ? { jumpers: s.jumpers.map((j) => ({ ...j, members: named(j.members) })) } : {}),
-      ...(s.splitAfter ? { splitAfter: named(s.splitAfter) } : {}),
-      ...(s.print && from in s.print
-        ? { print: Object.fromEntries(Object.entries(s.print).map(([k, v]) => [k === from ? to : k, v])) }
-        : {}),
-    })),
-    attachments: changed(
-      d.attachments,
-      (a) => a.for === from,
-      (a) => ({ ...a, for: to }),
-    ),
-  };
-}
 
 export const rename: EditKind<Rename> = {
   kind: "rename",

@@ -5,11 +5,24 @@ import { choiceOf, listed, OpenPoints, type Mend } from "../design/open-points";
 import { byText } from "../design/order";
 import type { LineupRules, Rules } from "../design/rules";
 import { TOUCHING_MM } from "../design/tolerance";
-import { accessoryOf, lengthOf, withAccessories } from "./accessories";
+import { hungStrips, type HungMember, type HungStrip } from "../design/hung";
+import { cablesOf, checkCables, landingsByStrip } from "./cables";
+import { checkHomeless, checkPlaces, checkPrints, checkSaid } from "./checks";
 import { connectionsOf } from "./connections";
 import { checkFuse } from "./fuses";
 import { drawnJumpers, levelOfRow, proposedJumpers } from "./jumpers";
-import type { Connection, Jumper, Level, LineupsResult, Member, Spare, StripPlan, Undecided } from "./result";
+import { ordersOf } from "./orders";
+import type {
+  Accessory,
+  Connection,
+  Jumper,
+  Level,
+  LineupsResult,
+  Member,
+  Spare,
+  StripPlan,
+  Undecided,
+} from "./result";
 
 /**
  * Works out every strip: what lies inside and outside at each member, what is bridged, what is hung between, how long
@@ -17,14 +30,16 @@ import type { Connection, Jumper, Level, LineupsResult, Member, Spare, StripPlan
  * @param shop the shop's rules: its classes may give a wire its size and colour
  */
 export function compute(design: Design, shop: Rules): LineupsResult {
-  if (design.strips.length === 0) return { strips: [], open: [] };
   const look = lookUp(design);
   const points = new OpenPoints("lineups");
   const connections = connectionsOf(look, shop, new Set(design.strips.flatMap((s) => s.members)));
-  const owner = ownersOf(look);
-  const stop = accessoryOf(look, "end stop");
-  const strips = [...look.strips.values()].map((strip): StripPlan => {
-    const members = standing(strip, look, connections, owner, points);
+  const hung = hungStrips(look, shop.lineups);
+  const cables = cablesOf(look, hung);
+  const landings = landingsByStrip(cables);
+  const strips = [...hung.values()].map((one): StripPlan => {
+    const { strip, lengthMm } = one;
+    const members = one.members.map((m, i) => memberOf(m, i + 1, strip, look, connections));
+    sayTwice(one, points);
     const { jumpers: drawn, left } = drawnJumpers(look, strip, members);
     if (left > 0) {
       points.add({
@@ -39,86 +54,98 @@ export function compute(design: Design, shop: Rules): LineupsResult {
     decide(members, drawn);
     checkMembers(strip, members, look, points);
     checkJumpers(strip, drawn, members, look, points);
-    const items = withAccessories(look, members, stop, shop.lineups.endStopEvery);
-    const lengthMm = lengthOf(items);
+    const items = itemsOf(one, members);
     const railMm = look.rails.get(strip.rail)?.length ?? null;
     const spares = sparesOf(members, look);
     checkStrip(strip, { lengthMm, railMm, spares, members }, look, shop.lineups, points);
+    checkSaid(strip, members, points);
+    checkPrints(strip, members, shop.lineups.markerHolds, points);
+    const there = new Set(members.map((m) => m.tag));
+    const groups = (strip.groups ?? []).filter((g) => g.every((tag) => there.has(tag)));
     return {
       tag: strip.tag,
       rail: strip.rail,
+      at: strip.at ?? null,
       items,
       lengthMm,
       railMm,
       jumpers: drawn,
       proposed: proposedJumpers(look, members, drawn),
       spares,
+      groups,
+      splitAfter: (strip.splitAfter ?? []).filter((tag) => there.has(tag)),
+      orders: ordersOf(members, groups, landings.get(strip.tag) ?? []),
     };
   });
-  const [first] = strips;
-  if (first && !stop) {
+  checkPlaces(hung, look, points);
+  checkLibrary(strips, hung, points);
+  checkCables(look, points);
+  checkHomeless(look, new Set([...hung.values()].flatMap((h) => h.members.map((m) => m.tag))), points);
+  return { strips, cables, spareWord: shop.lineups.spareWord, open: points.list() };
+}
+
+/** What the library has no part for is said once. */
+function checkLibrary(strips: readonly StripPlan[], hung: ReadonlyMap<string, HungStrip>, points: OpenPoints): void {
+  const say = (kind: string, of: string, text: string, remedy: string): void =>
+    points.add({ severity: "note", kind, thing: "strip", of, text, remedy });
+  const stopless = strips.filter((s) => s.items.some((i) => i.kind === "end stop" && i.part === null));
+  if (stopless.length > 0)
+    say(
+      "no end stop",
+      stopless[0]!.tag,
+      `the ${stopless.length === 1 ? "strip gets" : `${stopless.length} strips get`} no end stops: the library has no part for them`,
+      "Add a part that is an end stop.",
+    );
+  const places = [...hung.values()].reduce((sum, h) => sum + h.unseparated, 0);
+  if (places > 0)
+    say(
+      "no separator",
+      [...hung.values()].find((h) => h.unseparated > 0)!.strip.tag,
+      `${places === 1 ? "a place gets" : `${places} places get`} no separator between terminals: the library has no part for it`,
+      "Add a part that is a separator.",
+    );
+}
+
+function sayTwice({ strip, twice }: HungStrip, points: OpenPoints): void {
+  for (const { tag, other } of twice)
     points.add({
-      severity: "note",
-      kind: "no end stop",
+      severity: "stop",
+      kind: "member twice",
       thing: "strip",
-      of: first.tag,
-      text: `the ${strips.length === 1 ? "strip gets" : `${strips.length} strips get`} no end stops: the library has no part for them`,
-      remedy: "Add a part that is an end stop.",
+      of: strip.tag,
+      text: `${tag} stands ${other === strip.tag ? `twice on strip ${strip.tag}` : `on strip ${other} and on strip ${strip.tag}`}; the first place counts`,
+      remedy: "Take one of them away.",
     });
-  }
-  return { strips, open: points.list() };
 }
 
-/** The strip each member stands on: of several that name it the first by tag. */
-function ownersOf(look: Lookup): Map<string, string> {
-  const owner = new Map<string, string>();
-  for (const { tag, members } of [...look.strips.values()].sort((a, b) => byText(a.tag, b.tag)))
-    for (const m of members) if (!owner.has(m)) owner.set(m, tag);
-  return owner;
-}
-
-/** The members that stand on a strip, in order. */
-function standing(
+function memberOf(
+  { tag, part, widthMm }: HungMember,
+  position: number,
   strip: Strip,
   look: Lookup,
   connections: ReadonlyMap<string, readonly Connection[]>,
-  owner: ReadonlyMap<string, string>,
-  points: OpenPoints,
-): Member[] {
-  const members: Member[] = [];
-  const seen = new Set<string>();
-  for (const tag of strip.members) {
-    const other = owner.get(tag)!;
-    if (seen.has(tag) || other !== strip.tag) {
-      points.add({
-        severity: "stop",
-        kind: "member twice",
-        thing: "strip",
-        of: strip.tag,
-        text: `${tag} stands ${other === strip.tag ? `twice on strip ${strip.tag}` : `on strip ${other} and on strip ${strip.tag}`}; the first place counts`,
-        remedy: "Take one of them away.",
-      });
-      continue;
-    }
-    const device = look.devices.get(tag);
-    // What is not in the design, or left out by an option, is said by the intake; the others are drawn.
-    if (!device) continue;
-    seen.add(tag);
-    const part = look.parts.get(device.part);
-    const levels = levelsOf(tag, part, strip, connections);
-    members.push({
-      kind: "member",
-      tag,
-      position: members.length + 1,
-      part: part?.number ?? null,
-      // Along the rail: a device that is turned across it stands with its height.
-      widthMm: part ? (device.turn === 90 || device.turn === 270 ? part.h : part.w) : null,
-      levels,
-      print: strip.print?.[tag] ?? shortName(tag, strip.tag),
-      ...(part?.terminal?.fuseMostA === undefined ? {} : { fuseA: device.fuseA ?? null }),
-    });
-  }
-  return members;
+): Member {
+  return {
+    kind: "member",
+    tag,
+    position,
+    part: part?.number ?? null,
+    widthMm,
+    levels: levelsOf(tag, part, strip, connections),
+    print: strip.print?.[tag] ?? shortName(tag, strip.tag),
+    ...(part?.terminal?.fuseMostA === undefined ? {} : { fuseA: look.devices.get(tag)!.fuseA ?? null }),
+    ...(part?.terminal ? {} : { other: true }),
+  };
+}
+
+/** Pieces in order of hanging on, and behind which member each accessory hangs. */
+function itemsOf({ pieces }: HungStrip, members: readonly Member[]): (Member | Accessory)[] {
+  let n = 0;
+  return pieces.map(({ kind, part, widthMm, why, byHand }) =>
+    kind === "member"
+      ? members[n++]!
+      : { kind, part, widthMm, why: why!, byHand: byHand ?? false, behind: members[n - 1]?.tag ?? null },
+  );
 }
 
 /** What a marker shows of a tag: what comes after the tag of its strip, `3` of `-X2.3`. */
@@ -391,12 +418,12 @@ function checkStrip(
     const { on } = look.devices.get(m.tag)!;
     return on?.rail === strip.rail && on.x !== undefined ? [{ tag: m.tag, x: on.x }] : [];
   });
-  const turned = places.find((p, i) => i > 0 && p.x < places[i - 1]!.x);
+  const turned = strip.at !== undefined ? undefined : places.find((p, i) => i > 0 && p.x < places[i - 1]!.x);
   if (turned)
     say(
       "check",
       "order differs from the rail",
       `names ${places[places.indexOf(turned) - 1]!.tag} before ${turned.tag}, but on rail ${strip.rail} ${turned.tag} stands first`,
-      "Put the strip in the order of the rail, or lay it on the rail anew.",
+      "Put the strip in the order of the rail, or lay it on the rail: its members then stand where it says.",
     );
 }

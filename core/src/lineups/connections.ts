@@ -1,7 +1,7 @@
 import { resolve } from "../design/conductors";
 import { conductorText, pinKey } from "../design/landings";
 import type { Lookup } from "../design/lookup";
-import type { Device, PinRef, Side } from "../design/model";
+import type { Device, NetClass, PinRef, Side } from "../design/model";
 import type { Rules } from "../design/rules";
 import type { Connection } from "./result";
 
@@ -41,7 +41,7 @@ const MOST_SLOTS = 40;
 
 /**
  * What lands on the pins of some devices, with the side it lies on by what it is: a core is outside, a wire to a device of the same
- * enclosure inside, a wire to another enclosure outside. A core that is also listed as a wire counts once.
+ * enclosure inside, a wire to another enclosure where the shop says, outside where it does not. A core that is also listed as a wire counts once.
  * O(wires + cores).
  */
 export function connectionsOf(look: Lookup, shop: Rules, wanted: ReadonlySet<string>): Map<string, Connection[]> {
@@ -56,9 +56,12 @@ export function connectionsOf(look: Lookup, shop: Rules, wanted: ReadonlySet<str
     if (there) there.push(connection);
     else all.set(key, [connection]);
   };
-  const sideOf = (ref: PinRef, other: PinRef | undefined): Side => {
+  /** The shop says where wires to another enclosure lie; outside where it does not. */
+  const farSide = (of: NetClass | undefined): Side =>
+    shop.lineups.farSide.find((row) => row.class === undefined || row.class === of)?.side ?? "outside";
+  const sideOf = (ref: PinRef, other: PinRef | undefined, of: NetClass | undefined): Side => {
     const [here, there] = [enclosureOf(ref.device), other && enclosureOf(other.device)];
-    return here !== undefined && there !== undefined && here !== there ? "outside" : "inside";
+    return here !== undefined && there !== undefined && here !== there ? farSide(of) : "inside";
   };
   for (const { id, wire } of look.wires) {
     if (!here(wire.from) && !here(wire.to)) continue;
@@ -83,7 +86,7 @@ export function connectionsOf(look: Lookup, shop: Rules, wanted: ReadonlySet<str
         net: wire.net ?? null,
         pin: ref.pin,
         far: other ? endText(other) : null,
-        side: core ? "outside" : sideOf(ref, other),
+        side: core ? "outside" : sideOf(ref, other, net?.class),
         decided: false,
       });
     }

@@ -1,28 +1,15 @@
 import Joi from "joi";
-import {
-  changed,
-  done,
-  notThere,
-  unfit,
-  withFields,
-  type AnyEditKind,
-  type Applied,
-  type EditKind,
-} from "../design/edits";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
 import { lookUp } from "../design/lookup";
-import { SIDES, type Design, type Side, type Strip } from "../design/model";
+import { ACCESSORIES, SIDES, type AccessoryKind, type Side, type Strip } from "../design/model";
 import { listed } from "../design/open-points";
 import { FORM } from "../design/schema";
+import { MEMBER_EDITS } from "./member-edits";
+import { notOn, stripOf, withStrip } from "./on-strip";
 
 /** Edits of strips: their order, what is bridged, printed and fitted, and what lies on which side. */
 
 type Jumper = NonNullable<Strip["jumpers"]>[number];
-
-const stripOf = (design: Design, tag: string): Strip | undefined => lookUp(design).strips.get(tag);
-
-/** The design with one strip changed; of two of one tag the one that counts. */
-const withStrip = (design: Design, strip: Strip, change: (s: Strip) => Strip): Applied =>
-  done({ ...design, strips: changed(design.strips, (s) => s === strip, change) });
 
 /** A record with one entry set, or taken away by null; undefined when nothing is left. */
 function withEntry<T>(record: Record<string, T> | undefined, key: string, value: T | null): Record<string, T> | null {
@@ -31,9 +18,6 @@ function withEntry<T>(record: Record<string, T> | undefined, key: string, value:
   else next[key] = value;
   return Object.keys(next).length === 0 ? null : next;
 }
-
-const notOn = (member: string, strip: string): Applied =>
-  unfit(`${member} does not stand on strip ${strip}`, "Choose a member of the strip.");
 
 const name = FORM.name.required();
 const names = FORM.list(FORM.name);
@@ -114,7 +98,10 @@ export const splitStrip: EditKind<SplitStrip> = {
 /** What belongs to some members of a strip, under a tag. Sides are of conductors: both parts keep them. */
 function part(strip: Strip, tag: string, members: string[]): Strip {
   const there = new Set(members);
-  const { jumpers, print, splitAfter, ...rest } = strip;
+  const { jumpers, print, splitAfter, groups, pieces, at, ...rest } = strip;
+  const together = groups?.filter((g) => g.every((m) => there.has(m)));
+  const first = members[0] === strip.members[0];
+  const hung = pieces?.filter((p) => (p.behind === undefined ? first : there.has(p.behind)));
   const kept = jumpers?.filter((j) => j.members.every((m) => there.has(m)));
   const printed = Object.entries(print ?? {}).filter(([m]) => there.has(m));
   const splits = splitAfter?.filter((m) => there.has(m));
@@ -125,6 +112,10 @@ function part(strip: Strip, tag: string, members: string[]): Strip {
     ...(kept?.length ? { jumpers: kept } : {}),
     ...(printed.length > 0 ? { print: Object.fromEntries(printed) } : {}),
     ...(splits?.length ? { splitAfter: splits } : {}),
+    ...(together?.length ? { groups: together } : {}),
+    ...(hung?.length ? { pieces: hung } : {}),
+    // What is split off is laid by itself: where it would stand hangs on its end stops.
+    ...(at !== undefined && first ? { at } : {}),
   };
 }
 
@@ -148,6 +139,9 @@ export const joinStrips: EditKind<JoinStrips> = {
     const print = { ...one.print, ...two.print };
     const sides = { ...one.sides, ...two.sides };
     const splitAfter = [...(one.splitAfter ?? []), ...(two.splitAfter ?? [])];
+    const groups = [...(one.groups ?? []), ...(two.groups ?? [])];
+    // What was said of the place before the first member of the other has no place any more.
+    const pieces = [...(one.pieces ?? []), ...(two.pieces ?? []).filter((p) => p.behind !== undefined)];
     const joined: Strip = {
       ...one,
       members: [...one.members, ...two.members],
@@ -155,6 +149,8 @@ export const joinStrips: EditKind<JoinStrips> = {
       ...(Object.keys(print).length > 0 ? { print } : {}),
       ...(Object.keys(sides).length > 0 ? { sides } : {}),
       ...(splitAfter.length > 0 ? { splitAfter } : {}),
+      ...(groups.length > 0 ? { groups } : {}),
+      ...(pieces.length > 0 ? { pieces } : {}),
     };
     return done({ ...design, strips: design.strips.flatMap((s) => (s === one ? [joined] : s === two ? [] : [s])) });
   },
@@ -316,6 +312,209 @@ export const fitFuse: EditKind<FitFuse> = {
   touches: ({ device }) => [{ thing: "device", of: device }],
 };
 
+// ---- where it stands, what is hung, what stays together ---------------------------------------------
+
+export interface LayStrip {
+  strip: string;
+  rail: string;
+  /** From the start of the rail to the first piece, mm. */
+  at: number;
+}
+
+/** Lays a strip on a rail: all its members stand where it says from then on. */
+export const layStrip: EditKind<LayStrip> = {
+  kind: "lay strip",
+  schema: Joi.object<LayStrip, true>({ strip: name, rail: name, at: FORM.mm.required() }),
+  apply(design, { strip: tag, rail, at }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    if (!lookUp(design).rails.has(rail)) return notThere("rail", rail);
+    if (strip.members.length === 0) return unfit(`strip ${tag} has no members`, "Put some on it first.");
+    if (strip.rail === rail && strip.at === at)
+      return unfit(`strip ${tag} is laid there already`, "Give another place.");
+    return withStrip(design, strip, (s) => ({ ...s, rail, at }));
+  },
+  sentence: ({ strip, rail, at }) => `strip ${strip} laid on ${rail} at ${at} mm`,
+  touches: ({ strip, rail }) => [
+    { thing: "strip", of: strip },
+    { thing: "rail", of: rail },
+  ],
+};
+
+export interface LiftStrip {
+  strip: string;
+}
+
+/** Takes a strip off its rail: its members stand where each says itself. */
+export const liftStrip: EditKind<LiftStrip> = {
+  kind: "lift strip",
+  schema: Joi.object<LiftStrip, true>({ strip: name }),
+  apply(design, { strip: tag }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    if (strip.at === undefined) return unfit(`strip ${tag} is not laid`, "Its members stand where each says itself.");
+    return withStrip(design, strip, (s) => withFields(s, { at: null }));
+  },
+  sentence: ({ strip }) => `strip ${strip} taken off its rail; its members stand where each says itself`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+export interface HangPiece {
+  strip: string;
+  piece: AccessoryKind;
+  /** Member behind which it hangs; null: before the first. */
+  behind: string | null;
+  /** Null: as the rules say. */
+  hung: boolean | null;
+}
+
+/** Hangs an accessory against the rules, leaves one out, or lets the rules count again. */
+export const hangPiece: EditKind<HangPiece> = {
+  kind: "hang piece",
+  schema: Joi.object<HangPiece, true>({
+    strip: name,
+    piece: Joi.string()
+      .valid(...ACCESSORIES)
+      .required(),
+    behind: FORM.name.allow(null).required(),
+    hung: Joi.boolean().allow(null).required(),
+  }),
+  apply(design, { strip: tag, piece, behind, hung }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    if (behind !== null && !strip.members.includes(behind)) return notOn(behind, tag);
+    const others = (strip.pieces ?? []).filter((p) => p.kind !== piece || (p.behind ?? null) !== behind);
+    const pieces = hung === null ? others : [...others, { kind: piece, ...(behind === null ? {} : { behind }), hung }];
+    return withStrip(design, strip, (s) => withFields(s, { pieces: pieces.length > 0 ? pieces : null }));
+  },
+  sentence: ({ strip, piece, behind, hung }) =>
+    `${behind === null ? `before the first member of ${strip}` : `behind ${behind} on ${strip}`}: ${hung === null ? `${piece} as the rules say` : hung ? piece : `no ${piece}`}`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+export interface KeepTogether {
+  strip: string;
+  /** Side by side, in their order; one alone: it is let go. */
+  members: string[];
+}
+
+/** Members that stay side by side when another order is proposed; what they belonged to before is dissolved. */
+export const keepTogether: EditKind<KeepTogether> = {
+  kind: "keep together",
+  schema: Joi.object<KeepTogether, true>({ strip: name, members: names.min(1).unique().required() }),
+  apply(design, { strip: tag, members }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    const places = members.map((m) => strip.members.indexOf(m));
+    const off = places.indexOf(-1);
+    if (off >= 0) return notOn(members[off]!, tag);
+    const gap = places.findIndex((p, i) => i > 0 && p !== places[i - 1]! + 1);
+    if (gap > 0)
+      return unfit(`${members[gap]} does not stand right behind ${members[gap - 1]}`, "Put them side by side first.");
+    const others = (strip.groups ?? []).filter((g) => !g.some((m) => members.includes(m)));
+    if (members.length === 1 && others.length === (strip.groups ?? []).length)
+      return unfit(`${members[0]} is kept together with nothing`, "Name two members or more.");
+    const groups = members.length > 1 ? [...others, members] : others;
+    return withStrip(design, strip, (s) => withFields(s, { groups: groups.length > 0 ? groups : null }));
+  },
+  sentence: ({ strip, members }) =>
+    members.length > 1 ? `${listed(members)} of ${strip} kept together` : `${members[0]} of ${strip} let go`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+export interface SplitDrawing {
+  strip: string;
+  after: string;
+  split: boolean;
+}
+
+/** Where the drawing of a strip goes on on another sheet. */
+export const splitDrawing: EditKind<SplitDrawing> = {
+  kind: "split drawing",
+  schema: Joi.object<SplitDrawing, true>({ strip: name, after: name, split: Joi.boolean().required() }),
+  apply(design, { strip: tag, after, split }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    if (split && !strip.members.includes(after)) return notOn(after, tag);
+    const there = strip.splitAfter ?? [];
+    if (there.includes(after) === split)
+      return unfit(
+        split ? `the drawing is split behind ${after} already` : `the drawing is not split behind ${after}`,
+        "Choose another place.",
+      );
+    const splitAfter = split ? [...there, after] : there.filter((m) => m !== after);
+    return withStrip(design, strip, (s) => withFields(s, { splitAfter: splitAfter.length > 0 ? splitAfter : null }));
+  },
+  sentence: ({ strip, after, split }) =>
+    split ? `the drawing of ${strip} split behind ${after}` : `the drawing of ${strip} joined again behind ${after}`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+export interface SwapSides {
+  strip: string;
+  /** Where each conductor lies from now on; null: what it is by itself. */
+  sides: Record<string, Side | null>;
+}
+
+/** Says of several conductors at once on which side they lie. */
+export const swapSides: EditKind<SwapSides> = {
+  kind: "swap sides",
+  schema: Joi.object<SwapSides, true>({
+    strip: name,
+    sides: Joi.object()
+      .pattern(Joi.string().max(400), Joi.string().valid(...SIDES, null))
+      .min(1)
+      .required(),
+  }),
+  apply(design, { strip: tag, sides }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    const bad = Object.keys(sides).find((c) => FORM.name.validate(c).error !== undefined);
+    if (bad !== undefined) return unfit("a conductor has a name that cannot be", "Name a wire or a core.");
+    let next: Strip["sides"] | null = strip.sides ?? {};
+    for (const [conductor, side] of Object.entries(sides)) next = withEntry<Side>(next ?? {}, conductor, side);
+    return withStrip(design, strip, (s) => withFields(s, { sides: next }));
+  },
+  sentence: ({ strip, sides }) => {
+    const all = Object.keys(sides);
+    return `sides of ${all.length === 1 ? all[0] : `${all.length} conductors`} on ${strip} swapped`;
+  },
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+export interface Forget {
+  strip: string;
+  /** A conductor, or a member. */
+  of: string;
+}
+
+/** Forgets what a strip says of a conductor or a member that is not there any more. */
+export const forget: EditKind<Forget> = {
+  kind: "forget",
+  schema: Joi.object<Forget, true>({ strip: name, of: name }),
+  apply(design, { strip: tag, of }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    const list = <T>(items: T[] | undefined, names: (item: T) => boolean): T[] | null => {
+      const kept = (items ?? []).filter((t) => !names(t));
+      return kept.length > 0 ? kept : null;
+    };
+    if (strip.members.includes(of)) return unfit(`${of} stands on strip ${tag}`, "Nothing of it is out of date.");
+    const next = withFields(strip, {
+      sides: withEntry(strip.sides, of, null),
+      print: withEntry(strip.print, of, null),
+      splitAfter: list(strip.splitAfter, (m) => m === of),
+      groups: list(strip.groups, (g) => g.includes(of)),
+      pieces: list(strip.pieces, (p) => p.behind === of),
+    });
+    if (Object.keys(next).length === Object.keys(strip).length && JSON.stringify(next) === JSON.stringify(strip))
+      return unfit(`strip ${tag} says nothing of ${of}`, "There is nothing to forget.");
+    return withStrip(design, strip, () => next);
+  },
+  sentence: ({ strip, of }) => `what strip ${strip} said of ${of} forgotten`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
 export const LINEUP_EDITS: readonly AnyEditKind[] = [
   orderStrip,
   splitStrip,
@@ -325,4 +524,12 @@ export const LINEUP_EDITS: readonly AnyEditKind[] = [
   sideOfConductor,
   printMember,
   fitFuse,
+  layStrip,
+  liftStrip,
+  hangPiece,
+  keepTogether,
+  splitDrawing,
+  swapSides,
+  forget,
+  ...MEMBER_EDITS,
 ];

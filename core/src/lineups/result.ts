@@ -1,4 +1,4 @@
-import type { Colour, Side } from "../design/model";
+import type { AccessoryKind, Colour, Side } from "../design/model";
 import type { StageResult } from "../design/stage";
 
 /** What lands on one clamp of a member. */
@@ -48,14 +48,20 @@ export interface Member {
   print: string;
   /** Fuse that is fitted, A; null in one that takes a fuse and has none; absent in all others. */
   fuseA?: number | null;
+  /** Not a terminal: a relay, a breaker, a supply between them. */
+  other?: true;
 }
 
 export interface Accessory {
-  kind: "end stop" | "end plate" | "separator";
+  kind: AccessoryKind;
   part: string | null;
   widthMm: number | null;
   /** Why it is there, in words. */
   why: string;
+  /** A person said so. */
+  byHand: boolean;
+  /** Member behind which it hangs; null before the first. */
+  behind: string | null;
 }
 
 /** A bridge as it is, or as it might be. */
@@ -81,9 +87,60 @@ export interface Spare {
   free: number;
 }
 
+/** One end of a core, or of a wire that is one. */
+export interface CoreEnd {
+  device: string;
+  pin: string;
+  /** The strip it lands on, and the place of the member there; null elsewhere. */
+  strip: string | null;
+  position: number | null;
+}
+
+export interface CoreRun {
+  core: string;
+  colour: Colour | null;
+  sizeMm2: number | null;
+  net: string | null;
+  from: CoreEnd | null;
+  to: CoreEnd | null;
+  /** Its far end in words, where it lands on no pin of the design. */
+  far: string | null;
+}
+
+export interface CableRun {
+  tag: string;
+  type: string;
+  outerMm: number | null;
+  from: string | null;
+  to: string | null;
+  /** By name, as people count. */
+  cores: CoreRun[];
+}
+
+/** How well an order of members does. */
+export interface OrderScore {
+  /** Pairs of cores that cross on their way to the strip. */
+  crossings: number;
+  /** Jumpers and lone members that it takes to join each net: one where its members stand side by side. */
+  pieces: number;
+}
+
+/** Another order of the members that does better, or shows that none does. */
+export interface OrderProposal {
+  members: string[];
+  now: OrderScore;
+  then: OrderScore;
+  /** No order can do better than this. */
+  least: OrderScore;
+  /** Compared with all orders that keep the groups. */
+  proved: boolean;
+}
+
 export interface StripPlan {
   tag: string;
   rail: string;
+  /** Distance of its first piece from the start of the rail; null while it is not laid. */
+  at: number | null;
   /** In order of hanging on, accessories included. */
   items: (Member | Accessory)[];
   /** Null when a width is not known. */
@@ -92,7 +149,15 @@ export interface StripPlan {
   jumpers: Jumper[];
   proposed: Jumper[];
   spares: Spare[];
+  /** Members that stay side by side. */
+  groups: string[][];
+  /** Members behind which its drawing goes on on another sheet. */
+  splitAfter: string[];
+  /** Fewest crossings, then fewest pieces; the same with numbers ascending. */
+  orders: Record<OrderKind, OrderProposal>;
 }
+
+export type OrderKind = "any" | "ascending";
 
 /** The members of a strip, without what is hung between them. */
 export const membersOf = ({ items }: Pick<StripPlan, "items">): Member[] =>
@@ -100,4 +165,7 @@ export const membersOf = ({ items }: Pick<StripPlan, "items">): Member[] =>
 
 export interface LineupsResult extends StageResult {
   strips: StripPlan[];
+  cables: CableRun[];
+  /** Stands beside a member on which nothing lands; may be empty. */
+  spareWord: string;
 }

@@ -13,7 +13,7 @@ const LINEUP_FILES = {
 
 export const lineups: Stage<LineupsResult> = {
   name: "lineups",
-  version: 1,
+  version: 2,
   needs: [],
   reads: {
     design: {
@@ -29,10 +29,10 @@ export const lineups: Stage<LineupsResult> = {
         accessory: true,
         jumper: true,
         wire: { sizeMm2: true, colour: true },
-        cable: { sizeMm2: true },
+        cable: { cores: true, sizeMm2: true, outer: true },
       },
       devices: { tag: true, part: true, on: true, enclosure: true, turn: true, fuseA: true, when: true },
-      nets: { name: true, class: true, currentA: true, colour: true, sizeMm2: true },
+      nets: { name: true, class: true, voltage: true, currentA: true, colour: true, sizeMm2: true },
       wires: {
         number: true,
         net: true,
@@ -47,6 +47,9 @@ export const lineups: Stage<LineupsResult> = {
       cables: {
         tag: true,
         type: true,
+        outer: true,
+        from: true,
+        to: true,
         cores: { core: true, colour: true, sizeMm2: true, from: true, to: true, far: true, net: true },
         when: true,
       },

@@ -11,12 +11,21 @@ import {
   type Rect,
 } from "../design/geometry";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
+import { hungStrips, piecesAt, standOnStrips, type HangRules, type HungStrip } from "../design/hung";
 import type { Design, Device, Part, Rail, Turn } from "../design/model";
 import { nearPairs } from "../design/near";
 import { choiceOf, listed, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
+import { SHOP_RULES } from "../design/rules";
 import { TOUCHING_MM } from "../design/tolerance";
-import { PLACE_FALLBACKS, type PanelResult, type PlacedBar, type PlacedDevice, type PlaceFallback } from "./result";
+import {
+  PLACE_FALLBACKS,
+  type PanelResult,
+  type PlacedBar,
+  type PlacedDevice,
+  type PlacedPiece,
+  type PlaceFallback,
+} from "./result";
 
 interface Standing {
   body: Body;
@@ -25,13 +34,18 @@ interface Standing {
   fallbacks: PlaceFallback[];
 }
 
-/** Finds out what sits where on every face. O(n log n) in the number of devices. */
-export function compute(design: Design): PanelResult {
+/**
+ * Finds out what sits where on every face. O(n log n) in the number of devices, plus O(wires + cores) where strips are laid.
+ * @param rules the shop's: what is hung between the members of strips
+ */
+export function compute(design: Design, rules: HangRules = SHOP_RULES.lineups): PanelResult {
   const look = lookUp(design);
   const points = new OpenPoints("panel");
   const rails = [...look.rails.values()].flatMap((r) => placeBar(r, "rail", look, points));
   const ducts = [...look.ducts.values()].flatMap((d) => placeBar(d, "duct", look, points));
-  const standing = standDevices(look, points);
+  const hung = design.strips.some((s) => s.at !== undefined) ? hungStrips(look, rules) : new Map<string, HungStrip>();
+  const laid = standOnStrips(hung);
+  const standing = standDevices(look, laid, points);
   const devices: PlacedDevice[] = [];
   const loose: string[] = [];
   for (const device of look.devices.values()) {
@@ -45,7 +59,34 @@ export function compute(design: Design): PanelResult {
   }
   checkBounds(devices, look, points);
   checkBodies(devices, points);
-  return { faces: [...look.faces.values()], devices, rails, ducts, loose, open: points.list() };
+  return {
+    faces: [...look.faces.values()],
+    devices,
+    rails,
+    ducts,
+    hung: hungPieces(hung, look),
+    loose,
+    open: points.list(),
+  };
+}
+
+/** Accessories of strips that are laid, as they stand on their rails. O(pieces) */
+function hungPieces(hung: ReadonlyMap<string, HungStrip>, look: Lookup): PlacedPiece[] {
+  return [...hung.values()].flatMap((one) => {
+    const rail = look.rails.get(one.strip.rail);
+    const railPart = rail && look.parts.get(rail.part);
+    if (!rail || !railPart || !look.faces.has(rail.face)) return [];
+    return piecesAt(one).flatMap(({ piece: { kind, part: number, widthMm }, x }): PlacedPiece[] => {
+      const part = number === null ? undefined : look.parts.get(number);
+      if (kind === "member" || !part || widthMm === null) return [];
+      const below = mountOf(part, "rail")?.datumY ?? part.h / 2;
+      const outline =
+        rail.run === "up"
+          ? { x: rail.x + railPart.h / 2 - (part.h - below), y: rail.y + x, w: part.h, h: widthMm }
+          : { x: rail.x + x, y: rail.y + railPart.h / 2 - below, w: widthMm, h: part.h };
+      return [{ strip: one.strip.tag, kind, part: part.number, face: rail.face, outline }];
+    });
+  });
 }
 
 function placed(device: Device, part: Part, { body, face, carrier, fallbacks }: Standing): PlacedDevice {
@@ -115,12 +156,16 @@ const unknownFace = (thing: "rail" | "duct" | "device", of: string, face: string
 });
 
 /** Devices in the order their carriers allow; what has no place is missing from the answer. */
-function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
+function standDevices(
+  look: Lookup,
+  laid: ReadonlyMap<string, { rail: string; x: number }>,
+  points: OpenPoints,
+): Map<string, Standing> {
   const done = new Map<string, Standing | null>();
 
   /** The device that carries this one in a slot, if it is to be placed there. */
   const carrierOf = (device: Device): Device | undefined =>
-    device.on?.slot === undefined ? undefined : look.devices.get(device.on.slot);
+    device.on?.slot === undefined || laid.has(device.tag) ? undefined : look.devices.get(device.on.slot);
 
   // Carriers first, without recursion: chains of slots may be as long as the list of devices.
   const stand = (device: Device): void => {
@@ -144,10 +189,12 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
   const find = (device: Device): Standing | null => {
     const part = look.parts.get(device.part);
     const on = device.on ?? {};
+    const strip = laid.get(device.tag);
+    if (part && strip) return onRail(device, part, strip.rail, strip.x);
     const kinds = [on.face, on.rail, on.slot].filter((k) => k !== undefined).length;
     if (!part || kinds > 1) return null;
     if (on.face !== undefined) return onFace(device, part, on.face);
-    if (on.rail !== undefined) return onRail(device, part, on.rail);
+    if (on.rail !== undefined) return onRail(device, part, on.rail, on.x);
     if (on.slot !== undefined) return inSlot(device, part, on.slot, on.name ?? "");
     points.add({
       ...loosePoint(device.tag, `${device.tag} is loose: it has no place on a face, a rail or in a slot`, "Place it."),
@@ -176,7 +223,7 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
     return { body: bodyAt(centre, part.w, part.h, device.turn ?? 0, 0), face: id, carrier: null, fallbacks: [] };
   };
 
-  const onRail = (device: Device, part: Part, tag: string): Standing | null => {
+  const onRail = (device: Device, part: Part, tag: string, x: number | undefined): Standing | null => {
     const rail = look.rails.get(tag);
     const railPart = rail && look.parts.get(rail.part);
     if (!rail || !railPart || !look.faces.has(rail.face)) {
@@ -189,7 +236,6 @@ function standDevices(look: Lookup, points: OpenPoints): Map<string, Standing> {
       );
       return null;
     }
-    const x = device.on!.x;
     if (x === undefined) {
       points.add(
         loosePoint(

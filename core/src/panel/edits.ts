@@ -1,5 +1,14 @@
 import Joi from "joi";
-import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import {
+  changed,
+  done,
+  notThere,
+  unfit,
+  withFields,
+  type AnyEditKind,
+  type Applied,
+  type EditKind,
+} from "../design/edits";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import type { Design, Device, Duct, Place, Rail, Run, Turn } from "../design/model";
 import { byText } from "../design/order";
@@ -12,6 +21,17 @@ const onDevice = (design: Design, device: Device, change: (d: Device) => Device)
   ...design,
   devices: changed(design.devices, (d) => d === device, change),
 });
+
+/** A member of a strip that is laid stands where the strip says: it is moved there, not by itself. */
+const heldBy = ({ strips }: Design, tag: string): Applied | null => {
+  const strip = strips.find((s) => s.at !== undefined && s.members.includes(tag));
+  return strip
+    ? unfit(
+        `${tag} stands on strip ${strip.tag}, which is laid on ${strip.rail}`,
+        "Move it on the strip, lay the strip at another place, or take it off its rail first.",
+      )
+    : null;
+};
 
 // ---- devices ---------------------------------------------------------------------------------------
 
@@ -48,6 +68,8 @@ export const placeDevice: EditKind<PlaceDevice> = {
     const look = lookUp(design);
     const device = look.devices.get(tag);
     if (!device) return notThere("device", tag);
+    const held = heldBy(design, tag);
+    if (held) return held;
     let place = on;
     if (on.face !== undefined) {
       if (!look.faces.has(on.face)) return notThere("face", on.face);
@@ -116,6 +138,8 @@ export const liftDevice: EditKind<LiftDevice> = {
   apply(design, { device: tag }) {
     const device = lookUp(design).devices.get(tag);
     if (!device) return notThere("device", tag);
+    const held = heldBy(design, tag);
+    if (held) return held;
     if (!device.on) return unfit(`${tag} has no place`, "It is loose already.");
     return done(onDevice(design, device, (d) => withFields(d, { on: null })));
   },

@@ -1,5 +1,5 @@
 import type { Face, Point, Rect } from "../design/geometry";
-import type { Run, Turn } from "../design/model";
+import type { AccessoryKind, Run, Turn } from "../design/model";
 import type { OpenPoint } from "../design/open-points";
 
 /** Why the place of a device is not certain. */
@@ -47,11 +47,21 @@ export interface PlacedBar {
   height: number;
 }
 
+/** An accessory of a strip that is laid: an end stop, an end plate, a separator. */
+export interface PlacedPiece {
+  strip: string;
+  kind: AccessoryKind;
+  part: string;
+  face: string;
+  outline: Rect;
+}
+
 export interface PanelResult {
   faces: Face[];
   devices: PlacedDevice[];
   rails: PlacedBar[];
   ducts: PlacedBar[];
+  hung: PlacedPiece[];
   /** Tags of devices without a place. */
   loose: string[];
   open: OpenPoint[];

@@ -23,6 +23,7 @@ const panels = fc
       devices,
       rails: [],
       ducts: [],
+      hung: [],
       loose: [],
       open: [],
     } as PanelResult;
@@ -61,6 +62,7 @@ test("plates of a row stand on one line, the door on its hinge side", () => {
     devices,
     rails: [],
     ducts: [],
+    hung: [],
     loose: [],
     open: [],
   } as PanelResult;
@@ -100,7 +102,15 @@ test("as they stand: plates and doors of a row keep the places they have to each
   ];
   const devices = [device("-1", "+A1/door", 0, 0, 1, 1), device("-2", "+A2/door", 0, 0, 1, 1)];
   const faces = facesOf({ enclosures, faces: [] });
-  const panel = { faces: [...faces.values()], devices, rails: [], ducts: [], loose: [], open: [] } as PanelResult;
+  const panel = {
+    faces: [...faces.values()],
+    devices,
+    rails: [],
+    ducts: [],
+    hung: [],
+    loose: [],
+    open: [],
+  } as PanelResult;
   const sheet = layOut(panel, new Map(), { arrangement: "standing" });
   for (const kind of ["plate", "door"]) {
     const [a, b] = ["+A1", "+A2"].map((tag) => sheet.faces.find((f) => f.id === `${tag}/${kind}`)!);
@@ -113,7 +123,7 @@ test("a chosen set of faces stands side by side, whether anything is on them or 
   const enclosures = [enclosure("+A1"), enclosure("+A2")];
   const panel = { faces: [...facesOf({ enclosures, faces: [] }).values()], devices: [], rails: [], ducts: [] };
   const only = new Set(["+A1/roof", "+A2/door"]);
-  const sheet = layOut({ ...panel, loose: [], open: [] }, new Map(), { only });
+  const sheet = layOut({ ...panel, hung: [], loose: [], open: [] }, new Map(), { only });
   expect(sheet.faces.map((f) => f.id)).toEqual(["+A1/roof", "+A2/door"]);
   expect(new Set(sheet.faces.map((f) => f.y)).size).toBe(1);
 });
@@ -129,7 +139,7 @@ test("of two bodies under a point the smaller one is meant, on its own face only
 });
 
 test("no enclosure, no faces: an empty sheet", () => {
-  expect(layOut({ faces: [], devices: [], rails: [], ducts: [], loose: [], open: [] }, new Map())).toEqual({
+  expect(layOut({ faces: [], devices: [], rails: [], ducts: [], hung: [], loose: [], open: [] }, new Map())).toEqual({
     w: 0,
     h: 0,
     faces: [],

@@ -7,7 +7,7 @@ const bar = { tag: true, face: true, x: true, y: true, run: true, length: true, 
 
 export const panel: Stage<PanelResult> = {
   name: "panel",
-  version: 2,
+  version: 3,
   needs: [],
   reads: {
     design: {
@@ -31,6 +31,8 @@ export const panel: Stage<PanelResult> = {
         d: true,
         mounts: true,
         slots: { name: true, x: true, y: true, z: true },
+        terminal: { openSide: true, endPlate: true },
+        accessory: true,
       },
       devices: {
         tag: true,
@@ -42,10 +44,16 @@ export const panel: Stage<PanelResult> = {
         item: true,
         when: true,
       },
+      // Members of strips that are laid stand where the strip says, with separators between classes and voltages.
+      nets: { name: true, class: true, voltage: true },
+      wires: { number: true, net: true, from: true, to: true, when: true },
+      cables: { tag: true, cores: { from: true, to: true, net: true }, when: true },
+      strips: { tag: true, rail: true, members: true, at: true, pieces: true },
       options: { key: true, chosen: true },
     },
+    shop: { rules: { lineups: { endStopEvery: true, separateVolts: true, separate: true } } },
   },
-  compute: ({ design }) => compute(design),
+  compute: ({ design, shop }) => compute(design, shop.rules.lineups),
   figures: ({ devices, loose }) => [
     {
       id: "devices",

@@ -1,0 +1,387 @@
+import Joi from "joi";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { lookUp, type Lookup } from "../design/lookup";
+import type { Design, Device, PinRef, Strip } from "../design/model";
+import { listed } from "../design/open-points";
+import { renameDevices } from "../design/rename";
+import { FORM } from "../design/schema";
+import { notOn, stripOf, withStrip } from "./on-strip";
+
+/** Edits of who stands on a strip: put on, taken off, named anew, made alike, and what lands on them. */
+
+const name = FORM.name.required();
+const names = FORM.list(FORM.name);
+const members = names.min(1).unique().required();
+
+/** The strip that names a device, if any does. */
+const holder = (design: Design, device: string): Strip | undefined =>
+  design.strips.find((s) => s.members.includes(device));
+
+/** Where a rail stands: devices that are new on a strip belong there, even before they have a place. */
+const enclosureOf = (look: Lookup, rail: string): { enclosure?: string } => {
+  const face = look.rails.get(rail)?.face;
+  const tag = face?.slice(0, Math.max(0, face.lastIndexOf("/")));
+  return tag && look.enclosures.has(tag) ? { enclosure: tag } : {};
+};
+
+// ---- put on, taken off -----------------------------------------------------------------------------
+
+export interface PutOnStrip {
+  strip: string;
+  members: string[];
+  /** Member behind which they come; null: before the first; absent: at the end. */
+  behind?: string | null;
+  /** Those that are no devices yet become devices of this part. */
+  part?: string;
+}
+
+/** Puts devices on a strip: terminals, or relays, breakers and supplies between them; new ones are made of a part. */
+export const putOnStrip: EditKind<PutOnStrip> = {
+  kind: "put on strip",
+  schema: Joi.object<PutOnStrip, true>({ strip: name, members, behind: FORM.name.allow(null), part: FORM.name }),
+  apply(design, { strip: tag, members: added, behind, part }) {
+    const look = lookUp(design);
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    if (part !== undefined && !look.parts.has(part)) return notThere("part", part);
+    const known = new Set(design.devices.map((d) => d.tag));
+    const fresh = added.filter((m) => !known.has(m));
+    if (fresh.length > 0 && part === undefined) return notThere("device", fresh[0]!);
+    for (const m of added) {
+      const other = holder(design, m);
+      if (other) return unfit(`${m} stands on strip ${other.tag} already`, "Take it off there first.");
+    }
+    const at = behind === undefined ? strip.members.length : behind === null ? 0 : strip.members.indexOf(behind) + 1;
+    if (typeof behind === "string" && at === 0) return notOn(behind, tag);
+    const next = [...strip.members];
+    next.splice(at, 0, ...added);
+    const made = fresh.map((m): Device => ({ tag: m, part: part!, ...enclosureOf(look, strip.rail) }));
+    const devices = made.length > 0 ? [...design.devices, ...made] : design.devices;
+    return withStrip({ ...design, devices }, strip, (s) => ({ ...s, members: next }));
+  },
+  sentence: ({ strip, members: added, behind, part }) =>
+    `${listed(added)} put on ${strip}${behind === undefined ? "" : behind === null ? " before its first member" : ` behind ${behind}`}${part === undefined ? "" : `, new ones of part ${part}`}`,
+  touches: ({ strip, members: added }) => [
+    { thing: "strip", of: strip },
+    ...added.map((of) => ({ thing: "device" as const, of })),
+  ],
+};
+
+export interface TakeOffStrip {
+  strip: string;
+  members: string[];
+  /** They leave the design too; only where nothing lands on them. */
+  gone: boolean;
+}
+
+/** Takes members off a strip, with what was said of them there. */
+export const takeOffStrip: EditKind<TakeOffStrip> = {
+  kind: "take off strip",
+  schema: Joi.object<TakeOffStrip, true>({ strip: name, members, gone: Joi.boolean().required() }),
+  apply(design, { strip: tag, members: off, gone }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    const leaving = new Set(off);
+    const strange = off.find((m) => !strip.members.includes(m));
+    if (strange !== undefined) return notOn(strange, tag);
+    const bridged = (strip.jumpers ?? []).find((j) => j.members.some((m) => leaving.has(m)));
+    if (bridged)
+      return unfit(
+        `the jumper from ${bridged.members[0]} to ${bridged.members[bridged.members.length - 1]} joins one of them`,
+        "Take the jumper away first.",
+      );
+    if (gone) {
+      const held = usedBy(design, leaving);
+      if (held) return unfit(held, "Lead it elsewhere first, or let the device stay in the design.");
+    }
+    const list = <T>(items: T[] | undefined, keeps: (item: T) => boolean): T[] | null => {
+      const kept = (items ?? []).filter(keeps);
+      return kept.length > 0 ? kept : null;
+    };
+    const print = Object.entries(strip.print ?? {}).filter(([m]) => !leaving.has(m));
+    const devices = gone ? design.devices.filter((d) => !leaving.has(d.tag)) : design.devices;
+    return withStrip({ ...design, devices }, strip, (s) =>
+      withFields(
+        { ...s, members: s.members.filter((m) => !leaving.has(m)) },
+        {
+          print: print.length > 0 ? Object.fromEntries(print) : null,
+          splitAfter: list(s.splitAfter, (m) => !leaving.has(m)),
+          groups: list(s.groups, (g) => !g.some((m) => leaving.has(m))),
+          pieces: list(s.pieces, (p) => p.behind === undefined || !leaving.has(p.behind)),
+        },
+      ),
+    );
+  },
+  sentence: ({ strip, members: off, gone }) =>
+    `${listed(off)} taken off ${strip}${gone ? " and out of the design" : ""}`,
+  touches: ({ strip, members: off }) => [
+    { thing: "strip", of: strip },
+    ...off.map((of) => ({ thing: "device" as const, of })),
+  ],
+};
+
+/** What still hangs on devices that are to leave the design, in words; null when nothing does. */
+function usedBy(design: Design, leaving: ReadonlySet<string>): string | null {
+  const at = (...refs: (PinRef | undefined)[]): string | undefined =>
+    refs.find((r) => r && leaving.has(r.device))?.device;
+  for (const w of design.wires) {
+    const device = at(w.from, w.to);
+    if (device !== undefined) return `wire ${w.number} lands on ${device}`;
+  }
+  for (const c of design.cables) {
+    for (const core of c.cores) {
+      const device = at(core.from, core.to);
+      if (device !== undefined) return `core ${core.core} of ${c.tag} lands on ${device}`;
+    }
+  }
+  const child = design.devices.find((d) => d.on?.slot !== undefined && leaving.has(d.on.slot) && !leaving.has(d.tag));
+  return child ? `${child.tag} sits in ${child.on!.slot}` : null;
+}
+
+export interface MakeStrip {
+  strip: string;
+  rail: string;
+  members: string[];
+}
+
+/** A new strip of devices that stand on none yet. */
+export const makeStrip: EditKind<MakeStrip> = {
+  kind: "make strip",
+  schema: Joi.object<MakeStrip, true>({ strip: name, rail: name, members }),
+  apply(design, { strip: tag, rail, members: on }) {
+    const look = lookUp(design);
+    if (stripOf(design, tag)) return unfit(`there is a strip ${tag} already`, "Give the new strip a tag of its own.");
+    if (!look.rails.has(rail)) return notThere("rail", rail);
+    for (const m of on) {
+      if (!look.devices.has(m)) return notThere("device", m);
+      const other = holder(design, m);
+      if (other) return unfit(`${m} stands on strip ${other.tag} already`, "Take it off there first.");
+    }
+    return done({ ...design, strips: [...design.strips, { tag, rail, members: on }] });
+  },
+  sentence: ({ strip, rail, members: on }) => `strip ${strip} of ${listed(on)} made on ${rail}`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+// ---- numbers ---------------------------------------------------------------------------------------
+
+export const NUMBER_BY = ["none", "part", "group"] as const;
+
+export interface RenumberStrip {
+  strip: string;
+  from: number;
+  step: number;
+  /** Where a group begins: with another part, or with another group that is kept together. */
+  by: (typeof NUMBER_BY)[number];
+  /** Each further group begins at the next multiple of this. */
+  start: number;
+}
+
+/** `-X2.14`: what is counted stands behind the last dot or colon. */
+const NUMBERED = /^(.*[.:])(\d{1,9})$/;
+
+/** Old and new names of the members that a rule counts, in order; those that end in no number keep theirs. O(members) */
+export function renumbering(
+  design: Design,
+  { strip: tag, from, step, by, start }: RenumberStrip,
+): [was: string, is: string][] {
+  const look = lookUp(design);
+  const strip = look.strips.get(tag);
+  const groupOf = new Map((strip?.groups ?? []).flatMap((g) => g.map((m): [string, string] => [m, g[0]!])));
+  const key = (m: string): string =>
+    by === "part" ? (look.devices.get(m)?.part ?? "") : by === "group" ? (groupOf.get(m) ?? "") : "";
+  const names: [string, string][] = [];
+  let next = from;
+  let group: string | null = null;
+  for (const m of new Set(strip?.members ?? [])) {
+    const stem = NUMBERED.exec(m)?.[1];
+    if (stem === undefined || !look.devices.has(m)) continue;
+    if (group !== null && key(m) !== group) next = Math.ceil(next / start) * start;
+    group = key(m);
+    names.push([m, `${stem}${next}`]);
+    next += step;
+  }
+  return names;
+}
+
+const count = Joi.number().integer().min(0).max(100_000);
+
+/** Numbers the members of a strip anew, in their order; everything that names them goes with them. */
+export const renumberStrip: EditKind<RenumberStrip> = {
+  kind: "renumber strip",
+  schema: Joi.object<RenumberStrip, true>({
+    strip: name,
+    from: count.required(),
+    step: count.min(1).required(),
+    by: Joi.string()
+      .valid(...NUMBER_BY)
+      .required(),
+    start: count.min(1).required(),
+  }),
+  apply(design, rule) {
+    if (!stripOf(design, rule.strip)) return notThere("strip", rule.strip);
+    const all = new Map(renumbering(design, rule));
+    const names = new Map([...all].filter(([was, is]) => was !== is));
+    if (names.size === 0) return unfit(`the members of ${rule.strip} have these numbers already`, "Give another rule.");
+    const taken = new Set(design.devices.map((d) => d.tag).filter((t) => !all.has(t)));
+    const clash = [...all.values()].filter((n) => taken.has(n));
+    if (clash.length > 0)
+      return unfit(
+        `there ${clash.length === 1 ? "is a device" : "are devices"} ${listed(clash)} already`,
+        "Begin at another number, or name those anew first.",
+      );
+    if (new Set(all.values()).size < all.size) return unfit("two members would get one name", "Give another rule.");
+    return done(renameDevices(design, names));
+  },
+  sentence: ({ strip, from, step, by }) =>
+    `members of ${strip} numbered from ${from} by ${step}${by === "none" ? "" : `, ${by} by ${by}`}`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
+
+// ---- made alike ------------------------------------------------------------------------------------
+
+export const COPIED = ["part", "fuse", "texts", "turn"] as const;
+
+export interface CopyToMembers {
+  strip: string;
+  from: string;
+  to: string[];
+  what: (typeof COPIED)[number][];
+}
+
+const FIELD = { part: "part", fuse: "fuseA", texts: "texts", turn: "turn" } as const;
+
+/** Copies chosen properties of one member to others. */
+export const copyToMembers: EditKind<CopyToMembers> = {
+  kind: "copy to members",
+  schema: Joi.object<CopyToMembers, true>({
+    strip: name,
+    from: name,
+    to: members,
+    what: Joi.array()
+      .items(Joi.string().valid(...COPIED))
+      .min(1)
+      .unique()
+      .required(),
+  }),
+  apply(design, { strip: tag, from, to, what }) {
+    const look = lookUp(design);
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    for (const m of [from, ...to]) {
+      if (!strip.members.includes(m)) return notOn(m, tag);
+      if (!look.devices.has(m)) return notThere("device", m);
+    }
+    const model = look.devices.get(from)!;
+    const partOf = (d: Device): string => (what.includes("part") ? model.part : d.part);
+    if (what.includes("fuse") && model.fuseA !== undefined) {
+      const not = to.find((m) => look.parts.get(partOf(look.devices.get(m)!))?.terminal?.fuseMostA === undefined);
+      if (not !== undefined) return unfit(`${not} takes no fuse`, "Copy its part too, or leave the fuse out.");
+    }
+    const chosen = new Set(to.map((m) => look.devices.get(m)!));
+    const fields = Object.fromEntries(what.map((w) => [FIELD[w], model[FIELD[w]] ?? null]));
+    return done({
+      ...design,
+      devices: changed(
+        design.devices,
+        (d) => chosen.has(d),
+        (d) => withFields(d, fields),
+      ),
+    });
+  },
+  sentence: ({ from, to, what }) => `${what.join(", ")} of ${from} copied to ${listed(to)}`,
+  touches: ({ to }) => to.map((of) => ({ thing: "device", of })),
+};
+
+// ---- what lands on them ----------------------------------------------------------------------------
+
+export interface LandConductor {
+  /** Number of a wire, or a core by its cable. */
+  wire?: string;
+  cable?: string;
+  core?: string;
+  from: PinRef;
+  to: PinRef;
+}
+
+/** Lands one end of a wire or core on another clamp: another level of its terminal, or another terminal. */
+export const landConductor: EditKind<LandConductor> = {
+  kind: "land",
+  schema: Joi.object<LandConductor, true>({
+    wire: FORM.name,
+    cable: FORM.name,
+    core: FORM.name,
+    from: FORM.pinRef.required(),
+    to: FORM.pinRef.required(),
+  })
+    .xor("wire", "cable")
+    .and("cable", "core"),
+  apply(design, { wire, cable, core, from, to }) {
+    const look = lookUp(design);
+    const device = look.devices.get(to.device);
+    if (!device) return notThere("device", to.device);
+    const part = look.parts.get(device.part);
+    if (part && !look.pin(part, to.pin))
+      return unfit(`${to.device} has no pin ${to.pin}`, `It has: ${listed(look.pinNames(part))}.`);
+    const there = (ref: PinRef | undefined): boolean => ref?.device === from.device && ref.pin === from.pin;
+    const moved = <T extends { from?: PinRef; to?: PinRef }>(end: T): T => ({
+      ...end,
+      ...(there(end.from) ? { from: to } : {}),
+      ...(!there(end.from) && there(end.to) ? { to } : {}),
+    });
+    const notHere = unfit(
+      `${wire === undefined ? `core ${core} of ${cable}` : `wire ${wire}`} does not land on ${from.device}:${from.pin}`,
+      "Look up where it lands now.",
+    );
+    if (from.device === to.device && from.pin === to.pin)
+      return unfit("it lands there already", "Choose another clamp.");
+    if (wire !== undefined) {
+      const known = look.wires.find((w) => w.id === wire);
+      if (!known) return notThere("wire", wire);
+      if (!there(known.wire.from) && !there(known.wire.to)) return notHere;
+      return done({
+        ...design,
+        wires: changed(
+          design.wires,
+          (w) => w === known.wire,
+          (w) => moved(w),
+        ),
+      });
+    }
+    const own = look.cables.get(cable!);
+    if (!own) return notThere("cable", cable!);
+    const ends = own.cores.filter((c) => c.core === core && (there(c.from) || there(c.to)));
+    if (ends.length === 0) return notHere;
+    return done({
+      ...design,
+      cables: changed(
+        design.cables,
+        (c) => c === own,
+        (c) => ({
+          ...c,
+          cores: changed(
+            c.cores,
+            (k) => k === ends[0],
+            (k) => moved(k),
+          ),
+        }),
+      ),
+    });
+  },
+  sentence: ({ wire, cable, core, from, to }) =>
+    `${wire === undefined ? `core ${core} of ${cable}` : `wire ${wire}`} moved from ${from.device}:${from.pin} to ${to.device}:${to.pin}`,
+  touches: ({ wire, cable, from, to }) => [
+    wire === undefined ? { thing: "cable", of: cable! } : { thing: "wire", of: wire },
+    { thing: "device", of: from.device },
+    { thing: "device", of: to.device },
+  ],
+};
+
+export const MEMBER_EDITS: readonly AnyEditKind[] = [
+  putOnStrip,
+  takeOffStrip,
+  makeStrip,
+  renumberStrip,
+  copyToMembers,
+  landConductor,
+];
