@@ -91,7 +91,7 @@ export async function buildServer() {
     format: "esm",
     // Its main file loads its parts in a way that cannot be bundled.
     alias: { "jsonc-parser": "jsonc-parser/lib/esm/main.js" },
-    external: ["fastify", "@fastify/*", "better-sqlite3", "piscina", "exceljs", "joi-to-json"],
+    external: ["fastify", "@fastify/*", "better-sqlite3", "piscina", "exceljs", "pdfkit", "joi-to-json"],
     banner: {
       js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);',
     },

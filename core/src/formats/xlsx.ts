@@ -8,6 +8,8 @@ const FIXED_DATE = new Date(Date.UTC(2000, 0, 1));
 const forXml = (text: string): string =>
   text.replace(/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]|\p{Cs}/gu, "\uFFFD");
 
+export const XLSX_TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
+
 export interface Sheet {
   name: string;
   header: readonly string[];
@@ -17,21 +19,23 @@ export interface Sheet {
 }
 
 /**
- * One sheet as XLSX (ECMA-376), header frozen and filterable. Text is stored as text: nothing in it
+ * Sheets as XLSX (ECMA-376), headers frozen and filterable. Text is stored as text: nothing in it
  * is ever a formula.
  */
-export async function toXlsx(sheet: Sheet): Promise<Uint8Array> {
+export async function toXlsx(...sheets: readonly Sheet[]): Promise<Uint8Array> {
   // Large, and wanted only where a file is written.
   const { default: ExcelJS } = await import("exceljs");
   const book = new ExcelJS.Workbook();
   book.creator = "Gray Bench";
   book.created = FIXED_DATE;
   book.modified = FIXED_DATE;
-  const page = book.addWorksheet(sheet.name, { views: [{ state: "frozen", ySplit: 1 }] });
-  page.columns = sheet.header.map((header, i) => ({ header, width: sheet.widths[i] ?? 12 }));
-  page.getRow(1).font = { bold: true };
-  page.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: sheet.header.length } };
-  for (const row of sheet.rows) page.addRow(row.map((c) => (typeof c === "string" ? forXml(c) : c)));
+  for (const sheet of sheets) {
+    const page = book.addWorksheet(sheet.name, { views: [{ state: "frozen", ySplit: 1 }] });
+    page.columns = sheet.header.map((header, i) => ({ header, width: sheet.widths[i] ?? 12 }));
+    page.getRow(1).font = { bold: true };
+    page.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: sheet.header.length } };
+    for (const row of sheet.rows) page.addRow(row.map((c) => (typeof c === "string" ? forXml(c) : c)));
+  }
   const packed = new Uint8Array((await book.xlsx.writeBuffer()) as ArrayBuffer);
   // Packed anew with fixed dates: the library writes the time of day into every entry.
   const entries = unzipSync(packed);

@@ -1,7 +1,12 @@
 import type { FileOut } from "../design/file-out";
-import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { toCsv, type Cell } from "../formats/csv";
+import { toDxf } from "../formats/dxf";
+import { toPdf } from "../formats/pdf";
+import { stacked } from "../formats/scene";
+import { toSvg } from "../formats/svg";
+import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
+import { markerSheets, stripSheets, type Heading } from "./drawing";
 import { levelNumber } from "./jumpers";
 import { membersOf, type Connection, type Jumper, type LineupsResult, type StripPlan } from "./result";
 
@@ -22,7 +27,7 @@ function jumpersAt({ jumpers }: StripPlan): Map<string, Jumper[]> {
 const leads = (list: readonly Connection[]): string => list.map((c) => `${c.conductor} to ${c.far ?? "?"}`).join("; ");
 
 /** One row for each level of each member, in order of hanging on. */
-export function terminalsTable({ strips }: LineupsResult): { head: string[]; rows: Cell[][] } {
+export function terminalsTable({ strips, spareWord }: LineupsResult): { head: string[]; rows: Cell[][] } {
   return {
     head: "strip,position,member,part,level,inside,outside,cable,core,jumper,fuse,print".split(","),
     rows: strips.flatMap((strip) => {
@@ -35,7 +40,7 @@ export function terminalsTable({ strips }: LineupsResult): { head: string[]; row
           m.part,
           level,
           leads(inside),
-          leads(outside),
+          m.levels.every((l) => l.inside.length + l.outside.length === 0) ? spareWord : leads(outside),
           [...new Set(outside.flatMap((c) => c.cable ?? []))].join("; "),
           outside.flatMap((c) => c.core ?? []).join("; "),
           (jumpers.get(m.tag) ?? [])
@@ -76,31 +81,66 @@ export function markersTable({ strips }: LineupsResult): { head: string[]; rows:
 }
 
 /** One row for each end of each core, cable by cable; a core is cut on the site and has no length here. */
-export function coresTable(design: Design): { head: string[]; rows: Cell[][] } {
-  const look = lookUp(design);
+export function coresTable({ cables }: LineupsResult): { head: string[]; rows: Cell[][] } {
   return {
     head: "cable,core,colour,size_mm2,at,pin,far,length_mm".split(","),
-    rows: [...look.cables.values()].flatMap((cable) =>
-      cable.cores.flatMap((c) =>
+    rows: cables.flatMap((cable) =>
+      cable.cores.flatMap(({ core, colour, sizeMm2, from, to, far }) =>
         [
-          { ref: c.from, other: c.to },
-          { ref: c.to, other: c.from },
-        ].flatMap(({ ref, other }): Cell[][] => {
-          if (!ref) return [];
-          const far = other ? `${other.device}:${other.pin}` : (c.far ?? "");
-          const size = c.sizeMm2 ?? look.parts.get(cable.type)?.cable?.sizeMm2 ?? null;
-          return [[cable.tag, c.core, c.colour ?? null, size, ref.device, ref.pin, far, null]];
-        }),
+          { end: from, other: to },
+          { end: to, other: from },
+        ].flatMap(({ end, other }): Cell[][] =>
+          end
+            ? [
+                [
+                  cable.tag,
+                  core,
+                  colour,
+                  sizeMm2,
+                  end.device,
+                  end.pin,
+                  other ? `${other.device}:${other.pin}` : (far ?? ""),
+                  null,
+                ],
+              ]
+            : [],
+        ),
       ),
     ),
   };
 }
 
-/** The files of this stage: terminals.csv, jumpers.csv, markers.csv, cores.csv. */
-export const files = (design: Design, result: LineupsResult): FileOut[] =>
-  Object.entries({
-    "terminals.csv": terminalsTable(result),
-    "jumpers.csv": jumpersTable(result),
-    "markers.csv": markersTable(result),
-    "cores.csv": coresTable(design),
-  }).map(([name, { head, rows }]) => ({ name, type: "text/csv", bytes: toCsv(head, rows) }));
+const SHEETS = { terminals: terminalsTable, jumpers: jumpersTable, markers: markersTable, cores: coresTable } as const;
+
+/** What stands in the title of every sheet of a job. */
+export const headingOf = ({ job }: Design, { spareWord }: Pick<LineupsResult, "spareWord">): Heading => ({
+  job: job.code,
+  title: job.title,
+  revision: job.revision,
+  spareWord,
+});
+
+/** The files of this stage: tables as CSV and together as XLSX, strips and markers as drawings. */
+export async function files(design: Design, result: LineupsResult): Promise<FileOut[]> {
+  const tables = Object.entries(SHEETS).map(([name, make]) => ({ name, ...make(result) }));
+  const heading = headingOf(design, result);
+  const sheets = result.strips.flatMap((s) => stripSheets(s, result.cables, heading));
+  const title = `${heading.job} ${heading.title}, strips`;
+  const all = stacked(title, sheets);
+  return [
+    ...tables.map(({ name, head, rows }) => ({ name: `${name}.csv`, type: "text/csv", bytes: toCsv(head, rows) })),
+    {
+      name: "lineups.xlsx",
+      type: XLSX_TYPE,
+      bytes: await toXlsx(...tables.map(({ name, head, rows }) => ({ name, header: head, widths: [], rows }))),
+    },
+    { name: "strips.pdf", type: "application/pdf", bytes: await toPdf(title, sheets) },
+    { name: "strips.svg", type: "image/svg+xml", bytes: toSvg(all) },
+    { name: "strips.dxf", type: "image/vnd.dxf", bytes: toDxf(all) },
+    {
+      name: "markers.pdf",
+      type: "application/pdf",
+      bytes: await toPdf(`${heading.job} ${heading.title}, markers`, markerSheets(result.strips, heading)),
+    },
+  ];
+}

@@ -1,9 +1,10 @@
+import readXlsx, { readSheetNames } from "read-excel-file/node";
 import fc from "fast-check";
 import type { Cable, Design, Device, Part, Strip, Wire } from "../design/model";
 import { SHOP_RULES, type LineupRules } from "../design/rules";
 import { tiny } from "../test/tiny";
 import { compute } from "./compute";
-import { files } from "./files";
+import { coresTable, files } from "./files";
 import type { Accessory, LineupsResult, Member, StripPlan } from "./result";
 
 const pin = (name: string, channel?: string, sizeMax = 2.5) => ({
@@ -460,8 +461,7 @@ describe("strips", () => {
   test("cores of a cable that is left out are in no list", () => {
     const d = strip({ members: ["T"], cables: [{ ...cable(core(1, "b", 1)), when: { lift: "fitted" } }] });
     const options = [{ key: "lift", text: "lift", choices: ["fitted", "none"], chosen: "none" }];
-    const rows = (x: Design): number =>
-      new TextDecoder().decode(files(x, done(x)).find((f) => f.name === "cores.csv")!.bytes).split("\r\n").length - 2;
+    const rows = (x: Design): number => coresTable(done(x)).rows.length;
     expect([rows({ ...d, options }), rows({ ...d, options: [{ ...options[0]!, chosen: "fitted" }] })]).toEqual([0, 1]);
   });
 
@@ -470,14 +470,14 @@ describe("strips", () => {
     expect(members(p).map((m) => m.print)).toEqual(["1", "REL 1"]);
   });
 
-  test("tables", () => {
+  test("tables, each as CSV and all in one file for spreadsheets", async () => {
     const d = strip({
       members: ["T", "T"],
       wires: [to(1, "a"), to(2, "a")],
       cables: [cable(core(1, "b", 1))],
       strip: { jumpers: [{ row: 1, members: ["-X.1", "-X.2"], part: "J3" }] },
     });
-    const made = new Map(files(d, done(d)).map((f) => [f.name, f.bytes]));
+    const made = new Map((await files(d, done(d))).map((f) => [f.name, f.bytes]));
     const text = (name: string): string[] => new TextDecoder().decode(made.get(name)).split("\r\n");
     expect(text("terminals.csv").slice(0, 3)).toEqual([
       "strip,position,member,part,level,inside,outside,cable,core,jumper,fuse,print",
@@ -491,5 +491,10 @@ describe("strips", () => {
     ]);
     expect(text("markers.csv")[1]).toBe("'-X,1,1,5");
     expect(text("cores.csv")[1]).toBe("'-W1,1,,,'-X.1,b,motor:1,");
+    const book = Buffer.from(made.get("lineups.xlsx")!);
+    expect(await readSheetNames(book)).toEqual(["terminals", "jumpers", "markers", "cores"]);
+    const [head, first] = await readXlsx(book, { sheet: "terminals" });
+    expect(head!.join()).toBe(text("terminals.csv")[0]);
+    expect(first!.slice(0, 6)).toEqual(["-X", 1, "-X.1", "T", 1, "wire 1 to -K:a"]);
   });
 });

@@ -3,7 +3,7 @@ import { coloursOf } from "../design/landings";
 import type { Colour, Design } from "../design/model";
 import type { Rules } from "../design/rules";
 import { toCsv, type Cell } from "../formats/csv";
-import { toXlsx } from "../formats/xlsx";
+import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
 import { marksOf, type PieceEdge, type RoutesResult, type WireRoute } from "./result";
 import { wayInWords } from "./way";
 
@@ -71,7 +71,7 @@ export async function files(result: RoutesResult, design: Design, shop: Rules): 
     { name: "wires.csv", type: "text/csv", bytes: toCsv(WIRE_HEADER, wires) },
     {
       name: "wires.xlsx",
-      type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+      type: XLSX_TYPE,
       bytes: await toXlsx({ name: "Wires", header: WIRE_HEADER, widths: WIRE_WIDTHS, rows: wires }),
     },
     {

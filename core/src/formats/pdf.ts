@@ -1,0 +1,82 @@
+import PDFDocument from "pdfkit";
+import { FONT_BASE64 } from "./font-data";
+import { BASELINE, INK, textWidth, type Scene } from "./scene";
+
+/** Points of a millimetre. */
+const MM = 72 / 25.4;
+
+/** The date inside is fixed, so that equal drawings give equal bytes. */
+const FIXED_DATE = new Date(Date.UTC(2000, 0, 1));
+
+let font: Uint8Array | undefined;
+
+/**
+ * Scenes as PDF, a page each, at 1:1. Lines and text are vectors, the font is embedded. The pages are not compressed here:
+ * a thread that is ended while it compresses takes the whole process with it.
+ */
+export async function toPdf(title: string, scenes: readonly Scene[]): Promise<Uint8Array> {
+  const doc = new PDFDocument({
+    autoFirstPage: false,
+    compress: false,
+    margin: 0,
+    info: {
+      Title: title,
+      Creator: "Gray Bench",
+      Producer: "Gray Bench",
+      CreationDate: FIXED_DATE,
+      ModDate: FIXED_DATE,
+    },
+  });
+  const chunks: Uint8Array[] = [];
+  const whole = new Promise<Uint8Array>((resolve, reject) => {
+    doc.on("data", (chunk: Uint8Array) => chunks.push(chunk));
+    doc.on("end", () => resolve(joined(chunks)));
+    doc.on("error", reject);
+  });
+  font ??= Uint8Array.from(atob(FONT_BASE64), (c) => c.charCodeAt(0));
+  doc.registerFont("text", font as never);
+  for (const scene of scenes) {
+    doc.addPage({ size: [scene.w * MM, scene.h * MM], margin: 0 });
+    doc.font("text").scale(MM);
+    for (const item of scene.items) drawItem(doc, item);
+  }
+  if (scenes.length === 0) doc.addPage({ size: "A4", margin: 0 });
+  doc.end();
+  return whole;
+}
+
+function drawItem(doc: PDFKit.PDFDocument, item: Scene["items"][number]): void {
+  const colour = item.colour ?? INK;
+  if (item.kind === "text") {
+    if (item.text === "") return;
+    const { x, y, size, turn, text } = item;
+    const width = textWidth(text, size);
+    const from = item.anchor === "start" ? 0 : item.anchor === "middle" ? -width / 2 : -width;
+    doc.save();
+    if (turn !== 0) doc.rotate(-turn, { origin: [x, y] });
+    doc.fillColor(colour).fontSize(size);
+    doc.text(text, x + from, y + BASELINE * size, { lineBreak: false, baseline: "alphabetic", features: [] });
+    doc.restore();
+    return;
+  }
+  if (item.kind === "line") doc.moveTo(item.x1, item.y1).lineTo(item.x2, item.y2);
+  else if (item.kind === "rect") doc.rect(item.x, item.y, item.w, item.h);
+  else doc.circle(item.x, item.y, item.r);
+  if ("dash" in item && item.dash) doc.dash(item.dash, { space: item.dash });
+  else doc.undash();
+  doc.lineWidth(item.width);
+  const fill = item.kind === "line" ? undefined : item.fill;
+  if (fill && item.width > 0) doc.fillAndStroke(fill, colour);
+  else if (fill) doc.fill(fill);
+  else if (item.width > 0) doc.stroke(colour);
+}
+
+function joined(chunks: readonly Uint8Array[]): Uint8Array {
+  const bytes = new Uint8Array(chunks.reduce((sum, c) => sum + c.length, 0));
+  let at = 0;
+  for (const chunk of chunks) {
+    bytes.set(chunk, at);
+    at += chunk.length;
+  }
+  return bytes;
+}
