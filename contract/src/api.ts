@@ -198,6 +198,29 @@ export interface ImportReply {
   job: JobSummary;
 }
 
+/** One item of a list on the floor, as it stands. */
+export interface Tick {
+  item: string;
+  done: boolean;
+  who: string;
+  /** ISO date and time. */
+  at: string;
+}
+
+export interface TickList {
+  list: string;
+  /** Those that were ever ticked. */
+  ticks: Tick[];
+}
+
+export interface TickRequest {
+  /** `strip -X2` */
+  list: string;
+  who: string;
+  /** `id`: of this tick, given by whoever ticks: sent twice it counts once. */
+  ticks: { id: string; item: string; done: boolean }[];
+}
+
 /** Sent as server-sent events while a job is computed. */
 export interface ProgressEvent {
   run: RunState;
@@ -337,4 +360,24 @@ export const errorBody = Joi.object({
   faultCount: Joi.number().integer(),
   changed: Joi.array().items(Joi.string()),
   standing: Joi.array().items(Joi.string()),
+});
+
+const list = Joi.string().min(1).max(200).required().description("name of the list, such as strip -X2");
+
+export const ticksQuery = Joi.object<{ list: string }>({ list });
+
+export const tickRequest = Joi.object<TickRequest, true>({
+  list,
+  who,
+  ticks: Joi.array()
+    .items(
+      Joi.object({
+        id: Joi.string().min(8).max(60).required(),
+        item: Joi.string().min(1).max(400).required(),
+        done: Joi.boolean().required(),
+      }),
+    )
+    .min(1)
+    .max(500)
+    .required(),
 });

@@ -9,6 +9,7 @@ import serveStatic from "@fastify/static";
 import Fastify, { type FastifyReply, type FastifyServerOptions } from "fastify";
 import { badRequest, MAX_BODY_BYTES, noSuchJob, RETRY_SECONDS, serverBusy, toReply } from "./errors";
 import { editRoutes } from "./edits/routes";
+import { floorRoutes } from "./floor/routes";
 import { intakeRoutes } from "./intake/routes";
 import { jobRoutes } from "./jobs/routes";
 import { openApi } from "./plugins/openapi";
@@ -118,6 +119,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   await openApi(app);
   jobRoutes(app, bench);
   intakeRoutes(app, bench);
+  floorRoutes(app, bench);
   editRoutes(app, bench);
   resultRoutes(app, bench);
   searchRoutes(app, bench);

@@ -84,6 +84,22 @@ export const noSuchStage = (stage: string): BenchError =>
     remedy: "Ask for one of the stages that the job lists as ready or open.",
   });
 
+export const tooManyTicks = (job: string): BenchError =>
+  new BenchError(507, {
+    code: "ticks.full",
+    message: `Nothing more can be ticked of job ${job}: its log is full.`,
+    where: job,
+    remedy: "Something ticks without end; stop it, and import the job under another code.",
+  });
+
+export const noSuchDrawing = (wanted: object): BenchError =>
+  new BenchError(404, {
+    code: "drawing.unknown",
+    message: `There is nothing of that name to draw: ${Object.values(wanted)[0] as string}.`,
+    where: Object.keys(wanted)[0] ?? "the query",
+    remedy: "Take a name that the stage lists.",
+  });
+
 export const noSuchFile = (name: string): BenchError =>
   new BenchError(404, {
     code: "file.unknown",

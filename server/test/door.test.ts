@@ -176,6 +176,7 @@ describe("work is bounded", () => {
       compute: never,
       lay: never,
       files: never,
+      draw: never,
       compare: never,
       differ: never,
       index: never,

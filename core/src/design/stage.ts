@@ -54,11 +54,23 @@ export interface Explaining<Result, Needs, Subject> {
   working(input: FilesInput<Result, Needs>, subject: Subject): Working | null;
 }
 
+/** A document that is drawn as somebody asks for it, e.g. `{ strip: "-X2", as: "pdf", scale: 2 }`. */
+export interface Drawing<Result, Needs, Wanted> {
+  schema: Joi.ObjectSchema;
+  /** Null when the thing is not there. */
+  draw(input: FilesInput<Result, Needs>, wanted: Wanted): Promise<FileOut | null>;
+}
+
 /** Rules by their place in the shop's rules: one, or a group of them. */
 export type RuleTree = Readonly<Record<string, AnyRule | Readonly<Record<string, AnyRule>>>>;
 
 /** All that is to be known of a stage. Whoever runs stages goes by these records and knows none by name. */
-export interface Stage<Result extends StageResult = StageResult, Needs extends object = object, Subject = never> {
+export interface Stage<
+  Result extends StageResult = StageResult,
+  Needs extends object = object,
+  Subject = never,
+  Wanted = never,
+> {
   name: StageName;
   /** Raised whenever it computes something else from the same input: older results no longer count. */
   version: number;
@@ -66,6 +78,7 @@ export interface Stage<Result extends StageResult = StageResult, Needs extends o
   reads: StageReads;
   compute(input: StageInput<Needs>): Result;
   explain?: Explaining<Result, Needs, Subject>;
+  drawing?: Drawing<Result, Needs, Wanted>;
   figures(result: Result): Figure[];
   /** What a change came to; empty when nothing worth saying differs. */
   compare?(before: Result, after: Result): Told[];
@@ -81,10 +94,14 @@ export interface Stage<Result extends StageResult = StageResult, Needs extends o
 }
 
 /** A stage as those see it who run all of them. */
-export interface AnyStage extends Omit<Stage, "needs" | "compute" | "compare" | "explain" | "makeFiles" | "figures"> {
+export interface AnyStage extends Omit<
+  Stage,
+  "needs" | "compute" | "compare" | "explain" | "drawing" | "makeFiles" | "figures"
+> {
   needs: readonly StageName[];
   compute(input: StageInput<never>): StageResult;
   explain?: Explaining<never, never, never>;
+  drawing?: Drawing<never, never, never>;
   figures(result: never): Figure[];
   compare?(before: never, after: never): Told[];
   makeFiles?(input: FilesInput<never, never>): Promise<FileOut[]>;

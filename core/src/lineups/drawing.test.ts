@@ -12,9 +12,9 @@ import { toSvg } from "../formats/svg";
 import { demo } from "../test/demo";
 import { stripDesign, STRIP_TAGS } from "../test/strips";
 import { compute } from "./compute";
-import { DRAWN, markerSheets, stripSheets, type DrawingOptions } from "./drawing";
+import { DRAWN, markerSheets, stripSheets } from "./drawing";
 import { headingOf } from "./files";
-import { membersOf } from "./result";
+import { membersOf, type DrawingOptions } from "./result";
 
 interface Drawn {
   design: Design;

@@ -1,27 +1,14 @@
-import { fitted, textWidth, turned, type Scene, type SceneItem, type TextTurn } from "../formats/scene";
+import { fitted, textWidth, turned, type Scene, type SceneItem } from "../formats/scene";
 import {
   membersOf,
   type Accessory,
   type CableRun,
   type Connection,
+  type DrawingOptions,
   type Jumper,
   type Member,
   type StripPlan,
 } from "./result";
-
-/** A strip as it is drawn on sheets. */
-export interface DrawingOptions {
-  /** Along the sheet, or from its top downwards. */
-  stand: "lying" | "upright";
-  /** Inside and outside change places. */
-  swap: boolean;
-  /** Paper to strip: 2 draws it twice as large. Null: as large as its texts need. */
-  scale: number | null;
-  /** The whole sheet turned by quarters. */
-  turn: TextTurn;
-  /** On one sheet as long as it takes, whatever is said of splitting. */
-  joined: boolean;
-}
 
 export const DRAWN: DrawingOptions = { stand: "lying", swap: false, scale: null, turn: 0, joined: false };
 
@@ -34,7 +21,6 @@ export interface Heading {
   spareWord: string;
 }
 
-export const LARGEST_SCALE = 10;
 /** Room on a sheet of A4, along the strip and across it, above the title. */
 const ROOM = { lying: { along: 277, across: 178 }, upright: { along: 265, across: 190 } } as const;
 const SHEET = { margin: 10, title: 12 };

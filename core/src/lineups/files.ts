@@ -3,12 +3,19 @@ import type { Design } from "../design/model";
 import { toCsv, type Cell } from "../formats/csv";
 import { toDxf } from "../formats/dxf";
 import { toPdf } from "../formats/pdf";
-import { stacked } from "../formats/scene";
+import { stacked, type Scene } from "../formats/scene";
 import { toSvg } from "../formats/svg";
 import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
 import { markerSheets, stripSheets, type Heading } from "./drawing";
 import { levelNumber } from "./jumpers";
-import { membersOf, type Connection, type Jumper, type LineupsResult, type StripPlan } from "./result";
+import {
+  membersOf,
+  type Connection,
+  type Jumper,
+  type LineupsResult,
+  type StripPlan,
+  type WantedDrawing,
+} from "./result";
 
 /** Jumpers of a strip by the members they join. */
 function jumpersAt({ jumpers }: StripPlan): Map<string, Jumper[]> {
@@ -120,6 +127,22 @@ export const headingOf = ({ job }: Design, { spareWord }: Pick<LineupsResult, "s
   spareWord,
 });
 
+const MADE = {
+  pdf: { type: "application/pdf", make: (title: string, sheets: Scene[]) => toPdf(title, sheets) },
+  svg: { type: "image/svg+xml", make: (title: string, sheets: Scene[]) => toSvg(stacked(title, sheets)) },
+  dxf: { type: "image/vnd.dxf", make: (title: string, sheets: Scene[]) => toDxf(stacked(title, sheets)) },
+} as const;
+
+/** One strip as somebody wants it drawn; null when there is none of that tag. */
+export async function drawn(design: Design, result: LineupsResult, wanted: WantedDrawing): Promise<FileOut | null> {
+  const strip = result.strips.find((s) => s.tag === wanted.strip);
+  if (!strip) return null;
+  const heading = headingOf(design, result);
+  const { type, make } = MADE[wanted.as];
+  const bytes = await make(`${heading.job} ${strip.tag}`, stripSheets(strip, result.cables, heading, wanted));
+  return { name: `strip ${strip.tag}.${wanted.as}`, type, bytes };
+}
+
 /** The files of this stage: tables as CSV and together as XLSX, strips and markers as drawings. */
 export async function files(design: Design, result: LineupsResult): Promise<FileOut[]> {
   const tables = Object.entries(SHEETS).map(([name, make]) => ({ name, ...make(result) }));
@@ -134,9 +157,9 @@ export async function files(design: Design, result: LineupsResult): Promise<File
       type: XLSX_TYPE,
       bytes: await toXlsx(...tables.map(({ name, head, rows }) => ({ name, header: head, widths: [], rows }))),
     },
-    { name: "strips.pdf", type: "application/pdf", bytes: await toPdf(title, sheets) },
-    { name: "strips.svg", type: "image/svg+xml", bytes: toSvg(all) },
-    { name: "strips.dxf", type: "image/vnd.dxf", bytes: toDxf(all) },
+    { name: "strips.pdf", type: MADE.pdf.type, bytes: await toPdf(title, sheets) },
+    { name: "strips.svg", type: MADE.svg.type, bytes: toSvg(all) },
+    { name: "strips.dxf", type: MADE.dxf.type, bytes: toDxf(all) },
     {
       name: "markers.pdf",
       type: "application/pdf",

@@ -169,3 +169,25 @@ export interface LineupsResult extends StageResult {
   /** Stands beside a member on which nothing lands; may be empty. */
   spareWord: string;
 }
+
+/** A strip as it is drawn on sheets. */
+export interface DrawingOptions {
+  /** Along the sheet, or from its top downwards. */
+  stand: "lying" | "upright";
+  /** Inside and outside change places. */
+  swap: boolean;
+  /** Paper to strip: 2 draws it twice as large. Null: as large as its texts need. */
+  scale: number | null;
+  /** The whole sheet turned by quarters. */
+  turn: 0 | 90 | 180 | 270;
+  /** On one sheet as long as it takes, whatever is said of splitting. */
+  joined: boolean;
+}
+
+export const LARGEST_SCALE = 10;
+
+/** A strip drawn on demand. */
+export interface WantedDrawing extends DrawingOptions {
+  strip: string;
+  as: "pdf" | "svg" | "dxf";
+}

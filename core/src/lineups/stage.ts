@@ -1,8 +1,9 @@
+import Joi from "joi";
 import { LINEUP_RULES } from "../design/rules";
 import type { Stage } from "../design/stage";
 import { compute } from "./compute";
 import { LINEUP_EDITS } from "./edits";
-import type { LineupsResult } from "./result";
+import { LARGEST_SCALE, type LineupsResult, type WantedDrawing } from "./result";
 
 const LINEUP_FILES = {
   "terminals.csv": "every terminal with what lies inside and outside",
@@ -16,7 +17,18 @@ const LINEUP_FILES = {
   "markers.pdf": "markers at 1:1, in order of hanging on",
 } as const;
 
-export const lineups: Stage<LineupsResult> = {
+/** How a strip is drawn on demand: as the drawing says, in one of three formats. */
+const drawingOf = Joi.object<WantedDrawing, true>({
+  strip: Joi.string().min(1).max(120).required().description("tag of the strip"),
+  as: Joi.string().valid("pdf", "svg", "dxf").default("pdf"),
+  stand: Joi.string().valid("lying", "upright").default("lying"),
+  swap: Joi.boolean().default(false).description("inside and outside change places"),
+  scale: Joi.number().min(0.1).max(LARGEST_SCALE).allow(null).default(null).description("paper to strip"),
+  turn: Joi.number().valid(0, 90, 180, 270).default(0).description("quarter turns of the whole sheet"),
+  joined: Joi.boolean().default(false).description("on one sheet, as long as it takes"),
+});
+
+export const lineups: Stage<LineupsResult, object, never, WantedDrawing> = {
   name: "lineups",
   version: 2,
   needs: [],
@@ -82,6 +94,10 @@ export const lineups: Stage<LineupsResult> = {
       query: {},
     },
   ],
+  drawing: {
+    schema: drawingOf,
+    draw: async ({ design, result }, wanted) => (await import("./files")).drawn(design, result, wanted),
+  },
   files: LINEUP_FILES,
   makeFiles: async ({ design, result }) => (await import("./files")).files(design, result),
   rules: { lineups: LINEUP_RULES },

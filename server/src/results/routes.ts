@@ -11,7 +11,8 @@ import { FILES } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { NotLaid } from "../workers/tasks";
-import { noSuchFile, noSuchStage, notKept } from "../errors";
+import { noSuchDrawing, noSuchFile, noSuchStage, notKept } from "../errors";
+import { goneOf } from "../plugins/gone";
 import type { Bench, Server } from "../server";
 import { fileStem } from "../store/jobs";
 import { readResult } from "../store/results";
@@ -93,6 +94,29 @@ export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench
       return send(req, reply, file);
     },
   );
+
+  for (const stage of STAGES) {
+    const { name, drawing } = stage;
+    if (!drawing) continue;
+    app.get(
+      `/api/jobs/:job/stages/${name}/drawing`,
+      { schema: { summary: `A drawing of ${name} as wanted`, params: jobParams, querystring: drawing.schema } },
+      async (req, reply) => {
+        const job = await readJob(req.params);
+        const file = await runner.drawing(targetOf(job), stage, req.query as object, goneOf(reply));
+        if (!file) throw noSuchDrawing(req.query as object);
+        const bytes = Buffer.from(file.bytes);
+        return reply
+          .header(
+            "content-disposition",
+            `inline; filename*=UTF-8''${encodeURIComponent(`${fileStem(job)} ${file.name}`)}`,
+          )
+          .header("cache-control", "no-cache")
+          .type(file.type)
+          .send(bytes);
+      },
+    );
+  }
 
   app.post(
     "/api/jobs/:job/run",

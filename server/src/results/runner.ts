@@ -1,7 +1,7 @@
 import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
 import type { Outlook, ProgressEvent } from "@gray-bench/contract/api";
-import type { Told } from "@gray-bench/core/design/stage";
+import type { AnyStage, Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
@@ -19,7 +19,7 @@ import {
 } from "../store/results";
 import { findShop } from "../store/shops";
 import type { Workers } from "../workers/pool";
-import type { Known, StoredBytes, Summary } from "../workers/tasks";
+import type { DrawAnswer, Known, StoredBytes, Summary } from "../workers/tasks";
 import { targetOf, type Target } from "./target";
 
 type Listener = (event: ProgressEvent) => void;
@@ -330,6 +330,15 @@ export class Runner {
     const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
     const rows = await this.#workers.files({ key: target.key, design: { hash: target.design, json }, shop, results });
     await storeResults(this.#store.db, rows.map(toRow), this.#now().getTime());
+  }
+
+  /** A document of a stage as somebody wants it drawn; null when the thing is not there. */
+  async drawing(target: Target, stage: AnyStage, wanted: object, signal?: AbortSignal): Promise<DrawAnswer> {
+    const results: Record<string, Uint8Array> = {};
+    for (const name of [stage.name, ...stage.needs]) results[name] = (await this.result(target, name)).gzip;
+    const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
+    const task = { stage: stage.name, design: { hash: target.design, json }, shop, results, wanted };
+    return this.#workers.draw(task, signal);
   }
 
   /** What differs between two computations that have ended, in words; null when one of them is not kept any more. */

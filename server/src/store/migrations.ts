@@ -73,6 +73,19 @@ const MIGRATIONS: readonly string[] = [
    ) STRICT;
    ALTER TABLE jobs ADD COLUMN shop_hash TEXT NOT NULL DEFAULT '';
    ALTER TABLE jobs ADD COLUMN shown_key TEXT NOT NULL DEFAULT '';`,
+  // What is done on the floor: ticked, and ticked off again.
+  `CREATE TABLE ticks (
+     seq INTEGER PRIMARY KEY,
+     id TEXT NOT NULL,
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     list TEXT NOT NULL,
+     item TEXT NOT NULL,
+     done INTEGER NOT NULL,
+     who TEXT NOT NULL,
+     at TEXT NOT NULL,
+     UNIQUE (job, id)
+   ) STRICT;
+   CREATE INDEX ticks_by_item ON ticks (job, list, item, seq);`,
 ];
 
 /** Each migration and its number are written together, so a stop half-way leaves a whole state. */

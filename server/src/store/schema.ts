@@ -78,7 +78,22 @@ export interface ResultsTable {
   used_at: number;
 }
 
+/** Append-only: what was ticked on the floor. Of each item of a list the last row counts. */
+export interface TicksTable {
+  seq: Generated<number>;
+  /** Given by whoever ticked: the same one sent twice counts once. */
+  id: string;
+  job: string;
+  /** `strip -X2` */
+  list: string;
+  item: string;
+  done: number;
+  who: string;
+  at: string;
+}
+
 export interface Schema {
+  ticks: TicksTable;
   jobs: JobsTable;
   designs: DesignsTable;
   results: ResultsTable;

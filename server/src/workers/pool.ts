@@ -13,6 +13,8 @@ import type {
   ComputeTask,
   DifferAnswer,
   DifferTask,
+  DrawAnswer,
+  DrawTask,
   FilesAnswer,
   IndexAnswer,
   IndexTask,
@@ -41,6 +43,7 @@ export interface Workers {
   compute(task: Omit<ComputeTask, "kind" | "port">, signal: AbortSignal, asker: Asker): Promise<StoredBytes[]>;
   lay(task: Laying, signal?: AbortSignal): Promise<LayAnswer>;
   files(task: Omit<FilesTask, "kind">): Promise<StoredBytes[]>;
+  draw(task: Omit<DrawTask, "kind">, signal?: AbortSignal): Promise<DrawAnswer>;
   compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
   differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
@@ -206,6 +209,8 @@ export function startWorkers(
       const rows = (await computing.run({ kind: "files", ...task, results })) as FilesAnswer;
       return Promise.all(rows.map(kept));
     },
+    draw: async (task, signal) =>
+      (await computing.run({ kind: "draw", ...task, results: await plain(task.results) }, signal)) as DrawAnswer,
     async compare(task) {
       const stages: CompareTask["stages"] = {};
       for (const [name, pair] of Object.entries(task.stages)) stages[name] = (await plain(pair)) as typeof pair;

@@ -77,6 +77,10 @@ export type FilesTask = {
 };
 export type FilesAnswer = WrittenBytes[];
 
+/** One document as somebody wants it drawn. */
+export type DrawTask = Omit<FilesTask, "kind" | "key"> & { kind: "draw"; stage: string; wanted: object };
+export type DrawAnswer = { name: string; type: string; bytes: Uint8Array } | null;
+
 /** An edit that does not fit the design as received. */
 export interface NotLaid {
   id: string;
@@ -111,4 +115,4 @@ export type DifferAnswer = ThingChanges[];
 export type IndexTask = { kind: "index"; design: DesignJson };
 export type IndexAnswer = WrittenBytes;
 
-export type Task = IndexTask | ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask;
+export type Task = DrawTask | IndexTask | ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask;

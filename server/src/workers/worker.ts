@@ -23,6 +23,8 @@ import type {
   ComputeMessage,
   ComputeTask,
   DesignJson,
+  DrawAnswer,
+  DrawTask,
   FilesAnswer,
   FilesTask,
   Known,
@@ -59,6 +61,8 @@ export default function work(task: Task): unknown {
       return compare(task);
     case "index":
       return stored(task.design.hash, "search", searchEntries(designOf(task.design)));
+    case "draw":
+      return draw(task);
     case "differ":
       return designChanges(designOf(task.before), designOf(task.after));
   }
@@ -226,6 +230,18 @@ async function files({ key, design, shop, results }: FilesTask): Promise<FilesAn
     open: openOf(whole, stages),
   });
   return out.map((f) => written(key, `file:${f.name}`, f.type, f.bytes));
+}
+
+async function draw({ stage, design, shop, results, wanted }: DrawTask): Promise<DrawAnswer> {
+  const { drawing } = STAGES.find((s) => s.name === stage)!;
+  const stages = Object.fromEntries(Object.entries(results).map(([name, json]) => [name, parse(json)])) as Results;
+  const input = {
+    design: designOf(design),
+    shop: wholeShop(JSON.parse(shop) as Shop),
+    result: stages[stage as StageName],
+    results: stages,
+  };
+  return drawing!.draw(input as never, wanted as never);
 }
 
 function compare({ stages }: CompareTask): CompareAnswer {
