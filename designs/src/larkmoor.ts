@@ -210,6 +210,7 @@ function doorDevices(): Device[] {
 }
 
 const AC3 = { v: 400, kind: "ac" } as const;
+const AC1 = { v: 230, kind: "ac" } as const;
 const DC = { v: 24, kind: "dc" } as const;
 const MAINS: NetSpec = { class: "supply", colour: "BK", sizeMm2: 16, voltage: AC3, currentA: 80 };
 const FEED: NetSpec = { class: "supply", colour: "BK", sizeMm2: 6, voltage: AC3, currentA: 24 };
@@ -238,8 +239,8 @@ function power(w: Wiring): void {
   w.chain("G.N", SMALL, ["-F1:4", "-G1:N", "-G2:N"]);
   w.chain("T.P1", SMALL, ["-F2:2", "-T1:P1"]);
   w.chain("T.P2", SMALL, ["-F2:4", "-T1:P2"]);
-  w.chain("T.S1", { ...SMALL, colour: "RD", sizeMm2: 1.5 }, ["-T1:S1", "-XD1:L"]);
-  w.chain("T.S2", { ...SMALL, colour: "WH", sizeMm2: 1.5 }, ["-T1:S2", "-XD1:N"]);
+  w.chain("T.S1", { ...SMALL, colour: "RD", sizeMm2: 1.5, voltage: AC1 }, ["-T1:S1", "-XD1:L"]);
+  w.chain("T.S2", { ...SMALL, colour: "WH", sizeMm2: 1.5, voltage: AC1 }, ["-T1:S2", "-XD1:N"]);
   w.chain("CU.L", { ...SMALL, sizeMm2: 1.5 }, ["-Q13:2T1", "-E20:L"]);
   w.chain("CU.N", { ...SMALL, colour: "BU", sizeMm2: 1.5 }, ["-Q13:4T2", "-E20:N"]);
 }
@@ -406,6 +407,33 @@ function leftOpen(w: Wiring): void {
   });
 }
 
+/** A strip with a bit of everything: fuses, relays between terminals, two levels, two voltages, earth. */
+const TRAP = [...range(3).map((n) => `-X5.${n}`), "-K81", "-K82", ...range(5, 4).map((n) => `-X5.${n}`), "-X5.PE1", "-X5.PE2"];
+const trapPart = (tag: string): string =>
+  tag.startsWith("-K") ? "FW-R6" : tag.includes("PE") ? "FW-TPE2" : Number(tag.slice(4)) <= 3 ? "FW-TF" : "FW-T2";
+const trapDevices = (): Device[] =>
+  TRAP.map((tag): Device => ({
+    tag,
+    part: trapPart(tag),
+    enclosure: "+A1",
+    // The third was forgotten.
+    ...(tag === "-X5.1" ? { fuseA: 2 } : tag === "-X5.2" ? { fuseA: 4 } : {}),
+    ...(tag === "-K81" ? { texts: ["trap open"] } : tag === "-K82" ? { texts: ["trap locked"] } : {}),
+  }));
+
+function trapRoom(w: Wiring): void {
+  w.chain("P24.3", PLUS, ["-F3:2", "-X5.1:a"]);
+  w.chain("T.S1", { ...SMALL, colour: "RD", sizeMm2: 1.5 }, ["-XD1:L", "-X5.7:a"]);
+  w.chain("T.S2", { ...SMALL, colour: "WH", sizeMm2: 1.5 }, ["-XD1:N", "-X5.8:a"]);
+  w.chain("TRAP1", CONTROL, ["-X5.4:a", "-K81:A1"]);
+  w.chain("TRAP2", CONTROL, ["-X5.5:a", "-K82:A1"]);
+  w.chain("M", PLUS, ["-K40:A2", "-K81:A2", "-K82:A2", "-X5.4:b", "-X5.5:b"]);
+  w.chain("P24.5", PLUS, ["-K40:11", "-K81:11", "-K82:11"]);
+  w.chain("TRAP1.Q", CONTROL, ["-K81:14", "-X5.6:a"]);
+  w.chain("TRAP2.Q", CONTROL, ["-K82:14", "-X5.6:b"]);
+  w.chain("PE", EARTH_SMALL, ["-X5.PE1:a", "-XPE1:10"]);
+}
+
 function cables(): Cable[] {
   const motor = (axis: number): Cable => ({
     tag: `-W${axis}`,
@@ -481,6 +509,35 @@ function cables(): Cable[] {
       })),
     },
     {
+      tag: "-W66",
+      type: "BL-C12",
+      from: "+A1",
+      to: "trap room",
+      gland: "-XE2",
+      // Four and five were led by whoever came first: they cross.
+      cores: ["-X5.1:b", "-X5.2:b", "-X5.3:b", "-X5.5:c", "-X5.4:c", "-X5.4:d", "-X5.5:d", "-X5.6:c", "-X5.6:d"].map((at, i) => ({
+        core: String(i + 1),
+        colour: "BK" as const,
+        sizeMm2: 1,
+        from: pin(at),
+        far: `trap:${i + 1}`,
+      })),
+    },
+    {
+      tag: "-W67",
+      type: "BL-C3",
+      from: "+A1",
+      to: "work lights",
+      gland: "-XE2",
+      cores: (
+        [
+          ["1", "BN", "-X5.7:c"],
+          ["2", "BU", "-X5.8:c"],
+          ["GNYE", "GNYE", "-X5.PE1:b"],
+        ] as const
+      ).map(([core, colour, at]) => ({ core, colour, sizeMm2: 1.5, from: pin(at), far: `lights:${core}` })),
+    },
+    {
       tag: "-W1",
       type: "BL-C4G16S",
       outer: 25.5,
@@ -508,6 +565,7 @@ export function larkmoor(): Design {
   earths(w);
   stageLeft(w);
   leftOpen(w);
+  trapRoom(w);
   const a1 = controlPlate(parts);
   const a2 = drivePlate(parts);
   const b1 = boxPlate(parts);
@@ -670,17 +728,18 @@ export function larkmoor(): Design {
       },
     ],
     parts: [...LIBRARY],
-    devices: [...a1.devices, onFace("+A1/plate", "-XPE1", "FW-EB", 220, 130), ...a2.devices, onFace("+A2/plate", "-XPE2", "FW-EB", 120, 40), ...b1.devices, ...doorDevices()],
+    devices: [...a1.devices, ...trapDevices(), onFace("+A1/plate", "-XPE1", "FW-EB", 220, 130), ...a2.devices, onFace("+A2/plate", "-XPE2", "FW-EB", 120, 40), ...b1.devices, ...doorDevices()],
     nets: w.nets,
     wires: w.wires,
     cables: cables(),
     strips: [
-      strip("-X1", "R5", ["-X1.1", "-X1.2", "-X1.3", "-X1.PE"]),
+      // Laid: their members stand where these say.
+      strip("-X1", "R5", ["-X1.1", "-X1.2", "-X1.3", "-X1.PE"], { at: 4 }),
       strip(
         "-X2",
         "R4",
         range(14).map((n) => `-X2.${n}`),
-        { jumpers: [{ row: 1, members: range(4).map((n) => `-X2.${n}`) }], splitAfter: ["-X2.8"] },
+        { jumpers: [{ row: 1, members: range(4).map((n) => `-X2.${n}`) }], splitAfter: ["-X2.8"], at: 4 },
       ),
       strip(
         "-X3",
@@ -703,6 +762,13 @@ export function larkmoor(): Design {
         "R22",
         range(4).map((n) => `-X20.${n}`),
       ),
+      strip("-X5", "R5", TRAP, {
+        at: 100,
+        jumpers: [{ row: 1, members: range(3).map((n) => `-X5.${n}`), part: "FW-C3.4" }],
+        groups: [["-X5.PE1", "-X5.PE2"]],
+        // Said before the last revision took the terminal away.
+        print: { "-K81": "K81", "-K82": "K82", "-X5.9": "9 trap" },
+      }),
       strip(
         "-X41",
         "R41",

@@ -420,6 +420,71 @@ export const LIBRARY: readonly Part[] = [
   ),
   twoSided(
     {
+      number: "FW-TF",
+      maker: "Fenwright",
+      text: "fuse terminal 4 mm², up to 6.3 A",
+      category: "terminal",
+      w: 6.2,
+      h: 68,
+      d: 74,
+    },
+    ["a"],
+    ["b"],
+    { ...CONTROL, sizeMax: 4 },
+    {
+      terminal: {
+        levels: 1,
+        jumperRows: 1,
+        openSide: "right",
+        endPlate: "FW-TFE",
+        fuseMostA: 6.3,
+      },
+      currentA: 6.3,
+      lossW: 0.4,
+      ...stock("C-01-05", 20),
+    },
+  ),
+  part(
+    {
+      number: "FW-TFE",
+      maker: "Fenwright",
+      text: "end plate for fuse terminal",
+      category: "terminal accessory",
+      w: 2.2,
+      h: 68,
+      d: 74,
+    },
+    { accessory: "end plate", ...onRail(68), ...stock("C-02-03", 20) },
+  ),
+  part(
+    {
+      number: "FW-SEP",
+      maker: "Fenwright",
+      text: "separator",
+      category: "terminal accessory",
+      w: 2,
+      h: 76,
+      d: 68,
+    },
+    { accessory: "separator", ...onRail(76), ...stock("C-02-04", 20) },
+  ),
+  twoSided(
+    {
+      number: "FW-TPE2",
+      maker: "Fenwright",
+      text: "earth terminal 2.5 mm²",
+      category: "earth",
+      w: 5.2,
+      h: 68,
+      d: 62,
+    },
+    ["a"],
+    ["b"],
+    CONTROL,
+    { terminal: { levels: 1, jumperRows: 0, openSide: "none" }, ...stock("C-01-12", 20) },
+  ),
+  twoSided(
+    {
       number: "FW-TPE",
       maker: "Fenwright",
       text: "earth terminal 16 mm²",
@@ -462,12 +527,13 @@ export const LIBRARY: readonly Part[] = [
     [5, 5.2, 24],
     [10, 5.2, 24],
     [3, 12, 76],
+    [3, 6.2, 24],
   ].map(([teeth, pitch, currentA], i) =>
     part(
       {
-        number: `FW-C${teeth}.${pitch === 12 ? 16 : 2}`,
+        number: `FW-C${teeth}.${pitch === 12 ? 16 : pitch === 6.2 ? 4 : 2}`,
         maker: "Fenwright",
-        text: `comb, ${teeth} teeth, for terminals ${pitch === 12 ? 16 : 2.5} mm²`,
+        text: `comb, ${teeth} teeth, for terminals ${pitch === 12 ? 16 : pitch === 6.2 ? 4 : 2.5} mm²`,
         category: "terminal accessory",
         w: teeth! * pitch!,
         h: 12,
@@ -703,5 +769,6 @@ export const LIBRARY: readonly Part[] = [
   cablePart("BL-C4G16S", "motor cable 4G16, screened", 4, 16, 21.8, true),
   cablePart("BL-C8E", "encoder cable 4 × 2 × 0.25", 8, 0.25, 8.2, true),
   cablePart("BL-C12", "control cable 12G1", 12, 1, 12.4, false),
+  cablePart("BL-C3", "cable 3G1.5", 3, 1.5, 8.6, false),
   cablePart("BL-C18", "control cable 18G1", 18, 1, 15.1, false),
 ];

@@ -1,4 +1,7 @@
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
+/// <reference path="./dxf-writer.d.ts" />
 import Drawing from "dxf-writer";
+import Handle from "dxf-writer/src/Handle";
 import { BASELINE, LAYERS, type Layer, type Scene } from "./scene";
 
 /** Capital letters reach so far of the height of a line: what DXF calls the height of a text. */
@@ -19,6 +22,8 @@ const ANCHORS = { start: "left", middle: "center", end: "right" } as const;
 
 /** A scene as DXF in millimetres, a layer for each kind of line, y up from its lower left corner. */
 export function toDxf(scene: Scene): Uint8Array {
+  // Counted from one in every file: equal drawings give equal bytes.
+  Handle.seed = 0;
   const drawing = new Drawing();
   drawing.setUnits("Millimeters");
   for (const layer of LAYERS) drawing.addLayer(layer.toUpperCase(), COLOURS[layer], "CONTINUOUS");

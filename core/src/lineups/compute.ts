@@ -176,12 +176,14 @@ function levelsOf(
           .map((c) => sided(c, strip.sides))
           .sort((a, b) => byText(a.conductor, b.conductor)),
       );
-      // A core of which no net is told lies on the net of what it lands beside.
-      const nets = new Set(all.flatMap((c) => c.net ?? []));
+      const inside = all.filter((c) => c.side === "inside");
+      // A core of which no net is told lies on the net of what it lands beside; behind a fuse another net begins.
+      const counts = part?.terminal?.fuseMostA !== undefined && inside.some((c) => c.net !== null) ? inside : all;
+      const nets = new Set(counts.flatMap((c) => c.net ?? []));
       return {
         level: i + 1,
         clamps: names,
-        inside: all.filter((c) => c.side === "inside"),
+        inside,
         outside: all.filter((c) => c.side === "outside"),
         undecided: null,
         net: nets.size === 1 ? [...nets][0]! : null,

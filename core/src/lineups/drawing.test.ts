@@ -202,6 +202,8 @@ test("equal drawings are equal bytes, and the font is in them", async () => {
   const [one, two] = await Promise.all([toPdf("t", scenes), toPdf("t", scenes)]);
   expect(Buffer.from(one).equals(Buffer.from(two))).toBe(true);
   expect(Buffer.from(one).toString("latin1")).toContain("/FontFile2");
+  const dxf = (): string => Buffer.from(toDxf(stacked("t", scenes))).toString();
+  expect(dxf()).toBe(dxf());
 });
 
 test("the DXF read back by another library has the same texts and lines in their layers", () => {

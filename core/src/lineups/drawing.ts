@@ -47,7 +47,9 @@ const lanesOf = (m: Member): Lane[] =>
 
 /** As large as the texts of every member find room, but not more than four times. */
 function ownScale(strip: StripPlan): number {
-  const wanted = membersOf(strip).map((m) => (lanesOf(m).length * TEXT.lane) / (m.widthMm ?? GUESSED_MM));
+  // Relays and the like have many clamps on little room: they do not make the whole strip larger.
+  const terminals = membersOf(strip).filter((m) => !m.other);
+  const wanted = terminals.map((m) => (lanesOf(m).length * TEXT.lane) / (m.widthMm ?? GUESSED_MM));
   return Math.min(MOST_SCALE, Math.max(1, ...wanted.map((s) => Math.ceil(s * 10) / 10)));
 }
 

@@ -48,7 +48,8 @@ function made(
   const [first, last] = [joined[0]!, joined[joined.length - 1]!];
   const on = new Set(joined);
   const levels = joined.map((i) => levelOfRow(members[i]!, row));
-  const nets = new Set(levels.map((l) => l?.net ?? null));
+  // Members on which only cores of no known net land take on the net of the others.
+  const nets = new Set(levels.flatMap((l) => l?.net ?? []));
   const net = nets.size === 1 ? [...nets][0]! : null;
   const span = last - first + 1;
   const comb = part === null ? combsFor(look, members[first]!.widthMm).find((p) => p.jumper!.teeth >= span) : undefined;
