@@ -1,4 +1,5 @@
 import { fitted, textWidth, turned, type Scene, type SceneItem } from "../formats/scene";
+import { lanesOf } from "./lanes";
 import {
   membersOf,
   type Accessory,
@@ -29,21 +30,6 @@ const TEXT = { size: 2.4, least: 1, lane: 2.3, gap: 0.25, title: 3, cable: 2.4 }
 const BAND = { far: 34, conductor: 24, tick: 3, print: 16, fuse: 9, row: 5, edge: 2, cable: 5 };
 const GUESSED_MM = 5;
 const MOST_SCALE = 4;
-
-/** One line of text across the strip: what lands there, or nothing. */
-interface Lane {
-  inside: Connection | null;
-  outside: Connection | null;
-}
-
-/** Lanes of a member, level for level: both sides of a level stand against each other. */
-const lanesOf = (m: Member): Lane[] =>
-  m.levels.flatMap((l): Lane[] =>
-    Array.from({ length: Math.max(1, l.inside.length, l.outside.length) }, (_, i) => ({
-      inside: l.inside[i] ?? null,
-      outside: l.outside[i] ?? null,
-    })),
-  );
 
 /** As large as the texts of every member find room, but not more than four times. */
 function ownScale(strip: StripPlan): number {
