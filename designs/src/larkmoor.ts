@@ -515,7 +515,7 @@ function cables(): Cable[] {
       to: "trap room",
       gland: "-XE2",
       // Four and five were led by whoever came first: they cross.
-      cores: ["-X5.1:b", "-X5.2:b", "-X5.3:b", "-X5.5:c", "-X5.4:c", "-X5.4:d", "-X5.5:d", "-X5.6:c", "-X5.6:d"].map((at, i) => ({
+      cores: ["-X5.1:b", "-X5.2:b", "-X5.3:b", "-X5.5:c", "-X5.4:c", "-X5.5:d", "-X5.4:d", "-X5.6:c", "-X5.6:d"].map((at, i) => ({
         core: String(i + 1),
         colour: "BK" as const,
         sizeMm2: 1,

@@ -25,7 +25,7 @@ const NOTHING = "Nothing is changed yet.";
 
 /** The payload of what was answered: a field each, unless the act knows better. */
 function shaped(act: Act, payload: object, answers: Answers): Shaped {
-  if (act.asks.length > 0 && answers.set.size === 0) return { ok: false, reason: NOTHING };
+  if (act.asks.length > 0 && answers.set.size === 0 && !act.asIs) return { ok: false, reason: NOTHING };
   if (act.shape) return act.shape(answers);
   let next = payload;
   for (const { field } of act.asks) if (answers.set.has(field)) next = withAnswer(next, field, answers.values[field]);

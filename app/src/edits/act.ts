@@ -21,6 +21,8 @@ export interface Act {
   /** One edit for each; all of them or none. */
   payloads: readonly object[];
   asks: readonly Ask[];
+  /** May be laid as it stands, without answering anything anew. */
+  asIs?: boolean;
   /** A reason must be given; it is part of the payload, with the name. */
   whyNeeded?: boolean;
   /** Makes the payload of what was answered, where that is more than a field each. */

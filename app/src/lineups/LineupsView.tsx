@@ -1,58 +1,90 @@
-import {
-  membersOf,
-  type Connection,
-  type Jumper,
-  type LineupsResult,
-  type Member,
-  type StripPlan,
-} from "@gray-bench/core/lineups/result";
+import type { Design } from "@gray-bench/core/design/model";
+import type { LineupRules } from "@gray-bench/core/design/rules";
+import { membersOf, type LineupsResult, type StripPlan } from "@gray-bench/core/lineups/result";
+import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { Link } from "expo-router";
-import { useState } from "react";
-import { Pressable, ScrollView, View } from "react-native";
+import { useCallback, useEffect, useRef, useState, type ReactNode } from "react";
+import { ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
-import { Told } from "../edits/Told";
-import { EditSheet } from "../edits/EditSheet";
 import type { Act } from "../edits/act";
-import type { Outcome } from "../edits/useEdits";
+import { EditSheet } from "../edits/EditSheet";
+import { Told } from "../edits/Told";
+import { useEdit, type Outcome } from "../edits/useEdits";
+import { BottomSheet } from "../kit/BottomSheet";
+import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
-import { formatLength, formatSize, keepTags } from "../kit/format";
-import { jobHref, thingHref } from "../kit/links";
+import { jobHref } from "../kit/links";
+import { ManyBar, useMany } from "../kit/many";
 import { useSettings } from "../kit/settings";
-import { Empty } from "../kit/States";
-import { Body, Head, Mono, Small, Title } from "../kit/Text";
-import { Tray } from "../kit/Tray";
+import { Empty, Failed } from "../kit/States";
+import { Mono, Small } from "../kit/Text";
+import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
-import { WireSwatch } from "../kit/WireSign";
-import { Button, LinkLine } from "../kit/Button";
-import { dropJumper, dropWires, joinAct, memberActs, movedBy, takeJumper } from "./stripActs";
+import { Assembly } from "./Assembly";
+import { Cables } from "./Cables";
+import { Jumpers } from "./Jumpers";
+import { MemberDetails } from "./MemberDetails";
+import { MemberRows } from "./MemberRows";
+import { manyActs, makeAct, movedAct } from "./stripActs";
 import { StripDrawing } from "./StripDrawing";
+import { StripSheet, sumText } from "./StripSheet";
+import { StripTable } from "./StripTable";
+
+export interface LineupsChoice {
+  strip?: string;
+  member?: string;
+  show?: string;
+  cable?: string;
+}
 
 interface Props {
   job: string;
   result: LineupsResult;
-  strip?: string;
-  member?: string;
+  design: Design;
+  rules: LineupRules;
+  /** For the metres that are saved; undefined while they are computed. */
+  routes: RoutesResult | undefined;
+  choice: LineupsChoice;
 }
 
 /** Strips in order of hanging on: what lies inside and outside, what is bridged, what is hung between. */
-export function LineupsView({ job, result, strip, member }: Props) {
+export function LineupsView({ job, result, design, rules, routes, choice }: Props) {
   const { strips } = result;
+  const [made, setMade] = useState<Outcome | null>(null);
+  const chips = useRef<ScrollView>(null);
+  const tag = choice.strip ?? choice.member;
+  // The chosen strip is in sight among many.
+  useEffect(() => {
+    const box = chips.current as unknown as HTMLElement | null;
+    box?.querySelector?.("[aria-current=true]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [tag]);
   const shown =
-    strips.find((s) => s.tag === strip || s.items.some((i) => i.kind === "member" && i.tag === member)) ?? strips[0];
-  if (!shown)
+    strips.find((s) => (choice.strip ? s.tag === choice.strip : membersOf(s).some((m) => m.tag === choice.member))) ??
+    (choice.strip === undefined ? strips[0] : undefined);
+  if (strips.length === 0)
     return (
-      <View className="p-3 md:p-6">
-        <Empty title="No strip" text="This design names no strips. They come with the design file." />
+      <View className="gap-2 p-3 md:p-6">
+        <Empty title="No strip" text="This design names no strips. They come with the design file, or are made here." />
+        {design.rails.length > 0 ? (
+          <Acts job={job} acts={[makeAct(design)]} label="Strips" about="strips" laid={setMade} testID="strip" />
+        ) : null}
+        <Told outcome={made} testID="strip-told" />
       </View>
     );
   return (
-    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1120px] gap-3 p-3 md:p-6">
-      <Title>Lineups</Title>
-      <View role="navigation" aria-label="Strips" className="flex-row flex-wrap gap-2">
+    <View className="min-h-0 flex-1">
+      <ScrollView
+        ref={chips}
+        horizontal
+        role="navigation"
+        aria-label="Strips"
+        className="max-h-[60px] grow-0 border-b border-line"
+        contentContainerClassName="gap-2 p-2"
+      >
         {strips.map((s) => (
           <Link
             key={s.tag}
-            href={jobHref(job, "lineups", { strip: s.tag })}
+            href={jobHref(job, "lineups", { strip: s.tag, ...(choice.show ? { show: choice.show } : {}) })}
             replace
             testID={`strip-${s.tag}`}
             aria-current={s === shown ? "true" : undefined}
@@ -61,298 +93,242 @@ export function LineupsView({ job, result, strip, member }: Props) {
             <Mono>{s.tag}</Mono>
           </Link>
         ))}
-      </View>
-      <OneStrip
-        key={shown.tag}
-        job={job}
-        strip={shown}
-        others={strips.filter((s) => s !== shown).map((s) => s.tag)}
-        chosen={member}
-      />
-    </ScrollView>
+      </ScrollView>
+      {shown ? (
+        <OneStrip
+          key={shown.tag}
+          job={job}
+          strip={shown}
+          result={result}
+          design={design}
+          rules={rules}
+          routes={routes}
+          choice={choice}
+        />
+      ) : (
+        <Empty
+          title={`${choice.strip} is not here`}
+          text="It was joined to another strip, or it is not in this revision. Choose one above."
+        />
+      )}
+    </View>
   );
 }
 
-function OneStrip({
-  job,
-  strip,
-  others,
-  chosen,
-}: {
-  job: string;
-  strip: StripPlan;
-  others: string[];
-  chosen: string | undefined;
-}) {
+const TABS = [
+  ["members", "Members"],
+  ["strip", "Strip"],
+  ["jumpers", "Jumpers"],
+  ["cables", "Cables"],
+  ["assembly", "Assembly"],
+] as const;
+type Tab = (typeof TABS)[number][0];
+
+function OneStrip({ job, strip, result, design, rules, routes, choice }: Props & { strip: StripPlan }) {
   const wide = useWide();
   const settings = useSettings();
   const [told, setTold] = useState<Outcome | null>(null);
   const [act, setAct] = useState<Act | null>(null);
-  const members = membersOf(strip);
-  const left = strip.railMm !== null && strip.lengthMm !== null ? strip.railMm - strip.lengthMm : null;
-  return (
-    <>
-      <Tray className="gap-1 p-3" testID="strip-sum">
-        <Body>
-          {members.length} members on rail {strip.rail},{" "}
-          {strip.lengthMm === null ? "length not known" : `${formatLength(strip.lengthMm, settings)} with accessories`}
-          {left === null
-            ? ""
-            : left >= 0
-              ? `; the rail has ${formatLength(left, settings)} more`
-              : `; ${formatLength(-left, settings)} longer than the rail`}
-        </Body>
-        {strip.spares.map((s) => (
-          <Small key={String(s.sizeMaxMm2)}>
-            {s.free} of {s.clamps} clamps free
-            {s.sizeMaxMm2 === null ? "" : ` for up to ${formatSize(s.sizeMaxMm2, settings)}`}
-          </Small>
-        ))}
-        <LinkLine href={jobHref(job, "panel", { strip: strip.tag })} label={`${strip.tag} in the panel`} />
-        <Told outcome={told} testID="strip-told" />
-      </Tray>
-      {wide ? <StripDrawing strip={strip} chosen={chosen} choose={(tag) => choose({ member: tag })} /> : null}
-      <View className="flex-row gap-2 px-2">
-        <Small className="flex-1 text-right">inside</Small>
-        <Small className="w-[104px] text-center md:w-[180px]">member</Small>
-        <Small className="flex-1">outside</Small>
-      </View>
-      <View role="list" testID="members" className="border-t border-line">
-        {strip.items.map((item, i) =>
-          item.kind === "member" ? (
-            <Row
-              key={item.tag}
-              job={job}
-              strip={strip}
-              member={item}
-              on={item.tag === chosen}
-              laid={setTold}
-              ask={setAct}
-            />
-          ) : (
-            <View
-              key={`${item.kind} ${i}`}
-              role="listitem"
-              className="flex-row justify-center border-b border-line bg-tray py-[2px]"
-            >
-              <Small>
-                {item.kind} {item.part ?? ""} · {item.why}
-              </Small>
-            </View>
-          ),
-        )}
-      </View>
-      <Jumpers job={job} strip={strip} laid={setTold} ask={setAct} />
-      {others.length > 0 ? (
-        <Acts
+  const { many, toggle, letGo } = useMany();
+  const [several, setSeveral] = useState(false);
+  const lay = useEdit(job);
+  const member = membersOf(strip).find((m) => m.tag === choice.member);
+  const tab: Tab = TABS.find(([t]) => t === choice.show)?.[0] ?? "members";
+  /** Laid at once; who has not said a name yet is asked for it. */
+  const move = useCallback(
+    (members: string[]): void => {
+      const moved = movedAct(strip.tag, members);
+      if (settings.name === "") return setAct(moved);
+      lay.mutate([{ kind: moved.kind, payload: moved.payloads[0]! }], { onSuccess: setTold });
+    },
+    [lay, settings.name, strip.tag],
+  );
+  const press = useCallback(
+    (tag: string): void => {
+      if (several) toggle(tag);
+      else choose({ member: tag === choice.member ? undefined : tag });
+    },
+    [several, toggle, choice.member],
+  );
+  useKeys({ Escape: () => (several ? leaveSeveral() : choose({ member: undefined })) });
+  // Members that are not there any more are not chosen any more.
+  useEffect(() => {
+    if (many && [...many].some((t) => !membersOf(strip).some((m) => m.tag === t))) letGo();
+  }, [many, strip, letGo]);
+  const leaveSeveral = (): void => {
+    letGo();
+    setSeveral(false);
+  };
+  const status = (
+    <View className="flex-row flex-wrap items-center gap-3 px-3 py-1" testID="strip-line">
+      <Small className="min-w-0 flex-1">
+        {strip.rail}
+        {strip.at === null ? "" : " · laid"} · {sumText(strip, settings)}
+      </Small>
+      {lay.isPending ? <Small role="status">saving …</Small> : null}
+      {lay.error ? <Failed error={lay.error} /> : null}
+      <Told outcome={told} testID="strip-told" />
+    </View>
+  );
+  const details = member ? (
+    <MemberDetails job={job} strip={strip} member={member} design={design} laid={setTold} move={move} />
+  ) : null;
+  const panes: Record<Exclude<Tab, "members">, ReactNode> = {
+    strip: (
+      <ScrollView className="flex-1">
+        <StripSheet
           job={job}
-          acts={[joinAct(strip.tag, others)]}
-          label={`Strip ${strip.tag}`}
-          about={strip.tag}
+          strip={strip}
+          others={result.strips.filter((s) => s !== strip).map((s) => s.tag)}
+          design={design}
+          rules={rules}
           laid={setTold}
         />
-      ) : null}
-      {act ? <EditSheet job={job} act={act} close={() => setAct(null)} laid={setTold} /> : null}
-    </>
+      </ScrollView>
+    ),
+    jumpers: (
+      <ScrollView className="flex-1">
+        <Jumpers job={job} strip={strip} routes={routes} laid={setTold} />
+      </ScrollView>
+    ),
+    cables: (
+      <ScrollView className="flex-1">
+        <Cables job={job} strip={strip} cables={result.cables} chosen={choice.cable} />
+      </ScrollView>
+    ),
+    assembly: <Assembly job={job} strip={strip} />,
+  };
+  const sheet = act ? <EditSheet job={job} act={act} close={() => setAct(null)} laid={setTold} /> : null;
+  const rows = (
+    <MemberRows
+      strip={strip}
+      spareWord={result.spareWord}
+      chosen={choice.member}
+      many={many}
+      press={press}
+      move={move}
+    />
   );
-}
-
-const SIGN = {
-  "too many": "more than the clamp takes",
-  "one of two": "which leads out?",
-  "left open": "nothing leads on",
-};
-
-interface JumperPart {
-  joined: boolean;
-  first: boolean;
-  last: boolean;
-}
-
-/** What lies at a member in each row of jumpers, joined or passed over; null where nothing does. */
-function rowsAt(strip: StripPlan, member: Member): (JumperPart | null)[] {
-  const rows = Math.max(0, ...strip.jumpers.map((j) => j.row));
-  return Array.from({ length: rows }, (_, n) => {
-    const j = strip.jumpers.find((x) => x.row === n + 1 && [...x.members, ...x.over].includes(member.tag));
-    if (!j) return null;
-    const { members } = j;
-    return {
-      joined: members.includes(member.tag),
-      first: members[0] === member.tag,
-      last: members[members.length - 1] === member.tag,
-    };
-  });
-}
-
-/** One member: inside to the left, outside to the right, its jumpers as a line at its side. */
-function Row({
-  job,
-  strip,
-  member,
-  on,
-  laid,
-  ask,
-}: {
-  job: string;
-  strip: StripPlan;
-  member: Member;
-  on: boolean;
-  laid: (o: Outcome) => void;
-  ask: (act: Act) => void;
-}) {
-  const members = membersOf(strip);
-  const move = (by: number): Act => ({
-    id: "move",
-    label: by < 0 ? "Up" : "Down",
-    title: by < 0 ? "One place up" : "One place down",
-    about: `${member.tag} changes places with its neighbour on ${strip.tag}.`,
-    kind: "order strip",
-    payloads: [{ strip: strip.tag, members: movedBy(members, member.tag, by) }],
-    asks: [],
-  });
-  const undecided = member.levels.flatMap((l) => l.undecided ?? []);
-  return (
-    <View role="listitem" className={`border-b border-line ${on ? "bg-tray" : ""}`}>
-      <Pressable
-        onPress={() => choose({ member: on ? undefined : member.tag })}
-        aria-label={`${member.tag}, place ${member.position}`}
-        aria-expanded={on}
-        role="button"
-        testID={`member-${member.tag}`}
-        className="min-h-[44px] w-full flex-row items-stretch gap-2 px-2 py-1"
-      >
-        <Side levels={member.levels.map((l) => l.inside)} inside />
-        <View className="w-[104px] flex-row md:w-[180px]">
-          <View className="flex-1 items-center justify-center border-x border-line px-1">
-            <Mono numberOfLines={1}>{member.print}</Mono>
-            <Small numberOfLines={1}>
-              {member.part ?? "no part"}
-              {member.fuseA === undefined ? "" : ` · ${member.fuseA === null ? "no fuse" : `${member.fuseA} A`}`}
-            </Small>
-            {undecided.length > 0 ? <Small className="font-medium text-ochre">? {SIGN[undecided[0]!]}</Small> : null}
-          </View>
-          {rowsAt(strip, member).map((r, n) => (
-            <View
-              key={n}
-              aria-hidden
-              className="w-[10px] items-center"
-              {...(r ? { testID: `jumper-${member.tag}-${n + 1}` } : {})}
-            >
-              {r ? (
-                <>
-                  <View className={`w-[3px] flex-1 ${r.first ? "bg-transparent" : "bg-graphite"}`} />
-                  <View
-                    className={`h-[10px] w-[10px] rounded-full border-2 border-graphite ${r.joined ? "bg-graphite" : "bg-paper"}`}
-                  />
-                  <View className={`w-[3px] flex-1 ${r.last ? "bg-transparent" : "bg-graphite"}`} />
-                </>
-              ) : null}
-            </View>
-          ))}
-        </View>
-        <Side levels={member.levels.map((l) => l.outside)} />
-      </Pressable>
-      {on ? (
-        <View className="gap-2 px-2 pb-2" testID="member-details">
-          <View className="flex-row flex-wrap items-center gap-2">
-            <LinkLine href={thingHref(job, "device", member.tag)} label={`${member.tag} in the panel`} />
-            <Button label="Up" disabled={member.position === 1} onPress={() => ask(move(-1))} testID="member-up" />
-            <Button
-              label="Down"
-              disabled={member.position === members.length}
-              onPress={() => ask(move(1))}
-              testID="member-down"
-            />
-          </View>
-          <Acts job={job} acts={memberActs(strip, member)} label={member.tag} about={member.tag} laid={laid} />
-        </View>
-      ) : null}
-    </View>
-  );
-}
-
-/** What lies on one side, level below level, beside the terminal. */
-function Side({ levels, inside = false }: { levels: readonly (readonly Connection[])[]; inside?: boolean }) {
-  return (
-    <View className="min-w-0 flex-1 justify-center">
-      {levels.map((list, i) => (
-        <View
-          key={i}
-          className={`min-h-[20px] justify-center ${inside ? "items-end" : "items-start"} ${i > 0 ? "border-t border-dotted border-line" : ""}`}
-        >
-          {list.map((c) => (
-            <View
-              key={`${c.conductor} ${c.pin}`}
-              className={`max-w-full items-center gap-1 ${inside ? "flex-row-reverse" : "flex-row"}`}
-            >
-              <WireSwatch colour={c.colour} />
-              <Small numberOfLines={1} className="min-w-0 shrink text-graphite">
-                {keepTags(c.cable === null ? `${c.wire} ${c.far ?? "?"}` : `${c.cable}.${c.core} ${c.far ?? "?"}`)}
-              </Small>
-            </View>
-          ))}
-        </View>
-      ))}
-    </View>
-  );
-}
-
-/** Jumpers that are there and those that are proposed, each with what can be done. */
-function Jumpers({
-  job,
-  strip,
-  laid,
-  ask,
-}: {
-  job: string;
-  strip: StripPlan;
-  laid: (o: Outcome) => void;
-  ask: (act: Act) => void;
-}) {
-  if (strip.jumpers.length + strip.proposed.length === 0) return null;
-  const line = (j: Jumper): string =>
-    `row ${j.row}: ${j.members[0]} to ${j.members[j.members.length - 1]}, ${j.members.length} joined${j.over.length > 0 ? `, over ${j.over.join(", ")}` : ""}, ${j.net ?? "no net"}, ${j.part ? `${j.part} cut to ${j.teeth} teeth` : "no comb fits"}`;
-  return (
-    <Tray className="gap-2 p-3" testID="jumpers">
-      <Head>Jumpers</Head>
-      {strip.jumpers.map((j) => (
-        <View key={`${j.row} ${j.members[0]}`} className="gap-1">
-          <Body>{keepTags(line(j))}</Body>
-          <View className="flex-row flex-wrap gap-2">
-            <Button
-              label="Take it away"
-              onPress={() => ask(dropJumper(strip.tag, j))}
-              testID={`drop-${j.row}-${j.members[0]}`}
-            />
-            {j.needless.length > 0 ? (
-              <Button
-                label={dropWires(j).label}
-                onPress={() => ask(dropWires(j))}
-                testID={`needless-${j.row}-${j.members[0]}`}
-              />
-            ) : null}
-          </View>
-        </View>
-      ))}
-      {strip.proposed.length > 0 ? <Small>Proposed: neighbours of one net that nothing joins yet</Small> : null}
-      {strip.proposed.map((j) => (
-        <View key={`${j.row} ${j.members[0]}`} className="gap-1">
-          <Body>
-            {keepTags(line(j))}
-            {j.needless.length > 0 ? `; makes ${j.needless.length} wires needless` : ""}
-          </Body>
-          <View className="flex-row">
-            <Acts
+  if (wide) {
+    const right: Tab = tab === "members" && !member ? "strip" : tab;
+    return (
+      <View className="min-h-0 flex-1">
+        {status}
+        <StripDrawing
+          strip={strip}
+          chosen={choice.member}
+          many={many ? [...many] : []}
+          choose={(tag) => choose({ member: tag, ...(tag === undefined ? {} : { show: undefined }) })}
+          move={move}
+        />
+        <View className="min-h-0 flex-1 flex-row border-t border-line">
+          <View className="min-h-0 min-w-0 flex-1">
+            <StripTable
               job={job}
-              acts={[takeJumper(strip.tag, j)]}
-              label={line(j)}
-              about={line(j)}
-              laid={laid}
-              testID="jumper"
+              strip={strip}
+              chosen={choice.member}
+              choose={(tag) => choose({ member: tag, show: undefined })}
+              laid={setTold}
             />
           </View>
+          <View className="min-h-0 w-[420px] border-l border-line">
+            <Tabs now={right} job={job} strip={strip.tag} choice={choice} names={{ members: "Member" }} />
+            {right === "members" ? <ScrollView className="flex-1">{details}</ScrollView> : panes[right]}
+          </View>
         </View>
+        {sheet}
+      </View>
+    );
+  }
+  return (
+    <View className="min-h-0 flex-1">
+      <Tabs now={tab} job={job} strip={strip.tag} choice={choice} />
+      {status}
+      {tab === "members" ? (
+        <>
+          <View className="flex-row items-center border-y border-line bg-tray px-1">
+            <Small className="flex-1 text-right">inside</Small>
+            <View className="w-[92px] items-center">
+              <Button
+                label="Several"
+                pressed={several}
+                onPress={() => (several ? leaveSeveral() : setSeveral(true))}
+                testID="several"
+              />
+            </View>
+            <Small className="flex-1 pl-1">outside</Small>
+          </View>
+          {rows}
+          {many ? (
+            <ManyBar many={many} one="member" several="members" letGo={leaveSeveral}>
+              <Acts
+                job={job}
+                acts={manyActs(strip, [...many])}
+                label="Chosen members"
+                about={[...many].join()}
+                laid={(o) => {
+                  setTold(o);
+                  leaveSeveral();
+                }}
+                testID="many"
+              />
+            </ManyBar>
+          ) : several ? (
+            <View className="border-t border-verdigris p-3">
+              <Small>Tap members to choose them; then bridge, move or change them together.</Small>
+            </View>
+          ) : details ? (
+            <BottomSheet
+              testID="member-sheet"
+              head={<Mono>{choice.member}</Mono>}
+              close={() => choose({ member: undefined })}
+            >
+              {details}
+            </BottomSheet>
+          ) : null}
+        </>
+      ) : (
+        panes[tab]
+      )}
+      {sheet}
+    </View>
+  );
+}
+
+/** What is shown of the strip: real links, so that each has an address. */
+function Tabs({
+  now,
+  job,
+  strip,
+  choice,
+  names = {},
+}: {
+  now: Tab;
+  job: string;
+  strip: string;
+  choice: LineupsChoice;
+  names?: Partial<Record<Tab, string>>;
+}) {
+  return (
+    <ScrollView
+      horizontal
+      role="navigation"
+      aria-label="What is shown of the strip"
+      className="max-h-[48px] grow-0 border-b border-line"
+      contentContainerClassName="min-w-full"
+    >
+      {TABS.map(([tab, title]) => (
+        <Link
+          key={tab}
+          href={jobHref(job, "lineups", { strip, show: tab, ...(choice.member ? { member: choice.member } : {}) })}
+          replace
+          testID={`show-${tab}`}
+          aria-current={tab === now ? "true" : undefined}
+          className={`min-h-[44px] justify-center border-b-2 px-3 py-[11px] font-medium text-[15px] ${tab === now ? "border-verdigris text-verdigris" : "border-transparent text-graphite"}`}
+        >
+          {names[tab] ?? title}
+        </Link>
       ))}
-    </Tray>
+    </ScrollView>
   );
 }

@@ -7,7 +7,7 @@ import type { Member, OrderKind, OrderProposal, OrderScore } from "./result";
  * stay together as one block. Up to so many blocks all orders are compared (by the sets of blocks already placed); more
  * are improved by moving one block at a time until nothing gets better, and told with the bound.
  */
-const ALL_ORDERS = 10;
+const ALL_ORDERS = 12;
 
 /** Comparisons that the improving of a large strip may take. */
 const MOST_STEPS = 4_000_000;

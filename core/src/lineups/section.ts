@@ -7,36 +7,39 @@ export interface Placed {
 
 const GAP = 0.06;
 
+interface Ring {
+  /** From the middle, in radii of a core. */
+  at: number;
+  n: number;
+}
+
+/** Rings round so many cores in the middle: each lies two radii farther out, and takes as many as find room. */
+function ringsRound(inner: number, cores: number): Ring[] {
+  const rings: Ring[] = [{ at: inner === 1 ? 0 : 1 / Math.sin(Math.PI / inner), n: inner }];
+  for (let left = cores - inner, { at } = rings[0]!; left > 0; ) {
+    at += 2;
+    const n = Math.min(left, Math.floor(Math.PI / Math.asin(1 / at) + 1e-9));
+    rings.push({ at, n });
+    left -= n;
+  }
+  return rings;
+}
+
+const MOST_INNER = 5;
+
 /**
- * Cores of a cable side by side in rings, as they are stranded: the middle first, then as many as each ring takes. The
- * answer is in parts of the radius of the cable, of which the sheath takes a tenth. O(cores)
+ * Cores of a cable in rings, as they are stranded: with as many in the middle as make it thinnest. The answer is in parts of
+ * the radius of the cable, of which the sheath takes a tenth. O(cores)
  */
 export function coreRings(cores: number): Placed[] {
   if (cores <= 0) return [];
   if (cores === 1) return [{ x: 0, y: 0, r: 0.55 }];
-  // Radii in radii of a core: rings lie two of them apart.
-  const rings: { at: number; n: number }[] = [];
-  // Two to five lie round nothing; more have one in the middle.
-  let left = cores;
-  let at: number;
-  if (cores <= 5) {
-    at = 1 / Math.sin(Math.PI / cores);
-    rings.push({ at, n: cores });
-    left = 0;
-  } else {
-    rings.push({ at: 0, n: 1 });
-    left -= 1;
-    at = 0;
+  let rings: Ring[] = [];
+  for (let inner = 1; inner <= Math.min(MOST_INNER, cores); inner++) {
+    const next = ringsRound(inner, cores);
+    if (rings.length === 0 || next[next.length - 1]!.at < rings[rings.length - 1]!.at - 1e-9) rings = next;
   }
-  while (left > 0) {
-    at += 2;
-    const room = Math.floor(Math.PI / Math.asin(1 / at) + 1e-9);
-    const n = Math.min(left, room);
-    rings.push({ at, n });
-    left -= n;
-  }
-  const outer = Math.max(...rings.map((ring) => ring.at)) + 1;
-  const unit = 0.9 / outer;
+  const unit = 0.9 / (rings[rings.length - 1]!.at + 1);
   return rings.flatMap(({ at: far, n }) =>
     Array.from({ length: n }, (_, i): Placed => {
       const angle = (2 * Math.PI * i) / n - Math.PI / 2;

@@ -1,20 +1,39 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import type { LineupsResult } from "@gray-bench/core/lineups/result";
+import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
-import { JobPage, WithResult } from "../../../jobs/JobPage";
-import { useStage } from "../../../jobs/useJobs";
-import { LineupsView } from "../../../lineups/LineupsView";
+import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
+import { useDesign, useJobShop, useStage } from "../../../jobs/useJobs";
+import { LineupsView, type LineupsChoice } from "../../../lineups/LineupsView";
 
 function Page({ job }: { job: JobDetail }) {
-  const choice = useLocalSearchParams<{ strip?: string; member?: string }>();
-  const lineups = useStage<LineupsResult>(job.code, "lineups");
+  const { strip, member, show, cable } = useLocalSearchParams() as LineupsChoice;
+  const all = joined({
+    lineups: useStage<LineupsResult>(job.code, "lineups"),
+    design: useDesign(job.code),
+    shop: useJobShop(job.code),
+  });
+  const routes = useStage<RoutesResult>(job.code, "routes");
   return (
-    <WithResult result={lineups} what="Lineups">
-      {(data) => <LineupsView job={job.code} result={data} {...choice} />}
+    <WithResult result={all} what="Lineups">
+      {({ lineups, design, shop }) => (
+        <LineupsView
+          job={job.code}
+          result={lineups}
+          design={design}
+          rules={shop.shop.rules.lineups}
+          routes={routes.data}
+          choice={{ strip, member, show, cable } as LineupsChoice}
+        />
+      )}
     </WithResult>
   );
 }
 
 export default function Lineups() {
-  return <JobPage view="Lineups">{(job) => <Page job={job} />}</JobPage>;
+  return (
+    <JobPage view="Lineups" heading>
+      {(job) => <Page job={job} />}
+    </JobPage>
+  );
 }

@@ -1,0 +1,168 @@
+import type { StripPlan } from "@gray-bench/core/lineups/result";
+import Check from "lucide-react-native/icons/check";
+import { useMemo, useState } from "react";
+import { View } from "react-native";
+import { useTicks } from "../floor/useTicks";
+import { Button } from "../kit/Button";
+import { Field } from "../kit/Field";
+import { formatLength } from "../kit/format";
+import { useSettings, useTokens } from "../kit/settings";
+import { Empty, Failed } from "../kit/States";
+import { Body, Head, Mono, Small } from "../kit/Text";
+import { VirtualList } from "../kit/VirtualList";
+
+interface Piece {
+  /** What is ticked: the piece with its part and its place, so that another part is ticked anew. */
+  id: string;
+  title: string;
+  part: string;
+  more: string;
+}
+
+/** What is hung, in order, and then the jumpers that are pressed in. */
+export function piecesToHang(strip: StripPlan): Piece[] {
+  const seen = new Map<string, number>();
+  /** Pieces of one kind behind one member are told apart by their count. */
+  const unique = (id: string): string => {
+    const n = (seen.get(id) ?? 0) + 1;
+    seen.set(id, n);
+    return n === 1 ? id : `${id} (${n})`;
+  };
+  const hung = strip.items.map((item): Piece => {
+    const part = item.part ?? "no part";
+    return item.kind === "member"
+      ? {
+          id: unique(`${item.tag} ${part}`),
+          title: item.tag,
+          part,
+          more: [
+            `marker ${item.print}`,
+            ...(item.fuseA === undefined ? [] : [item.fuseA === null ? "no fuse stated" : `fuse ${item.fuseA} A`]),
+          ].join(", "),
+        }
+      : {
+          id: unique(`${item.kind} ${part} behind ${item.behind ?? "nothing"}`),
+          title: item.kind,
+          part,
+          more: item.why,
+        };
+  });
+  const jumpers = strip.jumpers.map((j): Piece => {
+    const [first, last] = [j.members[0]!, j.members[j.members.length - 1]!];
+    return {
+      id: unique(`jumper ${j.part ?? "?"} row ${j.row} ${j.members.join(" ")}`),
+      title: `jumper, row ${j.row}`,
+      part: j.part ?? "no comb",
+      more: `${first} to ${last}, cut to ${j.teeth} teeth${j.over.length > 0 ? `, teeth at ${j.over.join(", ")} broken off` : ""}`,
+    };
+  });
+  return [...hung, ...jumpers];
+}
+
+const ROW_PX = 60;
+
+/** The strip as the one who builds it needs it: piece by piece in order of hanging on, ticked as it goes; ticks are kept. */
+export function Assembly({ job, strip }: { job: string; strip: StripPlan }) {
+  const settings = useSettings();
+  const pieces = useMemo(() => piecesToHang(strip), [strip]);
+  const { done, tick, waiting, error } = useTicks(job, `strip ${strip.tag}`);
+  // The field stays while a name is typed into it.
+  const [named] = useState(settings.name !== "");
+  const isDone = (p: Piece): boolean => done.get(p.id)?.done ?? false;
+  const ticked = pieces.filter(isDone).length;
+  const next = pieces.findIndex((p) => !isDone(p));
+  if (pieces.length === 0)
+    return <Empty title="Nothing to hang" text={`No member of ${strip.tag} is in the design.`} />;
+  return (
+    <View className="min-h-0 flex-1" testID="assembly">
+      <View className="gap-1 border-b border-line p-3">
+        <Head testID="assembly-sum">
+          {ticked} of {pieces.length} hung
+        </Head>
+        <Small>
+          {strip.lengthMm === null
+            ? "length not known"
+            : `${formatLength(strip.lengthMm, settings)} along rail ${strip.rail}`}
+          {strip.at === null ? "" : `, from ${formatLength(strip.at, settings)} of it`}
+        </Small>
+        {waiting > 0 ? (
+          <Small testID="assembly-waiting">{`${waiting} ticks wait to be sent; nothing is lost`}</Small>
+        ) : null}
+        {error ? <Failed error={error} /> : null}
+        {named ? null : (
+          <Field
+            label="Your name, beside what you tick"
+            value={settings.name}
+            change={(name) => settings.change({ name })}
+            testID="assembly-name"
+          />
+        )}
+        {ticked > 0 ? (
+          <View className="flex-row">
+            <Button
+              label="Begin again"
+              onPress={() =>
+                tick(
+                  pieces.filter(isDone).map((p) => p.id),
+                  false,
+                )
+              }
+              testID="assembly-again"
+            />
+          </View>
+        ) : null}
+      </View>
+      <VirtualList
+        count={pieces.length}
+        rowPx={ROW_PX}
+        label={`Pieces of ${strip.tag} in order of hanging on`}
+        testID="assembly-list"
+        keyOf={(i) => pieces[i]!.id}
+        chosen={next}
+        row={(i) => (
+          <Row
+            piece={pieces[i]!}
+            n={i + 1}
+            done={isDone(pieces[i]!)}
+            who={done.get(pieces[i]!.id)?.who ?? ""}
+            press={() => tick([pieces[i]!.id], !isDone(pieces[i]!))}
+          />
+        )}
+      />
+    </View>
+  );
+}
+
+function Row({ piece, n, done, who, press }: { piece: Piece; n: number; done: boolean; who: string; press(): void }) {
+  const t = useTokens();
+  return (
+    <button
+      type="button"
+      role="checkbox"
+      aria-checked={done}
+      aria-label={`${n}: ${piece.title}, ${piece.part}`}
+      data-testid={`piece-${n}`}
+      onClick={press}
+      className="w-full border-0 bg-transparent p-0 text-left font-text"
+      style={{ height: ROW_PX, display: "block", cursor: "pointer" }}
+    >
+      <View className={`h-full flex-row items-center gap-3 border-b border-line px-3 ${done ? "bg-tray" : ""}`}>
+        <View
+          className={`h-[32px] w-[32px] items-center justify-center rounded-[3px] border-2 ${done ? "border-verdigris bg-verdigris" : "border-graphite bg-paper"}`}
+        >
+          {done ? <Check size={22} color={t.onVerdigris} /> : null}
+        </View>
+        <View className="min-w-0 flex-1">
+          <View className="flex-row gap-2">
+            <Mono>{piece.title}</Mono>
+            <Body numberOfLines={1} className="min-w-0 shrink">
+              {piece.part}
+            </Body>
+          </View>
+          <Small numberOfLines={1}>{done && who ? `${piece.more} · ${who}` : piece.more}</Small>
+        </View>
+        <Small>{n}</Small>
+      </View>
+    </button>
+  );
+}
