@@ -4,33 +4,12 @@ import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { By, Key, type WebDriver } from "selenium-webdriver";
 import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { violations } from "../src/axe";
 import { startBench, type BenchServer } from "../src/bench-server";
 
 jest.setTimeout(120_000);
 
 const DESIGNS = join(__dirname, "../../designs");
-const AXE = readFileSync(require.resolve("axe-core/axe.min.js"), "utf8");
-
-interface Violation {
-  id: string;
-  nodes: { html: string; failureSummary: string }[];
-}
-
-/** Runs axe on the page as it stands. */
-async function violations(driver: WebDriver): Promise<string[]> {
-  await driver.executeScript(AXE);
-  const found = await driver.executeAsyncScript<Violation[]>(
-    "const done = arguments[0]; axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'] }).then((r) => done(r.violations), (e) => done([{ id: String(e), nodes: [] }]));",
-  );
-  return found.map(
-    (v) =>
-      `${v.id}: ${v.nodes
-        .slice(0, 3)
-        .map((n) => `${n.html.slice(0, 200)} ${n.failureSummary}`)
-        .join(" | ")}`,
-  );
-}
-
 describe.each<[string, Size]>([
   ["phone", PHONE],
   ["wide", WIDE],

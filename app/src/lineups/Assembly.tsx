@@ -140,7 +140,6 @@ function Row({ piece, n, done, who, press }: { piece: Piece; n: number; done: bo
       type="button"
       role="checkbox"
       aria-checked={done}
-      aria-label={`${n}: ${piece.title}, ${piece.part}`}
       data-testid={`piece-${n}`}
       onClick={press}
       className="w-full border-0 bg-transparent p-0 text-left font-text"

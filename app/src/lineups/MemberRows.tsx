@@ -239,7 +239,6 @@ const Row = memo(function Row({
       {...drag.listeners}
       type="button"
       data-testid={`member-${tag}`}
-      aria-label={`${tag}, place ${member.position}`}
       aria-pressed={on}
       onClick={() => press(tag)}
       onKeyDown={(e) => keyed(e, tag)}
