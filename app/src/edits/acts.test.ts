@@ -85,7 +85,7 @@ describe("what is offered for a thing gives edits that fit", () => {
     const act = addWireAct(design, "-K13", "13");
     const next = laid(act, { "to.device": "-K14", "to.pin": "13", net: "P24.8" });
     expect(next.wires[next.wires.length - 1]).toEqual({
-      number: "515",
+      number: "529",
       from: { device: "-K13", pin: "13" },
       to: { device: "-K14", pin: "13" },
       net: "P24.8",

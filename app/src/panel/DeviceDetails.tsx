@@ -40,6 +40,7 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
     () => (design ? [...deviceActs(design, device.tag), addWireAct(design, device.tag)] : []),
     [design, device.tag],
   );
+  const strip = useMemo(() => design?.strips.find((s) => s.members.includes(device.tag)), [design, device.tag]);
   const part = useMemo(() => (design ? lookUp(design).parts.get(device.part) : undefined), [design, device.part]);
   return (
     <View testID="device-details" className="gap-2 p-3">
@@ -65,6 +66,16 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
         body {formatLength(device.w, settings)} wide, {formatLength(device.h, settings)} high, up to{" "}
         {formatLength(device.top, settings)} above the face
       </Small>
+      {strip ? (
+        <Link
+          href={jobHref(job, "lineups", { strip: strip.tag, member: device.tag })}
+          testID="device-strip"
+          className="min-h-[44px] py-3"
+        >
+          <Small>{strip.at === undefined ? "member of strip " : "moved with its strip "}</Small>
+          <Mono className="text-harbour underline">{strip.tag}</Mono>
+        </Link>
+      ) : null}
       <Acts job={job} acts={acts} label="Change this device" about={device.tag} />
       {part?.pins && part.pins.length > 0 ? (
         <View role="group" aria-label="Pins" className="flex-row flex-wrap gap-1">

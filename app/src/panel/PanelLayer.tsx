@@ -17,7 +17,7 @@ function bodies(layout: Layout, panel: PanelResult, pick: (category: string) => 
     .join("");
 }
 
-function bars(layout: Layout, list: readonly PlacedBar[]): string {
+function bars(layout: Layout, list: readonly Pick<PlacedBar, "face" | "outline">[]): string {
   return list
     .map(({ face, outline: o }) => {
       const b = layout.boxOf(face, o.x, o.y, o.w, o.h);
@@ -58,13 +58,14 @@ const TERMINALS = (c: string): boolean => c === "terminal" || c === "earth";
 /** What stands on the faces that are laid out. */
 export function onSheet(panel: PanelResult, { faces }: Layout): PanelResult {
   const there = (t: { face: string }): boolean => faces.has(t.face);
-  const all = [...panel.devices, ...panel.rails, ...panel.ducts].every(there);
+  const all = [...panel.devices, ...panel.rails, ...panel.ducts, ...panel.hung].every(there);
   if (all) return panel;
   return {
     ...panel,
     devices: panel.devices.filter(there),
     rails: panel.rails.filter(there),
     ducts: panel.ducts.filter(there),
+    hung: panel.hung.filter(there),
   };
 }
 
@@ -82,6 +83,7 @@ export const PanelLayer = memo(function PanelLayer({ panel: whole, layout }: { p
       edges: railEdges(layout, panel.rails),
       ducts: bars(layout, panel.ducts),
       heads: heads(layout, panel),
+      hung: bars(layout, panel.hung),
       terminals: bodies(layout, panel, TERMINALS),
       devices: bodies(layout, panel, (c) => !TERMINALS(c)),
     }),
@@ -96,6 +98,7 @@ export const PanelLayer = memo(function PanelLayer({ panel: whole, layout }: { p
       <Path d={paths.edges} fill="none" stroke={t.slate} {...thin} />
       <Path d={paths.devices} fill={t.paper} stroke={t.graphite} {...thin} />
       <Path d={paths.heads} fill={t.tray} stroke={t.graphite} {...thin} />
+      <Path d={paths.hung} fill={t.slate} stroke={t.graphite} {...thin} />
       <Path d={paths.terminals} fill={t.tray} stroke={t.graphite} {...thin} />
     </G>
   );

@@ -70,6 +70,8 @@ export function deviceActs(design: Design, tag: string): Act[] {
     .filter((p) => !["rail", "duct", "wire", "cable"].includes(p.category))
     .sort((a, b) => like(a.category) - like(b.category) || byText(a.number, b.number))
     .map((p) => p.number);
+  // A member of a strip that is laid is moved with its strip.
+  const held = design.strips.some((s) => s.at !== undefined && s.members.includes(tag));
   const [one, two, three] = device.texts ?? [];
   const text = (field: string, label: string, now: string | undefined) => ({
     field,
@@ -79,7 +81,7 @@ export function deviceActs(design: Design, tag: string): Act[] {
     ...(now ? { now } : {}),
   });
   const acts: Act[] = [
-    placeAct(design, device),
+    ...(held ? [] : [placeAct(design, device)]),
     {
       id: "turn",
       label: "Turn",
@@ -139,7 +141,7 @@ export function deviceActs(design: Design, tag: string): Act[] {
     },
     renameAct("device", tag),
   ];
-  if (device.on)
+  if (device.on && !held)
     acts.push({
       id: "lift",
       label: "Lift off",

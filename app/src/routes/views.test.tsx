@@ -150,7 +150,7 @@ describe("the list", () => {
 
   test("counts, names what narrows it, and offers to show all when nothing fits", () => {
     show([], { q: "nix", class: "signal" });
-    expect(screen.getByTestId("wire-count").textContent).toBe("0 of 499 wires · signal");
+    expect(screen.getByTestId("wire-count").textContent).toBe("0 of 513 wires · signal");
     fireEvent.click(screen.getByText("Show all"));
     expect(change).toHaveBeenCalledWith(expect.objectContaining({ q: "", class: "" }));
   });

@@ -6,7 +6,9 @@ import { SHOP_RULES } from "../design/rules";
 import { tiny } from "../test/tiny";
 import { compute } from "./compute";
 import { INTAKE_EDITS } from "../intake/edits";
+import { PANEL_EDITS } from "../panel/edits";
 import { LINEUP_EDITS } from "./edits";
+import { renumbering } from "./renumber";
 
 const EDITS = new Edits(LINEUP_EDITS);
 
@@ -192,6 +194,211 @@ describe("edits of strips", () => {
       { tag: "-Y", rail: "R", members: ["-Y.1"], sides: { "wire 1": "outside" } },
     ]);
     expect(refused(two, "join strips", { strip: "-X", with: "-Y" })).toContain("wire 1 lies inside on one strip");
+  });
+
+  test("laid, lifted, hung, kept together, split on sheets, swapped: each taken away without a trace", () => {
+    const first = {
+      ...design(),
+      rails: [{ tag: "R", face: "+A1/plate", x: 0, y: 0, run: "right" as const, length: 500, part: "R" }],
+    };
+    const pairs: [string, object, string, object][] = [
+      ["lay strip", { strip: "-X", rail: "R", at: 12.5 }, "lift strip", { strip: "-X" }],
+      [
+        "hang piece",
+        { strip: "-X", piece: "separator", behind: "-X.2", hung: true },
+        "hang piece",
+        { strip: "-X", piece: "separator", behind: "-X.2", hung: null },
+      ],
+      [
+        "hang piece",
+        { strip: "-X", piece: "end stop", behind: null, hung: false },
+        "hang piece",
+        { strip: "-X", piece: "end stop", behind: null, hung: null },
+      ],
+      [
+        "keep together",
+        { strip: "-X", members: ["-X.2", "-X.3"] },
+        "keep together",
+        { strip: "-X", members: ["-X.3"] },
+      ],
+      [
+        "split drawing",
+        { strip: "-X", after: "-X.2", split: true },
+        "split drawing",
+        { strip: "-X", after: "-X.2", split: false },
+      ],
+      [
+        "swap sides",
+        { strip: "-X", sides: { "wire 1": "outside", "wire 2": "outside" } },
+        "swap sides",
+        { strip: "-X", sides: { "wire 1": null, "wire 2": null } },
+      ],
+      [
+        "put on strip",
+        { strip: "-X", members: ["-Y.1"], behind: "-X.2" },
+        "take off strip",
+        { strip: "-X", members: ["-Y.1"], gone: false },
+      ],
+      [
+        "put on strip",
+        { strip: "-X", members: ["-X.7", "-X.8"], part: "T" },
+        "take off strip",
+        { strip: "-X", members: ["-X.7", "-X.8"], gone: true },
+      ],
+      [
+        "land",
+        { wire: "1", from: { device: "-X.1", pin: "a" }, to: { device: "-X.4", pin: "b" } },
+        "land",
+        { wire: "1", from: { device: "-X.4", pin: "b" }, to: { device: "-X.1", pin: "a" } },
+      ],
+    ];
+    for (const [kind, there, back, payload] of pairs) {
+      const laid = lay(first, kind, there);
+      expect([kind, contentHash(laid) === contentHash(first)]).toEqual([kind, false]);
+      expect([kind, contentHash(lay(laid, back, payload))]).toEqual([kind, contentHash(first)]);
+    }
+  });
+
+  test("numbers go with everything that names the members, and back again", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 40 }),
+        fc.integer({ min: 1, max: 7 }),
+        fc.constantFrom("none" as const, "part" as const, "group" as const),
+        order,
+        (from, step, by, members) => {
+          const first = design({
+            members,
+            jumpers: [{ row: 1, members: members.slice(1, 3) }],
+            print: { "-X.1": "A" },
+            splitAfter: ["-X.2"],
+            groups: [members.slice(2, 4)],
+            pieces: [{ kind: "separator", behind: "-X.4", hung: true }],
+          });
+          const rule = { strip: "-X", from, step, by, start: 10 };
+          const names = new Map(renumbering(first, rule));
+          expect(new Set(names.values()).size).toBe(members.length);
+          // Numbers ascend along the strip, group by group at multiples of ten.
+          const numbers = members.map((m) => Number(names.get(m)!.slice(3)));
+          expect(numbers).toEqual([...numbers].sort((a, b) => a - b));
+          expect(numbers[0]).toBe(from);
+          if ([...names].every(([was, is]) => was === is)) return;
+          const next = lay(first, "renumber strip", rule);
+          const renamed = (t: string): string => t.replace(/-X\.\d+/g, (tag) => names.get(tag) ?? tag);
+          expect(landed(next)).toEqual(landed(first).map(renamed).sort());
+          expect(next.strips[0]).toEqual(JSON.parse(renamed(JSON.stringify(first.strips[0]))));
+        },
+      ),
+      { seed: 4, numRuns: 100 },
+    );
+  });
+
+  test("groups begin at the next multiple, those without a number keep their names", () => {
+    const d = design({ members: ["-X.1", "-K", "-X.2", "-X.3", "-X.4"], groups: [["-X.2", "-X.3"]] });
+    const rule = { strip: "-X", from: 1, step: 2, by: "group" as const, start: 10 };
+    expect(renumbering(d, rule)).toEqual([
+      ["-X.1", "-X.1"],
+      ["-X.2", "-X.10"],
+      ["-X.3", "-X.12"],
+      ["-X.4", "-X.20"],
+    ]);
+    expect(refused(design(), "renumber strip", { ...rule, by: "none", step: 1 })).toContain(
+      "have these numbers already",
+    );
+    const clash = { ...d, devices: [...d.devices, { tag: "-X.12", part: "T" }] };
+    expect(refused(clash, "renumber strip", rule)).toBe("there is a device -X.12 already");
+  });
+
+  test("properties are copied to others; a core is landed like a wire", () => {
+    const d = design();
+    const one = { ...d, devices: d.devices.map((v) => (v.tag === "-X.1" ? { ...v, fuseA: 4, texts: ["feed"] } : v)) };
+    const copied = lay(one, "copy to members", {
+      strip: "-X",
+      from: "-X.1",
+      to: ["-X.2", "-X.3"],
+      what: ["fuse", "texts"],
+    });
+    for (const tag of ["-X.2", "-X.3"])
+      expect(copied.devices.find((v) => v.tag === tag)).toMatchObject({ fuseA: 4, texts: ["feed"] });
+    const core: Design = {
+      ...d,
+      cables: [{ tag: "-W7", type: "none", cores: [{ core: "1", from: { device: "-X.1", pin: "a" }, far: "M" }] }],
+    };
+    const landed7 = lay(core, "land", {
+      cable: "-W7",
+      core: "1",
+      from: { device: "-X.1", pin: "a" },
+      to: { device: "-X.5", pin: "b" },
+    });
+    expect(landed7.cables[0]!.cores[0]!.from).toEqual({ device: "-X.5", pin: "b" });
+  });
+
+  test("what does not fit of these is refused with the reason, and leaves no trace", () => {
+    const d = {
+      ...design({ jumpers: [{ row: 1, members: ["-X.2", "-X.3"] }], at: 5 }, [
+        { tag: "-Y", rail: "R", members: ["-Y.1"] },
+      ]),
+      rails: [{ tag: "R", face: "+A1/plate", x: 0, y: 0, run: "right" as const, length: 500, part: "R" }],
+    };
+    const cases: [string, object, string | RegExp][] = [
+      ["lay strip", { strip: "-X", rail: "R9", at: 0 }, "there is no rail R9 in the design"],
+      ["lay strip", { strip: "-X", rail: "R", at: 5 }, "strip -X is laid there already"],
+      ["lift strip", { strip: "-Y" }, "strip -Y is not laid"],
+      ["hang piece", { strip: "-X", piece: "end stop", behind: "-Y.1", hung: true }, "-Y.1 does not stand on strip -X"],
+      ["keep together", { strip: "-X", members: ["-X.1", "-X.3"] }, "-X.3 does not stand right behind -X.1"],
+      ["keep together", { strip: "-X", members: ["-X.1"] }, "-X.1 is kept together with nothing"],
+      ["split drawing", { strip: "-X", after: "-X.1", split: false }, "the drawing is not split behind -X.1"],
+      ["put on strip", { strip: "-X", members: ["-Y.1"] }, "-Y.1 stands on strip -Y already"],
+      ["put on strip", { strip: "-X", members: ["-N"] }, "there is no device -N in the design"],
+      ["put on strip", { strip: "-X", members: ["-K"], behind: "-Y.1" }, "-Y.1 does not stand on strip -X"],
+      [
+        "take off strip",
+        { strip: "-X", members: ["-X.3"], gone: false },
+        /jumper from -X\.2 to -X\.3 joins one of them/,
+      ],
+      ["take off strip", { strip: "-X", members: ["-X.1"], gone: true }, "wire 1 lands on -X.1"],
+      ["make strip", { strip: "-X", rail: "R", members: ["-K"] }, "there is a strip -X already"],
+      ["make strip", { strip: "-Z", rail: "R", members: ["-Y.1"] }, "-Y.1 stands on strip -Y already"],
+      [
+        "copy to members",
+        { strip: "-X", from: "-X.1", to: ["-Y.1"], what: ["part"] },
+        "-Y.1 does not stand on strip -X",
+      ],
+      [
+        "land",
+        { wire: "1", from: { device: "-X.2", pin: "a" }, to: { device: "-X.1", pin: "b" } },
+        "wire 1 does not land on -X.2:a",
+      ],
+      [
+        "land",
+        { wire: "1", from: { device: "-X.1", pin: "a" }, to: { device: "-X.1", pin: "z" } },
+        "-X.1 has no pin z",
+      ],
+      [
+        "land",
+        { wire: "1", from: { device: "-X.1", pin: "a" }, to: { device: "-X.1", pin: "a" } },
+        "it lands there already",
+      ],
+      ["forget", { strip: "-X", of: "-X.1" }, "-X.1 stands on strip -X"],
+      ["forget", { strip: "-X", of: "wire 99" }, "strip -X says nothing of wire 99"],
+    ];
+    for (const [kind, payload, reason] of cases)
+      expect([kind, refused(d, kind, payload)]).toEqual([
+        kind,
+        typeof reason === "string" ? reason : expect.stringMatching(reason),
+      ]);
+  });
+
+  test("a member of a strip that is laid is moved with it, not by itself", () => {
+    const all = new Edits([...LINEUP_EDITS, ...PANEL_EDITS]);
+    const d = design({ at: 5 });
+    for (const [kind, payload] of [
+      ["place", { device: "-X.1", on: { face: "+A1/plate", x: 0, y: 0 } }],
+      ["lift", { device: "-X.1" }],
+    ] as const) {
+      const applied = all.apply(d, { kind, payload });
+      expect(applied.ok ? "taken" : applied.reason).toBe("-X.1 stands on strip -X, which is laid on R");
+    }
   });
 
   test("forms are checked, sentences name what changed", () => {

@@ -3,7 +3,7 @@ import type { Design } from "../design/model";
 import { toCsv, type Cell } from "../formats/csv";
 import { toDxf } from "../formats/dxf";
 import { toPdf } from "../formats/pdf";
-import { stacked, type Scene } from "../formats/scene";
+import { fitted, stacked, type Scene } from "../formats/scene";
 import { toSvg } from "../formats/svg";
 import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
 import { markerSheets, stripSheets, type Heading } from "./drawing";
@@ -133,6 +133,31 @@ const MADE = {
   dxf: { type: "image/vnd.dxf", make: (title: string, sheets: Scene[]) => toDxf(stacked(title, sheets)) },
 } as const;
 
+/** More sheets nobody takes to the bench; the tables have everything. */
+const MOST_SHEETS = 300;
+
+/** Sheets of all strips, as far as they can be carried; what is left out is said on the last one. */
+function sheetsOfAll({ strips, cables }: LineupsResult, heading: Heading): Scene[] {
+  const sheets: Scene[] = [];
+  for (const [i, strip] of strips.entries()) {
+    const own = stripSheets(strip, cables, heading);
+    if (sheets.length + own.length <= MOST_SHEETS) {
+      sheets.push(...own);
+      continue;
+    }
+    const left = strips.length - i;
+    const text = `${left === 1 ? "1 strip is" : `${left} strips are`} not drawn here, from ${strip.tag} on: draw them one by one`;
+    sheets.push({
+      name: "left out",
+      w: 297,
+      h: 210,
+      items: [{ kind: "text", x: 20, y: 30, ...fitted(text, 257, 5, 1), anchor: "start", turn: 0, layer: "text" }],
+    });
+    break;
+  }
+  return sheets;
+}
+
 /** One strip as somebody wants it drawn; null when there is none of that tag. */
 export async function drawn(design: Design, result: LineupsResult, wanted: WantedDrawing): Promise<FileOut | null> {
   const strip = result.strips.find((s) => s.tag === wanted.strip);
@@ -147,7 +172,7 @@ export async function drawn(design: Design, result: LineupsResult, wanted: Wante
 export async function files(design: Design, result: LineupsResult): Promise<FileOut[]> {
   const tables = Object.entries(SHEETS).map(([name, make]) => ({ name, ...make(result) }));
   const heading = headingOf(design, result);
-  const sheets = result.strips.flatMap((s) => stripSheets(s, result.cables, heading));
+  const sheets = sheetsOfAll(result, heading);
   const title = `${heading.job} ${heading.title}, strips`;
   const all = stacked(title, sheets);
   return [
@@ -163,7 +188,10 @@ export async function files(design: Design, result: LineupsResult): Promise<File
     {
       name: "markers.pdf",
       type: "application/pdf",
-      bytes: await toPdf(`${heading.job} ${heading.title}, markers`, markerSheets(result.strips, heading)),
+      bytes: await toPdf(
+        `${heading.job} ${heading.title}, markers`,
+        markerSheets(result.strips, heading).slice(0, MOST_SHEETS),
+      ),
     },
   ];
 }

@@ -6,6 +6,7 @@ import { SHOP_RULES, type LineupRules } from "../design/rules";
 import { compute as computePanel } from "../panel/compute";
 import { compute as computeRoutes } from "../routes/compute";
 import { STRIP_TAGS, stripDesign } from "../test/strips";
+import { compare } from "./compare";
 import { compute } from "./compute";
 
 const RULES = SHOP_RULES.lineups;
@@ -255,4 +256,22 @@ describe("design and strip disagree until both agree", () => {
     );
     expect(points(stripDesign({ print: { "-X1.1": "12345678" } })).join()).not.toContain("marker text");
   });
+});
+
+test("what a change came to is counted in words", () => {
+  const after = (d: Design): string[] =>
+    compare(compute(stripDesign(), SHOP_RULES), compute(d, SHOP_RULES)).map((t) => t.text);
+  const d = stripDesign();
+  expect(after(d)).toEqual([]);
+  expect(after(stripDesign({ members: [...STRIP_TAGS].reverse() }))).toContain("1 strip in another order");
+  expect(after(stripDesign({ at: 25 }))).toEqual(["1 strip laid elsewhere"]);
+  expect(after(stripDesign({ members: STRIP_TAGS.slice(1) }))).toContain("1 member no longer on a strip");
+  expect(after(stripDesign({ jumpers: [{ row: 1, members: ["-X1.1", "-X1.2"] }] }))).toEqual(["1 jumper more"]);
+  expect(after(stripDesign({ pieces: [{ kind: "end stop", hung: false }] }))).toEqual(["1 accessory fewer"]);
+  expect(after({ ...d, strips: [...d.strips, { tag: "-Y", rail: "R1", members: ["-F1"] }] })).toEqual([
+    "1 strip new",
+    "1 member new on strips",
+    "3 accessories more",
+  ]);
+  expect(after({ ...d, strips: [] })).toContain("1 strip gone");
 });

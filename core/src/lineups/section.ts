@@ -16,7 +16,7 @@ interface Ring {
 /** Rings round so many cores in the middle: each lies two radii farther out, and takes as many as find room. */
 function ringsRound(inner: number, cores: number): Ring[] {
   const rings: Ring[] = [{ at: inner === 1 ? 0 : 1 / Math.sin(Math.PI / inner), n: inner }];
-  for (let left = cores - inner, { at } = rings[0]!; left > 0; ) {
+  for (let left = cores - inner, { at } = rings[0]!; left > 0;) {
     at += 2;
     const n = Math.min(left, Math.floor(Math.PI / Math.asin(1 / at) + 1e-9));
     rings.push({ at, n });

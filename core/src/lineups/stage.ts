@@ -1,6 +1,7 @@
 import Joi from "joi";
 import { LINEUP_RULES } from "../design/rules";
 import type { Stage } from "../design/stage";
+import { compare } from "./compare";
 import { compute } from "./compute";
 import { LINEUP_EDITS } from "./edits";
 import { LARGEST_SCALE, type LineupsResult, type WantedDrawing } from "./result";
@@ -94,6 +95,7 @@ export const lineups: Stage<LineupsResult, object, never, WantedDrawing> = {
       query: {},
     },
   ],
+  compare,
   drawing: {
     schema: drawingOf,
     draw: async ({ design, result }, wanted) => (await import("./files")).drawn(design, result, wanted),

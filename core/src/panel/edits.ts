@@ -9,9 +9,11 @@ import {
   type Applied,
   type EditKind,
 } from "../design/edits";
+import { hungStrips, piecesAt } from "../design/hung";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import type { Design, Device, Duct, Place, Rail, Run, Turn } from "../design/model";
 import { byText } from "../design/order";
+import { SHOP_RULES } from "../design/rules";
 import { FORM } from "../design/schema";
 
 /** Edits of what stands where: devices, rails and ducts. */
@@ -47,12 +49,19 @@ const extent = (look: Lookup, d: Device): number => {
   return part ? (d.turn === 90 || d.turn === 270 ? part.h : part.w) : 0;
 };
 
-/** Where a rail is free behind its last device, mm from its start. */
+/**
+ * Where a rail is free behind its last device and the last strip that is laid on it, mm from its start. What is hung on
+ * strips is taken as the rules that ship with the product hang it: the shop's own are not known to an edit.
+ */
 export function behindLast(design: Design, rail: string, but: string): number {
   const look = lookUp(design);
   let end = 0;
   for (const d of look.devices.values())
     if (d.tag !== but && d.on?.rail === rail && d.on.x !== undefined) end = Math.max(end, d.on.x + extent(look, d));
+  if (design.strips.some((s) => s.rail === rail && s.at !== undefined))
+    for (const hung of hungStrips(look, SHOP_RULES.lineups).values())
+      if (hung.strip.rail === rail)
+        for (const { piece, x } of piecesAt(hung)) end = Math.max(end, x + (piece.widthMm ?? 0));
   return end;
 }
 
