@@ -20,6 +20,7 @@ for (const [file, ...args] of [
   ["routes.bench.mjs", "memory"],
   ["browser.bench.mjs"],
   ["edits.bench.mjs"],
+  ["strips.bench.mjs"],
 ]) {
   const { status } = spawnSync(process.execPath, [at("dist/bench", file), ...args], {
     stdio: "inherit",
@@ -27,5 +28,5 @@ for (const [file, ...args] of [
   });
   if (status !== 0) missed++;
 }
-console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 4 missed a bound`);
+console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 5 missed a bound`);
 process.exit(missed === 0 ? 0 : 1);

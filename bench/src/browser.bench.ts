@@ -2,28 +2,12 @@ import { LARGE, large } from "@gray-bench/designs/large";
 import type { WebDriver } from "selenium-webdriver";
 import { find, startBrowser, WIDE } from "../../e2e/src/browser";
 import { importDesign, startBench } from "../../e2e/src/bench-server";
+import { RECORD, report } from "./frames";
 
 /** Time to first drawing and frame times with the synthetic panel, in headless Chromium without a graphics card. */
 
-const RECORD = `
-  window.__frames = [];
-  let last = performance.now();
-  const tick = (now) => { window.__frames.push(now - last); last = now; window.__raf = requestAnimationFrame(tick); };
-  window.__raf = requestAnimationFrame(tick);
-`;
-
 interface Pointer {
   sendDevToolsCommand(command: string, params: object): Promise<void>;
-}
-
-function report(name: string, frames: number[]): boolean {
-  const sorted = [...frames].sort((a, b) => a - b);
-  const at = (q: number): number => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * q))]!;
-  const under = (100 * frames.filter((f) => f < 20).length) / frames.length;
-  console.log(
-    `${name}: ${frames.length} frames, median ${at(0.5).toFixed(1)} ms, 95th ${at(0.95).toFixed(1)} ms, worst ${at(1).toFixed(1)} ms, under 20 ms: ${under.toFixed(1)} %   bound: 95 %`,
-  );
-  return under >= 95;
 }
 
 async function record(driver: WebDriver, work: () => Promise<void>): Promise<number[]> {

@@ -410,6 +410,73 @@ export const HOSTILE: readonly Hostile[] = [
       }),
   },
   {
+    name: "strips laid over each other",
+    full: 30_000,
+    short: 200,
+    make: (n) =>
+      design({
+        rails: [{ ...duct(0, 0, 100, 20_000), tag: "R", part: "RAIL" }],
+        parts: [DUCT, RAIL, { ...DOT, terminal: { levels: 1, jumperRows: 1, openSide: "right" } }],
+        devices: upTo(2 * n - 1).map((i) => ({ tag: `-X.${i}`, part: "DOT" })),
+        strips: upTo(n - 1).map((i) => ({
+          tag: `-S${i}`,
+          rail: "R",
+          at: (i * 7) % 900,
+          members: [`-X.${2 * i}`, `-X.${2 * i + 1}`],
+        })),
+      }),
+  },
+  {
+    name: "one strip of everything, and cores the other way round",
+    full: 40_000,
+    short: 200,
+    make: (n) => {
+      const tags = upTo(n - 1).map((i) => `-X.${i}`);
+      return design({
+        rails: [{ ...duct(0, 0, 100, 20_000), tag: "R", part: "RAIL" }],
+        parts: [DUCT, RAIL, { ...DOT, terminal: { levels: 1, jumperRows: 1, openSide: "right" } }],
+        devices: tags.map((tag) => ({ tag, part: "DOT" })),
+        cables: [
+          {
+            tag: "-W1",
+            type: "none",
+            cores: upTo(n - 1).map((i) => ({ core: String(i), from: { device: tags[n - 1 - i]!, pin: "p" } })),
+          },
+        ],
+        strips: [
+          {
+            tag: "-S",
+            rail: "R",
+            at: 0,
+            members: tags,
+            groups: upTo(n - 3).map((i) => [tags[i]!, tags[i + 1]!, tags[i + 2]!]),
+            pieces: tags.map((behind) => ({ kind: "separator", behind, hung: true })),
+            splitAfter: tags,
+          },
+        ],
+      });
+    },
+  },
+  {
+    name: "a strip that says much of what is not there",
+    full: 50_000,
+    short: 200,
+    make: (n) =>
+      design({
+        devices: [{ ...dot(0, 0, 0), tag: "-X.0" }],
+        strips: [
+          {
+            tag: "-S",
+            rail: "none",
+            members: ["-X.0"],
+            print: Object.fromEntries(upTo(n - 1).map((i) => [`-P${i}`, "x".repeat(100)])),
+            sides: Object.fromEntries(upTo(n - 1).map((i) => [`wire ${i}`, "inside" as const])),
+            groups: upTo(n - 1).map((i) => [`-G${i}`, `-H${i}`]),
+          },
+        ],
+      }),
+  },
+  {
     name: "one name for everything",
     full: 20_000,
     short: 200,

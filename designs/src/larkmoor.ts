@@ -409,8 +409,7 @@ function leftOpen(w: Wiring): void {
 
 /** A strip with a bit of everything: fuses, relays between terminals, two levels, two voltages, earth. */
 const TRAP = [...range(3).map((n) => `-X5.${n}`), "-K81", "-K82", ...range(5, 4).map((n) => `-X5.${n}`), "-X5.PE1", "-X5.PE2"];
-const trapPart = (tag: string): string =>
-  tag.startsWith("-K") ? "FW-R6" : tag.includes("PE") ? "FW-TPE2" : Number(tag.slice(4)) <= 3 ? "FW-TF" : "FW-T2";
+const trapPart = (tag: string): string => (tag.startsWith("-K") ? "FW-R6" : tag.includes("PE") ? "FW-TPE2" : Number(tag.slice(4)) <= 3 ? "FW-TF" : "FW-T2");
 const trapDevices = (): Device[] =>
   TRAP.map((tag): Device => ({
     tag,
