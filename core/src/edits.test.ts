@@ -545,12 +545,14 @@ test("every mend that an open point of the demo offers fits, once what it asks i
     settled.push(point.kind);
   }
   expect(settled.sort()).toEqual([
+    "design and strip disagree",
     "end missing",
     "gap between ducts",
     "loose device",
     "no colour",
     "no colour",
     "no cross-section",
+    "no fuse",
     "no stock place",
     "size outside the clamp",
     "unknown pin",
