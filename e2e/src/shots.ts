@@ -11,7 +11,7 @@ const VIEWS: { name: string; path: string; wait: string; search?: string; phoneO
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
   { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
-  { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X2", wait: "members" },
+  { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X5", wait: "strip-line" },
   { name: "shop", path: "/shop", wait: "row-ends-0" },
   { name: "search", path: "/jobs/LARK-2601", wait: "figures", search: "-K13", phoneOnly: true },
 ];

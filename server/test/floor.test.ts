@@ -27,7 +27,9 @@ describe("ticks", () => {
   test("are kept, the last one of an item counts, and the same one sent twice counts once", async () => {
     expect((await get("/api/jobs/LARK-2601/ticks?list=strip%20-X2")).json<TickList>().ticks).toEqual([]);
     const first = (await tick(one)).json<TickList>();
-    expect(first.ticks).toEqual([{ item: "-X2.1 FW-T2", done: true, who: "B. Lund", at: expect.any(String) as string }]);
+    expect(first.ticks).toEqual([
+      { item: "-X2.1 FW-T2", done: true, who: "B. Lund", at: expect.any(String) as string },
+    ]);
     const off = { ...one, who: "A. Moor", ticks: [{ id: "tick-0002", item: "-X2.1 FW-T2", done: false }] };
     expect((await tick(off)).json<TickList>().ticks).toMatchObject([{ done: false, who: "A. Moor" }]);
     // Sent again after the other: it was there before, and does not count anew.
