@@ -66,15 +66,15 @@ export function StripSheet({
   );
 }
 
-/** `90.3 mm with accessories; the rail has 473.7 mm more` */
+/** `90.3 mm with accessories; 403.7 mm of the rail stay free` */
 export function sumText(strip: StripPlan, settings: Parameters<typeof formatLength>[1]): string {
   if (strip.lengthMm === null) return "length not known";
   const length = `${formatLength(strip.lengthMm, settings)} with accessories`;
   if (strip.railMm === null) return length;
-  const left = strip.railMm - strip.lengthMm;
+  const left = strip.railMm - (strip.takenMm ?? 0) - strip.lengthMm;
   return left >= 0
-    ? `${length}; the rail has ${formatLength(left, settings)} more`
-    : `${length}; ${formatLength(-left, settings)} longer than the rail`;
+    ? `${length}; ${formatLength(left, settings)} of the rail stay free`
+    : `${length}; ${formatLength(-left, settings)} are missing on the rail`;
 }
 
 const TITLES: Record<OrderKind, string> = {

@@ -61,7 +61,7 @@ describe("the view of strips", () => {
       expect.stringMatching(/K81FW-R6/) as string,
     ]);
     expect(screen.getByTestId("strip-line").textContent).toContain(
-      "laid · 87.6 mm with accessories; the rail has 476.4 mm more",
+      "laid · 87.6 mm with accessories; 412.4 mm of the rail stay free",
     );
     expect(screen.getByTestId("strip--X5").getAttribute("aria-current")).toBe("true");
     for (const n of [1, 2, 3]) screen.getByTestId(`jumper--X5.${n}-1`);

@@ -1,5 +1,5 @@
 import type { Lookup } from "./lookup";
-import type { AccessoryKind, NetClass, Part, Strip } from "./model";
+import type { AccessoryKind, Device, NetClass, Part, Strip } from "./model";
 import { byText } from "./order";
 import type { LineupRules } from "./rules";
 
@@ -48,8 +48,14 @@ export interface HungStrip {
 const accessoryOf = (look: Lookup, kind: AccessoryKind): Part | undefined =>
   [...look.parts.values()].filter((p) => p.accessory === kind).sort((a, b) => byText(a.number, b.number))[0];
 
+/** Along its rail a device that is turned across it stands with its height; null where no part says it. */
+export function alongRail({ part: number, turn }: Device, look: Lookup): number | null {
+  const part = look.parts.get(number);
+  return part ? (turn === 90 || turn === 270 ? part.h : part.w) : null;
+}
+
 /** Sums of widths lose what is only noise: tenths of thousandths of a millimetre. */
-const even = (mm: number): number => Math.round(mm * 1e4) / 1e4;
+export const even = (mm: number): number => Math.round(mm * 1e4) / 1e4;
 
 export const lengthOf = (pieces: readonly Pick<HungPiece, "widthMm">[]): number | null => {
   let sum = 0;
@@ -199,10 +205,7 @@ export function hungStrips(look: Lookup, rules: HangRules): Map<string, HungStri
         if (seen.has(tag) || other !== strip.tag) twice.push({ tag, other });
         else if (device) {
           seen.add(tag);
-          const part = look.parts.get(device.part);
-          // Along the rail: a device that is turned across it stands with its height.
-          const across = device.turn === 90 || device.turn === 270;
-          members.push({ tag, part, widthMm: part ? (across ? part.h : part.w) : null });
+          members.push({ tag, part: look.parts.get(device.part), widthMm: alongRail(device, look) });
         }
       }
       const hung = piecesOf(strip, members, look, rules, potentials, library);

@@ -1,4 +1,4 @@
-import { piecesAt, type HungStrip } from "../design/hung";
+import { alongRail, piecesAt, type HungStrip } from "../design/hung";
 import type { Lookup } from "../design/lookup";
 import type { Strip } from "../design/model";
 import { choiceOf, listed, type Mend, type OpenPoints } from "../design/open-points";
@@ -79,10 +79,10 @@ export function checkPlaces(all: ReadonlyMap<string, HungStrip>, look: Lookup, p
   const inside = new Map<HungStrip, string[]>();
   for (const device of look.devices.values()) {
     const reaches = byRail.get(device.on?.rail ?? "");
-    const part = look.parts.get(device.part);
-    if (!reaches || !part || device.on?.x === undefined || laid.has(device.tag)) continue;
+    const mm = alongRail(device, look);
+    if (!reaches || mm === null || device.on?.x === undefined || laid.has(device.tag)) continue;
     const { x } = device.on;
-    const to = x + (device.turn === 90 || device.turn === 270 ? part.h : part.w);
+    const to = x + mm;
     const hit = lastBefore(reaches, to);
     if (!hit || Math.min(hit.to, to) - Math.max(hit.from, x) <= TOUCHING_MM) continue;
     inside.set(hit.one, [...(inside.get(hit.one) ?? []), device.tag]);

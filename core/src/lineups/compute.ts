@@ -5,7 +5,7 @@ import { choiceOf, listed, OpenPoints, type Mend } from "../design/open-points";
 import { byText } from "../design/order";
 import type { LineupRules, Rules } from "../design/rules";
 import { TOUCHING_MM } from "../design/tolerance";
-import { hungStrips, type HungMember, type HungStrip } from "../design/hung";
+import { alongRail, even, hungStrips, type HungMember, type HungStrip } from "../design/hung";
 import { cablesOf, checkCables, landingsByStrip } from "./cables";
 import { checkHomeless, checkPlaces, checkPrints, checkSaid } from "./checks";
 import { connectionsOf } from "./connections";
@@ -35,6 +35,7 @@ export function compute(design: Design, shop: Rules): LineupsResult {
   const connections = connectionsOf(look, shop, new Set(design.strips.flatMap((s) => s.members)));
   const hung = hungStrips(look, shop.lineups);
   const cables = cablesOf(look, hung);
+  const used = usedOnRails(look, hung);
   const landings = landingsByStrip(cables);
   const strips = [...hung.values()].map((one): StripPlan => {
     const { strip, lengthMm } = one;
@@ -57,7 +58,8 @@ export function compute(design: Design, shop: Rules): LineupsResult {
     const items = itemsOf(one, members);
     const railMm = look.rails.get(strip.rail)?.length ?? null;
     const spares = sparesOf(members, look);
-    checkStrip(strip, { lengthMm, railMm, spares, members }, look, shop.lineups, points);
+    const takenMm = railMm === null ? null : Math.max(0, even((used.get(strip.rail) ?? 0) - ownUse(one, look)));
+    checkStrip(strip, { lengthMm, railMm, takenMm, spares, members }, look, shop.lineups, points);
     checkSaid(strip, members, points);
     checkPrints(strip, members, shop.lineups.markerHolds, points);
     const there = new Set(members.map((m) => m.tag));
@@ -69,6 +71,7 @@ export function compute(design: Design, shop: Rules): LineupsResult {
       items,
       lengthMm,
       railMm,
+      takenMm,
       jumpers: drawn,
       proposed: proposedJumpers(look, members, drawn),
       spares,
@@ -105,6 +108,27 @@ function checkLibrary(strips: readonly StripPlan[], hung: ReadonlyMap<string, Hu
       "Add a part that is a separator.",
     );
 }
+
+/** How much of each rail is taken, mm: by strips that are laid, and by devices that stand there by themselves. O(devices) */
+function usedOnRails(look: Lookup, hung: ReadonlyMap<string, HungStrip>): Map<string, number> {
+  const used = new Map<string, number>();
+  const add = (rail: string, mm: number): void => void used.set(rail, (used.get(rail) ?? 0) + mm);
+  const laid = new Set<string>();
+  for (const { strip, members, lengthMm } of hung.values()) {
+    if (strip.at === undefined) continue;
+    add(strip.rail, lengthMm ?? 0);
+    for (const m of members) laid.add(m.tag);
+  }
+  for (const device of look.devices.values())
+    if (device.on?.rail !== undefined && !laid.has(device.tag)) add(device.on.rail, alongRail(device, look) ?? 0);
+  return used;
+}
+
+/** What of it is the strip's own. */
+const ownUse = ({ strip, members, lengthMm }: HungStrip, look: Lookup): number =>
+  strip.at !== undefined
+    ? (lengthMm ?? 0)
+    : members.reduce((mm, m) => mm + (look.devices.get(m.tag)?.on?.rail === strip.rail ? (m.widthMm ?? 0) : 0), 0);
 
 function sayTwice({ strip, twice }: HungStrip, points: OpenPoints): void {
   for (const { tag, other } of twice)
@@ -390,9 +414,10 @@ function checkStrip(
   {
     lengthMm,
     railMm,
+    takenMm,
     spares,
     members,
-  }: Pick<StripPlan, "lengthMm" | "railMm" | "spares"> & { members: readonly Member[] },
+  }: Pick<StripPlan, "lengthMm" | "railMm" | "takenMm" | "spares"> & { members: readonly Member[] },
   look: Lookup,
   own: LineupRules,
   points: OpenPoints,
@@ -405,6 +430,13 @@ function checkStrip(
       "strip longer than its rail",
       `is ${lengthMm} mm long with its accessories; rail ${strip.rail} has ${railMm} mm`,
       "Take a longer rail, or split the strip.",
+    );
+  else if (lengthMm !== null && railMm !== null && lengthMm > railMm - takenMm! + TOUCHING_MM)
+    say(
+      "check",
+      "no room on the rail",
+      `is ${lengthMm} mm long with its accessories; ${even(lengthMm - railMm + takenMm!)} mm are missing on rail ${strip.rail}, of which others take ${takenMm} of ${railMm} mm`,
+      "Take another rail, or make room.",
     );
   for (const { sizeMaxMm2, clamps, free } of spares) {
     const percent = (100 * free) / clamps;

@@ -199,6 +199,23 @@ describe("open points of a strip that is laid", () => {
   });
 });
 
+test("what is free of a rail counts other strips and devices; what is missing is told", () => {
+  const plan = (d: Design) => compute(d, SHOP_RULES).strips.map((s) => [s.tag, s.lengthMm, s.takenMm]);
+  // -F1 takes 5 mm of the 400.
+  expect(plan(stripDesign())).toEqual([["-X1", 63, 5]]);
+  const d = stripDesign({ members: STRIP_TAGS.slice(0, 5) });
+  const two = { ...d, strips: [...d.strips, { tag: "-X8", rail: "R1", members: ["-X1.5", "-X1.6"], at: 200 }] };
+  expect(plan(two)).toEqual([
+    ["-X1", 53, 32.5],
+    ["-X8", 27.5, 58],
+  ]);
+  const short = { ...two, rails: [{ ...d.rails[0]!, length: 80 }] };
+  expect(points(short)).toContain(
+    "no room on the rail: strip -X1 is 53 mm long with its accessories; 5.5 mm are missing on rail R1, of which others take 32.5 of 80 mm",
+  );
+  expect(points(two).join()).not.toContain("no room");
+});
+
 describe("design and strip disagree until both agree", () => {
   const disagree = (d: Design): string[] => points(d).filter((t) => t.startsWith("design and strip disagree"));
 

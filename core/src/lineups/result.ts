@@ -146,6 +146,8 @@ export interface StripPlan {
   /** Null when a width is not known. */
   lengthMm: number | null;
   railMm: number | null;
+  /** What of the rail other strips and devices take; null where there is no rail. */
+  takenMm: number | null;
   jumpers: Jumper[];
   proposed: Jumper[];
   spares: Spare[];

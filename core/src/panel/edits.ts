@@ -9,8 +9,8 @@ import {
   type Applied,
   type EditKind,
 } from "../design/edits";
-import { hungStrips, piecesAt } from "../design/hung";
-import { lookUp, mountOf, type Lookup } from "../design/lookup";
+import { alongRail, hungStrips, piecesAt } from "../design/hung";
+import { lookUp, mountOf } from "../design/lookup";
 import type { Design, Device, Duct, Place, Rail, Run, Turn } from "../design/model";
 import { byText } from "../design/order";
 import { SHOP_RULES } from "../design/rules";
@@ -43,12 +43,6 @@ export interface PlaceDevice {
   turn?: Turn;
 }
 
-/** How far a device on a rail reaches along it, mm. */
-const extent = (look: Lookup, d: Device): number => {
-  const part = look.parts.get(d.part);
-  return part ? (d.turn === 90 || d.turn === 270 ? part.h : part.w) : 0;
-};
-
 /**
  * Where a rail is free behind its last device and the last strip that is laid on it, mm from its start. What is hung on
  * strips is taken as the rules that ship with the product hang it: the shop's own are not known to an edit.
@@ -57,7 +51,8 @@ export function behindLast(design: Design, rail: string, but: string): number {
   const look = lookUp(design);
   let end = 0;
   for (const d of look.devices.values())
-    if (d.tag !== but && d.on?.rail === rail && d.on.x !== undefined) end = Math.max(end, d.on.x + extent(look, d));
+    if (d.tag !== but && d.on?.rail === rail && d.on.x !== undefined)
+      end = Math.max(end, d.on.x + (alongRail(d, look) ?? 0));
   if (design.strips.some((s) => s.rail === rail && s.at !== undefined))
     for (const hung of hungStrips(look, SHOP_RULES.lineups).values())
       if (hung.strip.rail === rail)
