@@ -1,4 +1,5 @@
 import type { ErrorBody } from "@gray-bench/contract/api";
+import type { Thing } from "@gray-bench/core/design/open-points";
 import { MOST_FAULTS, type Fault } from "@gray-bench/core/design/faults";
 import type { NotLaid } from "./workers/tasks";
 
@@ -92,12 +93,12 @@ export const tooManyTicks = (job: string): BenchError =>
     remedy: "Something ticks without end; stop it, and import the job under another code.",
   });
 
-export const noSuchDrawing = (wanted: object): BenchError =>
+export const noSuchDrawing = (thing: Thing, name: string): BenchError =>
   new BenchError(404, {
     code: "drawing.unknown",
-    message: `There is nothing of that name to draw: ${Object.values(wanted)[0] as string}.`,
-    where: Object.keys(wanted)[0] ?? "the query",
-    remedy: "Take a name that the stage lists.",
+    message: `There is no ${thing} ${name} to draw.`,
+    where: thing,
+    remedy: "It may have been renamed or taken away; look it up and try again.",
   });
 
 export const noSuchFile = (name: string): BenchError =>

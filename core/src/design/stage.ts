@@ -3,7 +3,7 @@ import type { StageName } from "../stage-names";
 import type { AnyEditKind } from "./edits";
 import type { FileOut } from "./file-out";
 import type { Design } from "./model";
-import type { OpenPoint } from "./open-points";
+import type { OpenPoint, Thing } from "./open-points";
 import type { StageReads } from "./reads";
 import type { AnyRule, Rules } from "./rules";
 import type { Shop } from "./shop";
@@ -56,6 +56,8 @@ export interface Explaining<Result, Needs, Subject> {
 
 /** A document that is drawn as somebody asks for it, e.g. `{ strip: "-X2", as: "pdf", scale: 2 }`. */
 export interface Drawing<Result, Needs, Wanted> {
+  /** What is drawn, and the name of the field that names it. */
+  of: Thing;
   schema: Joi.ObjectSchema;
   /** Null when the thing is not there. */
   draw(input: FilesInput<Result, Needs>, wanted: Wanted): Promise<FileOut | null>;

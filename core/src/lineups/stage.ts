@@ -97,6 +97,7 @@ export const lineups: Stage<LineupsResult, object, never, WantedDrawing> = {
   ],
   compare,
   drawing: {
+    of: "strip",
     schema: drawingOf,
     draw: async ({ design, result }, wanted) => (await import("./files")).drawn(design, result, wanted),
   },

@@ -104,7 +104,7 @@ export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench
       async (req, reply) => {
         const job = await readJob(req.params);
         const file = await runner.drawing(targetOf(job), stage, req.query as object, goneOf(reply));
-        if (!file) throw noSuchDrawing(req.query as object);
+        if (!file) throw noSuchDrawing(drawing.of, String((req.query as Record<string, unknown>)[drawing.of]));
         const bytes = Buffer.from(file.bytes);
         return reply
           .header(
