@@ -33,6 +33,8 @@ interface Props {
 const LANE_PX = 22;
 const PAD_PX = 8;
 const LEAST_PX = 52;
+/** A line more in the middle. */
+const FUSE_PX = 68;
 const ACCESSORY_PX = 28;
 const OVERSCAN = 8;
 /** Held so long, a row is lifted. */
@@ -42,7 +44,9 @@ type Item = StripPlan["items"][number];
 
 const keyOf = (item: Item, i: number): string => (item.kind === "member" ? item.tag : `${item.kind} ${i}`);
 const heightOf = (item: Item): number =>
-  item.kind === "member" ? Math.max(LEAST_PX, lanesOf(item).length * LANE_PX + PAD_PX) : ACCESSORY_PX;
+  item.kind === "member"
+    ? Math.max(item.fuseA === undefined ? LEAST_PX : FUSE_PX, lanesOf(item).length * LANE_PX + PAD_PX)
+    : ACCESSORY_PX;
 
 /**
  * The strip upright: a row for each member, inside to the left, outside to the right, level against level, jumpers as a
@@ -251,10 +255,12 @@ const Row = memo(function Row({
         <Side lanes={lanes} side="inside" />
         <View className="w-[92px] items-center justify-center border-x border-line px-1 md:w-[150px]">
           <Mono numberOfLines={1}>{member.print}</Mono>
-          <Small numberOfLines={1}>
-            {member.part ?? "no part"}
-            {member.fuseA === undefined ? "" : ` · ${member.fuseA === null ? "no fuse" : `${member.fuseA} A`}`}
-          </Small>
+          <Small numberOfLines={1}>{member.part ?? "no part"}</Small>
+          {member.fuseA === undefined ? null : member.fuseA === null ? (
+            <Small className="font-medium text-ochre">no fuse</Small>
+          ) : (
+            <Small>fuse {member.fuseA} A</Small>
+          )}
           {undecided ? <Small className="font-medium text-ochre">? {SIGN[undecided]}</Small> : null}
           {together ? <View aria-hidden className="absolute bottom-0 left-0 top-0 w-[3px] bg-harbour" /> : null}
         </View>

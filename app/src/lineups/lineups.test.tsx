@@ -54,9 +54,9 @@ describe("the view of strips", () => {
     const rows = within(screen.getByTestId("members")).getAllByRole("listitem");
     expect(rows.slice(0, 6).map((r) => r.textContent!.replace(/\u2060/g, ""))).toEqual([
       "end stop FW-ES · begins the strip",
-      expect.stringMatching(/515 -F3:2.*1FW-TF · 2 A.*-W66\.1 trap:1/) as string,
-      expect.stringMatching(/2FW-TF · 4 A.*-W66\.2 trap:2/) as string,
-      expect.stringMatching(/3FW-TF · no fuse.*-W66\.3 trap:3/) as string,
+      expect.stringMatching(/515 -F3:2.*1FW-TFfuse 2 A.*-W66\.1 trap:1/) as string,
+      expect.stringMatching(/2FW-TFfuse 4 A.*-W66\.2 trap:2/) as string,
+      expect.stringMatching(/3FW-TFno fuse.*-W66\.3 trap:3/) as string,
       "end plate FW-TFE · closes the open side of -X5.3",
       expect.stringMatching(/K81FW-R6/) as string,
     ]);
