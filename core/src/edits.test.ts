@@ -37,9 +37,21 @@ const designs = randomDesigns.map((d): Design => {
       ...d.devices.map((v, i) => ({ ...v, texts: [`t${i}`] })),
       ...["-X3.1", "-X3.2", "-X5.1"].map((tag) => ({ tag, part: "free" })),
     ],
-    parts: d.parts.map((p) =>
-      p.number === "free" ? { ...p, terminal: { levels: 1, jumperRows: 2, fuseMostA: 10 } } : p,
-    ),
+    parts: [
+      ...d.parts.map((p) =>
+        p.number === "free" ? { ...p, terminal: { levels: 1, jumperRows: 2, fuseMostA: 10 } } : p,
+      ),
+      {
+        number: "COLD",
+        maker: "m",
+        text: "cold",
+        category: "cooling" as const,
+        w: 9,
+        h: 9,
+        d: 9,
+        cooling: { curve: [{ insideC: 35, outsideC: 35, capacityW: 900 }] },
+      },
+    ],
     cables: [
       {
         tag: "-W1",
@@ -177,6 +189,24 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
           v,
         ),
         to: { device: "-X5.1", pin: pick(["up", "none"], m % 3) },
+      },
+    },
+    {
+      kind: "set heat",
+      payload: {
+        ...pick([{}, { enclosure: "+A1" }, { enclosure: "+NIX" }], n),
+        values: { outsideMaxC: pick([30, null], v), diversity: 0.5 },
+      },
+    },
+    { kind: "set load", payload: { device, loadShare: pick([0.5, null], v), diversity: pick([1, null], m) } },
+    {
+      kind: "mount unit",
+      payload: {
+        device: pick([`-E${v}`, device], n % 3),
+        part: pick(["COLD", "COLD", "small"], v),
+        face: "+A1/door",
+        x: v,
+        y: m,
       },
     },
     { kind: "fuse", payload: { device: v % 3 === 0 ? device : free, fuseA: pick([2, null], v) } },

@@ -64,11 +64,23 @@ const larkmoor = (): Design => {
 const ODDS: Design = {
   ...tiny({
     ducts: [{}],
-    devices: [dot("-A", 100, 20), dot("-B", 500, 20), { tag: "-F", part: "FUSED" }],
+    devices: [
+      dot("-A", 100, 20),
+      dot("-B", 500, 20),
+      { tag: "-F", part: "FUSED" },
+      { ...dot("-H", 300, 300), part: "HOT" },
+    ],
     nets: [{ name: "n" }, { name: "m", class: "control" }],
     wires: [wire("-A", "-B", { net: "n", type: "T" }), wire("-A", "-B", { number: "2", net: "m" })],
     parts: [
       { ...DOT, number: "T", category: "wire", wire: { sizeMm2: 1, outer: 3 } },
+      { ...DOT, number: "HOT", category: "drive", lossW: 5000 },
+      {
+        ...DOT,
+        number: "COLD",
+        mounts: [{ kind: "door" }],
+        cooling: { curve: [{ insideC: 35, outsideC: 35, capacityW: 900 }] },
+      },
       { ...DOT, number: "FUSED", terminal: { levels: 1, jumperRows: 1, fuseMostA: 10 } },
     ],
   }),

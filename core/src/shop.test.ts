@@ -52,7 +52,8 @@ test("every rule of the shop is described once, and its default lies in its rang
   const leaves = [
     ...Object.keys(DEFAULT_SHOP.rules.routes).map((k) => `routes.${k}`),
     ...Object.keys(DEFAULT_SHOP.rules.lineups).map((k) => `lineups.${k}`),
-    ...Object.keys(DEFAULT_SHOP.rules).filter((k) => k !== "routes" && k !== "lineups"),
+    ...Object.keys(DEFAULT_SHOP.rules.heat).map((k) => `heat.${k}`),
+    ...Object.keys(DEFAULT_SHOP.rules).filter((k) => !["routes", "lineups", "heat"].includes(k)),
   ];
   expect([...places].sort()).toEqual(leaves.sort());
   for (const { place, rule } of RULES) {
@@ -170,10 +171,10 @@ test("each row tells which wires it takes now; a job's own rows take theirs away
 
 test("a rule makes stale what reads it, and what needs that", () => {
   const stale = (place: string, value: unknown) => staleStages(DEFAULT_SHOP, withRule(DEFAULT_SHOP, place, value));
-  expect(stale("routes.slackMm", 31)).toEqual(["routes"]);
+  expect(stale("routes.slackMm", 31)).toEqual(["routes", "heat"]);
   expect(stale("classes", { earth: { colour: "GN" } })).toEqual(["intake", "lineups"]);
-  expect(stale("classes", { earth: { sizeMm2: 1 } })).toEqual(["intake", "routes", "lineups"]);
-  expect(stale("lineups.endStopEvery", 20)).toEqual(["panel", "routes", "lineups"]);
+  expect(stale("classes", { earth: { sizeMm2: 1 } })).toEqual(["intake", "routes", "lineups", "heat"]);
+  expect(stale("lineups.endStopEvery", 20)).toEqual(["panel", "routes", "lineups", "heat"]);
   expect(stale("lineups.sparePercent", 20)).toEqual(["lineups"]);
   expect(staleStages(DEFAULT_SHOP, { ...DEFAULT_SHOP, name: "other" })).toEqual([]);
 });

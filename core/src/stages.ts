@@ -1,8 +1,9 @@
 import type { AnyStage } from "./design/stage";
+import { heat } from "./heat/stage";
 import { intake } from "./intake/stage";
 import { lineups } from "./lineups/stage";
 import { panel } from "./panel/stage";
 import { routes } from "./routes/stage";
 
 /** The stages that are built, in the order they are computed. Whoever runs them knows none by name. */
-export const STAGES: readonly AnyStage[] = [intake, panel, routes, lineups];
+export const STAGES: readonly AnyStage[] = [intake, panel, routes, lineups, heat];

@@ -152,7 +152,11 @@ export function hillfold(): Design {
     ],
     strips: [{ tag: "-X1", rail: "R2", members: [...range(6).map((n) => `-X1.${n}`), "-X1.PE", "-X1.7", "-X1.8"] }],
     options: [],
-    rules: { routes: { reservePercent: 2 }, classes: { control: { sizeMm2: 0.75 } } },
+    rules: {
+      routes: { reservePercent: 2 },
+      classes: { control: { sizeMm2: 0.75 } },
+      heat: { outsideMinC: 5, outsideMaxC: 32, insideMinC: 5, insideMaxC: 45, dampC: 10, dampPercent: 70 },
+    },
     attachments: [],
   };
 }

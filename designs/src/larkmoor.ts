@@ -632,6 +632,9 @@ export function larkmoor(): Design {
         plate: { w: 350, h: 350, setback: 160, thickness: 2, material: "galvanised steel" },
         sheet: { thickness: 1.25, material: "stainless steel" },
         hinge: "left",
+        // On an outer wall under the flies: cold in January, and the air of a full house is damp.
+        surfaces: { rear: "free", base: "free" },
+        heat: { outsideMinC: -8, outsideMaxC: 30, insideMinC: 3, dampC: 14, dampPercent: 80 },
       },
     ],
     faces: [{ enclosure: "+A1", kind: "door", keepOuts: [{ x: 0, y: 0, w: 25, h: 2000, text: "hinge side" }] }],
@@ -783,7 +786,7 @@ export function larkmoor(): Design {
       },
       { key: "spare-hoist", text: "spare hoist", choices: ["fitted", "prepared"], chosen: "fitted" },
     ],
-    rules: {},
+    rules: { heat: { outsideMinC: 12, outsideMaxC: 37, insideMinC: 10, insideMaxC: 40, diversity: 0.7, tariffPerKWh: 0.31 } },
     attachments: [
       { name: "circuit-diagram.pdf", kind: "circuit diagram", page: 1 },
       { name: "hoist-drive-manual.pdf", kind: "manual", for: "-U11" },

@@ -139,6 +139,124 @@ const inChannels = (terminal: Part, channels: Record<string, string>): Part => (
   pins: terminal.pins!.map((p) => ({ ...p, channel: channels[p.name]! })),
 });
 
+/** Units that keep the air: cooling for door, side and roof, fans, heaters, an exchanger. All invented. */
+function climateParts(): Part[] {
+  const unit = (number: string, text: string, [w, h, d]: [number, number, number], climate: NonNullable<Part["climate"]>, more: Extras & { weightKg: number; place: string }): Part => {
+    const { place, ...extras } = more;
+    return part(
+      {
+        number,
+        maker: "Tamarind Thermal",
+        text,
+        category: climate.kind === "heater" ? "heater" : climate.kind === "filter fan" ? "fan" : "cooling",
+        w,
+        h,
+        d,
+      },
+      {
+        mounts: [{ kind: climate.on?.includes("plate") ? "plate" : "door" }],
+        pins: row(["L", "N", "PE"], w, 20, d * 0.6, "out", CONTROL),
+        climate,
+        ...extras,
+        ...stock(place),
+      },
+    );
+  };
+  const cooling = (at3535: number) => ({
+    curve: [
+      { insideC: 35, outsideC: 25, capacityW: Math.round(at3535 * 1.1) },
+      { insideC: 35, outsideC: 35, capacityW: at3535 },
+      { insideC: 35, outsideC: 50, capacityW: Math.round(at3535 * 0.76) },
+      { insideC: 45, outsideC: 25, capacityW: Math.round(at3535 * 1.24) },
+      { insideC: 45, outsideC: 35, capacityW: Math.round(at3535 * 1.15) },
+      { insideC: 45, outsideC: 50, capacityW: Math.round(at3535 * 0.92) },
+    ],
+  });
+  const openings = (w: number, h: number) => ({
+    blows: { x: w * 0.15, y: h * 0.72, w: w * 0.7, h: h * 0.2 },
+    draws: { x: w * 0.15, y: h * 0.08, w: w * 0.7, h: h * 0.2 },
+    freeMm: 80,
+  });
+  const sides: NonNullable<Part["climate"]>["on"] = ["door", "left", "right"];
+  return [
+    unit(
+      "TT-CU600",
+      "cooling unit 600 W, door or side",
+      [280, 400, 95],
+      { kind: "cooling unit", on: sides, powerW: 290, noiseDb: 59, priceClass: 3, ...openings(280, 400) },
+      { cooling: { ...cooling(600), airflowM3h: 310, powerW: 290 }, weightKg: 19, place: "A-06-02" },
+    ),
+    unit(
+      "TT-CU1000",
+      "cooling unit 1,000 W, door or side",
+      [330, 480, 105],
+      { kind: "cooling unit", on: sides, powerW: 450, noiseDb: 61, priceClass: 4, ...openings(330, 480) },
+      { cooling: { ...cooling(1000), airflowM3h: 440, powerW: 450 }, weightKg: 27, place: "A-06-03" },
+    ),
+    unit(
+      "TT-CU2500",
+      "cooling unit 2,500 W, side",
+      [440, 950, 150],
+      { kind: "cooling unit", on: ["left", "right"], powerW: 1080, noiseDb: 67, priceClass: 7, ...openings(440, 950) },
+      { cooling: { ...cooling(2500), airflowM3h: 900, powerW: 1080 }, weightKg: 58, place: "A-06-04" },
+    ),
+    unit(
+      "TT-CR2000",
+      "cooling unit 2,000 W, roof",
+      [600, 380, 420],
+      { kind: "cooling unit", on: ["roof"], powerW: 860, noiseDb: 66, priceClass: 6, ...openings(600, 380) },
+      { cooling: { ...cooling(2000), airflowM3h: 780, powerW: 860 }, weightKg: 46, place: "A-06-05" },
+    ),
+    unit(
+      "TT-FF230",
+      "filter fan 230 m³/h",
+      [255, 255, 110],
+      {
+        kind: "filter fan",
+        on: sides,
+        powerW: 38,
+        noiseDb: 54,
+        priceClass: 1,
+        flow: [
+          { m3h: 230, pa: 0 },
+          { m3h: 160, pa: 40 },
+          { m3h: 0, pa: 95 },
+        ],
+        ...openings(255, 255),
+      },
+      { weightKg: 3, place: "A-06-08" },
+    ),
+    unit(
+      "TT-FF560",
+      "filter fan 560 m³/h",
+      [325, 325, 150],
+      {
+        kind: "filter fan",
+        on: sides,
+        powerW: 80,
+        noiseDb: 62,
+        priceClass: 2,
+        flow: [
+          { m3h: 560, pa: 0 },
+          { m3h: 400, pa: 60 },
+          { m3h: 0, pa: 160 },
+        ],
+        ...openings(325, 325),
+      },
+      { weightKg: 5, place: "A-06-09" },
+    ),
+    unit("TT-H60", "heater 60 W", [60, 120, 50], { kind: "heater", on: ["plate"], heatW: 60, powerW: 60, priceClass: 1, noiseDb: 0 }, { weightKg: 0.4, place: "A-06-11" }),
+    unit("TT-H150", "heater 150 W", [70, 180, 60], { kind: "heater", on: ["plate"], heatW: 150, powerW: 150, priceClass: 1, noiseDb: 0 }, { weightKg: 0.7, place: "A-06-12" }),
+    unit(
+      "TT-AX40",
+      "air-to-air exchanger 40 W/K",
+      [300, 700, 120],
+      { kind: "exchanger", on: sides, wPerK: 40, powerW: 90, noiseDb: 58, priceClass: 4, ...openings(300, 700) },
+      { cooling: { curve: [], airflowM3h: 350, powerW: 90 }, weightKg: 22, place: "A-06-14" },
+    ),
+  ];
+}
+
 export const LIBRARY: readonly Part[] = [
   part(
     {
@@ -675,6 +793,7 @@ export const LIBRARY: readonly Part[] = [
       ...stock("A-03-07"),
     },
   ),
+  ...climateParts(),
   part(
     {
       number: "TT-CU1500",
@@ -698,6 +817,16 @@ export const LIBRARY: readonly Part[] = [
         ],
         airflowM3h: 620,
         powerW: 690,
+      },
+      climate: {
+        kind: "cooling unit",
+        on: ["door", "left", "right"],
+        powerW: 690,
+        noiseDb: 64,
+        priceClass: 5,
+        blows: { x: 60, y: 400, w: 280, h: 90 },
+        draws: { x: 60, y: 60, w: 280, h: 90 },
+        freeMm: 80,
       },
       weightKg: 38,
       ...stock("A-06-01"),

@@ -19,6 +19,7 @@ const UNIT: Partial<Record<Ask["as"], (s: Settings) => string>> = {
   size: (s) => (s.size === "awg" ? "AWG, or write mm²" : "mm², or write 14 AWG"),
   watts: () => "W",
   length: (s) => s.length,
+  temperature: () => "°C, or write °F",
 };
 
 const NOTHING = "Nothing is changed yet.";

@@ -1,6 +1,15 @@
 import type { Ask } from "@gray-bench/core/design/open-points";
 import { COLOURS, NET_CLASSES, STRANDS } from "@gray-bench/core/design/model";
-import { lengthText, readAmount, readCount, readLength, readSize, readWatts, type Quantity } from "../kit/quantity";
+import {
+  lengthText,
+  readAmount,
+  readCount,
+  readLength,
+  readSize,
+  readTemperature,
+  readWatts,
+  type Quantity,
+} from "../kit/quantity";
 import type { Settings } from "../kit/settings";
 
 /** A value as the payload takes it; null takes a field away. */
@@ -18,6 +27,7 @@ const READERS: Partial<Record<Ask["as"], (text: string, settings: Settings) => Q
   count: readCount,
   length: readLength,
   amount: readAmount,
+  temperature: readTemperature,
 };
 
 /** What stands in a field before anything is typed, in the units of whoever reads. */

@@ -8,7 +8,7 @@ import FileDown from "lucide-react-native/icons/file-down";
 import { jobPath } from "../kit/api";
 import { Button, LinkLine } from "../kit/Button";
 import { figureText, formatDate, keepTags } from "../kit/format";
-import { jobHref, thingHref } from "../kit/links";
+import { jobHref, pointHref } from "../kit/links";
 import { Counts, SeveritySign } from "../kit/Severity";
 import { useSettings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
@@ -166,7 +166,7 @@ function Attention({ job }: { job: JobDetail }) {
 function PointLine({ job, point }: { job: string; point: OpenPoint }) {
   return (
     <View role="listitem">
-      <Link href={thingHref(job, point.thing, point.of)} className="block border-t border-line">
+      <Link href={pointHref(job, point)} className="block border-t border-line">
         <View className="min-h-[44px] w-full flex-row items-center gap-2 py-2">
           <SeveritySign severity={point.severity} />
           <Body className="flex-1">

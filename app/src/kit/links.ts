@@ -1,4 +1,4 @@
-import type { Thing } from "@gray-bench/core/design/open-points";
+import type { OpenPoint, Thing } from "@gray-bench/core/design/open-points";
 import type { Href } from "expo-router";
 
 const query = (values: Record<string, string>): string => new URLSearchParams(values).toString();
@@ -44,3 +44,7 @@ export function thingHref(job: string, thing: Thing, of: string): Href {
       return jobHref(job, "intake", { [thing]: of });
   }
 }
+
+/** Where an open point is seen: at its thing, as the stage that found it shows it. */
+export const pointHref = (job: string, { stage, thing, of }: Pick<OpenPoint, "stage" | "thing" | "of">): Href =>
+  stage === "heat" && thing === "enclosure" ? jobHref(job, "heat", { zone: of }) : thingHref(job, thing, of);

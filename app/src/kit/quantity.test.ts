@@ -1,4 +1,4 @@
-import { number, readCount, readLength, readSize, readWatts } from "./quantity";
+import { number, readCount, readLength, readSize, readTemperature, readWatts } from "./quantity";
 
 const value = (q: { ok: boolean; value?: number; reason?: string }) => (q.ok ? q.value : q.reason);
 
@@ -38,5 +38,20 @@ test("watts and counts", () => {
     false,
     false,
     false,
+  ]);
+});
+
+test("temperatures with either unit are the same; what cannot be is refused", () => {
+  const read = (text: string): number | string => {
+    const got = readTemperature(text);
+    return got.ok ? got.value : got.reason;
+  };
+  expect(["35", "35 °C", "35C", "95 °F", "95f", "-8", "17.6 F", "-40 F"].map(read)).toEqual([
+    35, 35, 35, 35, 35, -8, -8, -40,
+  ]);
+  expect([read("warm"), read("30 K"), read("-300 °C")]).toEqual([
+    expect.stringContaining("Write a temperature"),
+    expect.stringContaining("no unit of temperature"),
+    expect.stringContaining("Nothing is colder"),
   ]);
 });

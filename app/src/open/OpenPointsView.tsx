@@ -11,7 +11,7 @@ import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { keepTags } from "../kit/format";
 import { Hold } from "../kit/Hold";
-import { thingHref } from "../kit/links";
+import { pointHref } from "../kit/links";
 import { ManyBar, useMany } from "../kit/many";
 import { SeverityWord } from "../kit/Severity";
 import { Empty } from "../kit/States";
@@ -169,7 +169,7 @@ function Line({
       </Pressable>
     );
   return (
-    <Link href={thingHref(job, p.thing, p.of)} testID={testID} className="block border-t border-line bg-paper">
+    <Link href={pointHref(job, p)} testID={testID} className="block border-t border-line bg-paper">
       {words}
     </Link>
   );

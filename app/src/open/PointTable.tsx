@@ -9,7 +9,7 @@ import type { Outcome } from "../edits/useEdits";
 import { LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { keepTags } from "../kit/format";
-import { thingHref } from "../kit/links";
+import { pointHref } from "../kit/links";
 import { SeverityWord } from "../kit/Severity";
 import { Split } from "../kit/Split";
 import { Table } from "../kit/table/Table";
@@ -88,7 +88,7 @@ export function PointTable({
         <SeverityWord severity={point.severity} />
         <Body>{keepTags(point.text)}</Body>
         <Small>{point.remedy}</Small>
-        <LinkLine href={thingHref(job, point.thing, point.of)} label={`${point.thing} ${point.of}`} />
+        <LinkLine href={pointHref(job, point)} label={`${point.thing} ${point.of}`} />
         <PointActions key={point.id} job={job} point={point} laid={setTold} />
       </View>
     </ScrollView>

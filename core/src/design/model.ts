@@ -95,6 +95,10 @@ export interface Enclosure {
   surfaces?: Partial<Record<"roof" | "base" | "left" | "right" | "front" | "rear", SurfaceState>>;
   /** Tag of the enclosure standing directly to the right, side against side, same floor and front. */
   neighbourRight?: string;
+  /** Enclosures of one zone share their air; without one it has its own. */
+  zone?: string;
+  /** Where its surroundings, or what is wanted inside, differ from the job's. */
+  heat?: Partial<HeatRules>;
 }
 
 /** Corrections to a face that would otherwise be derived from its enclosure. */
@@ -226,6 +230,29 @@ export interface Part {
     airflowM3h?: number;
     powerW?: number;
   };
+  /** What it does to the air of an enclosure, where it stands, and where it blows and draws, on the unturned body. */
+  climate?: {
+    kind: ClimateKind;
+    /** Faces it may be mounted on; those of its mounts when absent. */
+    on?: FaceKind[];
+    /** Electric power while it runs. */
+    powerW?: number;
+    noiseDb?: number;
+    /** 1 is the cheapest. */
+    priceClass?: number;
+    /** Of a fan: its flow against a pressure. */
+    flow?: { m3h: number; pa: number }[];
+    /** Of a heater: what it puts in. */
+    heatW?: number;
+    /** Of an exchanger: what it passes for each kelvin between inside and outside. */
+    wPerK?: number;
+    blows?: { x: number; y: number; w: number; h: number };
+    draws?: { x: number; y: number; w: number; h: number };
+    /** To be kept free before its openings, mm. */
+    freeMm?: number;
+  };
+  /** Share of its rated load at the temperature around it. */
+  derating?: { aroundC: number; share: number }[];
   gland?: { thread: string; cableMin: number; cableMax: number };
   wire?: { sizeMm2: number; outer: number; colour?: Colour; strand?: Strand };
   cable?: { cores: number; sizeMm2: number; outer: number; screened?: boolean };
@@ -259,6 +286,8 @@ export interface Device {
   sheet?: string;
   item?: number;
   loadShare?: number;
+  /** Share of its time at load, with the others; the job's when absent. */
+  diversity?: number;
   /** Of a terminal for fuses: the fuse that is fitted, A. */
   fuseA?: number;
   when?: When;
@@ -336,6 +365,9 @@ export interface Strip {
 export const ACCESSORIES = ["end stop", "end plate", "separator"] as const;
 export type AccessoryKind = (typeof ACCESSORIES)[number];
 
+export const CLIMATE_KINDS = ["cooling unit", "filter fan", "heater", "exchanger"] as const;
+export type ClimateKind = (typeof CLIMATE_KINDS)[number];
+
 /** One accessory at one place of a strip, said by hand. */
 export interface StripPiece {
   kind: AccessoryKind;
@@ -412,11 +444,37 @@ export interface EndRule {
 export const END_TREATMENTS = ["ferrule", "twin ferrule", "ring", "fork", "plug", "bare"] as const;
 export type EndTreatment = (typeof END_TREATMENTS)[number];
 
+/** What heat is worked out with: a job's surroundings, what is wanted inside, and the figures of the shop. */
+export interface HeatRules {
+  heightM: number;
+  outsideMinC: number;
+  outsideMaxC: number;
+  insideMinC: number;
+  insideMaxC: number;
+  /** The dampest air that is shut in before it gets cold. */
+  dampC: number;
+  dampPercent: number;
+  diversity: number;
+  /** Share of the losses that is there when it is coldest. */
+  leastSharePercent: number;
+  /** Missing losses: 0 counted as none, 1 as the median of like parts. */
+  missingAsMedian: number;
+  tariffPerKWh: number;
+  /** Duty of a unit below which it runs in short cycles, and above which it has nothing left. */
+  dutyLeastPercent: number;
+  dutyMostPercent: number;
+  smoothingMm: number;
+  risingPercent: number;
+  mixingWPerK: number;
+  doorMostKg: number;
+}
+
 export interface RuleOverrides {
   /** `crossingLoopMm`: older files state one loop for crossings of every kind. */
   routes?: Partial<RouteRules> & { crossingLoopMm?: number };
   classes?: Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
   ends?: EndRule[];
+  heat?: Partial<HeatRules>;
 }
 
 export interface Design {

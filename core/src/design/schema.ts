@@ -2,6 +2,7 @@ import Joi from "joi";
 import {
   ACCESSORIES,
   CATEGORIES,
+  CLIMATE_KINDS,
   CLAMPS,
   COLOURS,
   DESIGN_FORMAT,
@@ -21,6 +22,7 @@ import {
   type Duct,
   type Enclosure,
   type FaceOverride,
+  type HeatRules,
   type Job,
   type Net,
   type Option,
@@ -33,7 +35,9 @@ import {
   type Wire,
 } from "./model";
 import { numberForm, pairForm, rowForm, textForm } from "./rule-forms";
+import { curveFault, type CurvePoint } from "./curve";
 import {
+  HEAT_RULES,
   LINEUP_RULES,
   ROUTE_RULES,
   SHOP_RULES,
@@ -99,6 +103,12 @@ const job = Joi.object<Job, true>({
 
 const surface = Joi.string().valid("free", "covered", "neighbour");
 
+const { walls, stands, ...heatNumbers } = HEAT_RULES;
+
+const heatRules = Object.fromEntries(
+  Object.entries(heatNumbers).map(([key, rule]) => [key, numberForm(rule)]),
+) as Record<keyof HeatRules, Joi.NumberSchema>;
+
 const enclosure = Joi.object<Enclosure, true>({
   tag: name.required(),
   text,
@@ -130,6 +140,8 @@ const enclosure = Joi.object<Enclosure, true>({
     rear: surface,
   }),
   neighbourRight: name,
+  zone: name,
+  heat: Joi.object<HeatRules, true>(heatRules),
 });
 
 const at = { x: mm.required(), y: mm.required() };
@@ -210,6 +222,16 @@ const pin = Joi.object<Pin, true>({
 
 const accessory = Joi.string().valid(...ACCESSORIES);
 
+const opening = Joi.object({ x: mm.required(), y: mm.required(), w: positive.required(), h: positive.required() });
+
+/** A capacity that rises with the outside temperature is no capacity of a cooling unit. */
+const curve = list(
+  Joi.object({ insideC: tempC.required(), outsideC: tempC.required(), capacityW: amount.required() }),
+).custom((points: CurvePoint[], helpers) => {
+  const fault = curveFault(points);
+  return fault === null ? points : helpers.message({ custom: fault });
+});
+
 const part = Joi.object<Part, true>({
   number: name.required(),
   maker: name.required(),
@@ -247,12 +269,28 @@ const part = Joi.object<Part, true>({
     currentA: amount.required(),
   }),
   cooling: Joi.object({
-    curve: list(
-      Joi.object({ insideC: tempC.required(), outsideC: tempC.required(), capacityW: amount.required() }),
-    ).required(),
+    curve: curve.required(),
     airflowM3h: amount,
     powerW: amount,
   }),
+  climate: Joi.object({
+    kind: Joi.string()
+      .valid(...CLIMATE_KINDS)
+      .required(),
+    on: Joi.array()
+      .items(Joi.string().valid(...FACE_KINDS))
+      .max(FACE_KINDS.length),
+    powerW: amount,
+    noiseDb: Joi.number().min(0).max(200),
+    priceClass: Joi.number().integer().min(1).max(9),
+    flow: list(Joi.object({ m3h: amount.required(), pa: amount.required() })),
+    heatW: amount,
+    wPerK: amount,
+    blows: opening,
+    draws: opening,
+    freeMm: length,
+  }),
+  derating: list(Joi.object({ aroundC: tempC.required(), share: Joi.number().min(0).max(1).required() })),
   gland: Joi.object({ thread: name.required(), cableMin: length.required(), cableMax: positive.required() }),
   wire: Joi.object({ sizeMm2: size.required(), outer: positive.required(), colour, strand }),
   cable: Joi.object({
@@ -279,6 +317,7 @@ const device = Joi.object<Device, true>({
   sheet: text,
   item,
   loadShare: Joi.number().min(0).max(10),
+  diversity: Joi.number().min(0).max(1),
   fuseA: amount,
   when,
 });
@@ -366,7 +405,17 @@ const classRule = Joi.object({ colour, sizeMm2: size });
 const classRules = Joi.object(Object.fromEntries(NET_CLASSES.map((c) => [c, classRule])));
 const endRule = rowForm(TABLE_RULES.ends) as Joi.ObjectSchema<EndRule>;
 
+/** Shops of before these rules do not say them: what ships with the product counts. */
+const shopHeat = Joi.object<Rules["heat"], true>({
+  ...(Object.fromEntries(
+    Object.entries(heatRules).map(([key, form]) => [key, form.default(heatNumbers[key as keyof HeatRules].default)]),
+  ) as typeof heatRules),
+  walls: rows(rowForm(walls)).default(walls.default),
+  stands: rows(rowForm(stands)).default(stands.default),
+});
+
 const rules = Joi.object<RuleOverrides, true>({
+  heat: Joi.object<HeatRules, true>(heatRules),
   routes: (routeRules as Joi.ObjectSchema).keys({ crossingLoopMm: length }),
   classes: classRules,
   ends: rows(endRule),
@@ -427,6 +476,7 @@ export const shopRules = Joi.object<Rules>({
   ends: rows(endRule).required(),
   // Shops of before these rules do not say them: what ships with the product counts.
   lineups: lineupRules.default(SHOP_RULES.lineups),
+  heat: shopHeat.default(SHOP_RULES.heat),
 });
 
 /** The pieces forms are made of: kinds of edit say what they take with the same ones. */

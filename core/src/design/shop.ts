@@ -29,7 +29,12 @@ export const DEFAULT_SHOP: Shop = {
 /** A shop as it was kept, with what later ones say too: where it does not, what ships with the product counts. */
 export const wholeShop = (shop: Shop): Shop => ({
   ...shop,
-  rules: { ...SHOP_RULES, ...shop.rules, lineups: { ...SHOP_RULES.lineups, ...shop.rules.lineups } },
+  rules: {
+    ...SHOP_RULES,
+    ...shop.rules,
+    lineups: { ...SHOP_RULES.lineups, ...shop.rules.lineups },
+    heat: { ...SHOP_RULES.heat, ...shop.rules.heat },
+  },
 });
 
 /** The whole shop file. Values are taken as they stand. */

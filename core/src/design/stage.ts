@@ -20,7 +20,7 @@ export interface Figure {
   label: string;
   value: number;
   /** `m` is for sums: metres of a value in mm. */
-  unit: "" | "mm" | "m" | "%";
+  unit: "" | "mm" | "m" | "%" | "W";
   /** `510 of 512` */
   outOf?: number;
   /** As lists of jobs say it: `512 wires`. Only the figures that belong there have one. */

@@ -145,6 +145,9 @@ test("the files that are listed are the files that are made", async () => {
   expect(files.map((f) => `${f.name} ${f.type}`)).toEqual([
     "cores.csv text/csv",
     "ducts.csv text/csv",
+    "heat-devices.csv text/csv",
+    "heat.csv text/csv",
+    "heat.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "jumpers.csv text/csv",
     "lineups.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "markers.csv text/csv",

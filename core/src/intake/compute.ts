@@ -1,4 +1,5 @@
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
+import { LOSSY } from "../design/lossy";
 import type { Design, Part, Pin, PinRef, When } from "../design/model";
 import { coloursOf, conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
 import { choiceOf, listed, OpenPoints, type Mend, type Severity, type Thing } from "../design/open-points";
@@ -199,20 +200,6 @@ function checkEnclosures(look: Lookup, points: OpenPoints): void {
     });
   }
 }
-
-const LOSSY = new Set([
-  "breaker",
-  "contactor",
-  "relay",
-  "safety relay",
-  "controller",
-  "module",
-  "supply",
-  "drive",
-  "chopper",
-  "transformer",
-  "filter",
-]);
 
 function checkParts(look: Lookup, points: OpenPoints): void {
   const used = new Set([...look.devices.values()].map((d) => d.part));

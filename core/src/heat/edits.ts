@@ -1,0 +1,162 @@
+import Joi from "joi";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { lookUp } from "../design/lookup";
+import type { Device, HeatRules } from "../design/model";
+import { HEAT_RULES, type NumberRule } from "../design/rules";
+import { numberForm } from "../design/rule-forms";
+import { FORM } from "../design/schema";
+import { kindOf } from "./units";
+
+/** Edits of heat: surroundings and wishes, of the job or of a zone; shares; units that are mounted. */
+
+const NUMBERS = Object.entries(HEAT_RULES).filter((e): e is [keyof HeatRules, NumberRule] => e[1].as === "number");
+const values = Joi.object(Object.fromEntries(NUMBERS.map(([key, rule]) => [key, numberForm(rule).allow(null)])))
+  .min(1)
+  .required();
+
+type Values = { [K in keyof HeatRules]?: number | null };
+
+const said = (given: Values): string =>
+  (Object.entries(given) as [keyof HeatRules, number | null][])
+    .map(([key, value]) => {
+      const rule = HEAT_RULES[key];
+      const unit = rule.as === "number" ? rule.unit : "";
+      return value === null ? `${rule.text}: as before` : `${rule.text}: ${value} ${unit}`.trim();
+    })
+    .join("; ");
+
+export interface SetHeat {
+  /** Of one enclosure and its zone; of the job when absent. */
+  enclosure?: string;
+  values: Values;
+}
+
+/** What heat is worked out with; null lets the job's, or the shop's, count again. */
+export const setHeat: EditKind<SetHeat> = {
+  kind: "set heat",
+  schema: Joi.object<SetHeat, true>({ enclosure: FORM.name, values }),
+  apply(design, { enclosure, values: given }) {
+    if (enclosure === undefined) {
+      const heat = withFields(design.rules.heat ?? {}, given) as Partial<HeatRules>;
+      const rules = { ...design.rules, heat };
+      if (Object.keys(heat).length === 0) Reflect.deleteProperty(rules, "heat");
+      return done({ ...design, rules });
+    }
+    const own = lookUp(design).enclosures.get(enclosure);
+    if (!own) return notThere("enclosure", enclosure);
+    const zone = own.zone ?? own.tag;
+    return done({
+      ...design,
+      enclosures: changed(
+        design.enclosures,
+        (e) => (e.zone ?? e.tag) === zone,
+        (e) => {
+          const heat = withFields(e.heat ?? {}, given) as Partial<HeatRules>;
+          return withFields(e, { heat: Object.keys(heat).length > 0 ? heat : null });
+        },
+      ),
+    });
+  },
+  sentence: ({ enclosure, values: given }) =>
+    `${enclosure === undefined ? "heat" : `heat of ${enclosure}`}: ${said(given)}`,
+  touches: ({ enclosure }) => (enclosure === undefined ? [] : [{ thing: "enclosure", of: enclosure }]),
+};
+
+export interface SetLoad {
+  device: string;
+  /** Share of its rated load, and of the time it is at load; null: as the design, or the job, says. */
+  loadShare?: number | null;
+  diversity?: number | null;
+}
+
+export const setLoad: EditKind<SetLoad> = {
+  kind: "set load",
+  schema: Joi.object<SetLoad, true>({
+    device: FORM.name.required(),
+    loadShare: Joi.number().min(0).max(10).allow(null),
+    diversity: Joi.number().min(0).max(1).allow(null),
+  }).or("loadShare", "diversity"),
+  apply(design, { device: tag, ...fields }) {
+    const device = lookUp(design).devices.get(tag);
+    if (!device) return notThere("device", tag);
+    return done({
+      ...design,
+      devices: changed(
+        design.devices,
+        (d) => d === device,
+        (d) => withFields(d, fields),
+      ),
+    });
+  },
+  sentence: ({ device, loadShare, diversity }) =>
+    `${device}: ${[
+      ...(loadShare === undefined ? [] : [loadShare === null ? "load as rated" : `load ${loadShare}`]),
+      ...(diversity === undefined ? [] : [diversity === null ? "diversity of the job" : `diversity ${diversity}`]),
+    ].join(", ")}`,
+  touches: ({ device }) => [{ thing: "device", of: device }],
+};
+
+export interface MountUnit {
+  device: string;
+  part: string;
+  face: string;
+  x: number;
+  y: number;
+  /** Units it takes the place of: they leave the design. */
+  instead?: string[];
+}
+
+/** A unit becomes a device on a face; wires that landed on what it replaces land on it where it has such pins. */
+export const mountUnit: EditKind<MountUnit> = {
+  kind: "mount unit",
+  schema: Joi.object<MountUnit, true>({
+    device: FORM.name.required(),
+    part: FORM.name.required(),
+    face: FORM.name.required(),
+    x: FORM.mm.required(),
+    y: FORM.mm.required(),
+    instead: FORM.list(FORM.name).unique(),
+  }),
+  apply(design, { device: tag, part: number, face, x, y, instead = [] }) {
+    const look = lookUp(design);
+    const part = look.parts.get(number);
+    if (!part) return notThere("part", number);
+    if (kindOf(part) === null) return unfit(`part ${number} is no climate unit`, "Choose a unit of the library.");
+    if (!look.faces.has(face)) return notThere("face", face);
+    const [first, ...others] = instead;
+    for (const old of instead) {
+      const there = look.devices.get(old);
+      const its = there && look.parts.get(there.part);
+      if (!there || !its) return notThere("device", old);
+      if (kindOf(its) === null) return unfit(`${old} is no climate unit`, "Name the units that it replaces.");
+    }
+    if (tag !== first && design.devices.some((d) => d.tag === tag))
+      return unfit(`there is a device ${tag} already`, "Give the unit another tag.");
+    const unit: Device = { tag, part: number, on: { face, x, y } };
+    const gone = new Set(others);
+    const devices =
+      first === undefined
+        ? [...design.devices, unit]
+        : design.devices.flatMap((d) => (gone.has(d.tag) ? [] : d.tag === first ? [{ ...d, ...unit }] : [d]));
+    const renamed = first !== undefined && first !== tag;
+    if (!renamed && gone.size === 0) return done({ ...design, devices });
+    const held = design.wires.find((w) =>
+      [w.from, w.to].some((r) => r && (gone.has(r.device) || (renamed && r.device === first))),
+    );
+    if (held)
+      return unfit(
+        `wire ${held.number} lands on a unit that would leave the design`,
+        renamed ? `Keep the tag ${first}, so that its wires stay.` : "Lead it elsewhere first.",
+      );
+    return done({ ...design, devices });
+  },
+  sentence: ({ device, part, face, x, y, instead }) =>
+    `${device}, ${part}, mounted on ${face} at ${x}, ${y} mm${instead?.length ? ` instead of ${instead.join(", ")}` : ""}`,
+  touches: ({ device, face, instead }) => [
+    { thing: "device", of: device },
+    { thing: "face", of: face },
+    ...(instead ?? []).map((of) => ({ thing: "device" as const, of })),
+  ],
+};
+
+export const HEAT_EDITS: readonly AnyEditKind[] = [setHeat, setLoad, mountUnit];

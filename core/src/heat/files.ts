@@ -1,0 +1,83 @@
+import type { FileOut } from "../design/file-out";
+import { toCsv, type Cell } from "../formats/csv";
+import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
+import type { HeatResult, ZoneHeat } from "./result";
+
+interface Table {
+  name: string;
+  head: string[];
+  rows: Cell[][];
+}
+
+/** Figures of a zone, one a row; `rests_on` says what they rest on where that is not the design alone. */
+function figuresOf(z: ZoneHeat): Cell[][] {
+  const rests =
+    z.fallbackW > 0
+      ? `${Math.round(z.fallbackW)} W of fallbacks`
+      : z.missing.length > 0
+        ? `${z.missing.length} losses missing`
+        : "";
+  const best = z.fits.find((f) => f.holds && f.mount);
+  const row = (figure: string, value: Cell, unit: string, on = rests): Cell[] => [z.zone, figure, value, unit, on];
+  return [
+    row("loss", z.lossW, "W"),
+    row("surface", z.effectiveM2, "m2", ""),
+    row("coefficient", z.wPerK, "W/K", ""),
+    row("inside_without_cooling", z.insideWithoutC, "C"),
+    row("cooling_needed", z.coolingNeededW, "W"),
+    row("fan_flow", z.fanFlowM3h, "m3/h"),
+    row("heater_needed", z.heaterNeededW, "W"),
+    row("dew_point", z.dewPointC, "C", "damp air as stated"),
+    row(
+      "unit",
+      z.units.map((u) => u.part).join("; ") || (best?.parts.map((p) => `${p.count} x ${p.number}`).join(" + ") ?? ""),
+      "",
+      z.units.length > 0 ? "" : "proposed",
+    ),
+    row(
+      "capacity",
+      z.units.length > 0 ? z.carriedW : (best?.capacityW ?? null),
+      "W",
+      z.units.some((u) => u.beyond) ? "beyond the curve" : "",
+    ),
+    row("duty", z.units.length > 0 ? z.dutyPercent : (best?.dutyPercent ?? null), "%"),
+  ];
+}
+
+export const heatTable = ({ zones }: HeatResult): Table => ({
+  name: "heat",
+  head: "zone,figure,value,unit,rests_on".split(","),
+  rows: zones.flatMap(figuresOf),
+});
+
+export const heatDevicesTable = ({ zones }: HeatResult): Table => ({
+  name: "heat-devices",
+  head: "zone,device,part,loss_w,share,diversity,counted_w,around_c,limit_c,mark".split(","),
+  rows: zones.flatMap((z) =>
+    z.devices.map((d): Cell[] => [
+      z.zone,
+      d.device,
+      d.part,
+      d.lossW,
+      d.share,
+      d.diversity,
+      d.countedW,
+      d.aroundC,
+      d.limitC,
+      d.fallback ? "median" : d.lossW === null ? "missing" : "",
+    ]),
+  ),
+});
+
+/** The files of this stage. */
+export async function files(result: HeatResult): Promise<FileOut[]> {
+  const tables = [heatTable(result), heatDevicesTable(result)];
+  return [
+    ...tables.map(({ name, head, rows }) => ({ name: `${name}.csv`, type: "text/csv", bytes: toCsv(head, rows) })),
+    {
+      name: "heat.xlsx",
+      type: XLSX_TYPE,
+      bytes: await toXlsx(...tables.map(({ name, head, rows }) => ({ name, header: head, widths: [], rows }))),
+    },
+  ];
+}

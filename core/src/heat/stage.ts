@@ -1,0 +1,89 @@
+import Joi from "joi";
+import { HEAT_RULES } from "../design/rules";
+import type { Figure, Stage } from "../design/stage";
+import type { PanelResult } from "../panel/result";
+import type { RoutesResult } from "../routes/result";
+import { compute } from "./compute";
+import { HEAT_EDITS } from "./edits";
+import { explain, FIGURES, type HeatSubject } from "./explain";
+import type { HeatResult } from "./result";
+
+const HEAT_FILES = {
+  "heat.csv": "the balance of every zone, figure by figure",
+  "heat-devices.csv": "every device with its loss and the air around it",
+  "heat.xlsx": "both, for people",
+} as const;
+
+export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
+  name: "heat",
+  version: 1,
+  needs: ["panel", "routes"],
+  reads: {
+    design: {
+      enclosures: {
+        tag: true,
+        w: true,
+        h: true,
+        d: true,
+        plate: { setback: true },
+        sheet: { material: true },
+        surfaces: true,
+        neighbourRight: true,
+        zone: true,
+        heat: true,
+      },
+      faces: { enclosure: true, kind: true, keepOuts: true },
+      parts: {
+        number: true,
+        category: true,
+        w: true,
+        h: true,
+        weightKg: true,
+        mounts: { kind: true },
+        lossW: true,
+        maxAroundC: true,
+        cooling: true,
+        climate: true,
+        derating: true,
+        wire: { sizeMm2: true },
+      },
+      devices: { tag: true, part: true, enclosure: true, loadShare: true, diversity: true, when: true },
+      nets: { name: true, class: true, currentA: true, sizeMm2: true },
+      wires: { number: true, net: true, from: true, to: true, sizeMm2: true, type: true, when: true },
+      options: { key: true, chosen: true },
+      rules: { classes: { "*": { sizeMm2: true } }, heat: true },
+    },
+    shop: { rules: { classes: { "*": { sizeMm2: true } }, heat: true } },
+  },
+  compute: ({ design, shop, results }) => compute(design, shop.rules, results.panel, results.routes),
+  explain: {
+    schema: Joi.object<HeatSubject>({
+      zone: Joi.string().max(200).required(),
+      of: Joi.string()
+        .valid(...FIGURES)
+        .required(),
+    }),
+    working: ({ result }, subject) => explain(result, subject),
+  },
+  figures: ({ zones }): Figure[] => [
+    {
+      id: "loss",
+      label: "losses in all zones",
+      value: Math.round(zones.reduce((sum, z) => sum + z.lossW, 0)),
+      unit: "W",
+      query: {},
+    },
+    {
+      id: "kept",
+      label: "zones that stay within their limits",
+      value: zones.filter((z) => z.carriedW >= z.coolingNeededW && z.heaterNeededW <= 0).length,
+      outOf: zones.length,
+      unit: "",
+      query: {},
+    },
+  ],
+  files: HEAT_FILES,
+  makeFiles: async ({ result }) => (await import("./files")).files(result),
+  rules: { heat: HEAT_RULES },
+  edits: HEAT_EDITS,
+};
