@@ -3,10 +3,9 @@ import type { ZoneHeat } from "@gray-bench/core/heat/result";
 import { contours } from "d3-contour";
 import { useMemo } from "react";
 import { View } from "react-native";
-import Svg, { G, Path, Rect, Text } from "react-native-svg";
+import Svg, { G, Path, Rect } from "react-native-svg";
 import { useTokens } from "../kit/settings";
 import { Small } from "../kit/Text";
-import { FONTS } from "../kit/tokens";
 
 const CELL_MM = 10;
 const STEPS = 6;
@@ -26,12 +25,10 @@ export function FaceMap({
   face,
   smoothingMm,
   width,
-  chosen,
 }: {
   face: ZoneHeat["faces"][number];
   smoothingMm: number;
   width: number;
-  chosen: string | undefined;
 }) {
   const t = useTokens();
   const { map, step, levels, paths } = useMemo(() => {
@@ -60,7 +57,7 @@ export function FaceMap({
   const height = Math.round((width * face.h) / face.w);
   const hottest = map.values.reduce((a, b) => Math.max(a, b), 0);
   return (
-    <View className="gap-1" testID={`map-${face.face}`}>
+    <View className="gap-1" style={{ width }} testID={`map-${face.face}`}>
       <Svg
         width={width}
         height={height}
@@ -96,11 +93,6 @@ export function FaceMap({
             />
           ))}
         </G>
-        {chosen ? (
-          <Text x={20} y={60} fontSize={48} fontFamily={FONTS.mono} fill={t.graphite}>
-            {chosen}
-          </Text>
-        ) : null}
       </Svg>
       <Small>
         {face.face}: lines at {levels.length > 0 ? levels.map((l) => Number(l.toPrecision(3))).join(", ") : "none"}{" "}

@@ -39,7 +39,10 @@ export function HeatView({
   choice: HeatChoice;
 }) {
   const { zones } = result;
-  const shown = choice.zone === undefined ? zones[0] : zones.find((z) => z.zone === choice.zone || z.enclosures.includes(choice.zone!));
+  const shown =
+    choice.zone === undefined
+      ? zones[0]
+      : zones.find((z) => z.zone === choice.zone || z.enclosures.includes(choice.zone!));
   if (zones.length === 0) return <Empty title="No zone" text="The design has no enclosure." />;
   return (
     <View className="min-h-0 flex-1">
@@ -137,7 +140,7 @@ function OneZone({
           : ""}
       </Small>
       <Told outcome={told} testID="heat-told" />
-      <Bar zone={zone} width={Math.min(wide ? 560 : width - 24, 560)} />
+      <Bar zone={zone} width={Math.min(wide ? 500 : width - 24, 500)} />
     </View>
   );
   const figures = (
@@ -178,13 +181,7 @@ function OneZone({
       </Small>
       <View className="flex-row flex-wrap gap-4">
         {zone.faces.map((f) => (
-          <FaceMap
-            key={f.face}
-            face={f}
-            smoothingMm={zone.values.smoothingMm}
-            width={f.kind === "plate" ? 220 : 160}
-            chosen={undefined}
-          />
+          <FaceMap key={f.face} face={f} smoothingMm={zone.values.smoothingMm} width={f.kind === "plate" ? 220 : 160} />
         ))}
         <Column zone={zone} />
       </View>
@@ -220,7 +217,7 @@ function OneZone({
       </View>
     );
   return (
-    <ScrollView contentContainerClassName="gap-4 p-3">
+    <ScrollView className="flex-1" contentContainerClassName="gap-4 p-3">
       {head}
       {figures}
       {maps}
