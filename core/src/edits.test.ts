@@ -552,6 +552,7 @@ test("every mend that an open point of the demo offers fits, once what it asks i
     count: 10,
     length: 100,
     amount: 1,
+    temperature: 20,
   };
   const texts: Record<string, string> = { "to.device": "-K1", "to.pin": "A1", "from.device": "-K1", "from.pin": "A1" };
   const settled: string[] = [];

@@ -1,9 +1,9 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { find, gone, PHONE, resize, says, startBrowser, WIDE } from "./browser";
+import { find, gone, PHONE, resize, startBrowser, WIDE } from "./browser";
 
-/** One picture per main view: name, path, element to wait for, and what is then searched for. */
-const VIEWS: { name: string; path: string; wait: string; search?: string; phoneOnly?: true }[] = [
+/** One picture per main view: name, path, element to wait for. */
+const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true }[] = [
   { name: "jobs", path: "/", wait: "job-LARK-2601" },
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures" },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
@@ -12,8 +12,8 @@ const VIEWS: { name: string; path: string; wait: string; search?: string; phoneO
   { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
   { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X5", wait: "strip-line" },
+  { name: "heat", path: "/jobs/LARK-2601/heat?zone=%2BA2", wait: "units", phoneOnly: true },
   { name: "shop", path: "/shop", wait: "row-ends-0" },
-  { name: "search", path: "/jobs/LARK-2601", wait: "figures", search: "-K13", phoneOnly: true },
 ];
 
 const [address = "http://127.0.0.1:4600", out = "docs/screenshots", only] = process.argv.slice(2);
@@ -28,11 +28,6 @@ for (const size of [PHONE, WIDE]) {
       await resize(driver, size);
       await find(driver, v.wait);
       await gone(driver, "loading");
-      if (v.search !== undefined) {
-        await driver.actions().sendKeys("/").perform();
-        await (await find(driver, "search-text")).sendKeys(v.search);
-        await says(driver, "search-hits", v.search);
-      }
       await driver.executeAsyncScript(
         "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));",
       );

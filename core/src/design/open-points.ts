@@ -29,7 +29,18 @@ export interface Ask {
   /** Field of the payload, e.g. `sizeMm2`, `stock.place`. */
   field: string;
   label: string;
-  as: "size" | "colour" | "class" | "strand" | "watts" | "count" | "length" | "amount" | "text" | "choice" | "temperature";
+  as:
+    | "size"
+    | "colour"
+    | "class"
+    | "strand"
+    | "watts"
+    | "count"
+    | "length"
+    | "amount"
+    | "text"
+    | "choice"
+    | "temperature";
   /** Of a choice. */
   choices?: readonly string[];
   /** What stands there now, in the unit it is kept in: left as it is, the field is no part of the edit. */

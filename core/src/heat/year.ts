@@ -14,7 +14,21 @@ const WIDTH_C = 1;
  * A year between its lowest and highest outside temperature, in bins of a kelvin: the mean of the two, a swing over the year
  * and one over the day. A stand-in for a weather record, which the shop may not have; it reaches both extremes once.
  */
-export function yearOf(lowestC: number, highestC: number): Bin[] {
+export function yearOf(lowestC: number, highestC: number): readonly Bin[] {
+  const key = `${lowestC} ${highestC}`;
+  const known = years.get(key);
+  if (known) return known;
+  const year = binsOf(lowestC, highestC);
+  if (years.size >= MOST_YEARS) years.clear();
+  years.set(key, year);
+  return year;
+}
+
+/** The zones of a job mostly share one. */
+const years = new Map<string, readonly Bin[]>();
+const MOST_YEARS = 50;
+
+function binsOf(lowestC: number, highestC: number): readonly Bin[] {
   const middle = (lowestC + highestC) / 2;
   const half = (highestC - lowestC) / 2;
   const bins = new Map<number, number>();
