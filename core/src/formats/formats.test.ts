@@ -147,6 +147,7 @@ test("the files that are listed are the files that are made", async () => {
     "ducts.csv text/csv",
     "heat-devices.csv text/csv",
     "heat.csv text/csv",
+    "heat.pdf application/pdf",
     "heat.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "jumpers.csv text/csv",
     "lineups.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",

@@ -1,6 +1,9 @@
+import type { Design } from "../design/model";
 import type { FileOut } from "../design/file-out";
 import { toCsv, type Cell } from "../formats/csv";
 import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
+import { toPdf } from "../formats/pdf";
+import { reportSheets } from "./report";
 import type { HeatResult, ZoneHeat } from "./result";
 
 interface Table {
@@ -69,8 +72,13 @@ export const heatDevicesTable = ({ zones }: HeatResult): Table => ({
   ),
 });
 
+/** More zones are in the tables alone. */
+const MOST_REPORTED = 100;
+
 /** The files of this stage. */
-export async function files(result: HeatResult): Promise<FileOut[]> {
+export async function files({ job }: Pick<Design, "job">, result: HeatResult): Promise<FileOut[]> {
+  const title = `${job.code} ${job.title}`;
+  const reported = { ...result, zones: result.zones.slice(0, MOST_REPORTED) };
   const tables = [heatTable(result), heatDevicesTable(result)];
   return [
     ...tables.map(({ name, head, rows }) => ({ name: `${name}.csv`, type: "text/csv", bytes: toCsv(head, rows) })),
@@ -79,5 +87,6 @@ export async function files(result: HeatResult): Promise<FileOut[]> {
       type: XLSX_TYPE,
       bytes: await toXlsx(...tables.map(({ name, head, rows }) => ({ name, header: head, widths: [], rows }))),
     },
+    { name: "heat.pdf", type: "application/pdf", bytes: await toPdf(`${title}, heat`, reportSheets(reported, title)) },
   ];
 }

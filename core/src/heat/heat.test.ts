@@ -1,3 +1,5 @@
+import { execFileSync } from "node:child_process";
+import { join } from "node:path";
 import fc from "fast-check";
 import type { Design, Device, Part } from "../design/model";
 import { SHOP_RULES, type Rules } from "../design/rules";
@@ -12,7 +14,10 @@ import { chainShare, compute } from "./compute";
 import { HEAT_EDITS } from "./edits";
 import { explain, FIGURES } from "./explain";
 import { heatDevicesTable, heatTable } from "./files";
+import { toPdf } from "../formats/pdf";
+import { textBox } from "../formats/scene";
 import { columnOf } from "./column";
+import { reportSheets } from "./report";
 import type { HeatResult, ZoneHeat } from "./result";
 import { facesFor, placeOn } from "./units";
 
@@ -422,6 +427,43 @@ describe("what is told", () => {
       .reduce((w, r) => w + (r[6] as number), 0);
     const a2 = result.zones.find((z) => z.zone === "+A2")!;
     expect(sum + a2.wiresW).toBeCloseTo(a2.lossW, 6);
+  });
+
+  test("the report has every figure of every zone, no text covers another or leaves its sheet", async () => {
+    const sheets = reportSheets(result, "LARK-2601 Larkmoor");
+    const texts = sheets.map((s) => s.items.flatMap((i) => (i.kind === "text" ? [i] : [])));
+    const wrong: string[] = [];
+    for (const [n, all] of texts.entries()) {
+      const boxes = all.map((t) => ({ t: t.text, b: textBox(t) }));
+      for (const [i, { t, b: a }] of boxes.entries()) {
+        if (!(a.x >= 0 && a.y >= 0 && a.x + a.w <= sheets[n]!.w && a.y + a.h <= sheets[n]!.h))
+          wrong.push(`${t} leaves`);
+        for (const { t: other, b } of boxes.slice(i + 1))
+          if (a.x + a.w > b.x + 0.01 && b.x + b.w > a.x + 0.01 && a.y + a.h > b.y + 0.01 && b.y + b.h > a.y + 0.01)
+            wrong.push(`${t} | ${other}`);
+      }
+    }
+    expect(wrong).toEqual([]);
+    const said = texts.flat().map((t) => t.text);
+    for (const z of result.zones)
+      for (const of of FIGURES) {
+        const { title, total, unit } = explain(result, { zone: z.zone, of })!;
+        expect(said).toContain(title);
+        expect(said).toContain(typeof total === "number" ? `${total} ${unit}` : total);
+      }
+    const pdf = JSON.parse(
+      execFileSync(process.execPath, [join(__dirname, "../test/read-pdf.mjs")], {
+        input: await toPdf("t", sheets),
+        maxBuffer: 1e8,
+      }).toString(),
+    ) as { pages: { texts: { str: string }[] }[] };
+    expect(pdf.pages).toHaveLength(sheets.length);
+    const words = (list: string[]): string[] =>
+      list
+        .flatMap((t) => t.split(" "))
+        .filter((t) => t !== "")
+        .sort();
+    pdf.pages.forEach((p, i) => expect(words(p.texts.map((t) => t.str))).toEqual(words(texts[i]!.map((t) => t.text))));
   });
 
   test("the theatre has its true trouble: the drives too hot in August, stage left wet in January", () => {

@@ -12,6 +12,7 @@ const HEAT_FILES = {
   "heat.csv": "the balance of every zone, figure by figure",
   "heat-devices.csv": "every device with its loss and the air around it",
   "heat.xlsx": "both, for people",
+  "heat.pdf": "the balance of every zone with its workings, a report",
 } as const;
 
 export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
@@ -83,7 +84,7 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
     },
   ],
   files: HEAT_FILES,
-  makeFiles: async ({ result }) => (await import("./files")).files(result),
+  makeFiles: async ({ design, result }) => (await import("./files")).files(design, result),
   rules: { heat: HEAT_RULES },
   edits: HEAT_EDITS,
 };

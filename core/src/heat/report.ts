@@ -1,0 +1,205 @@
+import { fitted, textWidth, type Scene, type SceneItem } from "../formats/scene";
+import { explain, FIGURES } from "./explain";
+import { heatMap, type HeatMap } from "./map";
+import type { HeatResult, ZoneHeat } from "./result";
+
+const PAGE = { w: 210, h: 297, margin: 15 };
+const ROOM = PAGE.w - 2 * PAGE.margin;
+const LINE = { text: 2.6, head: 3.4, step: 4.4 };
+/** Of the map on paper, mm; its cells. */
+const MAP = { w: 70, h: 95, cells: 28 };
+const MOST_TERMS = 12;
+
+/** Lines of text down a page, then down the next one. */
+class Pages {
+  readonly scenes: Scene[] = [];
+  #items: SceneItem[] = [];
+  #y = 0;
+  readonly #title: string;
+
+  constructor(title: string) {
+    this.#title = title;
+    this.turn();
+  }
+
+  get y(): number {
+    return this.#y;
+  }
+
+  turn(): void {
+    this.#items = [];
+    this.scenes.push({ name: `${this.#title} ${this.scenes.length + 1}`, w: PAGE.w, h: PAGE.h, items: this.#items });
+    this.#y = PAGE.margin;
+    this.line(`${this.#title}, page ${this.scenes.length}`, { size: LINE.text });
+    this.rule();
+  }
+
+  /** Room for so many mm, or the next page. */
+  need(mm: number): void {
+    if (this.#y + mm > PAGE.h - PAGE.margin) this.turn();
+  }
+
+  /** A line, with a value at its end where there is one. */
+  line(
+    text: string,
+    { size = LINE.text, indent = 0, value = "" }: { size?: number; indent?: number; value?: string } = {},
+  ): void {
+    this.need(LINE.step);
+    const right = value === "" ? 0 : textWidth(value, size) + 3;
+    const fit = fitted(text, ROOM - indent - right, size, 1.2);
+    const y = this.#y + LINE.step / 2;
+    this.#items.push({ kind: "text", x: PAGE.margin + indent, y, ...fit, anchor: "start", turn: 0, layer: "text" });
+    if (value !== "")
+      this.#items.push({
+        kind: "text",
+        x: PAGE.margin + ROOM,
+        y,
+        text: value,
+        size,
+        anchor: "end",
+        turn: 0,
+        layer: "text",
+      });
+    this.#y += LINE.step;
+  }
+
+  rule(): void {
+    this.#items.push({
+      kind: "line",
+      x1: PAGE.margin,
+      y1: this.#y,
+      x2: PAGE.margin + ROOM,
+      y2: this.#y,
+      width: 0.2,
+      layer: "frame",
+    });
+    this.#y += 1.5;
+  }
+
+  /** Something drawn, its upper left corner where the page is, so many mm high. */
+  drawn(mm: number, draw: (y: number) => SceneItem[]): void {
+    this.need(mm);
+    this.#items.push(...draw(this.#y));
+    this.#y += mm;
+  }
+}
+
+const round = (v: number, digits = 1): string => String(Math.round(v * 10 ** digits) / 10 ** digits);
+
+/** The balance of every zone on sheets of A4: inputs, every figure with its numbers set in, map, air by height, units. */
+export function reportSheets(result: HeatResult, title: string): Scene[] {
+  return result.zones.flatMap((z) => zoneSheets(result, z, `${title}, heat of zone ${z.zone}`));
+}
+
+function zoneSheets(result: HeatResult, z: ZoneHeat, title: string): Scene[] {
+  const page = new Pages(title);
+  const { values: v } = z;
+  page.line("Inputs", { size: LINE.head });
+  for (const [text, value] of [
+    ["outside, hottest and coldest hour", `${v.outsideMaxC} / ${v.outsideMinC} °C`],
+    ["wanted inside, at most and at least", `${v.insideMaxC} / ${v.insideMinC} °C`],
+    ["damp air that is shut in", `${v.dampC} °C, ${v.dampPercent} %`],
+    ["diversity; losses that are there when it is coldest", `${v.diversity}; ${v.leastSharePercent} %`],
+    ["height above sea", `${v.heightM} m`],
+    ["enclosures", z.enclosures.join(", ")],
+  ] as const)
+    page.line(text, { value });
+  if (z.missing.length > 0)
+    page.line(`${z.missing.length} losses are not stated`, {
+      value: `${round(z.fallbackW)} W by fallback, at worst ${round(z.worstW)} W in all`,
+    });
+  for (const of of FIGURES) {
+    const working = explain(result, { zone: z.zone, of })!;
+    page.need(LINE.step * 3);
+    page.rule();
+    const total =
+      working.total === null
+        ? ""
+        : typeof working.total === "number"
+          ? `${working.total} ${working.unit}`
+          : working.total;
+    page.line(working.title, { size: LINE.head, value: total });
+    for (const t of working.terms.slice(0, MOST_TERMS))
+      page.line(`${t.text}${t.detail ? `: ${t.detail}` : ""}${t.fallback ? " (fallback)" : ""}`, {
+        indent: 4,
+        value: t.value === undefined ? "" : `${t.value} ${working.unit}`,
+      });
+    if (working.terms.length > MOST_TERMS)
+      page.line(`and ${working.terms.length - MOST_TERMS} more, in heat-devices.csv`, { indent: 4 });
+  }
+  const plates = z.faces.filter((f) => f.sources.length > 0);
+  for (const face of plates) {
+    const scale = Math.min(MAP.w / face.w, MAP.h / face.h);
+    const map = heatMap(face.w, face.h, face.sources, v.smoothingMm, Math.max(face.w, face.h) / MAP.cells);
+    page.need(face.h * scale + 12);
+    page.rule();
+    page.line(`Losses over ${face.face}, up to ${round(hottest(map), 2)} W/dm²: the darker the more`, {
+      size: LINE.head,
+    });
+    page.drawn(face.h * scale + 4, (y) => mapItems(face, map, scale, y + 1));
+  }
+  page.need(40);
+  page.rule();
+  page.line("Air by height in the hottest hour, a model of slabs: an estimate", { size: LINE.head });
+  for (const s of [...z.column].reverse().filter((_, i) => i % 4 === 0))
+    page.line(`${Math.round(s.atMm)} mm above the floor`, { indent: 4, value: `${round(s.airC)} °C` });
+  page.need(40);
+  page.rule();
+  page.line("Units that would do it", { size: LINE.head });
+  const best = z.fits.filter((f) => f.holds).slice(0, 5);
+  if (best.length === 0)
+    page.line(z.coolingNeededW > 0 || z.heaterNeededW > 0 ? "none of the library" : "none is needed", { indent: 4 });
+  for (const f of best)
+    page.line(
+      `${f.parts.map((p) => `${p.count} × ${p.number}`).join(" + ")}, ${f.mount ? `on ${f.mount.face}` : f.why}: ${Math.round(f.energyKWh)} kWh a year`,
+      { indent: 4, value: `${Math.round(f.capacityW)} W, duty ${Math.round(f.dutyPercent)} %` },
+    );
+  if (z.thumb)
+    page.line(
+      `by the rule of thumb ${z.thumb.parts[0]!.number}, for ${Math.round(z.thumb.wantedW)} W: ${Math.round(z.thumb.energyKWh)} kWh a year`,
+      {
+        indent: 4,
+        value: `duty ${Math.round(z.thumb.dutyPercent)} %`,
+      },
+    );
+  return page.scenes;
+}
+
+const hottest = ({ values }: HeatMap): number => values.reduce((a, b) => Math.max(a, b), 0);
+
+/** Cells in greys, that black and white print shows too, with the bodies over them. */
+function mapItems(face: ZoneHeat["faces"][number], map: HeatMap, scale: number, y: number): SceneItem[] {
+  const most = hottest(map);
+  const [w, h] = [(face.w * scale) / map.columns, (face.h * scale) / map.rows];
+  const items: SceneItem[] = [];
+  map.values.forEach((value, i) => {
+    const share = most > 0 ? value / most : 0;
+    if (share < 0.02) return;
+    const grey = Math.round(255 - 190 * share)
+      .toString(16)
+      .padStart(2, "0");
+    const [c, r] = [i % map.columns, Math.floor(i / map.columns)];
+    items.push({
+      kind: "rect",
+      x: PAGE.margin + c * w,
+      y: y + (map.rows - 1 - r) * h,
+      w,
+      h,
+      width: 0,
+      fill: `#${grey}${grey}${grey}`,
+      layer: "body",
+    });
+  });
+  items.push({ kind: "rect", x: PAGE.margin, y, w: face.w * scale, h: face.h * scale, width: 0.3, layer: "outline" });
+  for (const s of face.sources)
+    items.push({
+      kind: "rect",
+      x: PAGE.margin + s.x * scale,
+      y: y + (face.h - s.y - s.h) * scale,
+      w: s.w * scale,
+      h: s.h * scale,
+      width: 0.15,
+      layer: "outline",
+    });
+  return items;
+}
