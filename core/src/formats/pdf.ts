@@ -1,5 +1,3 @@
-import PDFDocument from "pdfkit";
-import { FONT_BASE64 } from "./font-data";
 import { BASELINE, INK, textWidth, type Scene } from "./scene";
 
 /** Points of a millimetre. */
@@ -15,6 +13,8 @@ let font: Uint8Array | undefined;
  * a thread that is ended while it compresses takes the whole process with it.
  */
 export async function toPdf(title: string, scenes: readonly Scene[]): Promise<Uint8Array> {
+  // Large, and wanted only where a file is written.
+  const [{ default: PDFDocument }, { FONT_BASE64 }] = await Promise.all([import("pdfkit"), import("./font-data")]);
   const doc = new PDFDocument({
     autoFirstPage: false,
     compress: false,
