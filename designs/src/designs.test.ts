@@ -11,6 +11,9 @@ import readXlsx from "read-excel-file/node";
 import { LARGE, large } from "./large";
 import { DEMOS, designText } from "./write";
 
+// Writing and reading PDF takes long on a busy machine.
+jest.setTimeout(180_000);
+
 const HERE = join(__dirname, "..");
 
 function read(text: string): Design {

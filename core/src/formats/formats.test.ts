@@ -9,6 +9,9 @@ import { openPointsFile } from "./open-points";
 import { toCsv } from "./csv";
 import { toXlsx } from "./xlsx";
 
+// Writing and reading PDF takes long on a busy machine.
+jest.setTimeout(180_000);
+
 const text = (bytes: Uint8Array): string => new TextDecoder().decode(bytes);
 
 /** Where a spreadsheet begins a formula, and all that a table is cut by. */

@@ -21,6 +21,9 @@ import { reportSheets } from "./report";
 import type { HeatResult, ZoneHeat } from "./result";
 import { facesFor, placeOn } from "./units";
 
+// Writing and reading PDF takes long on a busy machine.
+jest.setTimeout(180_000);
+
 const part = (number: string, more: Partial<Part>): Part => ({
   number,
   maker: "Oddmake",

@@ -16,6 +16,9 @@ import { DRAWN, markerSheets, stripSheets } from "./drawing";
 import { headingOf } from "./files";
 import { membersOf, type DrawingOptions } from "./result";
 
+// Writing and reading PDF takes long on a busy machine.
+jest.setTimeout(180_000);
+
 interface Drawn {
   design: Design;
   result: ReturnType<typeof compute>;

@@ -7,6 +7,9 @@ import { compute } from "./compute";
 import { coresTable, files } from "./files";
 import type { Accessory, LineupsResult, Member, StripPlan } from "./result";
 
+// Writing and reading PDF takes long on a busy machine.
+jest.setTimeout(180_000);
+
 const pin = (name: string, channel?: string, sizeMax = 2.5) => ({
   name,
   sizeMax,
