@@ -1,6 +1,7 @@
 import type { Design } from "@gray-bench/core/design/model";
 import { explain, type HeatFigure } from "@gray-bench/core/heat/explain";
 import type { HeatResult, UnitFit, ZoneHeat } from "@gray-bench/core/heat/result";
+import { keeps, verdict } from "@gray-bench/core/heat/verdict";
 import { Link } from "expo-router";
 import { useState } from "react";
 import { ScrollView, useWindowDimensions, View } from "react-native";
@@ -79,14 +80,20 @@ export function HeatView({
 }
 
 /** `fits: 38 % duty`, `short by 240 W` */
-export function verdict(z: ZoneHeat): { text: string; good: boolean } {
-  if (z.coolingNeededW > 0) {
-    if (z.carriedW < z.coolingNeededW) return { text: `short by ${watts(z.coolingNeededW - z.carriedW)}`, good: false };
-    return { text: `fits: ${Math.round(z.dutyPercent!)} % duty`, good: true };
+export function verdictText(z: ZoneHeat): string {
+  const v = verdict(z);
+  switch (v.kind) {
+    case "too hot":
+      return `short by ${watts(v.byW)}`;
+    case "too cold":
+      return `too cold by ${watts(v.byW)}`;
+    case "wet":
+      return "water settles in the cold";
+    case "fits":
+      return `fits: ${Math.round(v.dutyPercent)} % duty`;
+    case "keeps itself":
+      return v.kind;
   }
-  if (z.heaterNeededW > 0) return { text: `too cold by ${watts(z.heaterNeededW)}`, good: false };
-  if (z.surfaces.some((s) => s.wet)) return { text: "water settles in the cold", good: false };
-  return { text: "keeps itself", good: true };
 }
 
 const FIGURES: readonly [HeatFigure, string, (z: ZoneHeat) => string][] = [
@@ -121,16 +128,15 @@ function OneZone({
   const wide = useWide();
   const { width } = useWindowDimensions();
   const [told, setTold] = useState<Outcome | null>(null);
-  const { text, good } = verdict(zone);
   const of = FIGURES.find(([id]) => id === figure)?.[0];
   const working = of ? explain(result, { zone: zone.zone, of }) : null;
   const head = (
     <View className="gap-2" testID="heat-head">
       <Body
-        className={`font-strong text-[24px] leading-[30px] ${good ? "text-verdigris" : "text-brick"}`}
+        className={`font-strong text-[24px] leading-[30px] ${keeps(zone) ? "text-verdigris" : "text-brick"}`}
         testID="verdict"
       >
-        {text}
+        {verdictText(zone)}
       </Body>
       <Small>
         {celsius(zone.values.insideMaxC)} wanted at most inside, {celsius(zone.values.outsideMaxC)} outside in the
@@ -232,8 +238,7 @@ const BAR = { h: 62, row: 22 };
 /** Gains above, what takes them away below, to one scale. */
 function Bar({ zone, width }: { zone: ZoneHeat; width: number }) {
   const t = useTokens();
-  const k = zone.values.insideMaxC - zone.values.outsideMaxC;
-  const walls = zone.wPerK * k;
+  const walls = zone.lossW - zone.coolingNeededW;
   const gains = zone.lossW + Math.max(0, -walls);
   const out = Math.max(0, walls) + zone.carriedW;
   const scale = (width - 2) / Math.max(1, gains, out);
@@ -344,7 +349,9 @@ function Units({ job, zone, design, laid }: { job: string; zone: ZoneHeat; desig
         <Small key={u.device}>
           {u.device}, {u.part} on {u.face}:{" "}
           {u.capacityW === null
-            ? "carries nothing away"
+            ? u.kind === "heater"
+              ? "heats"
+              : "carries nothing away"
             : `carries ${watts(u.capacityW)}${u.beyond ? ", beyond its curve" : ""}`}
         </Small>
       ))}
@@ -363,7 +370,8 @@ function Units({ job, zone, design, laid }: { job: string; zone: ZoneHeat; desig
             </Body>
             <Small>
               {f.kind === "heater" ? "puts in" : "carries"} {watts(f.capacityW)}
-              {f.beyond ? " (beyond its curve)" : ""} · {Math.round(f.energyKWh)} kWh and {Math.round(f.money)} a year
+              {f.beyond ? " (beyond its curve)" : ""} · {Math.round(f.energyKWh)} kWh a year, {Math.round(f.money)} at{" "}
+              {zone.values.tariffPerKWh} a kWh
               {f.noiseDb ? ` · ${Math.round(f.noiseDb)} dB` : ""}
               {f.priceClass ? ` · price class ${f.priceClass}` : ""} · {f.mount ? `on ${f.mount.face}` : f.why}
             </Small>

@@ -9,7 +9,7 @@ import { compute as computeRoutes } from "@gray-bench/core/routes/compute";
 import { screen, within } from "@testing-library/react";
 import type { Act } from "../edits/act";
 import { page } from "../test/page";
-import { HeatView, verdict, type HeatChoice } from "./HeatView";
+import { HeatView, verdictText, type HeatChoice } from "./HeatView";
 import { mountAct, valueActs } from "./heatActs";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
@@ -45,7 +45,7 @@ describe("the view of heat", () => {
     view({ zone: "+B1" });
     expect(screen.getByTestId("verdict").textContent).toBe("too cold by 27 W");
     expect(screen.getByTestId("units").textContent).toMatch(/TT-H150.*puts in 150 W/);
-    expect(verdict({ ...zone("+B1"), heaterNeededW: 0 }).text).toBe("water settles in the cold");
+    expect(verdictText({ ...zone("+B1"), heaterNeededW: 0 })).toBe("water settles in the cold");
   });
 
   test("a zone that is not there says so", () => {
@@ -67,7 +67,7 @@ describe("what can be done with heat", () => {
     const act = mountAct(z, z.fits[0]!, LARK)!;
     expect(act.label).toBe("Mount it instead of -E20");
     const after = work(lay(act, act.payloads[0]!)).zones.find((x) => x.zone === "+A2")!;
-    expect(verdict(after).text).toMatch(/^fits: \d+ % duty$/);
+    expect(verdictText(after)).toMatch(/^fits: \d+ % duty$/);
     expect(after.units.map((u) => [u.device, u.part])).toEqual([["-E20", z.fits[0]!.parts[0]!.number]]);
   });
 

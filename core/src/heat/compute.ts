@@ -24,7 +24,8 @@ import {
 import { airAt, columnOf } from "./column";
 import type { Source } from "./map";
 import type { AirWay, DeviceHeat, HeatResult, SurfaceHeat, UnitHere, ZoneHeat } from "./result";
-import { carriesAt, fitsFor, kindOf, thumbOf, type FreeFace } from "./units";
+import { airflowOf, carriesAt, fitsFor, kindOf, thumbOf, type FreeFace } from "./units";
+import { settles } from "./verdict";
 import { yearOf } from "./year";
 import { heightOn, surfacesOf, zonesOf, type Zone } from "./zones";
 
@@ -199,8 +200,7 @@ function zoneOf(
     outsideC: values.outsideMaxC,
     risingShare: values.risingPercent / 100,
     mixingWPerK:
-      values.mixingWPerK +
-      blowers.reduce((sum, u) => sum + AIR_WH * (look.parts.get(u.part)?.cooling?.airflowM3h ?? 0), 0),
+      values.mixingWPerK + blowers.reduce((sum, u) => sum + AIR_WH * (airflowOf(look.parts.get(u.part)!) ?? 0), 0),
     carried:
       carriedW > 0 && coolingNeededW > 0
         ? units.flatMap((u) => {
@@ -242,6 +242,10 @@ function zoneOf(
     dewPointC,
     units,
     carriedW,
+    heatedW: units.reduce(
+      (sum, u) => sum + (u.kind === "heater" ? (look.parts.get(u.part)?.climate?.heatW ?? 0) : 0),
+      0,
+    ),
     dutyPercent: carriedW > 0 ? (100 * Math.max(0, coolingNeededW)) / carriedW : null,
     fits: fitsFor(look.parts.values(), need, year, free),
     thumb: thumbOf(look.parts.values(), ratedW, need, year, free),
@@ -277,9 +281,11 @@ function deviceHeat(device: Device, enclosure: string, zone: Zone, { look, like 
   };
 }
 
+/** Losses of the parts of its kind that state one. */
+const likeOf = (number: string, { look, like }: Known) => like.get(look.parts.get(number)?.category ?? "");
+
 /** The most that a device of its kind loses in this library. */
-const worstOf = (d: DeviceHeat, { look, like }: Known): number =>
-  (like.get(look.parts.get(d.part)?.category ?? "")?.most ?? 0) * d.share * d.diversity;
+const worstOf = (d: DeviceHeat, known: Known): number => (likeOf(d.part, known)?.most ?? 0) * d.share * d.diversity;
 
 /** Share of the rated load at a temperature, straight between the stated points; null where the part states none. */
 function deratedAt(part: Part | undefined, aroundC: number): number | null {
@@ -364,12 +370,9 @@ function airWaysOf(zone: Zone, devices: readonly DeviceHeat[], { look, panel, fa
     const blowers = panel.devices.flatMap((device): Blower[] => {
       if (enclosureOfFace(device.face) !== e.tag) return [];
       const part = look.parts.get(device.part);
-      const flowM3h =
-        part?.cooling?.airflowM3h ??
-        (part?.climate?.flow ? Math.max(0, ...part.climate.flow.map((f) => f.m3h)) / 2 : 0);
-      return part && kindOf(part) !== null && kindOf(part) !== "heater" && flowM3h > 0
-        ? [{ device, part, flowM3h }]
-        : [];
+      if (!part || kindOf(part) === null || kindOf(part) === "heater") return [];
+      const flowM3h = airflowOf(part);
+      return flowM3h !== null && flowM3h > 0 ? [{ device, part, flowM3h }] : [];
     });
     if (blowers.length === 0) return [];
     for (const b of blowers)
@@ -431,15 +434,17 @@ const w = (watts: number): string => `${Math.round(watts)} W`;
 const c = (celsius: number): string => `${Math.round(celsius * 10) / 10} °C`;
 
 /** What is too hot, too cold, too wet, too small and too large. */
-function judge(z: ZoneHeat, { look, points }: Known): void {
+function judge(z: ZoneHeat, known: Known): void {
+  const { points } = known;
   const { values: v } = z;
   const say = (severity: "stop" | "check" | "note", kind: string, text: string, remedy: string): void =>
     points.add({ severity, kind, thing: "enclosure", of: z.enclosures[0]!, text, remedy });
+  const alone = z.missing.filter((tag) => !likeOf(known.look.devices.get(tag)!.part, known));
   if (z.missing.length > 0)
     say(
       "check",
       "losses missing",
-      `${listed(z.missing)} in zone ${z.zone} ${z.missing.length === 1 ? "states" : "state"} no loss; ${z.fallbackW > 0 ? `${w(z.fallbackW)} were counted for them, the median of like parts` : "nothing was counted for them"}, and ${w(z.worstW)} in all would be the worst`,
+      `${listed(z.missing)} in zone ${z.zone} ${z.missing.length === 1 ? "states" : "state"} no loss; ${z.fallbackW > 0 ? `${w(z.fallbackW)} were counted for them, the median of like parts` : "nothing was counted for them"}, and ${w(z.worstW)} in all would be the worst${alone.length > 0 ? `, at least: no part of the kind of ${listed(alone)} states a loss` : ""}`,
       "State the losses of their parts.",
     );
   if (z.coolingNeededW > 0 && z.carriedW < z.coolingNeededW)
@@ -466,18 +471,14 @@ function judge(z: ZoneHeat, { look, points }: Known): void {
       );
   }
   const wet = z.surfaces.filter((s) => s.wet);
-  const heating = z.units.reduce(
-    (sum, u) => sum + (u.kind === "heater" ? (look.parts.get(u.part)?.climate?.heatW ?? 0) : 0),
-    0,
-  );
-  if (z.heaterNeededW > heating)
+  if (z.heaterNeededW > z.heatedW)
     say(
       "stop",
       "too cold inside",
-      `zone ${z.zone} is short by ${w(z.heaterNeededW - heating)} of heat to keep ${c(v.insideMinC)} at ${c(v.outsideMinC)} outside${z.coldC === null ? "" : `; it falls to ${c(z.coldC)}`}`,
+      `zone ${z.zone} is short by ${w(z.heaterNeededW - z.heatedW)} of heat to keep ${c(v.insideMinC)} at ${c(v.outsideMinC)} outside${z.coldC === null ? "" : `; it falls to ${c(z.coldC)}`}`,
       "Add a heater.",
     );
-  if (wet.length > 0 && z.dryNeededW > heating)
+  if (settles(z))
     say(
       "check",
       "water settles",

@@ -10,16 +10,17 @@ import { compute as computeRoutes } from "../routes/compute";
 import { demo } from "../test/demo";
 import { tiny } from "../test/tiny";
 import { STILL_MS } from "./airways";
+import { passing } from "./balance";
 import { chainShare, compute } from "./compute";
 import { HEAT_EDITS } from "./edits";
 import { explain, FIGURES } from "./explain";
 import { heatDevicesTable, heatTable } from "./files";
 import { toPdf } from "../formats/pdf";
 import { textBox } from "../formats/scene";
-import { columnOf } from "./column";
 import { reportSheets } from "./report";
 import type { HeatResult, ZoneHeat } from "./result";
-import { facesFor, placeOn } from "./units";
+import { airflowOf, facesFor, placeOn } from "./units";
+import { keeps, settles, verdict } from "./verdict";
 
 // Writing and reading PDF takes long on a busy machine.
 jest.setTimeout(180_000);
@@ -150,6 +151,13 @@ describe("the balance of a zone", () => {
     ).toBe("median");
   });
 
+  test("where no part of a kind states a loss, the worst is no worst, and that is said", () => {
+    const d = design([at("-T1", "TR", 0, 0)]);
+    const lone = { ...d, parts: [...d.parts, part("TR", { category: "transformer" })] };
+    expect(zone(lone).worstW).toBe(0);
+    expect(points(lone).join()).toContain("at least: no part of the kind of -T1 states a loss");
+  });
+
   test("enclosures of one zone have no wall between them; a neighbour of another zone is covered", () => {
     const two = (zoneName?: string): ZoneHeat[] => {
       const d = design([at("-G1", "S", 0, 0)]);
@@ -215,6 +223,36 @@ describe("water and cold", () => {
       "too cold inside: zone +A1 is short by 317 W of heat to keep 3 °C at -8 °C outside; it falls to -8 °C",
     );
     expect(z.fits.every((f) => f.kind === "heater")).toBe(true);
+  });
+
+  test("a heater that is mounted counts: warm enough, then dry", () => {
+    const d = design([], {}, cold);
+    const with_ = (n: number): ZoneHeat =>
+      zone(
+        design(
+          Array.from({ length: n }, (_, i) => at(`-E${i}`, "HEAT", 150 * (i % 4), 200 * (i >> 2))),
+          {},
+          cold,
+        ),
+      );
+    expect(verdict(zone(d))).toEqual({ kind: "too cold", byW: zone(d).heaterNeededW });
+    // 317 W are wanted, 1072 W keep the walls dry.
+    expect(with_(2).heatedW).toBe(300);
+    expect(verdict(with_(2))).toEqual({ kind: "too cold", byW: with_(2).heaterNeededW - 300 });
+    expect([verdict(with_(3)), settles(with_(3)), keeps(with_(3))]).toEqual([{ kind: "wet" }, true, false]);
+    expect([with_(8).heatedW, verdict(with_(8)), keeps(with_(8))]).toEqual([1200, { kind: "keeps itself" }, true]);
+  });
+
+  test("too cold in winter is said though the unit fits in summer", () => {
+    const z = zone(
+      design(
+        [at("-G1", "S2", 0, 0), { tag: "-E1", part: "CU", on: { face: "+A1/door", x: 250, y: 600 } }],
+        {},
+        { ...cold, outsideMaxC: 40, insideMaxC: 41, leastSharePercent: 1 },
+      ),
+    );
+    expect([z.coolingNeededW > 0, z.carriedW >= z.coolingNeededW]).toEqual([true, true]);
+    expect(verdict(z).kind).toBe("too cold");
   });
 
   test("dry in a warm hall", () => {
@@ -306,6 +344,11 @@ describe("units", () => {
       expect(at1.x + 200 <= t.x || t.x + t.w <= at1.x || at1.y + 250 <= t.y || t.y + t.h <= at1.y).toBe(true);
     expect(placeOn(face, 460, 10, [])).toBeNull();
     expect(facesFor(part("X", { mounts: [{ kind: "door" }] }))).toEqual(["door"]);
+  });
+
+  test("air of a unit: as stated, else at a third of its highest pressure, else not known", () => {
+    const by = (n: string): number | null => airflowOf(PARTS.find((p) => p.number === n)!);
+    expect([by("CU"), by("FAN"), by("S")]).toEqual([400, 200, null]);
   });
 
   test("air that a unit blows reaches what stands before it, and not what stands behind a wall of bodies", () => {
@@ -477,20 +520,16 @@ describe("what is told", () => {
 
   test("slabs of a zone carry away what its walls and units do", () => {
     for (const z of result.zones) {
-      const again = columnOf({
-        heightMm: 1,
-        slabs: 1,
-        sources: [],
-        wallsWPerK: z.wPerK,
-        roofWPerK: 0,
-        floorWPerK: 0,
-        outsideC: 0,
-        risingShare: 0,
-        mixingWPerK: 1,
-        carried: [],
-      });
-      expect(again[0]!.airC).toBe(0);
-      expect(z.column.every((s) => s.airC >= z.values.outsideMaxC - 1e-6)).toBe(true);
+      const through = (on: (surface: string) => boolean): number => passing(z.surfaces.filter((x) => on(x.surface)));
+      const n = z.column.length;
+      const sides = through((x) => x !== "roof" && x !== "base") / n;
+      const out = z.column.reduce((sum, { airC }, i) => {
+        const ends = (i === 0 ? through((x) => x === "base") : 0) + (i === n - 1 ? through((x) => x === "roof") : 0);
+        return sum + (airC - z.values.outsideMaxC) * (sides + ends);
+      }, 0);
+      const into = z.column.reduce((sum, x) => sum + x.heatW, 0);
+      expect(out).toBeCloseTo(into - Math.min(Math.max(0, z.coolingNeededW), z.carriedW), 6);
+      expect(z.column.every((x) => x.airC >= z.values.outsideMaxC - 1e-6)).toBe(true);
     }
   });
 });

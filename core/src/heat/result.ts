@@ -118,6 +118,8 @@ export interface ZoneHeat {
   units: UnitHere[];
   /** What the units that stand there carry in all. */
   carriedW: number;
+  /** What the heaters that stand there put in. */
+  heatedW: number;
   /** Duty of what stands there, per cent; null where nothing does. */
   dutyPercent: number | null;
   fits: UnitFit[];

@@ -7,6 +7,7 @@ import { compute } from "./compute";
 import { HEAT_EDITS } from "./edits";
 import { explain, FIGURES, type HeatSubject } from "./explain";
 import type { HeatResult } from "./result";
+import { keeps } from "./verdict";
 
 const HEAT_FILES = {
   "heat.csv": "the balance of every zone, figure by figure",
@@ -17,7 +18,7 @@ const HEAT_FILES = {
 
 export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
   name: "heat",
-  version: 1,
+  version: 2,
   needs: ["panel", "routes"],
   reads: {
     design: {
@@ -77,7 +78,7 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
     {
       id: "kept",
       label: "zones that stay within their limits",
-      value: zones.filter((z) => z.carriedW >= z.coolingNeededW && z.heaterNeededW <= 0).length,
+      value: zones.filter(keeps).length,
       outOf: zones.length,
       unit: "",
       query: {},

@@ -23,6 +23,15 @@ export const facesFor = (part: Part): FaceKind[] =>
   part.climate?.on ??
   (part.mounts ?? []).flatMap((m): FaceKind[] => (m.kind === "door" ? ["door"] : m.kind === "plate" ? ["plate"] : []));
 
+/**
+ * Air that a unit moves, m³/h: as stated, or off its curve at a third of the highest pressure it stands, as through a clean
+ * filter and out again; null where it states neither.
+ */
+export function airflowOf(part: Part): number | null {
+  const curve = part.climate?.flow ?? [];
+  return part.cooling?.airflowM3h ?? flowAt(curve, Math.max(0, ...curve.map((p) => p.pa)) / 3);
+}
+
 /** What a part carries away at two temperatures, W; null where it does not say it. */
 export function carriesAt(
   part: Part,
@@ -39,9 +48,7 @@ export function carriesAt(
   if (kind === "exchanger")
     return part.climate?.wPerK === undefined ? null : { w: Math.max(0, part.climate.wPerK * k), beyond: false };
   if (kind === "filter fan") {
-    // Through a clean filter and out again: a third of the highest pressure it stands.
-    const curve = part.climate?.flow ?? [];
-    const flow = flowAt(curve, Math.max(0, ...curve.map((p) => p.pa)) / 3) ?? part.cooling?.airflowM3h ?? null;
+    const flow = airflowOf(part);
     const { f, beyond } = airFactor(heightM);
     return flow === null ? null : { w: Math.max(0, (flow * k) / f), beyond };
   }

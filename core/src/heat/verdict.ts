@@ -1,0 +1,22 @@
+import type { ZoneHeat } from "./result";
+
+/** How a zone stands with the units that are in it; W and per cent. */
+export type Verdict =
+  | { kind: "too hot" | "too cold"; byW: number }
+  | { kind: "wet" | "keeps itself" }
+  | { kind: "fits"; dutyPercent: number };
+
+/** What is wrong with a zone, the worst first; what does it when nothing is. */
+export function verdict(z: ZoneHeat): Verdict {
+  if (z.coolingNeededW > 0 && z.carriedW < z.coolingNeededW)
+    return { kind: "too hot", byW: z.coolingNeededW - z.carriedW };
+  if (z.heaterNeededW > z.heatedW) return { kind: "too cold", byW: z.heaterNeededW - z.heatedW };
+  if (settles(z)) return { kind: "wet" };
+  return z.coolingNeededW > 0 ? { kind: "fits", dutyPercent: z.dutyPercent! } : { kind: "keeps itself" };
+}
+
+/** Water settles on a wall: one is below the dew point, and what heats there is less than keeps it dry. */
+export const settles = (z: ZoneHeat): boolean => z.surfaces.some((s) => s.wet) && z.dryNeededW > z.heatedW;
+
+/** Within the limits, in the hottest hour and in the coldest. */
+export const keeps = (z: ZoneHeat): boolean => ["fits", "keeps itself"].includes(verdict(z).kind);
