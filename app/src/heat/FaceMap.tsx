@@ -1,4 +1,4 @@
-import { heatMap } from "@gray-bench/core/heat/map";
+import { heatMap, hottest } from "@gray-bench/core/heat/map";
 import type { ZoneHeat } from "@gray-bench/core/heat/result";
 import { contours } from "d3-contour";
 import { useMemo } from "react";
@@ -31,9 +31,9 @@ export function FaceMap({
   width: number;
 }) {
   const t = useTokens();
-  const { map, step, levels, paths } = useMemo(() => {
+  const { most, step, levels, paths } = useMemo(() => {
     const made = heatMap(face.w, face.h, face.sources, smoothingMm, CELL_MM);
-    const most = made.values.reduce((a, b) => Math.max(a, b), 0);
+    const most = hottest(made);
     const each = most > 0 ? evenStep(most) : 1;
     const all = Array.from({ length: Math.floor(most / each) }, (_, i) => (i + 1) * each);
     // Rows from the top down, as it is drawn.
@@ -43,7 +43,7 @@ export function FaceMap({
     const rings = contours().size([made.columns, made.rows]).thresholds(all)(turned);
     const [sx, sy] = [face.w / made.columns, face.h / made.rows];
     return {
-      map: made,
+      most,
       step: each,
       levels: all,
       paths: rings.map((r) =>
@@ -55,7 +55,6 @@ export function FaceMap({
     };
   }, [face, smoothingMm]);
   const height = Math.round((width * face.h) / face.w);
-  const hottest = map.values.reduce((a, b) => Math.max(a, b), 0);
   return (
     <View className="gap-1" style={{ width }} testID={`map-${face.face}`}>
       <Svg
@@ -63,7 +62,7 @@ export function FaceMap({
         height={height}
         viewBox={`0 0 ${face.w} ${face.h}`}
         role="img"
-        aria-label={`Losses over ${face.face}: up to ${hottest.toFixed(2)} W/dm²`}
+        aria-label={`Losses over ${face.face}: up to ${most.toFixed(2)} W/dm²`}
       >
         <Rect x={0} y={0} width={face.w} height={face.h} fill={t.paper} stroke={t.slate} strokeWidth={4} />
         {paths.map((d, i) => (
@@ -96,7 +95,7 @@ export function FaceMap({
       </Svg>
       <Small>
         {face.face}: lines at {levels.length > 0 ? levels.map((l) => Number(l.toPrecision(3))).join(", ") : "none"}{" "}
-        W/dm², {Number(step.toPrecision(2))} apart; the hottest {hottest.toFixed(2)}
+        W/dm², {Number(step.toPrecision(2))} apart; the hottest {most.toFixed(2)}
       </Small>
     </View>
   );

@@ -9,6 +9,7 @@ import Svg, { Line, Path, Rect, Text as SvgText } from "react-native-svg";
 import { Acts } from "../edits/Acts";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
+import { Chips } from "../kit/Chips";
 import { jobHref, thingHref } from "../kit/links";
 import { useTokens } from "../kit/settings";
 import { Empty } from "../kit/States";
@@ -47,26 +48,15 @@ export function HeatView({
   if (zones.length === 0) return <Empty title="No zone" text="The design has no enclosure." />;
   return (
     <View className="min-h-0 flex-1">
-      <ScrollView
-        horizontal
-        role="navigation"
-        aria-label="Zones"
-        className="max-h-[60px] grow-0 border-b border-line"
-        contentContainerClassName="gap-2 p-2"
-      >
-        {zones.map((z) => (
-          <Link
-            key={z.zone}
-            href={jobHref(job, "heat", { zone: z.zone })}
-            replace
-            testID={`zone-${z.zone}`}
-            aria-current={z === shown ? "true" : undefined}
-            className={`min-h-[44px] justify-center rounded-[3px] border px-3 py-[10px] ${z === shown ? "border-verdigris bg-tray" : "border-line"}`}
-          >
-            <Mono>{z.zone}</Mono>
-          </Link>
-        ))}
-      </ScrollView>
+      <Chips
+        label="Zones"
+        shown={shown?.zone}
+        chips={zones.map((z) => ({
+          name: z.zone,
+          href: jobHref(job, "heat", { zone: z.zone }),
+          testID: `zone-${z.zone}`,
+        }))}
+      />
       {shown ? (
         <OneZone key={shown.zone} job={job} zone={shown} result={result} design={design} figure={choice.figure} />
       ) : (

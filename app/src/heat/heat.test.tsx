@@ -23,6 +23,11 @@ const result = work(LARK);
 const zone = (tag: string) => result.zones.find((z) => z.zone === tag)!;
 const view = (choice: HeatChoice) => page(<HeatView job="LARK-2601" result={result} design={LARK} choice={choice} />);
 
+// The browser of these tests has no places to scroll to.
+beforeAll(() => {
+  HTMLElement.prototype.scrollIntoView = () => undefined;
+});
+
 describe("the view of heat", () => {
   test("one figure on top, its zones as links, units with the rule of thumb beside them", () => {
     view({ zone: "+A2" });

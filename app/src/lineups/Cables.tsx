@@ -3,6 +3,7 @@ import type { CableRun, CoreEnd, CoreRun, StripPlan } from "@gray-bench/core/lin
 import { Link } from "expo-router";
 import { View } from "react-native";
 import Svg, { Circle, Path, Text } from "react-native-svg";
+import { Chips } from "../kit/Chips";
 import { formatSize, keepTags } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { useSettings, useTokens } from "../kit/settings";
@@ -30,20 +31,16 @@ export function Cables({
   const shown = here.find((c) => c.tag === chosen) ?? here[0]!;
   return (
     <View className="gap-3 p-3" testID="cables">
-      <View role="navigation" aria-label="Cables" className="flex-row flex-wrap gap-2">
-        {here.map((c) => (
-          <Link
-            key={c.tag}
-            href={jobHref(job, "lineups", { strip: strip.tag, show: "cables", cable: c.tag })}
-            replace
-            testID={`cable-${c.tag}`}
-            aria-current={c === shown ? "true" : undefined}
-            className={`min-h-[44px] justify-center rounded-[3px] border px-3 py-[10px] ${c === shown ? "border-verdigris bg-tray" : "border-line"}`}
-          >
-            <Mono>{c.tag}</Mono>
-          </Link>
-        ))}
-      </View>
+      <Chips
+        wrap
+        label="Cables"
+        shown={shown.tag}
+        chips={here.map((c) => ({
+          name: c.tag,
+          href: jobHref(job, "lineups", { strip: strip.tag, show: "cables", cable: c.tag }),
+          testID: `cable-${c.tag}`,
+        }))}
+      />
       <Cable key={shown.tag} job={job} cable={shown} strip={strip} />
     </View>
   );

@@ -3,7 +3,7 @@ import type { LineupRules } from "@gray-bench/core/design/rules";
 import { membersOf, type LineupsResult, type StripPlan } from "@gray-bench/core/lineups/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { Link } from "expo-router";
-import { useCallback, useEffect, useRef, useState, type ReactNode } from "react";
+import { useCallback, useEffect, useState, type ReactNode } from "react";
 import { ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
 import type { Act } from "../edits/act";
@@ -12,6 +12,7 @@ import { Told } from "../edits/Told";
 import { useEdit, type Outcome } from "../edits/useEdits";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
+import { Chips } from "../kit/Chips";
 import { choose } from "../kit/choice";
 import { jobHref } from "../kit/links";
 import { ManyBar, useMany } from "../kit/many";
@@ -51,13 +52,6 @@ interface Props {
 export function LineupsView({ job, result, design, rules, routes, choice }: Props) {
   const { strips } = result;
   const [made, setMade] = useState<Outcome | null>(null);
-  const chips = useRef<ScrollView>(null);
-  const tag = choice.strip ?? choice.member;
-  // The chosen strip is in sight among many.
-  useEffect(() => {
-    const box = chips.current as unknown as HTMLElement | null;
-    box?.querySelector?.("[aria-current=true]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [tag]);
   const shown =
     strips.find((s) => (choice.strip ? s.tag === choice.strip : membersOf(s).some((m) => m.tag === choice.member))) ??
     (choice.strip === undefined ? strips[0] : undefined);
@@ -73,27 +67,15 @@ export function LineupsView({ job, result, design, rules, routes, choice }: Prop
     );
   return (
     <View className="min-h-0 flex-1">
-      <ScrollView
-        ref={chips}
-        horizontal
-        role="navigation"
-        aria-label="Strips"
-        className="max-h-[60px] grow-0 border-b border-line"
-        contentContainerClassName="gap-2 p-2"
-      >
-        {strips.map((s) => (
-          <Link
-            key={s.tag}
-            href={jobHref(job, "lineups", { strip: s.tag, ...(choice.show ? { show: choice.show } : {}) })}
-            replace
-            testID={`strip-${s.tag}`}
-            aria-current={s === shown ? "true" : undefined}
-            className={`min-h-[44px] justify-center rounded-[3px] border px-3 py-[10px] ${s === shown ? "border-verdigris bg-tray" : "border-line"}`}
-          >
-            <Mono>{s.tag}</Mono>
-          </Link>
-        ))}
-      </ScrollView>
+      <Chips
+        label="Strips"
+        shown={shown?.tag}
+        chips={strips.map((s) => ({
+          name: s.tag,
+          href: jobHref(job, "lineups", { strip: s.tag, ...(choice.show ? { show: choice.show } : {}) }),
+          testID: `strip-${s.tag}`,
+        }))}
+      />
       {shown ? (
         <OneStrip
           key={shown.tag}
@@ -150,7 +132,7 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
     },
     [several, toggle, choice.member],
   );
-  useKeys({ Escape: () => (several ? leaveSeveral() : choose({ member: undefined })) });
+  useKeys({ Escape: () => (several || many ? leaveSeveral() : choose({ member: undefined })) });
   // Members that are not there any more are not chosen any more.
   useEffect(() => {
     if (many && [...many].some((t) => !membersOf(strip).some((m) => m.tag === t))) letGo();
@@ -209,6 +191,21 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
       move={move}
     />
   );
+  const manyBar = many ? (
+    <ManyBar many={many} one="member" several="members" letGo={leaveSeveral}>
+      <Acts
+        job={job}
+        acts={manyActs(strip, [...many])}
+        label="Chosen members"
+        about={[...many].join()}
+        laid={(o) => {
+          setTold(o);
+          leaveSeveral();
+        }}
+        testID="many"
+      />
+    </ManyBar>
+  ) : null;
   if (wide) {
     const right: Tab = tab === "members" && !member ? "strip" : tab;
     return (
@@ -219,8 +216,10 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
           chosen={choice.member}
           many={many ? [...many] : []}
           choose={(tag) => choose({ member: tag, ...(tag === undefined ? {} : { show: undefined }) })}
+          toggle={toggle}
           move={move}
         />
+        {manyBar}
         <View className="min-h-0 flex-1 flex-row border-t border-line">
           <View className="min-h-0 min-w-0 flex-1">
             <StripTable
@@ -260,19 +259,7 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
           </View>
           {rows}
           {many ? (
-            <ManyBar many={many} one="member" several="members" letGo={leaveSeveral}>
-              <Acts
-                job={job}
-                acts={manyActs(strip, [...many])}
-                label="Chosen members"
-                about={[...many].join()}
-                laid={(o) => {
-                  setTold(o);
-                  leaveSeveral();
-                }}
-                testID="many"
-              />
-            </ManyBar>
+            manyBar
           ) : several ? (
             <View className="border-t border-verdigris p-3">
               <Small>Tap members to choose them; then bridge, move or change them together.</Small>

@@ -9,6 +9,7 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
+import { pushTo } from "@gray-bench/core/design/order";
 import { lanesOf } from "@gray-bench/core/lineups/lanes";
 import { membersOf, type Connection, type Member, type StripPlan } from "@gray-bench/core/lineups/result";
 import { useVirtualizer } from "@tanstack/react-virtual";
@@ -194,7 +195,7 @@ function bridgesOf(strip: StripPlan): Bridges {
         first: members[0] === tag,
         last: members[members.length - 1] === tag,
       };
-      all.set(tag, [...(all.get(tag) ?? []), bridge]);
+      pushTo(all, tag, bridge);
     }
   }
   return all;

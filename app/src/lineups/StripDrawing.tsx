@@ -1,4 +1,4 @@
-import { membersOf, type Jumper, type Member, type StripPlan } from "@gray-bench/core/lineups/result";
+import type { Jumper, Member, StripPlan } from "@gray-bench/core/lineups/result";
 import { memo, useEffect, useMemo, useRef } from "react";
 import Svg, { Circle, G, Line, Rect, Text } from "react-native-svg";
 import { useTokens } from "../kit/settings";
@@ -28,6 +28,8 @@ interface Props {
   chosen: string | undefined;
   many: readonly string[];
   choose: (tag: string | undefined) => void;
+  /** One more, or one less, of several: a click with Ctrl, Shift or ⌘. */
+  toggle(tag: string): void;
   move(members: string[]): void;
 }
 
@@ -35,7 +37,7 @@ interface Props {
  * The strip to scale along its rail: bodies with what their markers show, levels, jumpers, fuses, end stops, plates and
  * separators. A member is dragged to another place; nothing is drawn anew while it moves.
  */
-export function StripDrawing({ strip, chosen, many, choose, move }: Props) {
+export function StripDrawing({ strip, chosen, many, choose, toggle, move }: Props) {
   const t = useTokens();
   const scroller = useRef<HTMLDivElement>(null);
   const ghost = useRef<HTMLDivElement>(null);
@@ -63,12 +65,12 @@ export function StripDrawing({ strip, chosen, many, choose, move }: Props) {
   const show = (moved: boolean): void => {
     for (const node of [ghost.current, mark.current]) if (node) node.style.display = moved ? "block" : "none";
   };
-  const end = (clientX: number | null): void => {
+  const end = (clientX: number | null, more = false): void => {
     const d = drag.current;
     drag.current = null;
     show(false);
     if (!d || clientX === null) return;
-    if (!d.moved) return choose(d.from.tag === chosen ? undefined : d.from.tag);
+    if (!d.moved) return more ? toggle(d.from.tag) : choose(d.from.tag === chosen ? undefined : d.from.tag);
     const order = members.map((m) => m.tag);
     const moving = new Set(many.includes(d.from.tag) ? many : [d.from.tag]);
     const next = movedTo(order, moving, d.place);
@@ -113,7 +115,7 @@ export function StripDrawing({ strip, chosen, many, choose, move }: Props) {
         ghost.current!.style.transform = `translateX(${x - d.from.w / 2}px)`;
         mark.current!.style.transform = `translateX(${(place ? place.x : last.x + last.w) - 2}px)`;
       }}
-      onPointerUp={(e) => end(e.clientX)}
+      onPointerUp={(e) => end(e.clientX, e.ctrlKey || e.shiftKey || e.metaKey)}
       onPointerCancel={() => end(null)}
     >
       <Svg
@@ -285,6 +287,3 @@ const Bridges = memo(function Bridges({ jumpers, members }: { jumpers: readonly 
     </>
   );
 });
-
-/** Tags of the members in order. */
-export const orderOf = (strip: StripPlan): string[] => membersOf(strip).map((m) => m.tag);

@@ -1,3 +1,4 @@
+import { pushTo } from "@gray-bench/core/design/order";
 import { levelNumber } from "@gray-bench/core/lineups/jumpers";
 import { membersOf, type Connection, type Level, type Member, type StripPlan } from "@gray-bench/core/lineups/result";
 import { useMemo } from "react";
@@ -52,8 +53,7 @@ export function StripTable({
 }) {
   const rows = useMemo(() => {
     const at = new Map<string, string[]>();
-    for (const { row, members } of strip.jumpers)
-      for (const tag of members) at.set(tag, [...(at.get(tag) ?? []), String(row)]);
+    for (const { row, members } of strip.jumpers) for (const tag of members) pushTo(at, tag, String(row));
     return membersOf(strip).flatMap((member) =>
       member.levels.map((level): Row => ({
         key: `${member.tag} ${level.level}`,

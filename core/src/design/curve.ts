@@ -1,3 +1,5 @@
+import { pushTo } from "./order";
+
 /** One point of the curve of a cooling unit. */
 export interface CurvePoint {
   insideC: number;
@@ -11,8 +13,8 @@ export interface Read {
   beyond: boolean;
 }
 
-/** On a line of points in order of x, straight between them. */
-function onLine(points: readonly { x: number; y: number }[], x: number): { y: number; beyond: boolean } {
+/** On a line of one point or more in order of x, straight between them; beyond its ends the nearest point. O(points) */
+export function onLine(points: readonly { x: number; y: number }[], x: number): { y: number; beyond: boolean } {
   const [first, last] = [points[0]!, points[points.length - 1]!];
   if (x <= first.x) return { y: first.y, beyond: x < first.x };
   if (x >= last.x) return { y: last.y, beyond: x > last.x };
@@ -28,10 +30,7 @@ function onLine(points: readonly { x: number; y: number }[], x: number): { y: nu
 export function capacityAt(curve: readonly CurvePoint[], insideC: number, outsideC: number): Read | null {
   const lines = new Map<number, { x: number; y: number }[]>();
   for (const p of curve) {
-    const there = lines.get(p.insideC);
-    const point = { x: p.outsideC, y: p.capacityW };
-    if (there) there.push(point);
-    else lines.set(p.insideC, [point]);
+    pushTo(lines, p.insideC, { x: p.outsideC, y: p.capacityW });
   }
   if (lines.size === 0) return null;
   let beyond = false;

@@ -34,6 +34,9 @@ export interface Face {
 
 export const faceId = (enclosure: string, kind: FaceKind): string => `${enclosure}/${kind}`;
 
+/** What a face is of: of `+A1/plate` what stands before the last stroke. */
+export const enclosureOf = (face: string): string => face.slice(0, Math.max(0, face.lastIndexOf("/")));
+
 const vec = (x: number, y: number, z: number): Point3 => ({ x, y, z });
 
 /**

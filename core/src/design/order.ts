@@ -22,6 +22,13 @@ export function byCount(a: string, b: string): number {
 
 const DIGITS = /(\d{1,15})/;
 
+/** Puts a thing to the others of its name. */
+export function pushTo<K, T>(map: Map<K, T[]>, key: K, item: T): void {
+  const there = map.get(key);
+  if (there) there.push(item);
+  else map.set(key, [item]);
+}
+
 /** The one that counts of several with one name: the first by content. Undefined for an empty list. */
 export function oneOf<T>(items: readonly T[]): T | undefined {
   if (items.length < 2) return items[0];
@@ -42,9 +49,8 @@ export function mapBy<T>(items: readonly T[], key: (item: T) => string): Map<str
       map.set(name, item);
       continue;
     }
-    const known = rivals.get(name);
-    if (known) known.push(item);
-    else rivals.set(name, [first, item]);
+    if (!rivals.has(name)) rivals.set(name, [first]);
+    rivals.get(name)!.push(item);
   }
   for (const [name, all] of rivals) map.set(name, oneOf(all)!);
   return map;

@@ -145,3 +145,7 @@ export function stacked(name: string, scenes: readonly Scene[], gap = 20): Scene
 export const BASELINE = 0.28;
 
 export const INK = "#2B2E31";
+/** What is white stays white where something lies under it; two greys tell bodies apart in black and white. */
+export const PAPER = "#FFFFFF";
+export const PALE = "#E6E3DB";
+export const DIM = "#CFCABD";

@@ -1,3 +1,5 @@
+import { onLine } from "../design/curve";
+
 /** One slab of the air in an enclosure, from the bottom up. */
 export interface Slab {
   /** Middle above the floor, mm. */
@@ -89,11 +91,8 @@ function overOutside(loses: readonly number[], mixing: readonly number[], put: r
 
 /** Air temperature at a height, straight between the middles of slabs. */
 export function airAt(slabs: readonly Slab[], mm: number): number {
-  const first = slabs[0]!;
-  if (mm <= first.atMm) return first.airC;
-  for (let i = 1; i < slabs.length; i++) {
-    const [a, b] = [slabs[i - 1]!, slabs[i]!];
-    if (mm <= b.atMm) return a.airC + ((b.airC - a.airC) * (mm - a.atMm)) / (b.atMm - a.atMm);
-  }
-  return slabs[slabs.length - 1]!.airC;
+  return onLine(
+    slabs.map((s) => ({ x: s.atMm, y: s.airC })),
+    mm,
+  ).y;
 }

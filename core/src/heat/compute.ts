@@ -1,10 +1,11 @@
-import type { Face } from "../design/geometry";
+import { onLine } from "../design/curve";
+import { enclosureOf, faceId, type Face } from "../design/geometry";
 import { sizeOf } from "../design/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import { LOSSY } from "../design/lossy";
 import type { Design, Device, Part } from "../design/model";
 import { listed, OpenPoints } from "../design/open-points";
-import { byText } from "../design/order";
+import { byText, pushTo } from "../design/order";
 import type { Rules } from "../design/rules";
 import type { PanelResult, PlacedDevice } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
@@ -83,8 +84,7 @@ export function compute(design: Design, shop: Rules, panel: PanelResult, routes:
 /** Losses of the parts of the library that state one, kind by kind. */
 function likeParts(look: Lookup): Known["like"] {
   const all = new Map<string, number[]>();
-  for (const p of look.parts.values())
-    if (p.lossW !== undefined) all.set(p.category, [...(all.get(p.category) ?? []), p.lossW]);
+  for (const p of look.parts.values()) if (p.lossW !== undefined) pushTo(all, p.category, p.lossW);
   return new Map(
     [...all].map(([kind, list]) => {
       const sorted = list.sort((a, b) => a - b);
@@ -98,18 +98,14 @@ function likeParts(look: Lookup): Known["like"] {
 /** Mean square of a current that falls along a chain of n wires to equal loads, as a share of the whole. */
 export const chainShare = (n: number): number => ((n + 1) * (2 * n + 1)) / (6 * n * n);
 
-const enclosureOfFace = (face: string): string => face.slice(0, Math.max(0, face.lastIndexOf("/")));
-
 /** Devices by the enclosure they stand in; loose ones by the one they say. */
 function devicesOf({ look, placed }: Known): Map<string, Device[]> {
   const all = new Map<string, Device[]>();
   for (const device of look.devices.values()) {
     const face = placed.get(device.tag)?.face;
-    const tag = face === undefined ? device.enclosure : enclosureOfFace(face);
+    const tag = face === undefined ? device.enclosure : enclosureOf(face);
     if (tag === undefined) continue;
-    const there = all.get(tag);
-    if (there) there.push(device);
-    else all.set(tag, [device]);
+    pushTo(all, tag, device);
   }
   return all;
 }
@@ -124,7 +120,7 @@ function wiresOf({ look, rules, placed }: Known, routes: RoutesResult): Map<stri
   const add = (device: string | undefined, w: number): void => {
     const face = device === undefined ? undefined : placed.get(device)?.face;
     if (face === undefined) return;
-    const tag = enclosureOfFace(face);
+    const tag = enclosureOf(face);
     watts.set(tag, (watts.get(tag) ?? 0) + w);
   };
   const ofNet = new Map<string, number>();
@@ -289,14 +285,8 @@ const worstOf = (d: DeviceHeat, known: Known): number => (likeOf(d.part, known)?
 
 /** Share of the rated load at a temperature, straight between the stated points; null where the part states none. */
 function deratedAt(part: Part | undefined, aroundC: number): number | null {
-  const points = [...(part?.derating ?? [])].sort((a, b) => a.aroundC - b.aroundC);
-  const [first, last] = [points[0], points[points.length - 1]];
-  if (!first || !last) return null;
-  if (aroundC <= first.aroundC) return first.share;
-  if (aroundC >= last.aroundC) return last.share;
-  const i = points.findIndex((p) => p.aroundC >= aroundC);
-  const [a, b] = [points[i - 1]!, points[i]!];
-  return a.share + ((b.share - a.share) * (aroundC - a.aroundC)) / (b.aroundC - a.aroundC);
+  const points = (part?.derating ?? []).map((p) => ({ x: p.aroundC, y: p.share })).sort((a, b) => a.x - b.x);
+  return points.length === 0 ? null : onLine(points, aroundC).y;
 }
 
 /** Units that stand on faces of a zone. */
@@ -326,14 +316,12 @@ function unitsOf(zone: Zone, byEnclosure: ReadonlyMap<string, Device[]>, { look,
 /** Faces of a zone with the outlines of what stands on them and what must be kept free. */
 function freeFaces(zone: Zone, { look, panel, faces }: Known): FreeFace[] {
   const there = new Map<string, FreeFace["taken"]>();
-  const add = (face: string, r: FreeFace["taken"][number]): void =>
-    void there.set(face, [...(there.get(face) ?? []), r]);
   for (const d of panel.devices)
-    if (zone.enclosures.some((e) => e.tag === enclosureOfFace(d.face))) add(d.face, d.outline);
+    if (zone.enclosures.some((e) => e.tag === enclosureOf(d.face))) pushTo(there, d.face, d.outline);
   // What clips onto a rail stands over it.
   for (const b of panel.ducts)
-    if (zone.enclosures.some((e) => e.tag === enclosureOfFace(b.face))) add(b.face, b.outline);
-  for (const o of look.design.faces) for (const k of o.keepOuts ?? []) add(`${o.enclosure}/${o.kind}`, k);
+    if (zone.enclosures.some((e) => e.tag === enclosureOf(b.face))) pushTo(there, b.face, b.outline);
+  for (const o of look.design.faces) for (const k of o.keepOuts ?? []) pushTo(there, faceId(o.enclosure, o.kind), k);
   return zone.enclosures.flatMap((e) =>
     (["door", "left", "right", "roof", "plate"] as const).flatMap((kind): FreeFace[] => {
       const face = faces.get(`${e.tag}/${kind}`);
@@ -352,8 +340,7 @@ function facesOf(devices: readonly DeviceHeat[], { placed, faces }: Known): Zone
   for (const d of devices) {
     const at = placed.get(d.device);
     if (!at || d.countedW === 0) continue;
-    const source = { ...at.outline, lossW: d.countedW };
-    by.set(at.face, [...(by.get(at.face) ?? []), source]);
+    pushTo(by, at.face, { ...at.outline, lossW: d.countedW });
   }
   return [...by].flatMap(([id, sources]) => {
     const face = faces.get(id);
@@ -368,7 +355,7 @@ function airWaysOf(zone: Zone, devices: readonly DeviceHeat[], { look, panel, fa
     const plate = faces.get(`${e.tag}/plate`);
     if (!plate) return [];
     const blowers = panel.devices.flatMap((device): Blower[] => {
-      if (enclosureOfFace(device.face) !== e.tag) return [];
+      if (enclosureOf(device.face) !== e.tag) return [];
       const part = look.parts.get(device.part);
       if (!part || kindOf(part) === null || kindOf(part) === "heater") return [];
       const flowM3h = airflowOf(part);

@@ -91,3 +91,6 @@ function back(i: number, n: number): number {
 /** Integral of a map over its face, W. */
 export const integralOf = ({ values, columns, rows }: HeatMap, w: number, h: number): number =>
   (values.reduce((sum, v) => sum + v, 0) * (w / columns) * (h / rows)) / MM2_PER_DM2;
+
+/** The largest of a map, W/dm². */
+export const hottest = ({ values }: Pick<HeatMap, "values">): number => values.reduce((a, b) => Math.max(a, b), 0);

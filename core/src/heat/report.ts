@@ -1,6 +1,6 @@
 import { fitted, textWidth, type Scene, type SceneItem } from "../formats/scene";
 import { explain, FIGURES } from "./explain";
-import { heatMap, type HeatMap } from "./map";
+import { heatMap, hottest, type HeatMap } from "./map";
 import type { HeatResult, ZoneHeat } from "./result";
 
 const PAGE = { w: 210, h: 297, margin: 15 };
@@ -164,8 +164,6 @@ function zoneSheets(result: HeatResult, z: ZoneHeat, title: string): Scene[] {
     );
   return page.scenes;
 }
-
-const hottest = ({ values }: HeatMap): number => values.reduce((a, b) => Math.max(a, b), 0);
 
 /** Cells in greys, that black and white print shows too, with the bodies over them. */
 function mapItems(face: ZoneHeat["faces"][number], map: HeatMap, scale: number, y: number): SceneItem[] {

@@ -2,9 +2,9 @@ import { alongRail, piecesAt, type HungStrip } from "../design/hung";
 import type { Lookup } from "../design/lookup";
 import type { Strip } from "../design/model";
 import { choiceOf, listed, type Mend, type OpenPoints } from "../design/open-points";
-import { byText } from "../design/order";
+import { byText, pushTo } from "../design/order";
 import { TOUCHING_MM } from "../design/tolerance";
-import type { Member } from "./result";
+import { membersOf, type Member, type StripPlan } from "./result";
 
 const round = (mm: number): number => Math.round(mm * 100) / 100;
 
@@ -27,9 +27,7 @@ export function checkPlaces(all: ReadonlyMap<string, HungStrip>, look: Lookup, p
     if (!last) continue;
     for (const m of one.members) laid.add(m.tag);
     const reach = { one, from: placed[0]!.x, to: last.x + (last.piece.widthMm ?? 0) };
-    const there = byRail.get(one.strip.rail);
-    if (there) there.push(reach);
-    else byRail.set(one.strip.rail, [reach]);
+    pushTo(byRail, one.strip.rail, reach);
   }
   if (byRail.size === 0) return;
   const say = ({ strip }: HungStrip, kind: string, text: string, remedy: string, mend = true): void =>
@@ -85,7 +83,7 @@ export function checkPlaces(all: ReadonlyMap<string, HungStrip>, look: Lookup, p
     const to = x + mm;
     const hit = lastBefore(reaches, to);
     if (!hit || Math.min(hit.to, to) - Math.max(hit.from, x) <= TOUCHING_MM) continue;
-    inside.set(hit.one, [...(inside.get(hit.one) ?? []), device.tag]);
+    pushTo(inside, hit.one, device.tag);
   }
   for (const [one, tags] of inside)
     say(
@@ -114,12 +112,42 @@ const layAnew = ({ tag, rail, at }: Strip): Mend => ({
   asks: [{ field: "at", label: "From the start of the rail", as: "length", ...(at === undefined ? {} : { now: at }) }],
 });
 
-/** What was said of a strip and fits it no more: until both agree. */
-export function checkSaid(strip: Strip, members: readonly Member[], points: OpenPoints): void {
+/** Conductors by the strips on which they land. O(conductors) */
+function landingStrips(plans: readonly StripPlan[]): Map<string, Set<string>> {
+  const all = new Map<string, Set<string>>();
+  for (const { tag, items } of plans)
+    for (const m of items)
+      for (const l of m.kind === "member" ? m.levels : [])
+        for (const { conductor } of [...l.inside, ...l.outside]) {
+          if (!all.has(conductor)) all.set(conductor, new Set());
+          all.get(conductor)!.add(tag);
+        }
+  return all;
+}
+
+/** What was said of strips and fits them no more: until both agree. */
+export function checkSaid(plans: readonly StripPlan[], look: Lookup, points: OpenPoints): void {
+  const lands = landingStrips(plans);
+  for (const plan of plans) {
+    const strip = look.strips.get(plan.tag)!;
+    checkOneSaid(strip, membersOf(plan), points, (conductor) => {
+      const there = lands.get(conductor);
+      // Parts of a strip that was split both keep the sides: what the other part says of it is enough.
+      return (
+        there !== undefined &&
+        [...there].some((t) => t === strip.tag || look.strips.get(t)?.sides?.[conductor] !== undefined)
+      );
+    });
+  }
+}
+
+function checkOneSaid(
+  strip: Strip,
+  members: readonly Member[],
+  points: OpenPoints,
+  said: (conductor: string) => boolean,
+): void {
   const there = new Set(members.map((m) => m.tag));
-  const conductors = new Set(
-    members.flatMap((m) => m.levels.flatMap((l) => [...l.inside, ...l.outside].map((c) => c.conductor))),
-  );
   const forget = (what: string, text: string, remedy: string): void =>
     points.add({
       severity: "check",
@@ -131,7 +159,7 @@ export function checkSaid(strip: Strip, members: readonly Member[], points: Open
       mend: { label: "Forget what was said", kind: "forget", payload: { strip: strip.tag, of: what }, asks: [] },
     });
   for (const [conductor, side] of Object.entries(strip.sides ?? {}))
-    if (!conductors.has(conductor))
+    if (!said(conductor))
       forget(
         conductor,
         `${conductor} is said to lie ${side} on strip ${strip.tag}, but does not land there`,
@@ -139,7 +167,7 @@ export function checkSaid(strip: Strip, members: readonly Member[], points: Open
       );
   const named = new Map<string, string[]>();
   const name = (tag: string, what: string): void => {
-    if (!there.has(tag)) named.set(tag, [...(named.get(tag) ?? []), what]);
+    if (!there.has(tag)) pushTo(named, tag, what);
   };
   for (const tag of Object.keys(strip.print ?? {})) name(tag, "what its marker shows");
   for (const tag of strip.splitAfter ?? []) name(tag, "where the drawing is split");

@@ -60,7 +60,6 @@ export function compute(design: Design, shop: Rules): LineupsResult {
     const spares = sparesOf(members, look);
     const takenMm = railMm === null ? null : Math.max(0, even((used.get(strip.rail) ?? 0) - ownUse(one, look)));
     checkStrip(strip, { lengthMm, railMm, takenMm, spares, members }, look, shop.lineups, points);
-    checkSaid(strip, members, points);
     checkPrints(strip, members, shop.lineups.markerHolds, points);
     const there = new Set(members.map((m) => m.tag));
     const groups = (strip.groups ?? []).filter((g) => g.every((tag) => there.has(tag)));
@@ -81,6 +80,7 @@ export function compute(design: Design, shop: Rules): LineupsResult {
     };
   });
   checkPlaces(hung, look, points);
+  checkSaid(strips, look, points);
   checkLibrary(strips, hung, points);
   checkCables(look, points);
   checkHomeless(look, new Set([...hung.values()].flatMap((h) => h.members.map((m) => m.tag))), points);

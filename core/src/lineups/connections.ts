@@ -1,4 +1,5 @@
 import { resolve } from "../design/conductors";
+import { enclosureOf } from "../design/geometry";
 import { conductorText, pinKey } from "../design/landings";
 import type { Lookup } from "../design/lookup";
 import type { Device, NetClass, PinRef, Side } from "../design/model";
@@ -13,8 +14,7 @@ export function enclosures(look: Lookup): (tag: string) => string | undefined {
   const own = ({ on, enclosure }: Device): string | undefined => {
     const face = on?.face ?? (on?.rail === undefined ? undefined : look.rails.get(on.rail)?.face);
     if (face === undefined) return enclosure;
-    // `+A1/plate`: what the face is of stands before the last stroke.
-    const tag = face.slice(0, Math.max(0, face.lastIndexOf("/")));
+    const tag = enclosureOf(face);
     return look.enclosures.has(tag) ? tag : undefined;
   };
   return (tag) => {

@@ -1,4 +1,4 @@
-import { fitted, textWidth, turned, type Scene, type SceneItem } from "../formats/scene";
+import { DIM, fitted, INK, PALE, PAPER, textWidth, turned, type Scene, type SceneItem } from "../formats/scene";
 import { lanesOf } from "./lanes";
 import {
   membersOf,
@@ -238,13 +238,13 @@ function drawSheet(
   function drawAccessory({ kind }: Accessory, a: number, along: number): void {
     const low = kind === "end stop" ? 6 : 0;
     rect(a, body.from + low, along, body.to - body.from - 2 * low, {
-      fill: kind === "separator" ? "#CFCABD" : "#E6E3DB",
+      fill: kind === "separator" ? DIM : PALE,
     });
     if (along >= TEXT.least + TEXT.gap) write("print", kind, a + along / 2, along, 2);
   }
 
   function drawMember(m: Member, a: number, along: number): void {
-    rect(a, body.from, along, body.to - body.from, { fill: "#FFFFFF", ...(m.widthMm === null ? { dash: 1 } : {}) });
+    rect(a, body.from, along, body.to - body.from, { fill: PAPER, ...(m.widthMm === null ? { dash: 1 } : {}) });
     const lanes = lanesOf(m);
     // More than find room are told as a number: the list has them all.
     const most = Math.max(1, Math.floor(along / (TEXT.least + TEXT.gap)));
@@ -304,7 +304,7 @@ function drawSheet(
         r: 0.9,
         width: 0.3,
         layer: "jumper",
-        fill: joined ? "#2B2E31" : "#FFFFFF",
+        fill: joined ? INK : PAPER,
       });
     }
   }

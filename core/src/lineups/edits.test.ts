@@ -108,6 +108,14 @@ describe("edits of strips", () => {
       ["-Z", TAGS.slice(3), 1, { "-X.6": "F" }, ["-X.5"]],
     ]);
     expect(landed(two)).toEqual(landed(first));
+    const disagree = (d: Design): string[] =>
+      compute(d, SHOP_RULES).open.flatMap((p) => (p.kind === "design and strip disagree" ? [p.text] : []));
+    expect(disagree(two)).toEqual([]);
+    // Where neither part has it any more, it is said still.
+    expect(disagree({ ...two, wires: [] })).toEqual([
+      expect.stringContaining("wire 1 is said to lie outside on strip -X"),
+      expect.stringContaining("wire 1 is said to lie outside on strip -Z"),
+    ]);
     expect(contentHash(lay(two, "join strips", { strip: "-X", with: "-Z" }))).toBe(contentHash(first));
   });
 

@@ -1,5 +1,6 @@
 import Joi from "joi";
 import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { enclosureOf } from "../design/geometry";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Device, PinRef, Strip } from "../design/model";
 import { listed } from "../design/open-points";
@@ -19,9 +20,9 @@ const holder = (design: Design, device: string): Strip | undefined =>
   design.strips.find((s) => s.members.includes(device));
 
 /** Where a rail stands: devices that are new on a strip belong there, even before they have a place. */
-const enclosureOf = (look: Lookup, rail: string): { enclosure?: string } => {
+const standsIn = (look: Lookup, rail: string): { enclosure?: string } => {
   const face = look.rails.get(rail)?.face;
-  const tag = face?.slice(0, Math.max(0, face.lastIndexOf("/")));
+  const tag = face && enclosureOf(face);
   return tag && look.enclosures.has(tag) ? { enclosure: tag } : {};
 };
 
@@ -56,7 +57,7 @@ export const putOnStrip: EditKind<PutOnStrip> = {
     if (typeof behind === "string" && at === 0) return notOn(behind, tag);
     const next = [...strip.members];
     next.splice(at, 0, ...added);
-    const made = fresh.map((m): Device => ({ tag: m, part: part!, ...enclosureOf(look, strip.rail) }));
+    const made = fresh.map((m): Device => ({ tag: m, part: part!, ...standsIn(look, strip.rail) }));
     const devices = made.length > 0 ? [...design.devices, ...made] : design.devices;
     return withStrip({ ...design, devices }, strip, (s) => ({ ...s, members: next }));
   },

@@ -1,0 +1,57 @@
+import { Link, type Href } from "expo-router";
+import { useEffect, useRef } from "react";
+import { ScrollView, View } from "react-native";
+import { Mono } from "./Text";
+
+export interface Chip {
+  name: string;
+  href: Href;
+  testID: string;
+}
+
+/** Links side by side to the things of a kind, the one that is shown marked and in sight; `wrap`: in lines. */
+export function Chips({
+  label,
+  chips,
+  shown,
+  wrap = false,
+}: {
+  label: string;
+  chips: readonly Chip[];
+  shown: string | undefined;
+  wrap?: boolean;
+}) {
+  const scroller = useRef<ScrollView>(null);
+  useEffect(() => {
+    const box = scroller.current as unknown as HTMLElement | null;
+    box?.querySelector?.("[aria-current=true]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [shown]);
+  const links = chips.map(({ name, href, testID }) => (
+    <Link
+      key={name}
+      href={href}
+      replace
+      testID={testID}
+      aria-current={name === shown ? "true" : undefined}
+      className={`min-h-[44px] justify-center rounded-[3px] border px-3 py-[10px] ${name === shown ? "border-verdigris bg-tray" : "border-line"}`}
+    >
+      <Mono>{name}</Mono>
+    </Link>
+  ));
+  return wrap ? (
+    <View role="navigation" aria-label={label} className="flex-row flex-wrap gap-2">
+      {links}
+    </View>
+  ) : (
+    <ScrollView
+      ref={scroller}
+      horizontal
+      role="navigation"
+      aria-label={label}
+      className="max-h-[60px] grow-0 border-b border-line"
+      contentContainerClassName="gap-2 p-2"
+    >
+      {links}
+    </ScrollView>
+  );
+}
