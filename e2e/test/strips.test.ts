@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { Key, Origin, type WebDriver } from "selenium-webdriver";
+import { Key, Origin, type WebDriver, type WebElement } from "selenium-webdriver";
 import { violations } from "../src/axe";
 import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
 import { importDesign, startBench, type BenchServer } from "../src/bench-server";
@@ -45,6 +45,13 @@ describe.each<[string, Size]>([
     if (name[0]) await name[0].sendKeys(Key.chord(Key.CONTROL, "a"), "M. Orr");
     await click(driver, "edit-save");
     await gone(driver, "edit-save");
+  };
+
+  /** Where a member is drawn, from the middle of the drawing. */
+  const placeIn = async (box: WebElement, tag: string) => {
+    const rect = await (await find(driver, `drawn-${tag}`)).getRect();
+    const { x, y, width, height } = await box.getRect();
+    return { x: Math.round(rect.x + rect.width / 2 - x - width / 2), y: Math.round(rect.y + 60 - y - height / 2) };
   };
 
   beforeAll(async () => {
@@ -104,12 +111,7 @@ describe.each<[string, Size]>([
         .perform();
     } else {
       const box = await find(driver, "strip-drawing");
-      const at = async (tag: string) => {
-        const rect = await (await find(driver, `drawn-${tag}`)).getRect();
-        const { x, y, width, height } = await box.getRect();
-        return { x: Math.round(rect.x + rect.width / 2 - x - width / 2), y: Math.round(rect.y + 60 - y - height / 2) };
-      };
-      const [from, to] = [await at("-X5.1"), await at("-X5.3")];
+      const [from, to] = [await placeIn(box, "-X5.1"), await placeIn(box, "-X5.3")];
       await driver
         .actions()
         .move({ origin: box, ...from })
@@ -127,6 +129,39 @@ describe.each<[string, Size]>([
     await becomes(async () => (await job()).designHash === designHash, "not taken back");
     await says(driver, "edit-bar", "0 edits");
   });
+
+  if (!size.phone)
+    test("several are chosen in the drawing and dragged together", async () => {
+      const before = await members("-X5");
+      const { designHash } = await job();
+      await open("strip=-X5");
+      const box = await find(driver, "strip-drawing");
+      for (const tag of ["-X5.1", "-X5.2"])
+        await driver
+          .actions()
+          .keyDown(Key.CONTROL)
+          .move({ origin: box, ...(await placeIn(box, tag)) })
+          .click()
+          .keyUp(Key.CONTROL)
+          .perform();
+      await says(driver, "many", "2 members chosen");
+      expect(await violations(driver)).toEqual([]);
+      const [from, to] = [await placeIn(box, "-X5.1"), await placeIn(box, "-X5.3")];
+      await driver
+        .actions()
+        .move({ origin: box, ...from })
+        .press()
+        .move({ origin: box, x: from.x + 20, y: from.y })
+        .move({ origin: box, x: to.x + 12, y: to.y })
+        .release()
+        .perform();
+      const order = [before[2], before[0], before[1], ...before.slice(3)];
+      await becomes(async () => (await members("-X5")).join() === order.join(), "the order did not change");
+      await click(driver, "undo");
+      await becomes(async () => (await job()).designHash === designHash, "not taken back");
+      await click(driver, "many-done");
+      await gone(driver, "many-done");
+    });
 
   test("members change places by keys", async () => {
     await open("strip=-X4");
