@@ -7,7 +7,17 @@ import type { Design } from "../design/model";
 import { SHOP_RULES } from "../design/rules";
 import { toDxf } from "../formats/dxf";
 import { toPdf } from "../formats/pdf";
-import { BASELINE, stacked, textBox, textWidth, turned, type Box, type Scene, type SceneText } from "../formats/scene";
+import {
+  BASELINE,
+  PAPER,
+  stacked,
+  textBox,
+  textWidth,
+  turned,
+  type Box,
+  type Scene,
+  type SceneText,
+} from "../formats/scene";
 import { toSvg } from "../formats/svg";
 import { demo } from "../test/demo";
 import { stripDesign, STRIP_TAGS } from "../test/strips";
@@ -112,11 +122,22 @@ test("every member and every conductor stands on the sheets once", () => {
   for (const drawn of DEMOS) {
     for (const strip of drawn.result.strips) {
       const { design, result } = drawn;
-      const all = stripSheets(strip, result.cables, headingOf(design, result)).flatMap(texts);
+      const scenes = stripSheets(strip, result.cables, headingOf(design, result));
+      const all = scenes.flatMap(texts);
+      const items = scenes.flatMap((scene) => scene.items);
       const members = membersOf(strip);
       const wires = members.flatMap((m) => m.levels.flatMap((l) => [...l.inside, ...l.outside]));
       const print = all.filter((t) => t.size <= 3 && members.some((m) => m.print === t.text));
       expect(print.length).toBeGreaterThanOrEqual(members.length);
+      // Bodies, and a stroke for each conductor, wires and cores; what finds no room is told as a number.
+      expect(items.filter((i) => i.kind === "rect" && i.fill === PAPER)).toHaveLength(members.length);
+      const more = all.reduce((n, { text }) => n + Number(/^(\d+) more$/.exec(text)?.[1] ?? 0), 0);
+      // 3 mm upright; lines over the cores of a cable are no strokes.
+      const strokes = items.filter(
+        (i) =>
+          i.kind === "line" && i.layer === "conductor" && i.x1 === i.x2 && Math.abs(Math.abs(i.y2 - i.y1) - 3) < 1e-9,
+      ).length;
+      expect(strokes + more).toBe(wires.length);
       for (const c of wires.filter((w) => w.cable === null)) {
         const ends = wires.filter((w) => w.wire === c.wire).length;
         const said = all.filter((t) => t.text === c.wire || t.text.startsWith(`${c.wire} `));
