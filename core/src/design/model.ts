@@ -248,7 +248,7 @@ export interface Part {
     wPerK?: number;
     blows?: { x: number; y: number; w: number; h: number };
     draws?: { x: number; y: number; w: number; h: number };
-    /** To be kept free before its openings, mm. */
+    /** To be kept free before its openings, mm. Kept with the part; nothing is computed from it yet. */
     freeMm?: number;
   };
   /** Share of its rated load at the temperature around it. */
