@@ -188,6 +188,8 @@ function doorDevices(): Device[] {
     onFace("+A1/door", "-S10", "QM-ES", 660, 1360, "emergency stop"),
     ...["ready", "fault", "moving"].map((t, i) => onFace("+A1/door", `-H${i + 1}`, "QM-PL", 210 + i * 90, 1290, t)),
     onFace("+A1/door", "-H9", "QM-HORN", 560, 1275, "horn"),
+    // Bought by adding a fifth and taking the next size, and not wired yet.
+    onFace("+A1/door", "-E10", "TT-CU1000", 250, 480, "cooling unit"),
     onFace("+A2/door", "-S20", "QM-ES", 150, 1450, "emergency stop"),
     onFace("+A2/door", "-H20", "QM-PL", 240, 1450, "drives live"),
     onFace("+A2/door", "-E20", "TT-CU1500", 500, 1150, "cooling unit"),

@@ -139,7 +139,7 @@ const inChannels = (terminal: Part, channels: Record<string, string>): Part => (
   pins: terminal.pins!.map((p) => ({ ...p, channel: channels[p.name]! })),
 });
 
-/** Units that keep the air: cooling for door, side and roof, fans, heaters, an exchanger. All invented. */
+/** Units that keep the air: cooling for door, side and roof, fans, heaters, an exchanger. All invented; d is what reaches inside. */
 function climateParts(): Part[] {
   const unit = (number: string, text: string, [w, h, d]: [number, number, number], climate: NonNullable<Part["climate"]>, more: Extras & { weightKg: number; place: string }): Part => {
     const { place, ...extras } = more;
@@ -156,6 +156,8 @@ function climateParts(): Part[] {
       {
         mounts: [{ kind: climate.on?.includes("plate") ? "plate" : "door" }],
         pins: row(["L", "N", "PE"], w, 20, d * 0.6, "out", CONTROL),
+        // What is on the plate stands on two screws; what is in a wall needs its opening, and a screw at each corner.
+        holes: climate.on?.includes("plate") ? [{ kind: "thread", x: w / 2, y: 8, thread: "M5" }, { kind: "thread", x: w / 2, y: h - 8, thread: "M5" }] : [{ kind: "rect", x: 22, y: 22, w: w - 44, h: h - 44, r: 4 }, ...corners(w, h, 10, "M6")],
         climate,
         ...extras,
         ...stock(place),
@@ -182,35 +184,35 @@ function climateParts(): Part[] {
     unit(
       "TT-CU600",
       "cooling unit 600 W, door or side",
-      [280, 400, 95],
+      [280, 400, 40],
       { kind: "cooling unit", on: sides, powerW: 290, noiseDb: 59, priceClass: 3, ...openings(280, 400) },
       { cooling: { ...cooling(600), airflowM3h: 310, powerW: 290 }, weightKg: 19, place: "A-06-02" },
     ),
     unit(
       "TT-CU1000",
       "cooling unit 1,000 W, door or side",
-      [330, 480, 105],
+      [330, 480, 45],
       { kind: "cooling unit", on: sides, powerW: 450, noiseDb: 61, priceClass: 4, ...openings(330, 480) },
       { cooling: { ...cooling(1000), airflowM3h: 440, powerW: 450 }, weightKg: 27, place: "A-06-03" },
     ),
     unit(
       "TT-CU2500",
       "cooling unit 2,500 W, side",
-      [440, 950, 150],
-      { kind: "cooling unit", on: ["left", "right"], powerW: 1080, noiseDb: 67, priceClass: 7, ...openings(440, 950) },
+      [390, 950, 45],
+      { kind: "cooling unit", on: ["left", "right"], powerW: 1080, noiseDb: 67, priceClass: 7, ...openings(390, 950) },
       { cooling: { ...cooling(2500), airflowM3h: 900, powerW: 1080 }, weightKg: 58, place: "A-06-04" },
     ),
     unit(
       "TT-CR2000",
       "cooling unit 2,000 W, roof",
-      [600, 380, 420],
+      [600, 380, 35],
       { kind: "cooling unit", on: ["roof"], powerW: 860, noiseDb: 66, priceClass: 6, ...openings(600, 380) },
       { cooling: { ...cooling(2000), airflowM3h: 780, powerW: 860 }, weightKg: 46, place: "A-06-05" },
     ),
     unit(
       "TT-FF230",
       "filter fan 230 m³/h",
-      [255, 255, 110],
+      [255, 255, 65],
       {
         kind: "filter fan",
         on: sides,
@@ -229,7 +231,7 @@ function climateParts(): Part[] {
     unit(
       "TT-FF560",
       "filter fan 560 m³/h",
-      [325, 325, 150],
+      [325, 325, 80],
       {
         kind: "filter fan",
         on: sides,
@@ -250,12 +252,19 @@ function climateParts(): Part[] {
     unit(
       "TT-AX40",
       "air-to-air exchanger 40 W/K",
-      [300, 700, 120],
+      [300, 700, 45],
       { kind: "exchanger", on: sides, wPerK: 40, powerW: 90, noiseDb: 58, priceClass: 4, ...openings(300, 700) },
       { cooling: { curve: [], airflowM3h: 350, powerW: 90 }, weightKg: 22, place: "A-06-14" },
     ),
   ];
 }
+
+/** What a drive may carry in warm air, as a share of what it is rated for. */
+const DRIVE_DERATING: NonNullable<Part["derating"]> = [
+  { aroundC: 40, share: 1 },
+  { aroundC: 50, share: 0.8 },
+  { aroundC: 60, share: 0.5 },
+];
 
 export const LIBRARY: readonly Part[] = [
   part(
@@ -715,7 +724,8 @@ export const LIBRARY: readonly Part[] = [
       mounts: [{ kind: "plate" }],
       holes: corners(130, 300, 12, "M6"),
       lossW: 245,
-      maxAroundC: 45,
+      maxAroundC: 50,
+      derating: DRIVE_DERATING,
       clearances: { top: 100, bottom: 100, left: 5, right: 5, front: 20 },
       currentA: 24,
       weightKg: 6.8,
@@ -748,7 +758,8 @@ export const LIBRARY: readonly Part[] = [
       mounts: [{ kind: "plate" }],
       holes: corners(175, 320, 14, "M6"),
       lossW: 410,
-      maxAroundC: 45,
+      maxAroundC: 50,
+      derating: DRIVE_DERATING,
       clearances: { top: 100, bottom: 100, left: 5, right: 5, front: 20 },
       currentA: 38,
       weightKg: 9.9,

@@ -23,6 +23,8 @@ export type Clamp = (typeof CLAMPS)[number];
 
 export const EXITS = ["up", "down", "left", "right", "out"] as const;
 export type Exit = (typeof EXITS)[number];
+export const DIRECTIONS = ["up", "down", "left", "right"] as const;
+export type Direction = (typeof DIRECTIONS)[number];
 
 /** How a conductor is built: one solid core, a few thick strands, many fine strands. */
 export const STRANDS = ["solid", "stranded", "fine"] as const;
@@ -80,7 +82,8 @@ export interface Job {
   units?: "mm" | "in";
 }
 
-export type SurfaceState = "free" | "covered" | "neighbour";
+export const SURFACE_STATES = ["free", "covered", "neighbour"] as const;
+export type SurfaceState = (typeof SURFACE_STATES)[number];
 
 export interface Enclosure {
   tag: string;
@@ -248,7 +251,7 @@ export interface Part {
     wPerK?: number;
     blows?: { x: number; y: number; w: number; h: number };
     draws?: { x: number; y: number; w: number; h: number };
-    /** To be kept free before its openings, mm. Kept with the part; nothing is computed from it yet. */
+    /** To be kept free before its openings, mm: what stands there is an open point. */
     freeMm?: number;
   };
   /** Share of its rated load at the temperature around it. */
@@ -290,6 +293,8 @@ export interface Device {
   diversity?: number;
   /** Of a terminal for fuses: the fuse that is fitted, A. */
   fuseA?: number;
+  /** Of a unit that blows: a deflector leads the air of its outlet this way, on its face as seen from outside. */
+  deflector?: Direction;
   when?: When;
 }
 

@@ -7,9 +7,11 @@ import {
   COLOURS,
   DESIGN_FORMAT,
   DESIGN_VERSION,
+  DIRECTIONS,
   EXITS,
   FACE_KINDS,
   MATERIALS,
+  SURFACE_STATES,
   NET_CLASSES,
   SIDES,
   STRANDS,
@@ -101,7 +103,7 @@ const job = Joi.object<Job, true>({
   units: Joi.string().valid("mm", "in"),
 }).fork(["code", "title", "revision"], (s) => s.required());
 
-const surface = Joi.string().valid("free", "covered", "neighbour");
+const surface = Joi.string().valid(...SURFACE_STATES);
 
 const { walls, stands, ...heatNumbers } = HEAT_RULES;
 
@@ -319,6 +321,7 @@ const device = Joi.object<Device, true>({
   loadShare: Joi.number().min(0).max(10),
   diversity: Joi.number().min(0).max(1),
   fuseA: amount,
+  deflector: Joi.string().valid(...DIRECTIONS),
   when,
 });
 

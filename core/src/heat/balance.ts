@@ -30,6 +30,50 @@ export const coolingNeeded = (lossW: number, wPerK: number, insideC: number, out
 export const heaterNeeded = (lossW: number, wPerK: number, insideC: number, outsideC: number): number =>
   wPerK * (insideC - outsideC) - lossW;
 
+/** What passes heat between inside and outside: walls, and openings of doors that stand open. */
+export interface Shell {
+  wPerK: number;
+  open: readonly { widthM: number; heightM: number }[];
+}
+
+const GRAVITY = 9.81;
+/** Of an opening with an edge all round. */
+const DISCHARGE = 0.6;
+const KELVIN = 273.15;
+
+/**
+ * Air that goes in below and out above through an open door, m³/h, by the difference of densities:
+ * C / 3 · W · H · √(g · H · |ΔT| / T) with C = 0.6 (flow through a doorway between two rooms at rest).
+ */
+export function doorFlow({ widthM, heightM }: Shell["open"][number], insideC: number, outsideC: number): number {
+  const middle = (insideC + outsideC) / 2 + KELVIN;
+  const fall = (GRAVITY * heightM * Math.abs(insideC - outsideC)) / middle;
+  return (DISCHARGE / 3) * widthM * heightM * Math.sqrt(fall) * 3600;
+}
+
+/** What a cubic metre of air an hour carries for each kelvin, Wh/(m³K). */
+export const AIR_WH = 0.34;
+
+/** Heat that leaves through walls and open doors, W; negative: it comes in. */
+export const through = ({ wPerK, open }: Shell, insideC: number, outsideC: number): number =>
+  wPerK * (insideC - outsideC) +
+  open.reduce((sum, o) => sum + AIR_WH * doorFlow(o, insideC, outsideC) * (insideC - outsideC), 0);
+
+const HOTTEST_C = 5000;
+
+/** How warm it gets without anything; null where nothing passes heat. With an open door halved down to 1e-9 K. */
+export function restsAt(lossW: number, shell: Shell, outsideC: number): number | null {
+  if (shell.open.length === 0) return insideWithout(lossW, shell.wPerK, outsideC);
+  let [low, high] = [outsideC, HOTTEST_C];
+  while (high - low > 1e-9) {
+    const middle = (low + high) / 2;
+    if (middle === low || middle === high) break;
+    if (through(shell, middle, outsideC) < lossW) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
 /** Factor of air by height above sea: up to so many metres, m³K/(W·h). */
 export const AIR_FACTORS: readonly { toM: number; f: number }[] = [
   { toM: 100, f: 3.1 },

@@ -1,8 +1,15 @@
 import Joi from "joi";
 import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
 import { lookUp } from "../design/lookup";
-import type { Device, HeatRules } from "../design/model";
-import { HEAT_RULES, type NumberRule } from "../design/rules";
+import {
+  DIRECTIONS,
+  SURFACE_STATES,
+  type Device,
+  type Direction,
+  type HeatRules,
+  type SurfaceState,
+} from "../design/model";
+import { HEAT_RULES, SURFACES, type NumberRule, type Surface } from "../design/rules";
 import { numberForm } from "../design/rule-forms";
 import { FORM } from "../design/schema";
 import { kindOf } from "./units";
@@ -96,6 +103,86 @@ export const setLoad: EditKind<SetLoad> = {
   touches: ({ device }) => [{ thing: "device", of: device }],
 };
 
+export interface TurnOutlet {
+  device: string;
+  /** Where a deflector leads the air, on the unit's face as seen from outside; null: without one. */
+  to: Direction | null;
+}
+
+export const turnOutlet: EditKind<TurnOutlet> = {
+  kind: "turn outlet",
+  schema: Joi.object<TurnOutlet, true>({
+    device: FORM.name.required(),
+    to: Joi.string()
+      .valid(...DIRECTIONS)
+      .allow(null)
+      .required(),
+  }),
+  apply(design, { device: tag, to }) {
+    const look = lookUp(design);
+    const device = look.devices.get(tag);
+    const part = device && look.parts.get(device.part);
+    if (!device || !part) return notThere("device", tag);
+    const kind = kindOf(part);
+    if (kind === null || kind === "heater")
+      return unfit(`${tag} blows no air`, "Name a cooling unit, a fan or an exchanger.");
+    return done({
+      ...design,
+      devices: changed(
+        design.devices,
+        (d) => d === device,
+        (d) => withFields(d, { deflector: to }),
+      ),
+    });
+  },
+  sentence: ({ device, to }) => (to === null ? `${device}: no deflector` : `${device}: deflector leads the air ${to}`),
+  touches: ({ device }) => [{ thing: "device", of: device }],
+};
+
+export interface SetSurfaces {
+  enclosure: string;
+  /** How its surfaces stand; null: as where nothing is said. */
+  surfaces: Partial<Record<Surface, SurfaceState | null>>;
+}
+
+export const setSurfaces: EditKind<SetSurfaces> = {
+  kind: "set surfaces",
+  schema: Joi.object<SetSurfaces, true>({
+    enclosure: FORM.name.required(),
+    surfaces: Joi.object(
+      Object.fromEntries(
+        SURFACES.map((s) => [
+          s,
+          Joi.string()
+            .valid(...SURFACE_STATES)
+            .allow(null),
+        ]),
+      ),
+    )
+      .min(1)
+      .required(),
+  }),
+  apply(design, { enclosure, surfaces: given }) {
+    if (!lookUp(design).enclosures.has(enclosure)) return notThere("enclosure", enclosure);
+    return done({
+      ...design,
+      enclosures: changed(
+        design.enclosures,
+        (e) => e.tag === enclosure,
+        (e) => {
+          const surfaces = withFields(e.surfaces ?? {}, given);
+          return withFields(e, { surfaces: Object.keys(surfaces).length > 0 ? surfaces : null });
+        },
+      ),
+    });
+  },
+  sentence: ({ enclosure, surfaces }) =>
+    `${enclosure}: ${Object.entries(surfaces)
+      .map(([surface, state]) => `${surface} ${state ?? "as it stands"}`)
+      .join(", ")}`,
+  touches: ({ enclosure }) => [{ thing: "enclosure", of: enclosure }],
+};
+
 export interface MountUnit {
   device: string;
   part: string;
@@ -159,4 +246,4 @@ export const mountUnit: EditKind<MountUnit> = {
   ],
 };
 
-export const HEAT_EDITS: readonly AnyEditKind[] = [setHeat, setLoad, mountUnit];
+export const HEAT_EDITS: readonly AnyEditKind[] = [setHeat, setLoad, turnOutlet, setSurfaces, mountUnit];

@@ -20,7 +20,7 @@ function figuresOf(z: ZoneHeat): Cell[][] {
       : z.missing.length > 0
         ? `${z.missing.length} losses missing`
         : "";
-  const best = z.fits.find((f) => f.holds && f.mount);
+  const best = z.fits.find((f) => f.holds && f.mounts);
   const row = (figure: string, value: Cell, unit: string, on = rests): Cell[] => [z.zone, figure, value, unit, on];
   return [
     row("loss", z.lossW, "W"),
@@ -55,7 +55,7 @@ export const heatTable = ({ zones }: HeatResult): Table => ({
 
 export const heatDevicesTable = ({ zones }: HeatResult): Table => ({
   name: "heat-devices",
-  head: "zone,device,part,loss_w,share,diversity,counted_w,around_c,limit_c,mark".split(","),
+  head: "zone,device,part,loss_w,share,diversity,counted_w,around_c,limit_c,mark,hottest_w_dm2,may_carry".split(","),
   rows: zones.flatMap((z) =>
     z.devices.map((d): Cell[] => [
       z.zone,
@@ -68,6 +68,8 @@ export const heatDevicesTable = ({ zones }: HeatResult): Table => ({
       d.aroundC,
       d.limitC,
       d.fallback ? "median" : d.lossW === null ? "missing" : "",
+      d.hotWDm2,
+      d.derated,
     ]),
   ),
 });

@@ -289,10 +289,10 @@ describe("units", () => {
   test("proposed are those that hold, can be mounted and have a fitting duty; what does not is told why", () => {
     const { fits } = zone(hot());
     expect(fits[0]).toMatchObject({ parts: [{ number: "CU", count: 1 }], holds: true, dutyPercent: 90 });
-    expect(fits[0]!.mount!.face).toBe("+A1/door");
+    expect(fits[0]!.mounts!.map((m) => m.face)).toEqual(["+A1/door"]);
     expect(fits.find((f) => f.parts[0]!.number === "CUH" && f.parts[0]!.count === 1)).toMatchObject({
-      mount: null,
-      why: "90 kg is more than a door carries (40 kg)",
+      mounts: null,
+      why: "with 90 kg more +A1/door would carry 90 kg; a door carries 40 kg",
     });
     expect(fits.filter((f) => f.holds && f.kind !== "heater").every((f) => f.capacityW >= 900)).toBe(true);
     // Outside as hot as wanted inside: no fan holds it.
@@ -466,7 +466,7 @@ describe("what is told", () => {
       "duty",
     ]);
     expect(heatDevicesTable(result).head.join()).toBe(
-      "zone,device,part,loss_w,share,diversity,counted_w,around_c,limit_c,mark",
+      "zone,device,part,loss_w,share,diversity,counted_w,around_c,limit_c,mark,hottest_w_dm2,may_carry",
     );
     const sum = heatDevicesTable(result)
       .rows.filter((r) => r[0] === "+A2")
@@ -529,7 +529,8 @@ describe("what is told", () => {
       }, 0);
       const into = z.column.reduce((sum, x) => sum + x.heatW, 0);
       expect(out).toBeCloseTo(into - Math.min(Math.max(0, z.coolingNeededW), z.carriedW), 6);
-      expect(z.column.every((x) => x.airC >= z.values.outsideMaxC - 1e-6)).toBe(true);
+      // Only what a unit blows at may be cooler than outside.
+      if (z.carriedW === 0) expect(z.column.every((x) => x.airC >= z.values.outsideMaxC - 1e-6)).toBe(true);
     }
   });
 });

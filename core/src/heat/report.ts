@@ -2,6 +2,7 @@ import { fitted, textWidth, type Scene, type SceneItem } from "../formats/scene"
 import { explain, FIGURES } from "./explain";
 import { heatMap, hottest, type HeatMap } from "./map";
 import type { HeatResult, ZoneHeat } from "./result";
+import { whereText } from "./units";
 
 const PAGE = { w: 210, h: 297, margin: 15 };
 const ROOM = PAGE.w - 2 * PAGE.margin;
@@ -151,7 +152,7 @@ function zoneSheets(result: HeatResult, z: ZoneHeat, title: string): Scene[] {
     page.line(z.coolingNeededW > 0 || z.heaterNeededW > 0 ? "none of the library" : "none is needed", { indent: 4 });
   for (const f of best)
     page.line(
-      `${f.parts.map((p) => `${p.count} × ${p.number}`).join(" + ")}, ${f.mount ? `on ${f.mount.face}` : f.why}: ${Math.round(f.energyKWh)} kWh a year`,
+      `${f.parts.map((p) => `${p.count} × ${p.number}`).join(" + ")}, ${whereText(f)}: ${Math.round(f.energyKWh)} kWh a year`,
       { indent: 4, value: `${Math.round(f.capacityW)} W, duty ${Math.round(f.dutyPercent)} %` },
     );
   if (z.thumb)

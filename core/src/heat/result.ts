@@ -1,6 +1,7 @@
 import type { ClimateKind, FaceKind, HeatRules, Material, SurfaceState } from "../design/model";
-import type { Surface } from "../design/rules";
+import type { HeatTables, Surface } from "../design/rules";
 import type { StageResult } from "../design/stage";
+import type { Intrusion } from "./before";
 import type { Slab } from "./column";
 import type { Source } from "./map";
 
@@ -17,12 +18,14 @@ export interface DeviceHeat {
   countedW: number;
   /** The loss is the median of like parts. */
   fallback: boolean;
-  /** Of the air at its height, as the model of slabs has it; null for what has no place. */
+  /** The warmest air along its height, as the model of slabs has it; null for what has no place. */
   aroundC: number | null;
   /** What its part bears around it. */
   limitC: number | null;
   /** Share of its rated load that it may carry there. */
   derated: number | null;
+  /** The hottest of the map of losses within its outline, W/dm². */
+  hotWDm2: number | null;
 }
 
 export interface SurfaceHeat {
@@ -39,6 +42,14 @@ export interface SurfaceHeat {
   wet: boolean;
 }
 
+/** A unit on a face, its lower left corner. */
+export interface Mount {
+  part: string;
+  face: string;
+  x: number;
+  y: number;
+}
+
 /** One or two units of the library, and what they would do. */
 export interface UnitFit {
   kind: ClimateKind | "fan and heater";
@@ -53,9 +64,11 @@ export interface UnitFit {
   money: number;
   noiseDb: number | null;
   priceClass: number | null;
-  /** Where the first of them may be mounted; null where nowhere, with the reason. */
-  mount: { face: string; x: number; y: number } | null;
+  /** Where each of them may be mounted; null where one may not, with the reason. */
+  mounts: Mount[] | null;
   why: string;
+  /** Something stands in the space before an opening that its part wants free. */
+  crowded: boolean;
   /** The curve does not reach these temperatures. */
   beyond: boolean;
 }
@@ -75,6 +88,8 @@ export interface AirWay {
   face: string;
   /** Units that blow and draw there. */
   units: string[];
+  /** Parts of them that do not state their openings. */
+  unstated: string[];
   columns: number;
   rows: number;
   cellMm: number;
@@ -83,6 +98,8 @@ export interface AirWay {
   speedMs: number;
   /** Devices in dead air, the hottest first. */
   dead: { device: string; countedW: number }[];
+  /** All that stands in dead air, by tag. */
+  still: string[];
 }
 
 export interface ZoneHeat {
@@ -120,6 +137,13 @@ export interface ZoneHeat {
   carriedW: number;
   /** What the heaters that stand there put in. */
   heatedW: number;
+  /** Energy of a year of all units that stand there, kWh, and what it costs. */
+  energyKWh: number;
+  money: number;
+  /** Heat that leaves through an open door in the hottest hour, W; only where one was taken to stand open. */
+  doorW: number | null;
+  /** What stands before the openings of its units. */
+  before: Intrusion[];
   /** Duty of what stands there, per cent; null where nothing does. */
   dutyPercent: number | null;
   fits: UnitFit[];
@@ -131,6 +155,15 @@ export interface ZoneHeat {
   airWays: AirWay[];
 }
 
+/** What else a zone was worked out with, so that it can be worked out anew with other values. */
+export interface HeatBasis {
+  walls: HeatTables["walls"];
+  stands: HeatTables["stands"];
+  /** What wires put into each enclosure, W. */
+  wires: { enclosure: string; w: number }[];
+}
+
 export interface HeatResult extends StageResult {
   zones: ZoneHeat[];
+  basis: HeatBasis;
 }

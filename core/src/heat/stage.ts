@@ -18,7 +18,7 @@ const HEAT_FILES = {
 
 export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
   name: "heat",
-  version: 2,
+  version: 3,
   needs: ["panel", "routes"],
   reads: {
     design: {
@@ -40,8 +40,10 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
         category: true,
         w: true,
         h: true,
+        d: true,
         weightKg: true,
         mounts: { kind: true },
+        pins: { name: true },
         lossW: true,
         maxAroundC: true,
         cooling: true,
@@ -49,9 +51,18 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
         derating: true,
         wire: { sizeMm2: true },
       },
-      devices: { tag: true, part: true, enclosure: true, loadShare: true, diversity: true, when: true },
+      devices: {
+        tag: true,
+        part: true,
+        enclosure: true,
+        loadShare: true,
+        diversity: true,
+        deflector: true,
+        when: true,
+      },
       nets: { name: true, class: true, currentA: true, sizeMm2: true },
       wires: { number: true, net: true, from: true, to: true, sizeMm2: true, type: true, when: true },
+      cables: { tag: true, cores: { from: true, to: true }, when: true },
       options: { key: true, chosen: true },
       rules: { classes: { "*": { sizeMm2: true } }, heat: true },
     },

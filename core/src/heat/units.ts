@@ -1,19 +1,23 @@
-import type { Face, Rect } from "../design/geometry";
-import { overlaps } from "../design/geometry";
+import { overlaps, type Face, type Rect } from "../design/geometry";
 import { capacityAt, flowAt } from "../design/curve";
 import type { ClimateKind, FaceKind, HeatRules, Part } from "../design/model";
-import { byText } from "../design/order";
-import { airFactor, coolingNeeded } from "./balance";
-import type { UnitFit } from "./result";
+import { byText, pushTo } from "../design/order";
+import { airFactor, through, type Shell } from "./balance";
+import { openingsOf } from "./openings";
+import type { Before } from "./before";
+import type { Mount, UnitFit } from "./result";
 import { energyOf, type Bin } from "./year";
 
 /** What a unit is measured against. */
 export interface Need {
   lossW: number;
-  wPerK: number;
+  shell: Shell;
   values: HeatRules;
+  /** In the hottest hour, and in the coldest. */
   coolingW: number;
   heaterW: number;
+  /** Dew point below which no wall may fall; null where none does without a heater. */
+  dryC: number | null;
 }
 
 /** What a part does to the air; null when it does nothing. */
@@ -57,78 +61,228 @@ export function carriesAt(
 
 const powerOf = (part: Part): number => part.climate?.powerW ?? part.cooling?.powerW ?? 0;
 
-/** Things of a face beside which a place is looked for. */
-const MOST_TRIED = 24;
+/** Cells of a face in which a place is looked for: at least so large, at most so many. */
+const CELL_MM = 10;
+const MOST_CELLS = 5000;
 
-/** A place on a face for a body, clear of what is there; null where none was found. O(things on the face) */
+/**
+ * A place on a face for a body, clear of what is there: as high as it goes, there as near to the middle as it goes, in steps
+ * of a cell from the edge; null where there is none. O(cells + things on the face)
+ */
 export function placeOn(
-  face: Face,
+  face: Pick<Face, "w" | "h">,
   w: number,
   h: number,
   taken: readonly Rect[],
   edge = 25,
 ): { x: number; y: number } | null {
-  if (w + 2 * edge > face.w || h + 2 * edge > face.h) return null;
-  // Against an edge, or beside or above something: the middle first. On a crowded face not all that stands there is tried.
-  const tried = taken.slice(0, MOST_TRIED);
-  const xs = [(face.w - w) / 2, edge, face.w - edge - w, ...tried.flatMap((t) => [t.x + t.w + 10, t.x - w - 10])];
-  const ys = [face.h - edge - h, (face.h - h) / 2, edge, ...tried.flatMap((t) => [t.y + t.h + 10, t.y - h - 10])];
-  for (const y of ys) {
-    if (y < edge || y + h > face.h - edge) continue;
-    for (const x of xs) {
-      if (x < edge || x + w > face.w - edge) continue;
-      if (!taken.some((t) => overlaps({ x, y, w, h }, t))) return { x, y };
+  const [roomW, roomH] = [face.w - 2 * edge, face.h - 2 * edge];
+  if (w > roomW || h > roomH) return null;
+  const cell = 5 * Math.ceil(Math.max(CELL_MM, Math.sqrt((roomW * roomH) / MOST_CELLS)) / 5);
+  const [columns, rows] = [Math.ceil(roomW / cell), Math.ceil(roomH / cell)];
+  // How many things take a cell: steps at their corners, then summed both ways; summed again, how many cells of any are taken.
+  const wide = columns + 1;
+  const sums = new Int32Array(wide * (rows + 1));
+  const clip = (v: number, most: number): number => Math.min(most, Math.max(0, v));
+  for (const t of taken) {
+    const [c1, c2] = [
+      clip(Math.floor((t.x - edge) / cell + EPS), columns),
+      clip(Math.ceil((t.x + t.w - edge) / cell - EPS), columns),
+    ];
+    const [r1, r2] = [
+      clip(Math.floor((t.y - edge) / cell + EPS), rows),
+      clip(Math.ceil((t.y + t.h - edge) / cell - EPS), rows),
+    ];
+    // What has no width stands in the cell all the same.
+    if (c1 >= columns || r1 >= rows || t.x + t.w <= edge || t.y + t.h <= edge) continue;
+    const [c3, r3] = [Math.max(c2, c1 + 1), Math.max(r2, r1 + 1)];
+    sums[r1 * wide + c1]!++;
+    sums[r1 * wide + c3]!--;
+    sums[r3 * wide + c1]!--;
+    sums[r3 * wide + c3]!++;
+  }
+  summed(sums, wide, rows + 1);
+  const full = new Int32Array(wide * (rows + 1));
+  for (let r = 0; r < rows; r++)
+    for (let c = 0; c < columns; c++) full[(r + 1) * wide + c + 1] = sums[r * wide + c]! > 0 ? 1 : 0;
+  summed(full, wide, rows + 1);
+  const [across, up] = [Math.ceil(w / cell - EPS), Math.ceil(h / cell - EPS)];
+  const [lastC, lastR] = [Math.floor((roomW - w) / cell + EPS), Math.floor((roomH - h) / cell + EPS)];
+  const middle = (roomW - w) / 2 / cell;
+  for (let r = lastR; r >= 0; r--) {
+    let best: number | null = null;
+    for (let c = 0; c <= lastC; c++) {
+      const [c2, r2] = [Math.min(columns, c + across), Math.min(rows, r + up)];
+      const inside = full[r2 * wide + c2]! - full[r * wide + c2]! - full[r2 * wide + c]! + full[r * wide + c]!;
+      if (inside === 0 && (best === null || Math.abs(c - middle) < Math.abs(best - middle))) best = c;
     }
+    if (best !== null) return { x: edge + best * cell, y: edge + r * cell };
   }
   return null;
 }
 
-/** Faces of a zone with what stands on them. */
-export interface FreeFace {
-  face: Face;
-  taken: Rect[];
+const EPS = 1e-9;
+
+/** Each becomes the sum of all to its left and below, itself included. */
+function summed(values: Int32Array, wide: number, high: number): void {
+  for (let r = 0; r < high; r++)
+    for (let c = 0; c < wide; c++)
+      values[r * wide + c]! +=
+        (c > 0 ? values[r * wide + c - 1]! : 0) +
+        (r > 0 ? values[(r - 1) * wide + c]! : 0) -
+        (c > 0 && r > 0 ? values[(r - 1) * wide + c - 1]! : 0);
 }
 
+/** A face of a zone with what stands on it and before it. */
+export interface FreeFace {
+  face: Face;
+  /** What stands on it; of a unit, what it does: one that takes its place may stand there. */
+  taken: { rect: Rect; does?: "cools" | "heats" }[];
+  /** Bodies of the other faces of its enclosure that stand before it. */
+  before: Before[];
+  /** What hangs on it, kg, without its units. */
+  kg: number;
+}
+
+export interface Counted {
+  part: Part;
+  count: number;
+}
+
+const doesOf = (part: Part): "cools" | "heats" => (kindOf(part) === "heater" ? "heats" : "cools");
+
+/** Where units may be mounted, one after the other, those they take the place of away; or why one of them may not. */
 function mountFor(
-  parts: readonly { part: Part; count: number }[],
+  parts: readonly Counted[],
   faces: readonly FreeFace[],
   values: HeatRules,
-): Pick<UnitFit, "mount" | "why"> {
-  const first = parts[0]!.part;
-  const kinds = facesFor(first);
-  if (kinds.length === 0) return { mount: null, why: "its part names no face it may be mounted on" };
-  if (kinds.includes("plate")) {
-    const plate = faces.find((f) => f.face.kind === "plate");
-    if (plate) {
-      const at = placeOn(plate.face, first.w, first.h, plate.taken);
-      if (at) return { mount: { face: plate.face.id, ...at }, why: "" };
+): Pick<UnitFit, "mounts" | "why" | "crowded"> {
+  const gone = new Set(parts.map((p) => doesOf(p.part)));
+  const mounts: Mount[] = [];
+  const added = new Map<string, Rect[]>();
+  const hung = new Map<string, number>();
+  let crowded = false;
+  for (const { part, count } of parts) {
+    const kinds = facesFor(part);
+    const none = (why: string) => ({ mounts: null, why, crowded: false });
+    if (kinds.length === 0) return none(`part ${part.number} names no face it may be mounted on`);
+    for (let n = 0; n < count; n++) {
+      const spot = spotFor(part, kinds, faces, gone, added, hung, values);
+      if (typeof spot === "string") return none(spot);
+      crowded ||= spot.crowded;
+      const { face, x, y } = spot;
+      mounts.push({ part: part.number, face, x, y });
+      pushTo(added, face, { x, y, w: part.w, h: part.h });
+      hung.set(face, (hung.get(face) ?? 0) + (part.weightKg ?? 0));
     }
   }
-  let why = `no ${kinds.join(" or ")} of the zone has room for ${first.w} × ${first.h} mm`;
-  const wanted = parts.reduce((n, p) => n + (p.part === first ? p.count : 0), 0);
-  for (const { face, taken } of faces) {
-    if (!kinds.includes(face.kind) || face.kind === "plate") continue;
-    if (face.kind === "door" && (first.weightKg ?? 0) > values.doorMostKg) {
-      why = `${first.weightKg} kg is more than a door carries (${values.doorMostKg} kg)`;
-      continue;
-    }
-    // As many as are wanted, one beside or above the other.
-    const used = [...taken];
-    let at: { x: number; y: number } | null = null;
-    for (let n = 0; n < wanted; n++) {
-      const spot = placeOn(face, first.w, first.h, used);
-      if (!spot) {
-        at = null;
-        why = `${face.id} has no room for ${wanted === 1 ? "it" : `${wanted} of them`}`;
-        break;
-      }
-      at ??= spot;
-      used.push({ ...spot, w: first.w, h: first.h });
-    }
-    if (at) return { mount: { face: face.id, ...at }, why: "" };
-  }
-  return { mount: null, why };
+  return { mounts, why: "", crowded };
 }
+
+/** `on +A2/right`, or why it cannot be mounted. */
+export const whereText = ({ mounts, why, crowded }: Pick<UnitFit, "mounts" | "why" | "crowded">): string =>
+  mounts
+    ? `on ${[...new Set(mounts.map((m) => m.face))].join(" and ")}${crowded ? ", with something before its openings" : ""}`
+    : why;
+
+/** Between a unit and what stands beside it. */
+const GAP_MM = 10;
+
+/** A place for one unit, clear before its openings if there is such a one; or why there is none. */
+function spotFor(
+  part: Part,
+  kinds: readonly FaceKind[],
+  faces: readonly FreeFace[],
+  gone: ReadonlySet<string>,
+  added: ReadonlyMap<string, Rect[]>,
+  hung: ReadonlyMap<string, number>,
+  { doorMostKg }: HeatRules,
+): (Omit<Mount, "part"> & { crowded: boolean }) | string {
+  const size = `${part.w} × ${part.h} mm`;
+  let why = `no ${kinds.join(" or ")} of the zone has room for ${size}`;
+  for (const freeMm of new Set([part.climate?.freeMm ?? 0, 0])) {
+    for (const { face, taken, before, kg } of faces) {
+      if (!kinds.includes(face.kind)) continue;
+      const weight = kg + (hung.get(face.id) ?? 0) + (part.weightKg ?? 0);
+      if (face.kind === "door" && weight > doorMostKg) {
+        why = `with ${part.weightKg} kg more ${face.id} would carry ${Math.round(weight * 10) / 10} kg; a door carries ${doorMostKg} kg`;
+        continue;
+      }
+      const there = [
+        ...taken.flatMap((t) => (t.does && gone.has(t.does) ? [] : [t.rect])),
+        ...(added.get(face.id) ?? []),
+      ].map(({ x, y, w, h }) => ({ x: x - GAP_MM, y: y - GAP_MM, w: w + 2 * GAP_MM, h: h + 2 * GAP_MM }));
+      const deep = before.flatMap((b) => (b.fromMm < part.d + freeMm && b.toMm > 0 ? [b.rect] : []));
+      const at = placeOn(face, part.w, part.h, [...there, ...deep]);
+      if (at) return { face: face.id, ...at, crowded: crowdedAt(part, at, before) };
+      if (freeMm === 0)
+        why = placeOn(face, part.w, part.h, there)
+          ? `${face.id} has room for ${size}, but what stands behind it leaves less than its depth of ${part.d} mm`
+          : `${face.id} has no room for ${size}`;
+    }
+  }
+  return why;
+}
+
+/** Whether something stands in the space that a unit at a place wants free before its openings. */
+function crowdedAt(part: Part, at: { x: number; y: number }, before: readonly Before[]): boolean {
+  const freeMm = part.climate?.freeMm ?? 0;
+  const { blows, draws } = openingsOf(part);
+  return before.some(
+    (b) =>
+      b.toMm > part.d &&
+      b.fromMm < part.d + freeMm &&
+      [blows, draws].some((o) => overlaps({ ...o, x: at.x + o.x, y: at.y + o.y }, b.rect)),
+  );
+}
+
+/** What units carry at an outside temperature, what is needed then, and which share of it that is. */
+export interface DutyPoint {
+  outsideC: number;
+  hours: number;
+  neededW: number;
+  capacityW: number;
+  /** Of the time they run, 0 to 1. */
+  share: number;
+}
+
+/** What must be carried away at an outside temperature, W. */
+export const coolingAt = ({ lossW, shell, values }: Need, outsideC: number): number =>
+  lossW - through(shell, values.insideMaxC, outsideC);
+
+/** What must be put in at an outside temperature, W: for what is wanted inside, and so that no wall gets wet. */
+export function heatingAt({ lossW, shell, values, dryC }: Need, outsideC: number): number {
+  const least = lossW * (values.leastSharePercent / 100);
+  const warm = through(shell, values.insideMinC, outsideC);
+  const dry = dryC === null ? -Infinity : through(shell, 2 * dryC - outsideC, outsideC);
+  return Math.max(warm, dry) - least;
+}
+
+/** What units of one sort do at an outside temperature. */
+function dutyAt(parts: readonly Counted[], need: Need, outsideC: number): Omit<DutyPoint, "hours"> {
+  const { insideMaxC, heightM } = need.values;
+  const heats = parts.every((p) => doesOf(p.part) === "heats");
+  const neededW = Math.max(0, heats ? heatingAt(need, outsideC) : coolingAt(need, outsideC));
+  const capacityW = parts.reduce(
+    (sum, { part, count }) =>
+      sum + count * (heats ? (part.climate?.heatW ?? 0) : (carriesAt(part, insideMaxC, outsideC, heightM)?.w ?? 0)),
+    0,
+  );
+  const share = neededW === 0 ? 0 : capacityW > 0 ? Math.min(1, neededW / capacityW) : 1;
+  return { outsideC, neededW, capacityW, share };
+}
+
+/** The duty of units of one sort over the outside temperatures of a year. O(bins · parts) */
+export const dutyOver = (parts: readonly Counted[], need: Need, year: readonly Bin[]): DutyPoint[] =>
+  year.map(({ outsideC, hours }) => ({ hours, ...dutyAt(parts, need, outsideC) }));
+
+/** Energy of a year of units of one sort, kWh: each runs as long as all are needed. O(bins · parts) */
+export const yearlyKWh = (parts: readonly Counted[], need: Need, year: readonly Bin[]): number =>
+  energyOf(
+    year,
+    parts.reduce((sum, { part, count }) => sum + count * powerOf(part), 0),
+    (t) => dutyAt(parts, need, t).share,
+  );
 
 /** What one kind of unit, so many of it, would do. */
 function fitOf(
@@ -139,48 +293,26 @@ function fitOf(
   faces: readonly FreeFace[],
 ): UnitFit | null {
   const kind = kindOf(part);
-  const { values, lossW, wPerK } = need;
+  const { values } = need;
   if (kind === null) return null;
-  const common = {
+  const heats = kind === "heater";
+  const neededW = heats ? need.heaterW : need.coolingW;
+  const at = heats
+    ? { w: part.climate?.heatW ?? 0, beyond: false }
+    : carriesAt(part, values.insideMaxC, values.outsideMaxC, values.heightM);
+  if (neededW <= 0 || !at || (heats && at.w === 0)) return null;
+  const parts = [{ part, count }];
+  const capacityW = at.w * count;
+  const energyKWh = yearlyKWh(parts, need, year);
+  return {
+    kind,
     parts: [{ number: part.number, count }],
     noiseDb: part.climate?.noiseDb === undefined ? null : part.climate.noiseDb + 10 * Math.log10(count),
     priceClass: part.climate?.priceClass ?? null,
-    ...mountFor([{ part, count }], faces, values),
-  };
-  if (kind === "heater") {
-    const w = (part.climate?.heatW ?? 0) * count;
-    if (need.heaterW <= 0 || w === 0) return null;
-    const energyKWh = energyOf(
-      year,
-      w,
-      (t) => (wPerK * (values.insideMinC - t) - lossW * (values.leastSharePercent / 100)) / w,
-    );
-    return {
-      kind,
-      ...common,
-      capacityW: w,
-      dutyPercent: (100 * need.heaterW) / w,
-      holds: w >= need.heaterW,
-      energyKWh,
-      money: energyKWh * values.tariffPerKWh,
-      beyond: false,
-    };
-  }
-  if (need.coolingW <= 0) return null;
-  const at = carriesAt(part, values.insideMaxC, values.outsideMaxC, values.heightM);
-  if (!at) return null;
-  const capacityW = at.w * count;
-  const energyKWh = energyOf(year, powerOf(part) * count, (t) => {
-    const carries = (carriesAt(part, values.insideMaxC, t, values.heightM)?.w ?? 0) * count;
-    const wanted = coolingNeeded(lossW, wPerK, values.insideMaxC, t);
-    return wanted <= 0 ? 0 : carries > 0 ? wanted / carries : 1;
-  });
-  return {
-    kind,
-    ...common,
+    ...mountFor(parts, faces, values),
     capacityW,
-    dutyPercent: capacityW > 0 ? (100 * need.coolingW) / capacityW : Infinity,
-    holds: capacityW >= need.coolingW,
+    dutyPercent: capacityW > 0 ? (100 * neededW) / capacityW : Infinity,
+    holds: capacityW >= neededW,
     energyKWh,
     money: energyKWh * values.tariffPerKWh,
     beyond: at.beyond,
@@ -202,26 +334,34 @@ export function fitsFor(
   year: readonly Bin[],
   faces: readonly FreeFace[],
 ): UnitFit[] {
-  const climate = [...parts].filter((p) => kindOf(p) !== null);
-  const fits = climate.flatMap((p) => [1, 2].flatMap((n) => fitOf(p, n, need, year, faces) ?? []));
+  const climate = new Map([...parts].filter((p) => kindOf(p) !== null).map((p) => [p.number, p]));
+  const fits = [...climate.values()].flatMap((p) => [1, 2].flatMap((n) => fitOf(p, n, need, year, faces) ?? []));
   const fans = fits.filter((f) => f.kind === "filter fan" && f.holds);
-  const heaters = fits.filter((f) => f.kind === "heater" && f.holds && f.parts[0]!.count === 1);
-  const heater = heaters.sort((a, b) => a.capacityW - b.capacityW)[0];
+  const heater = fits
+    .filter((f) => f.kind === "heater" && f.holds && f.parts[0]!.count === 1)
+    .sort((a, b) => a.capacityW - b.capacityW)[0];
   const both = heater
-    ? fans.map((fan): UnitFit => ({
-        ...fan,
-        kind: "fan and heater",
-        parts: [...fan.parts, ...heater.parts],
-        energyKWh: fan.energyKWh + heater.energyKWh,
-        money: fan.money + heater.money,
-        mount: heater.mount ? fan.mount : null,
-        why: heater.mount ? fan.why : heater.why,
-      }))
+    ? fans.map((fan): UnitFit => {
+        const all = [...fan.parts, ...heater.parts];
+        return {
+          ...fan,
+          kind: "fan and heater",
+          parts: all,
+          energyKWh: fan.energyKWh + heater.energyKWh,
+          money: fan.money + heater.money,
+          ...mountFor(
+            all.map(({ number, count }) => ({ part: climate.get(number)!, count })),
+            faces,
+            need.values,
+          ),
+        };
+      })
     : [];
   const rank = (f: UnitFit): number[] => [
     f.holds ? 0 : 1,
-    f.mount ? 0 : 1,
+    f.mounts ? 0 : 1,
     off(f, need.values),
+    f.crowded ? 1 : 0,
     f.energyKWh,
     f.priceClass ?? 9,
   ];
