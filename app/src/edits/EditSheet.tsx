@@ -19,7 +19,7 @@ const UNIT: Partial<Record<Ask["as"], (s: Settings) => string>> = {
   size: (s) => (s.size === "awg" ? "AWG, or write mm²" : "mm², or write 14 AWG"),
   watts: () => "W",
   length: (s) => s.length,
-  temperature: () => "°C, or write °F",
+  temperature: (s) => (s.temperature === "F" ? "°F, or write °C" : "°C, or write °F"),
 };
 
 const NOTHING = "Nothing is changed yet.";
@@ -74,8 +74,8 @@ export function EditSheet({
   const refused = made?.find((m) => !m.ok) ?? null;
   const note = answers && act.note?.(answers);
   const ready = made !== null && refused === null && name.trim() !== "" && (!whyNeeded || why.trim() !== "");
-  const doing = (): Doing[] =>
-    (made ?? []).flatMap((m) =>
+  const doing = (): Doing[] => [
+    ...(made ?? []).flatMap((m) =>
       m.ok
         ? [
             {
@@ -85,7 +85,9 @@ export function EditSheet({
             },
           ]
         : [],
-    );
+    ),
+    ...(act.more ?? []).map((m) => ({ ...m, ...(why.trim() ? { why: why.trim() } : {}) })),
+  ];
   // What was seen holds as long as nothing else is answered.
   const answered = JSON.stringify(all.map((a) => a.got));
   const [seen, setSeen] = useState("");

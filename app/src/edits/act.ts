@@ -20,6 +20,8 @@ export interface Act {
   kind: string;
   /** One edit for each; all of them or none. */
   payloads: readonly object[];
+  /** Other edits that are laid with them. */
+  more?: readonly { kind: string; payload: object }[];
   asks: readonly Ask[];
   /** May be laid as it stands, without answering anything anew. */
   asIs?: boolean;

@@ -16,7 +16,7 @@ import { answer, choicesOf, withAnswer } from "./answers";
 const design = JSON.parse(readFileSync(join(__dirname, "../../../designs/larkmoor.bench.json"), "utf8")) as Design;
 const routes = runStages(design).stages.routes as RoutesResult;
 const wire = routes.wires.find((w) => w.id === "214")!;
-const settings: Settings = { length: "mm", size: "mm2", light: "day", name: "" };
+const settings: Settings = { length: "mm", size: "mm2", temperature: "C", light: "day", name: "" };
 
 /** Answers an act as a person would, and lays what comes out. */
 function lay(act: Act, typed: Record<string, string> = {}) {

@@ -2,7 +2,7 @@ import type { Ask } from "@gray-bench/core/design/open-points";
 import type { Settings } from "../kit/settings";
 import { answer, textNow, withAnswer } from "./answers";
 
-const MM: Settings = { length: "mm", size: "mm2", light: "day", name: "" };
+const MM: Settings = { length: "mm", size: "mm2", temperature: "C", light: "day", name: "" };
 const IN: Settings = { ...MM, length: "in", size: "awg" };
 const ask = (more: Partial<Ask>): Ask => ({ field: "f", label: "F", as: "text", ...more });
 

@@ -10,6 +10,7 @@ import {
   readWatts,
   type Quantity,
 } from "../kit/quantity";
+import { temperatureNumber } from "../kit/format";
 import type { Settings } from "../kit/settings";
 
 /** A value as the payload takes it; null takes a field away. */
@@ -33,6 +34,7 @@ const READERS: Partial<Record<Ask["as"], (text: string, settings: Settings) => Q
 /** What stands in a field before anything is typed, in the units of whoever reads. */
 export function textNow({ as, now }: Ask, settings: Settings): string {
   if (now === undefined) return "";
+  if (as === "temperature") return String(Math.round(temperatureNumber(Number(now), settings) * 100) / 100);
   return as === "length" ? lengthText(Number(now), settings) : String(now);
 }
 

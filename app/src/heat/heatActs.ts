@@ -1,8 +1,11 @@
-import type { Design } from "@gray-bench/core/design/model";
-import { HEAT_RULES } from "@gray-bench/core/design/rules";
+import { SURFACE_STATES, type Design, type Direction } from "@gray-bench/core/design/model";
+import { HEAT_RULES, SURFACES } from "@gray-bench/core/design/rules";
 import type { Ask } from "@gray-bench/core/design/open-points";
-import type { UnitFit, ZoneHeat } from "@gray-bench/core/heat/result";
+import type { DeviceHeat, UnitFit, ZoneHeat } from "@gray-bench/core/heat/result";
+import { asEdits, type Placed } from "@gray-bench/core/heat/trial";
+import { freeUnitTag } from "@gray-bench/core/heat/units";
 import type { Act, Shaped } from "../edits/act";
+import { unitKey, unitName } from "./say";
 
 type Key = keyof ZoneHeat["values"];
 
@@ -62,43 +65,127 @@ export const valueActs = (zone: ZoneHeat): Act[] => [
   },
 ];
 
-/** The next tag of a unit that no device has. */
-const freeTag = (design: Design): string => {
-  const taken = new Set(design.devices.map((d) => d.tag));
-  for (let n = 1; ; n++) if (!taken.has(`-E${n}`)) return `-E${n}`;
+const SURFACE_CHOICES = ["as it stands", ...SURFACE_STATES];
+
+/** How the surfaces of an enclosure stand. */
+export const surfacesAct = (design: Design, enclosure: string): Act | null => {
+  const e = design.enclosures.find((x) => x.tag === enclosure);
+  if (!e) return null;
+  return {
+    id: `surfaces-${enclosure}`,
+    label: `How ${enclosure} stands`,
+    title: "Set how it stands",
+    about: `Which sides of ${enclosure} are free, covered by a wall or the floor, or stand against a neighbour. A free side passes the most heat.`,
+    kind: "set surfaces",
+    payloads: [{ enclosure }],
+    asks: SURFACES.map((s) => ({
+      field: s,
+      label: s,
+      as: "choice",
+      choices: SURFACE_CHOICES,
+      now: e.surfaces?.[s] ?? SURFACE_CHOICES[0]!,
+    })),
+    shape: ({ values, set }) => ({
+      ok: true,
+      payload: {
+        enclosure,
+        surfaces: Object.fromEntries(
+          SURFACES.flatMap((s) => (set.has(s) ? [[s, values[s] === SURFACE_CHOICES[0] ? null : values[s]]] : [])),
+        ),
+      },
+    }),
+  };
 };
 
-/** Mounts the first unit of a proposal; one that stands there and does the same gives way to it. */
-export function mountAct(zone: ZoneHeat, fit: UnitFit, design: Design): Act | null {
-  const [part] = fit.parts;
-  if (!fit.mount || !part) return null;
-  const same = zone.units.filter((u) => (u.kind === "heater") === (fit.kind === "heater"));
-  const replaced = fit.parts.length === 1 && part.count === 1 ? same.map((u) => u.device) : [];
-  const tag = replaced[0] ?? freeTag(design);
-  const { face, x, y } = fit.mount;
-  const round = (mm: number): number => Math.round(mm * 10) / 10;
+/** Load and diversity of devices: one, or many alike. */
+export function loadAct(devices: readonly DeviceHeat[]): Act {
+  const same = (of: (d: DeviceHeat) => number): { now: number } | object => {
+    const all = new Set(devices.map(of));
+    return all.size === 1 ? { now: [...all][0]! } : {};
+  };
+  const tags = devices.map((d) => d.device);
   return {
-    id: `mount-${fit.parts.map((p) => `${p.count}x${p.number}`).join("-")}`,
-    label:
-      replaced.length > 0
-        ? `Mount it instead of ${replaced.join(", ")}`
-        : part.count > 1
-          ? "Mount the first of them"
-          : "Mount it",
-    title: "Mount the unit",
-    about: `${part.number} on ${face}. Its pins wait for their wires; its opening is part of the face.`,
-    kind: "mount unit",
-    payloads: [
+    id: "load",
+    label: devices.length === 1 ? "Load and diversity" : `Load and diversity of ${devices.length}`,
+    title: "Set load and diversity",
+    about: `Of ${tags.length > 8 ? `${tags.length} devices` : tags.join(", ")}: load 1 is as rated; diversity 0.7 is 70 % of it at once with the others. Emptied, what the design or the job says counts.`,
+    kind: "set load",
+    payloads: tags.map((device) => ({ device })),
+    asks: [
       {
-        device: tag,
-        part: part.number,
-        face,
-        x: round(x),
-        y: round(y),
-        ...(replaced.length > 0 ? { instead: replaced } : {}),
+        field: "loadShare",
+        label: "Load, as a share of its rating",
+        as: "amount",
+        optional: true,
+        ...same((d) => d.share),
       },
+      { field: "diversity", label: "Diversity, 0 to 1", as: "amount", optional: true, ...same((d) => d.diversity) },
     ],
-    asks: [{ field: "device", label: "Its tag", as: "text", now: tag }],
+    note: ({ values }) =>
+      typeof values.diversity === "number" && values.diversity > 1 ? "Diversity is at most 1." : null,
+  };
+}
+
+const round = (mm: number): number => Math.round(mm * 10) / 10;
+
+/** Mounts a proposal; units that stand there and do the same give way to it. */
+export function mountAct(zone: ZoneHeat, fit: UnitFit, design: Design): Act | null {
+  const { mounts } = fit;
+  if (!mounts || mounts.length === 0) return null;
+  const heater = (part: string): boolean => design.parts.find((p) => p.number === part)?.climate?.kind === "heater";
+  const taken = new Set(design.devices.map((d) => d.tag));
+  // Each takes the place, the tag and the wires of one that does the same; those that are left over go with the first.
+  const edits = [false, true].flatMap((heats) => {
+    const mine = mounts.filter((m) => heater(m.part) === heats);
+    const there = zone.units.filter((u) => (u.kind === "heater") === heats).map((u) => u.device);
+    return mine.map(({ part, face, x, y }, i) => {
+      const device = there[i] ?? freeUnitTag(taken);
+      taken.add(device);
+      const instead = [...(there[i] === undefined ? [] : [there[i]]), ...(i === 0 ? there.slice(mine.length) : [])];
+      return { device, part, face, x: round(x), y: round(y), ...(instead.length > 0 ? { instead } : {}) };
+    });
+  });
+  const gone = edits.flatMap((e) => e.instead ?? []);
+  const where = [...new Set(mounts.map((m) => m.face))].join(" and ");
+  const one = edits.length === 1;
+  return {
+    id: `mount-${unitKey(fit)}`,
+    label: `Mount ${one ? "it" : "them"}${gone.length > 0 ? ` instead of ${gone.join(", ")}` : ""}`,
+    title: one ? "Mount the unit" : "Mount the units",
+    about: `${unitName(fit)} on ${where}${one ? "" : `, as ${edits.map((e) => e.device).join(", ")}`}. Its pins wait for their wires, or keep those of what it replaces; its opening is part of the face.`,
+    kind: "mount unit",
+    payloads: edits,
+    asks: one ? [{ field: "device", label: "Its tag", as: "text", now: edits[0]!.device }] : [],
+    asIs: true,
+  };
+}
+
+/** A deflector on the outlet of a unit, or none. */
+export const outletAct = (device: string, to: Direction | null): Act => ({
+  id: `outlet-${to ?? "none"}`,
+  label: to === null ? "Take the deflector off" : `Place the deflector ${to}`,
+  title: to === null ? "Take the deflector off" : "Place a deflector",
+  about:
+    to === null ? `${device} blows to all sides again.` : `The outlet of ${device} blows ${to}, as seen from outside.`,
+  kind: "turn outlet",
+  payloads: [{ device, to }],
+  asks: [],
+  asIs: true,
+});
+
+/** What was tried, laid as edits, all or none; null where it is none. */
+export function takeOverAct(trial: Placed, zone: ZoneHeat): Act | null {
+  const [first, ...more] = asEdits(trial, zone);
+  if (!first) return null;
+  return {
+    id: "take-over",
+    label: "Take it over",
+    title: "Take over what was tried",
+    about: `${more.length + 1 === 1 ? "One edit is" : `${more.length + 1} edits are`} laid on the design, all or none; each can be taken back.${trial.doorOpen ? " The open door is not kept." : ""}`,
+    kind: first.kind,
+    payloads: [first.payload],
+    more,
+    asks: [],
     asIs: true,
   };
 }

@@ -15,11 +15,14 @@ export function Chips({
   chips,
   shown,
   wrap = false,
+  tight = false,
 }: {
   label: string;
   chips: readonly Chip[];
   shown: string | undefined;
   wrap?: boolean;
+  /** Closer, so that a few fit a phone. */
+  tight?: boolean;
 }) {
   const scroller = useRef<ScrollView>(null);
   useEffect(() => {
@@ -33,7 +36,7 @@ export function Chips({
       replace
       testID={testID}
       aria-current={name === shown ? "true" : undefined}
-      className={`min-h-[44px] justify-center rounded-[3px] border px-3 py-[10px] ${name === shown ? "border-verdigris bg-tray" : "border-line"}`}
+      className={`min-h-[44px] justify-center rounded-[3px] border ${tight ? "px-2" : "px-3"} py-[10px] ${name === shown ? "border-verdigris bg-tray" : "border-line"}`}
     >
       <Mono>{name}</Mono>
     </Link>
@@ -49,7 +52,7 @@ export function Chips({
       role="navigation"
       aria-label={label}
       className="max-h-[60px] grow-0 border-b border-line"
-      contentContainerClassName="gap-2 p-2"
+      contentContainerClassName={tight ? "gap-1 p-2" : "gap-2 p-2"}
     >
       {links}
     </ScrollView>

@@ -5,7 +5,7 @@ import { useSettings } from "./settings";
 import { Small } from "./Text";
 
 export function SettingsPanel({ close }: { close: () => void }) {
-  const { length, size, light, change } = useSettings();
+  const { length, size, temperature, light, change } = useSettings();
   return (
     <Overlay title="Units and light" close={close} testID="settings">
       <View className="gap-4 p-4">
@@ -30,6 +30,16 @@ export function SettingsPanel({ close }: { close: () => void }) {
           testID="unit-size"
         />
         <Choice
+          label="Temperatures"
+          value={temperature}
+          options={[
+            ["C", "°C"],
+            ["F", "°F"],
+          ]}
+          choose={(v) => change({ temperature: v })}
+          testID="unit-temperature"
+        />
+        <Choice
           label="Light"
           value={light}
           options={[
@@ -39,7 +49,7 @@ export function SettingsPanel({ close }: { close: () => void }) {
           choose={(v) => change({ light: v })}
           testID="light"
         />
-        <Small>Kept on this device. Files always carry millimetres and mm².</Small>
+        <Small>Kept on this device. Files always carry millimetres, mm² and °C.</Small>
       </View>
     </Overlay>
   );

@@ -26,6 +26,16 @@ export function formatSize(mm2: number, { size }: Pick<Settings, "size">): strin
   return size === "mm2" ? `${grouped(mm2, 3)} mm²` : `≈ AWG ${nearestAwg(mm2)}`;
 }
 
+/** A temperature in the unit of whoever reads, without it: 36.5, 97.7. */
+export const temperatureNumber = (celsius: number, { temperature }: Pick<Settings, "temperature">): number =>
+  temperature === "C" ? celsius : (celsius * 9) / 5 + 32;
+
+/** A temperature with its unit: `36.5 °C`, `97.7 °F`. */
+export const formatTemperature = (celsius: number, settings: Pick<Settings, "temperature">): string =>
+  `${grouped(temperatureNumber(celsius, settings), 1)} °${settings.temperature}`;
+
+export const formatWatts = (w: number): string => `${grouped(Math.round(w), 0)} W`;
+
 export const formatCount = (n: number): string => grouped(n, 0);
 
 export const formatPercent = (percent: number): string => `${grouped(percent, 1)} %`;

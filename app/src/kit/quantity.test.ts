@@ -43,7 +43,7 @@ test("watts and counts", () => {
 
 test("temperatures with either unit are the same; what cannot be is refused", () => {
   const read = (text: string): number | string => {
-    const got = readTemperature(text);
+    const got = readTemperature(text, { temperature: "C" });
     return got.ok ? got.value : got.reason;
   };
   expect(["35", "35 °C", "35C", "95 °F", "95f", "-8", "17.6 F", "-40 F"].map(read)).toEqual([

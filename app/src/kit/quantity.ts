@@ -24,13 +24,13 @@ function split(text: string): [number: number | null, unit: string] {
   return [number(digits!), unit!.toLowerCase()];
 }
 
-/** A temperature in °C: `35`, `35 °C`, `95 °F`, `-8`. */
-export function readTemperature(text: string): Quantity {
+/** A temperature in °C: `35` in the unit beside the field, `35 °C`, `95 °F`, `-8`. */
+export function readTemperature(text: string, { temperature }: Pick<Settings, "temperature">): Quantity {
   const [value, unit] = split(text);
   if (value === null) return refuse("Write a temperature, for example 35, -8 °C or 95 °F.");
   const kind = unit.replace("°", "").trim();
   if (!["", "c", "f"].includes(kind)) return refuse(`"${unit}" is no unit of temperature here. Write °C or °F.`);
-  const celsius = kind === "f" ? ((value - 32) * 5) / 9 : value;
+  const celsius = (kind === "" ? temperature.toLowerCase() : kind) === "f" ? ((value - 32) * 5) / 9 : value;
   if (celsius < -273.15) return refuse("Nothing is colder than -273.15 °C.");
   return { ok: true, value: Math.round(celsius * 1e6) / 1e6 };
 }

@@ -5,12 +5,13 @@ import { day, night, type Palette } from "./tokens";
 export interface Settings {
   length: "mm" | "in";
   size: "mm2" | "awg";
+  temperature: "C" | "F";
   light: "day" | "night";
   /** Of whoever works at this device, for the history; empty until it is first needed. */
   name: string;
 }
 
-const START: Settings = { length: "mm", size: "mm2", light: "day", name: "" };
+const START: Settings = { length: "mm", size: "mm2", temperature: "C", light: "day", name: "" };
 const KEY = "gray-bench.settings";
 
 interface Shared extends Settings {

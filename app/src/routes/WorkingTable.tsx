@@ -1,7 +1,7 @@
 import type { Term, Working } from "@gray-bench/core/design/working";
 import { Link } from "expo-router";
 import { View } from "react-native";
-import { formatLength, formatSize } from "../kit/format";
+import { formatLength, formatSize, formatTemperature } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { useSettings, type Settings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
@@ -10,6 +10,7 @@ function shown(value: number | string, unit: Working["unit"], settings: Settings
   if (typeof value === "string") return value;
   if (unit === "mm") return formatLength(value, settings);
   if (unit === "mm2") return formatSize(value, settings);
+  if (unit === "°C") return formatTemperature(value, settings);
   return `${Math.round(value * 100) / 100}${unit ? ` ${unit}` : ""}`;
 }
 

@@ -1,6 +1,7 @@
 import type { ClimateKind, FaceKind, HeatRules, Material, SurfaceState } from "../design/model";
 import type { HeatTables, Surface } from "../design/rules";
 import type { StageResult } from "../design/stage";
+import type { Shell } from "./balance";
 import type { Intrusion } from "./before";
 import type { Slab } from "./column";
 import type { Source } from "./map";
@@ -140,8 +141,8 @@ export interface ZoneHeat {
   /** Energy of a year of all units that stand there, kWh, and what it costs. */
   energyKWh: number;
   money: number;
-  /** Heat that leaves through an open door in the hottest hour, W; only where one was taken to stand open. */
-  doorW: number | null;
+  /** Doors that were taken to stand open, in a trial; none otherwise. */
+  open: Shell["open"];
   /** What stands before the openings of its units. */
   before: Intrusion[];
   /** Duty of what stands there, per cent; null where nothing does. */
@@ -151,7 +152,7 @@ export interface ZoneHeat {
   thumb: (UnitFit & { wantedW: number }) | null;
   column: Slab[];
   /** Losses by face, for the map. */
-  faces: { face: string; kind: FaceKind; w: number; h: number; sources: Source[] }[];
+  faces: { face: string; kind: FaceKind; w: number; h: number; sources: (Source & { device: string })[] }[];
   airWays: AirWay[];
 }
 

@@ -5,7 +5,7 @@ import { byText, pushTo } from "../design/order";
 import { airFactor, through, type Shell } from "./balance";
 import { openingsOf } from "./openings";
 import type { Before } from "./before";
-import type { Mount, UnitFit } from "./result";
+import type { Mount, UnitFit, ZoneHeat } from "./result";
 import { energyOf, type Bin } from "./year";
 
 /** What a unit is measured against. */
@@ -19,6 +19,16 @@ export interface Need {
   /** Dew point below which no wall may fall; null where none does without a heater. */
   dryC: number | null;
 }
+
+/** What a zone is in need of. */
+export const needOf = (z: ZoneHeat): Need => ({
+  lossW: z.lossW,
+  shell: { wPerK: z.wPerK, open: z.open },
+  values: z.values,
+  coolingW: z.coolingNeededW,
+  heaterW: Math.max(z.heaterNeededW, z.dryNeededW),
+  dryC: z.surfaces.some((s) => s.wet) ? z.dewPointC : null,
+});
 
 /** What a part does to the air; null when it does nothing. */
 export const kindOf = (part: Part): ClimateKind | null => part.climate?.kind ?? (part.cooling ? "cooling unit" : null);
@@ -151,13 +161,16 @@ export interface Counted {
 
 const doesOf = (part: Part): "cools" | "heats" => (kindOf(part) === "heater" ? "heats" : "cools");
 
-/** Where units may be mounted, one after the other, those they take the place of away; or why one of them may not. */
-function mountFor(
+/**
+ * Where units may be mounted, one after the other; or why one of them may not.
+ * @param gone units that do this leave their places: by themselves, those that the new ones take the place of
+ */
+export function mountFor(
   parts: readonly Counted[],
   faces: readonly FreeFace[],
-  values: HeatRules,
+  values: Pick<HeatRules, "doorMostKg">,
+  gone: ReadonlySet<string> = new Set(parts.map((p) => doesOf(p.part))),
 ): Pick<UnitFit, "mounts" | "why" | "crowded"> {
-  const gone = new Set(parts.map((p) => doesOf(p.part)));
   const mounts: Mount[] = [];
   const added = new Map<string, Rect[]>();
   const hung = new Map<string, number>();
@@ -196,7 +209,7 @@ function spotFor(
   gone: ReadonlySet<string>,
   added: ReadonlyMap<string, Rect[]>,
   hung: ReadonlyMap<string, number>,
-  { doorMostKg }: HeatRules,
+  { doorMostKg }: Pick<HeatRules, "doorMostKg">,
 ): (Omit<Mount, "part"> & { crowded: boolean }) | string {
   const size = `${part.w} × ${part.h} mm`;
   let why = `no ${kinds.join(" or ")} of the zone has room for ${size}`;
@@ -391,4 +404,9 @@ export function thumbOf(
   const bought = rated.find((r) => r.w >= wantedW) ?? rated[rated.length - 1];
   const fit = bought && need.coolingW > 0 ? fitOf(bought.p, 1, need, year, faces) : null;
   return fit && { ...fit, wantedW };
+}
+
+/** A tag for a unit that nothing has yet: -E1, -E2 and on. */
+export function freeUnitTag(taken: ReadonlySet<string>): string {
+  for (let n = 1; ; n++) if (!taken.has(`-E${n}`)) return `-E${n}`;
 }

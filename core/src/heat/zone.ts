@@ -19,7 +19,7 @@ import {
 import type { Basis } from "./basis";
 import { beforeFace, bodiesOf, intrusions, type Intrusion } from "./before";
 import { airAt, columnOf } from "./column";
-import { heatMap, type Source } from "./map";
+import { heatMap } from "./map";
 import type { AirWay, DeviceHeat, SurfaceHeat, UnitHere, ZoneHeat } from "./result";
 import {
   airflowOf,
@@ -181,7 +181,7 @@ export function zoneHeat(zone: Zone, basis: Basis, otherwise: Otherwise = {}): Z
     column,
     faces: onFaces,
     airWays: (otherwise.ways ?? airWaysOf(zone, basis, counted)).map((a) => ({ ...a, dead: deadOf(a.still, counted) })),
-    doorW: otherwise.doorOpen ? through({ ...shell, wPerK: 0 }, values.insideMaxC, values.outsideMaxC) : null,
+    open: shell.open,
     before: beforeOf(zone, basis),
   };
 }
@@ -254,7 +254,7 @@ function unitsOf(zone: Zone, { look, placed, byEnclosure }: Basis): UnitHere[] {
 }
 
 /** Faces of a zone with what stands on them, what must be kept free, and what stands before them. O(faces · bodies) */
-function freeFaces(zone: Zone, { look, panel, faces }: Basis): FreeFace[] {
+export function freeFaces(zone: Zone, { look, panel, faces }: Basis): FreeFace[] {
   const mine = new Set(zone.enclosures.map((e) => e.tag));
   const there = new Map<string, FreeFace["taken"]>();
   const kg = new Map<string, number>();
@@ -302,11 +302,11 @@ function freeFaces(zone: Zone, { look, panel, faces }: Basis): FreeFace[] {
 
 /** Losses by face for the map. */
 function facesOf(devices: readonly DeviceHeat[], { placed, faces }: Basis): ZoneHeat["faces"] {
-  const by = new Map<string, Source[]>();
+  const by = new Map<string, ZoneHeat["faces"][number]["sources"]>();
   for (const d of devices) {
     const at = placed.get(d.device);
     if (!at || d.countedW === 0) continue;
-    pushTo(by, at.face, { ...at.outline, lossW: d.countedW });
+    pushTo(by, at.face, { device: d.device, ...at.outline, lossW: d.countedW });
   }
   return [...by].flatMap(([id, sources]) => {
     const face = faces.get(id);

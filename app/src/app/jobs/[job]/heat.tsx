@@ -1,17 +1,53 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import type { HeatResult } from "@gray-bench/core/heat/result";
+import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useLocalSearchParams } from "expo-router";
 import { HeatView, type HeatChoice } from "../../../heat/HeatView";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
 import { useDesign, useStage } from "../../../jobs/useJobs";
 
 function Page({ job }: { job: JobDetail }) {
-  const { zone, figure } = useLocalSearchParams() as HeatChoice;
-  const all = joined({ heat: useStage<HeatResult>(job.code, "heat"), design: useDesign(job.code) });
+  const {
+    zone,
+    figure,
+    show,
+    unit,
+    device,
+    turn,
+    out,
+    in: inside,
+    load,
+    div,
+    stands,
+    door,
+    without,
+    with: more,
+  } = useLocalSearchParams() as HeatChoice;
+  const choice = {
+    zone,
+    figure,
+    show,
+    unit,
+    device,
+    turn,
+    out,
+    in: inside,
+    load,
+    div,
+    stands,
+    door,
+    without,
+    with: more,
+  } as HeatChoice;
+  const all = joined({
+    heat: useStage<HeatResult>(job.code, "heat"),
+    panel: useStage<PanelResult>(job.code, "panel"),
+    design: useDesign(job.code),
+  });
   return (
     <WithResult result={all} what="Heat">
-      {({ heat, design }) => (
-        <HeatView job={job.code} result={heat} design={design} choice={{ zone, figure } as HeatChoice} />
+      {({ heat, panel, design }) => (
+        <HeatView job={job.code} result={heat} panel={panel} design={design} choice={choice} />
       )}
     </WithResult>
   );

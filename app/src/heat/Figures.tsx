@@ -1,0 +1,137 @@
+import type { Design } from "@gray-bench/core/design/model";
+import { explain, type HeatFigure } from "@gray-bench/core/heat/explain";
+import type { HeatResult, ZoneHeat } from "@gray-bench/core/heat/result";
+import { keeps } from "@gray-bench/core/heat/verdict";
+import { Link } from "expo-router";
+import { View } from "react-native";
+import Svg, { Line, Rect, Text as SvgText } from "react-native-svg";
+import { Acts } from "../edits/Acts";
+import type { Outcome } from "../edits/useEdits";
+import { formatTemperature, formatWatts } from "../kit/format";
+import { jobHref } from "../kit/links";
+import { useSettings, useTokens, type Settings } from "../kit/settings";
+import { Body, Mono, Small } from "../kit/Text";
+import { FONTS } from "../kit/tokens";
+import { WorkingTable } from "../routes/WorkingTable";
+import { surfacesAct, valueActs } from "./heatActs";
+import { verdictText } from "./say";
+
+/** The verdict; and unless it is short, what it is worked out for, with gains and losses. */
+export function Top({ zone, width, short }: { zone: ZoneHeat; width: number; short: boolean }) {
+  const settings = useSettings();
+  const { values: v } = zone;
+  const c = (celsius: number): string => formatTemperature(celsius, settings);
+  return (
+    <View className="gap-2" testID="heat-head">
+      <Body
+        className={`font-strong text-[24px] leading-[30px] ${keeps(zone) ? "text-verdigris" : "text-brick"}`}
+        testID="verdict"
+      >
+        {verdictText(zone)}
+      </Body>
+      {short ? null : (
+        <>
+          <Small>
+            {c(v.insideMaxC)} wanted at most inside, {c(v.outsideMaxC)} outside in the hottest hour; {c(v.insideMinC)}{" "}
+            at least, {c(v.outsideMinC)} in the coldest
+            {zone.missing.length > 0
+              ? `; ${zone.missing.length} losses missing: ${formatWatts(zone.lossW - zone.fallbackW)} without them, ${formatWatts(zone.worstW)} at worst${zone.fallbackW > 0 ? `, ${formatWatts(zone.fallbackW)} counted by fallback` : ""}`
+              : ""}
+          </Small>
+          <Bar zone={zone} width={width} />
+        </>
+      )}
+    </View>
+  );
+}
+
+const FIGURES: readonly [HeatFigure, string, (z: ZoneHeat, settings: Settings) => string][] = [
+  ["loss", "losses", (z) => formatWatts(z.lossW)],
+  ["coefficient", "walls pass", (z) => `${z.wPerK.toFixed(1)} W/K`],
+  ["surface", "effective surface", (z) => `${z.effectiveM2.toFixed(2)} m²`],
+  [
+    "inside_without_cooling",
+    "inside without cooling",
+    (z, s) => (z.insideWithoutC === null ? "no end" : formatTemperature(z.insideWithoutC, s)),
+  ],
+  ["cooling_needed", "to carry away", (z) => formatWatts(Math.max(0, z.coolingNeededW))],
+  ["fan_flow", "filter fan", (z) => (z.fanFlowM3h === null ? "no flow does it" : `${Math.round(z.fanFlowM3h)} m³/h`)],
+  ["heater_needed", "heater", (z) => formatWatts(Math.max(0, z.heaterNeededW))],
+  ["dew_point", "dew point", (z, s) => formatTemperature(z.dewPointC, s)],
+  ["duty", "duty of units", (z) => (z.dutyPercent === null ? "no unit" : `${Math.round(z.dutyPercent)} %`)],
+];
+
+/** The figures of a zone, how each came to be, and what may be typed. */
+export function Figures({
+  job,
+  zone,
+  result,
+  design,
+  figure,
+  laid,
+}: {
+  job: string;
+  zone: ZoneHeat;
+  result: HeatResult;
+  design: Design;
+  figure: string | undefined;
+  laid(outcome: Outcome): void;
+}) {
+  const settings = useSettings();
+  const of = FIGURES.find(([id]) => id === figure)?.[0];
+  const working = of ? explain(result, { zone: zone.zone, of }) : null;
+  const acts = [...valueActs(zone), ...zone.enclosures.flatMap((e) => surfacesAct(design, e) ?? [])];
+  return (
+    <View className="gap-2">
+      <View className="flex-row flex-wrap gap-2" role="list" testID="heat-figures">
+        {FIGURES.map(([id, label, value]) => (
+          <View key={id} role="listitem">
+            <Link
+              href={jobHref(job, "heat", { zone: zone.zone, figure: id })}
+              replace
+              testID={`figure-${id}`}
+              aria-current={id === of ? "true" : undefined}
+              className={`min-h-[44px] rounded-[3px] border px-3 py-2 ${id === of ? "border-verdigris bg-tray" : "border-line"}`}
+            >
+              <Mono>{value(zone, settings)}</Mono>
+              <Small> {label}</Small>
+            </Link>
+          </View>
+        ))}
+      </View>
+      {working ? <WorkingTable working={working} job={job} /> : <Small>Tap a figure for how it came to be.</Small>}
+      <Acts job={job} acts={acts} label={`Zone ${zone.zone}`} about={zone.zone} laid={laid} testID="heat" />
+    </View>
+  );
+}
+
+const BAR = { h: 92, row: 22 };
+
+/** Gains above, what takes them away below, to one scale. */
+function Bar({ zone, width }: { zone: ZoneHeat; width: number }) {
+  const t = useTokens();
+  const walls = zone.lossW - zone.coolingNeededW;
+  const gains = zone.lossW + Math.max(0, -walls);
+  const out = Math.max(0, walls) + zone.carriedW;
+  const scale = (width - 2) / Math.max(1, gains, out);
+  const label = (x: number, y: number, text: string) => (
+    <SvgText x={x} y={y} fontSize={12} fontFamily={FONTS.mono} fill={t.graphite}>
+      {text}
+    </SvgText>
+  );
+  return (
+    <Svg
+      width={width}
+      height={BAR.h}
+      role="img"
+      aria-label={`In: losses ${formatWatts(zone.lossW)}${walls < 0 ? `, through the walls ${formatWatts(-walls)}` : ""}. Out: ${walls > 0 ? `walls ${formatWatts(walls)}, ` : ""}units ${formatWatts(zone.carriedW)}`}
+    >
+      <Rect x={1} y={16} width={Math.max(1, gains * scale)} height={BAR.row} fill={t.brick} fillOpacity={0.75} />
+      {label(1, 12, `in ${formatWatts(gains)}`)}
+      {walls > 0 ? <Rect x={1} y={56} width={walls * scale} height={BAR.row} fill={t.slate} /> : null}
+      <Rect x={1 + Math.max(0, walls) * scale} y={56} width={zone.carriedW * scale} height={BAR.row} fill={t.harbour} />
+      {label(1, 52, `out ${walls > 0 ? `walls ${formatWatts(walls)}, ` : ""}units ${formatWatts(zone.carriedW)}`)}
+      <Line x1={gains * scale} x2={gains * scale} y1={16} y2={80} stroke={t.graphite} strokeDasharray="3 3" />
+    </Svg>
+  );
+}

@@ -1,0 +1,231 @@
+import type { Design } from "@gray-bench/core/design/model";
+import type { UnitFit, ZoneHeat } from "@gray-bench/core/heat/result";
+import { whereText, type Counted } from "@gray-bench/core/heat/units";
+import { Link } from "expo-router";
+import { useMemo } from "react";
+import { View } from "react-native";
+import { Acts } from "../edits/Acts";
+import type { Outcome } from "../edits/useEdits";
+import { choose } from "../kit/choice";
+import { formatWatts } from "../kit/format";
+import { jobHref } from "../kit/links";
+import { Table } from "../kit/table/Table";
+import type { TableColumn } from "../kit/table/column";
+import { Body, Head, Mono, Small } from "../kit/Text";
+import { mountAct } from "./heatActs";
+import { signed, unitKey, unitName } from "./say";
+import { UnitChart } from "./UnitChart";
+
+interface Props {
+  job: string;
+  zone: ZoneHeat;
+  design: Design;
+  /** Key of the proposal whose curve is shown. */
+  chosen: string | undefined;
+  laid(outcome: Outcome): void;
+  width: number;
+}
+
+/** What stands in a zone, as a proposal would be named; of one sort, as cooling and heating have no curve in common. */
+const standing = (zone: ZoneHeat, heats: boolean): { number: string; count: number }[] => {
+  const counts = new Map<string, number>();
+  for (const u of zone.units) if ((u.kind === "heater") === heats) counts.set(u.part, (counts.get(u.part) ?? 0) + 1);
+  return [...counts].map(([number, count]) => ({ number, count }));
+};
+
+const MOST_CARDS = 8;
+/** Frame of a card, left and right. */
+const CARD_PX = 18;
+
+const dutyText = (f: UnitFit): string => (Number.isFinite(f.dutyPercent) ? `${Math.round(f.dutyPercent)} %` : "–");
+
+/** The parts of a key such as 2xTT-CU600; of a fan with a heater the fan: the heater has a curve of its own. */
+function unitsOf(key: string, design: Design): Counted[] {
+  return key.split("+").flatMap((one) => {
+    const [, count, number] = /^(\d+)x(.+)$/.exec(one) ?? [];
+    const part = design.parts.find((p) => p.number === number);
+    return part && count ? [{ part, count: Number(count) }] : [];
+  });
+}
+
+const ofOneSort = (units: readonly Counted[]): Counted[] => {
+  const heats = (u: Counted): boolean => u.part.climate?.kind === "heater";
+  return units.filter((u) => heats(u) === heats(units[0]!));
+};
+
+/** What the chosen units do: the curve with its working point, and a year. */
+function Chosen({ zone, design, name, width }: { zone: ZoneHeat; design: Design; name: string; width: number }) {
+  const units = useMemo(() => ofOneSort(unitsOf(name, design)), [name, design]);
+  if (units.length === 0) return <Small>There is no unit {name} in the library of this job.</Small>;
+  return (
+    <View className="gap-1" testID="chosen-unit">
+      <Head>{unitName({ parts: units.map((u) => ({ number: u.part.number, count: u.count })) })}</Head>
+      <UnitChart zone={zone} units={units} width={width} />
+    </View>
+  );
+}
+
+/** Against what stands there: what a proposal of the same sort saves in a year. */
+function saving(zone: ZoneHeat, f: UnitFit): string | null {
+  const same = zone.units.some((u) => (u.kind === "heater") === (f.kind === "heater"));
+  if (!same || zone.units.some((u) => u.kind === "heater") !== zone.units.every((u) => u.kind === "heater"))
+    return null;
+  const [kWh, money] = [zone.energyKWh - f.energyKWh, zone.money - f.money];
+  if (Math.abs(kWh) < 1) return "as much as what stands there";
+  return `${kWh > 0 ? "saves" : "takes"} ${Math.abs(Math.round(kWh)).toLocaleString("en-GB")} kWh and ${Math.abs(Math.round(money)).toLocaleString("en-GB")} a year ${kWh > 0 ? "against" : "more than"} what stands there`;
+}
+
+/** What stands there, what the library has for it, and what the rule of thumb would have bought. */
+export function Units(props: Props & { wide: boolean }) {
+  const { zone, design, chosen, width, wide } = props;
+  const { fits, thumb, units } = zone;
+  const cools = standing(zone, false);
+  const heats = standing(zone, true);
+  const there = cools.length > 0 ? cools : heats;
+  const shown = chosen ?? (there.length > 0 ? unitKey({ parts: there }) : fits[0] ? unitKey(fits[0]) : undefined);
+  const best = fits.find((f) => f.holds && f.mounts);
+  return (
+    <View className="gap-3" testID="units">
+      <Head>Units</Head>
+      {units.length > 0 ? (
+        <Body testID="standing">
+          There now: {units.map((u) => `${u.device} (${u.part})`).join(", ")};{" "}
+          {zone.carriedW > 0 ? `${formatWatts(zone.carriedW)} carried away` : ""}
+          {zone.carriedW > 0 && zone.heatedW > 0 ? ", " : ""}
+          {zone.heatedW > 0 ? `${formatWatts(zone.heatedW)} put in` : ""};{" "}
+          {Math.round(zone.energyKWh).toLocaleString("en-GB")} kWh a year,{" "}
+          {Math.round(zone.money).toLocaleString("en-GB")} at {zone.values.tariffPerKWh} a kWh.
+        </Body>
+      ) : null}
+      {!wide && shown && !fits.some((f) => unitKey(f) === shown) ? (
+        <Chosen zone={zone} design={design} name={shown} width={width} />
+      ) : null}
+      {fits.length === 0 ? (
+        <Small>
+          {zone.coolingNeededW <= 0 && zone.heaterNeededW <= 0 && zone.dryNeededW <= 0
+            ? "This zone keeps itself: no unit is needed."
+            : "The library of this job has no unit for it."}
+        </Small>
+      ) : wide ? (
+        <UnitTable {...props} shown={shown} />
+      ) : (
+        <Cards {...props} shown={shown} />
+      )}
+      {thumb ? (
+        <View className="gap-1 border-l-4 border-ochre pl-3" testID="thumb">
+          <Body className="font-medium">By the rule of thumb: {unitName(thumb)}</Body>
+          <Small>
+            Losses as rated and a fifth more are {formatWatts(thumb.wantedW)}. It would run{" "}
+            {Math.round(thumb.dutyPercent)} % of the hottest hour
+            {best && unitName(best) === unitName(thumb)
+              ? ", which is the same"
+              : best && best.kind !== "heater"
+                ? `, ${signed(thumb.capacityW - best.capacityW, "W")} of size and ${signed(thumb.energyKWh - best.energyKWh, "kWh")} a year against ${unitName(best)}`
+                : ""}
+            .
+          </Small>
+        </View>
+      ) : null}
+      {shown && wide ? <Chosen zone={zone} design={design} name={shown} width={width} /> : null}
+    </View>
+  );
+}
+
+function Cards({ job, zone, design, laid, shown, width }: Props & { shown: string | undefined }) {
+  return (
+    <View className="gap-2">
+      {zone.fits.slice(0, MOST_CARDS).map((f) => {
+        const key = unitKey(f);
+        const act = f.holds ? mountAct(zone, f, design) : null;
+        const saved = saving(zone, f);
+        return (
+          <View
+            key={key}
+            className={`gap-1 rounded-[3px] border p-2 ${f.holds ? "border-line" : "border-line opacity-70"}`}
+            testID={`unit-${key}`}
+          >
+            <Link
+              href={jobHref(job, "heat", { zone: zone.zone, show: "units", unit: key })}
+              replace
+              aria-current={key === shown ? "true" : undefined}
+              className="min-h-[44px] py-[11px]"
+            >
+              <Body className={`font-medium underline ${f.holds ? "text-harbour" : "text-slate"}`}>
+                {unitName(f)}: {dutyText(f)} duty{f.holds ? "" : ", too small"}
+              </Body>
+            </Link>
+            <Small>
+              {f.kind}; {f.kind === "heater" ? "puts in" : "carries"} {formatWatts(f.capacityW)}
+              {f.beyond ? " (beyond its curve)" : ""} · {Math.round(f.energyKWh).toLocaleString("en-GB")} kWh a year
+              {saved ? `, ${saved}` : ""}
+              {f.noiseDb ? ` · ${Math.round(f.noiseDb)} dB` : ""}
+              {f.priceClass ? ` · price class ${f.priceClass}` : ""} · {whereText(f)}
+            </Small>
+            {key === shown ? <Chosen zone={zone} design={design} name={key} width={width - CARD_PX} /> : null}
+            {act ? <Acts job={job} acts={[act]} label={key} about={key} laid={laid} testID="unit" /> : null}
+          </View>
+        );
+      })}
+    </View>
+  );
+}
+
+const COLUMNS: TableColumn<UnitFit>[] = [
+  {
+    id: "unit",
+    label: "Unit",
+    width: 150,
+    value: unitName,
+    cell: (f) => <Mono className={f.holds ? "" : "text-slate"}>{unitName(f)}</Mono>,
+  },
+  { id: "holds", label: "Holds", width: 70, value: (f) => (f.holds ? "yes" : "too small") },
+  {
+    id: "duty",
+    label: "Duty, %",
+    width: 70,
+    value: (f) => (Number.isFinite(f.dutyPercent) ? Math.round(f.dutyPercent) : null),
+  },
+  { id: "capacity", label: "Carries, W", width: 84, value: (f) => Math.round(f.capacityW) },
+  { id: "energy", label: "kWh a year", width: 84, value: (f) => Math.round(f.energyKWh) },
+  { id: "money", label: "Cost a year", width: 84, value: (f) => Math.round(f.money) },
+  { id: "noise", label: "dB", width: 52, value: (f) => (f.noiseDb ? Math.round(f.noiseDb) : null) },
+  { id: "price", label: "Price class", width: 76, value: (f) => f.priceClass },
+  { id: "where", label: "Where", width: 240, value: whereText },
+  { id: "kind", label: "Kind", width: 110, value: (f) => f.kind, hidden: true },
+];
+const ROWS = { most: 9, px: 32, head: 110 };
+
+function UnitTable({ job, zone, design, laid, shown }: Props & { shown: string | undefined }) {
+  const fit = zone.fits.find((f) => unitKey(f) === shown);
+  const act = fit?.holds ? mountAct(zone, fit, design) : null;
+  const saved = fit ? saving(zone, fit) : null;
+  return (
+    <View className="gap-2">
+      <View style={{ height: ROWS.head + ROWS.px * Math.min(ROWS.most, zone.fits.length) }}>
+        <Table
+          id="units"
+          label={`Units for zone ${zone.zone}`}
+          testID="unit-table"
+          rowTestID={(key) => `unit-${key}`}
+          rows={zone.fits}
+          columns={COLUMNS}
+          keyOf={unitKey}
+          chosen={shown}
+          choose={(unit) => choose({ unit })}
+        />
+      </View>
+      {fit ? (
+        <View className="gap-1">
+          <Small>
+            {unitName(fit)}: {fit.kind}
+            {saved ? `; ${saved}` : ""}
+            {fit.beyond ? "; read beyond its curve" : ""}; {whereText(fit)}
+          </Small>
+          {act ? (
+            <Acts job={job} acts={[act]} label={unitName(fit)} about={shown ?? ""} laid={laid} testID="unit" />
+          ) : null}
+        </View>
+      ) : null}
+    </View>
+  );
+}
