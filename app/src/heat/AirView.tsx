@@ -32,6 +32,8 @@ interface Props {
   width: number;
   /** Height that is in sight. */
   most: number;
+  /** What is said beside the map, not above it. */
+  wide: boolean;
 }
 
 const MOST_DEAD = 12;
@@ -82,6 +84,7 @@ function Plate({
   laid,
   width,
   most,
+  wide,
   way,
 }: Props & { way: ZoneHeat["airWays"][number] }) {
   const faces = useMemo(() => facesOf(design), [design]);
@@ -123,7 +126,28 @@ function Plate({
   const shown = field?.way ?? way;
   const href = (to: Direction | null) =>
     jobHref(job, "heat", { zone: zone.zone, show: "air", unit: one.tag, turn: to ?? "none" });
-  return (
+  const map = (
+    <View>
+      {failed ? (
+        <Small testID="air-failed" className="text-brick">
+          The air was not worked out: {failed}
+        </Small>
+      ) : field ? (
+        <View style={{ opacity: waiting ? 0.6 : 1 }} aria-busy={waiting}>
+          <AirMap
+            field={field}
+            face={plate}
+            bodies={bodies}
+            openings={openings}
+            width={Math.min(width, (most * plate.w) / plate.h)}
+          />
+        </View>
+      ) : (
+        <Loading text="Following the air" />
+      )}
+    </View>
+  );
+  const said = (
     <View className="gap-2">
       <Body testID={`air-${way.face}`}>
         {Math.round(shown.reachedPercent)} % of the free {way.face} sees {way.speedMs} m/s or more from{" "}
@@ -166,23 +190,10 @@ function Plate({
           testID="air"
         />
       )}
-      {failed ? (
-        <Small testID="air-failed" className="text-brick">
-          The air was not worked out: {failed}
-        </Small>
-      ) : field ? (
-        <View style={{ opacity: waiting ? 0.6 : 1 }} aria-busy={waiting}>
-          <AirMap
-            field={field}
-            face={plate}
-            bodies={bodies}
-            openings={openings}
-            width={Math.min(width, (most * plate.w) / plate.h)}
-          />
-        </View>
-      ) : (
-        <Loading text="Following the air" />
-      )}
+    </View>
+  );
+  const dead = (
+    <View>
       {shown.dead.length > 0 ? (
         <View role="list" aria-label="In dead air" testID="dead">
           {shown.dead.slice(0, MOST_DEAD).map((d) => (
@@ -200,6 +211,21 @@ function Plate({
           {shown.dead.length > MOST_DEAD ? <Small>and {shown.dead.length - MOST_DEAD} more</Small> : null}
         </View>
       ) : null}
+    </View>
+  );
+  return wide ? (
+    <View className="flex-row items-start gap-6">
+      <View className="w-[400px] gap-2">
+        {said}
+        {dead}
+      </View>
+      {map}
+    </View>
+  ) : (
+    <View className="gap-2">
+      {said}
+      {map}
+      {dead}
     </View>
   );
 }

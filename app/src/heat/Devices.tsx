@@ -46,8 +46,8 @@ export function Devices(props: Props) {
   return (
     <View className="gap-2" testID="heat-devices">
       <Head>Who puts it in</Head>
-      {wide ? <DeviceTable {...props} /> : <DeviceList {...props} />}
       <One {...props} />
+      {wide ? <DeviceTable {...props} /> : <DeviceList {...props} />}
     </View>
   );
 }
@@ -117,21 +117,28 @@ function DeviceList({ job, zone, chosen }: Props) {
         {rows.slice(0, MOST_DEVICES).map((d) => {
           const trouble = troubleOf(d, dead);
           return (
-            <View key={d.device} role="listitem" className="border-b border-line">
+            <View
+              key={d.device}
+              role="listitem"
+              testID={`heat-row-${d.device}`}
+              className={`min-h-[44px] flex-row items-center gap-3 border-b border-line ${d.device === chosen ? "bg-tray" : ""}`}
+            >
               <Link
                 href={jobHref(job, "heat", { zone: zone.zone, show: "devices", device: d.device })}
                 replace
-                testID={`heat-row-${d.device}`}
+                testID={`heat-choose-${d.device}`}
                 aria-current={d.device === chosen ? "true" : undefined}
-                className="min-h-[44px] flex-row items-center gap-3 py-2"
+                className="w-[80px] py-[11px]"
               >
-                <Mono className="w-[76px] text-harbour underline">{d.device}</Mono>
-                <Mono className="w-[72px]">{d.lossW === null && !d.fallback ? "?" : formatWatts(d.countedW)}</Mono>
-                <Small className={`flex-1 ${trouble ? "font-medium text-brick" : ""}`}>
-                  {d.aroundC === null ? "no place" : formatTemperature(d.aroundC, settings)}
-                  {trouble ? `, ${trouble}` : ""}
-                </Small>
+                <Mono className="text-harbour underline">{d.device}</Mono>
               </Link>
+              <Mono className="w-[68px] text-right">
+                {d.lossW === null && !d.fallback ? "?" : formatWatts(d.countedW)}
+              </Mono>
+              <Small className={`flex-1 ${trouble ? "font-medium text-brick" : ""}`}>
+                {d.aroundC === null ? "no place" : formatTemperature(d.aroundC, settings)}
+                {trouble ? `, ${trouble}` : ""}
+              </Small>
             </View>
           );
         })}

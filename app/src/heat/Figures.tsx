@@ -1,7 +1,6 @@
 import type { Design } from "@gray-bench/core/design/model";
 import { explain, type HeatFigure } from "@gray-bench/core/heat/explain";
 import type { HeatResult, ZoneHeat } from "@gray-bench/core/heat/result";
-import { keeps } from "@gray-bench/core/heat/verdict";
 import { Link } from "expo-router";
 import { View } from "react-native";
 import Svg, { Line, Rect, Text as SvgText } from "react-native-svg";
@@ -14,21 +13,20 @@ import { Body, Mono, Small } from "../kit/Text";
 import { FONTS } from "../kit/tokens";
 import { WorkingTable } from "../routes/WorkingTable";
 import { surfacesAct, valueActs } from "./heatActs";
-import { verdictText } from "./say";
+import { grade, TONES, verdictText } from "./say";
 
 /** The verdict; and unless it is short, what it is worked out for, with gains and losses. */
 export function Top({ zone, width, short }: { zone: ZoneHeat; width: number; short: boolean }) {
   const settings = useSettings();
   const { values: v } = zone;
+  const { tone, more } = grade(zone);
   const c = (celsius: number): string => formatTemperature(celsius, settings);
   return (
     <View className="gap-2" testID="heat-head">
-      <Body
-        className={`font-strong text-[24px] leading-[30px] ${keeps(zone) ? "text-verdigris" : "text-brick"}`}
-        testID="verdict"
-      >
+      <Body className={`font-strong text-[24px] leading-[30px] ${TONES[tone]}`} testID="verdict">
         {verdictText(zone)}
       </Body>
+      {more ? <Small testID="verdict-more">{more}</Small> : null}
       {short ? null : (
         <>
           <Small>

@@ -84,6 +84,8 @@ const PAD_PX = 24;
 /** What stands above and below a map on a wide screen. */
 const AROUND_MAP_PX = 300;
 const LEAST_MAP_PX = 320;
+/** A map of the air has lines to be followed: so much higher. */
+const AIR_MORE_PX = 110;
 const MOST_PX = { left: 640, drawn: 520 };
 
 function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: ZoneHeat }) {
@@ -99,7 +101,7 @@ function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: Z
   const maps = (z: ZoneHeat) => (
     <Maps zone={z} design={design} panel={panel} width={wide ? MAPS_PX - 34 : room} most={most} />
   );
-  const frame = (left: ReactNode, z: ZoneHeat = zone) => (
+  const frame = (left: ReactNode, z: ZoneHeat | null = zone) => (
     <Frame
       wide={wide}
       tabs={
@@ -121,7 +123,7 @@ function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: Z
         </>
       }
       left={left}
-      maps={wide || tab === "balance" ? maps(z) : null}
+      maps={z && (wide || tab === "balance") ? maps(z) : null}
     />
   );
   switch (tab) {
@@ -142,9 +144,11 @@ function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: Z
                 asker={asker}
                 unit={choice.unit}
                 turn={choice.turn}
-                width={drawn}
-                most={most}
+                width={wide ? MOST_PX.drawn : drawn}
+                most={wide ? most + AIR_MORE_PX : most}
+                wide={wide}
               />,
+              null,
             )
           }
         </Asking>
@@ -155,7 +159,7 @@ function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: Z
           {(params, slide, reply) =>
             frame(
               <WhatIf {...common} params={params} slide={slide} reply={reply} />,
-              triesAnything(params) ? reply.got?.zone : zone,
+              (triesAnything(params) ? reply.got?.zone : zone) ?? zone,
             )
           }
         </Trying>
@@ -189,13 +193,15 @@ function Frame({
             {head}
             {left}
           </ScrollView>
-          <ScrollView
-            className="grow-0 border-l border-line"
-            style={{ width: MAPS_PX }}
-            contentContainerClassName="p-4"
-          >
-            {maps}
-          </ScrollView>
+          {maps ? (
+            <ScrollView
+              className="grow-0 border-l border-line"
+              style={{ width: MAPS_PX }}
+              contentContainerClassName="p-4"
+            >
+              {maps}
+            </ScrollView>
+          ) : null}
         </View>
       ) : (
         <ScrollView className="flex-1" contentContainerClassName="gap-4 p-3">

@@ -4,7 +4,6 @@ import { byText } from "@gray-bench/core/design/order";
 import type { ZoneHeat } from "@gray-bench/core/heat/result";
 import { ARRANGEMENTS, type Tried } from "@gray-bench/core/heat/trial";
 import { kindOf } from "@gray-bench/core/heat/units";
-import { keeps } from "@gray-bench/core/heat/verdict";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
@@ -17,7 +16,7 @@ import { useSettings, type Settings } from "../kit/settings";
 import { Slider } from "../kit/Slider";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { takeOverAct } from "./heatActs";
-import { verdictText } from "./say";
+import { grade, TONES, verdictText } from "./say";
 import { slideAt, slideNow, SLIDES, TRY_KEYS, triesAnything, type Slide, type TryParams } from "./tryParams";
 import type { Reply } from "./trials";
 
@@ -34,17 +33,13 @@ interface Props {
 }
 
 const said = (key: Slide, value: number, settings: Settings): string =>
-  key === "out" || key === "in"
-    ? formatTemperature(value, settings)
-    : key === "load"
-      ? `${value} % of what is stated`
-      : value.toFixed(2);
+  key === "out" || key === "in" ? formatTemperature(value, settings) : key === "load" ? `${value} %` : value.toFixed(2);
 
 const LABELS: Record<Slide, string> = {
   out: "Outside in the hottest hour",
   in: "Wanted inside at most",
-  load: "Load of all devices",
-  div: "Diversity, unless a device states its own",
+  load: "Load, of what is stated",
+  div: "Diversity, where none is stated",
 };
 
 const AS_IT_STANDS = "as it stands";
@@ -76,10 +71,7 @@ export function WhatIf({ job, zone, design, params, slide, reply, laid }: Props)
         // For whoever waits for an answer to something.
         {...({ dataSet: { for: reply.waiting ? "" : JSON.stringify(params) } } as object)}
       >
-        <Body
-          className={`font-strong text-[20px] leading-[26px] ${keeps(now) ? "text-verdigris" : "text-brick"}`}
-          testID="tried-verdict"
-        >
+        <Body className={`font-strong text-[20px] leading-[26px] ${TONES[grade(now).tone]}`} testID="tried-verdict">
           {verdictText(now)}
         </Body>
         <Small>
@@ -109,66 +101,78 @@ export function WhatIf({ job, zone, design, params, slide, reply, laid }: Props)
           );
         })}
       </View>
-      <Select
-        label={zone.enclosures.length > 1 ? "Each enclosure stands" : `${zone.enclosures[0]!} stands`}
-        value={params.stands ?? AS_IT_STANDS}
-        choices={[AS_IT_STANDS, ...ARRANGEMENTS]}
-        choose={(v) => choose({ stands: v === AS_IT_STANDS ? undefined : v })}
-        testID="try-stands"
-      />
-      <Choice<"shut" | "open">
-        label={zone.enclosures.length > 1 ? "Doors" : "Door"}
-        value={params.door === "open" ? "open" : "shut"}
-        options={[
-          ["shut", "shut"],
-          ["open", "open"],
-        ]}
-        choose={(v) => choose({ door: v === "open" ? "open" : undefined })}
-        testID="try-door"
-      />
+      <View className="flex-row flex-wrap justify-between gap-y-3">
+        <View className="w-full md:w-[48%] justify-end">
+          <Select
+            label={zone.enclosures.length > 1 ? "Each enclosure stands" : `${zone.enclosures[0]!} stands`}
+            value={params.stands ?? AS_IT_STANDS}
+            choices={[AS_IT_STANDS, ...ARRANGEMENTS]}
+            choose={(v) => choose({ stands: v === AS_IT_STANDS ? undefined : v })}
+            testID="try-stands"
+          />
+        </View>
+        <View className="w-full md:w-[48%] justify-end">
+          <Choice<"shut" | "open">
+            label={zone.enclosures.length > 1 ? "Doors" : "Door"}
+            value={params.door === "open" ? "open" : "shut"}
+            options={[
+              ["shut", "shut"],
+              ["open", "open"],
+            ]}
+            choose={(v) => choose({ door: v === "open" ? "open" : undefined })}
+            testID="try-door"
+          />
+        </View>
+        <View className="w-full md:w-[48%] justify-end">
+          {zone.units.length > 0 || more.length > 0 ? (
+            <View role="group" aria-label="Units" className="gap-1">
+              <Head>Units</Head>
+              <View className="flex-row flex-wrap gap-2">
+                {zone.units.map((u) => {
+                  const away = without.includes(u.device);
+                  return (
+                    <Button
+                      key={u.device}
+                      label={`${u.device} ${away ? "away" : "there"}`}
+                      pressed={!away}
+                      onPress={() =>
+                        choose({
+                          without: joined(away ? without.filter((t) => t !== u.device) : [...without, u.device]),
+                        })
+                      }
+                      testID={`try-unit-${u.device}`}
+                    />
+                  );
+                })}
+                {more.map((number, i) => (
+                  <Button
+                    key={`${number} ${i}`}
+                    label={`${number} more: take it off`}
+                    onPress={() => choose({ with: joined(more.filter((_, n) => n !== i)) })}
+                    testID={`try-less-${i}`}
+                  />
+                ))}
+              </View>
+            </View>
+          ) : null}
+        </View>
+        <View className="w-full md:w-[48%] justify-end">
+          <Select
+            label="A unit more"
+            value=""
+            choices={parts}
+            choose={(v) => choose({ with: joined([...more, v]) })}
+            none="none"
+            testID="try-more"
+          />
+        </View>
+      </View>
       {now.open.length > 0 ? (
         <Small>
           An open door lets air in below and out above, by the difference of densities: an estimate.{" "}
           {doorText(now, settings)}
         </Small>
       ) : null}
-      {zone.units.length > 0 || more.length > 0 ? (
-        <View role="group" aria-label="Units" className="gap-1">
-          <Head>Units</Head>
-          <View className="flex-row flex-wrap gap-2">
-            {zone.units.map((u) => {
-              const away = without.includes(u.device);
-              return (
-                <Button
-                  key={u.device}
-                  label={`${u.device} ${away ? "away" : "there"}`}
-                  pressed={!away}
-                  onPress={() =>
-                    choose({ without: joined(away ? without.filter((t) => t !== u.device) : [...without, u.device]) })
-                  }
-                  testID={`try-unit-${u.device}`}
-                />
-              );
-            })}
-            {more.map((number, i) => (
-              <Button
-                key={`${number} ${i}`}
-                label={`${number} more: take it off`}
-                onPress={() => choose({ with: joined(more.filter((_, n) => n !== i)) })}
-                testID={`try-less-${i}`}
-              />
-            ))}
-          </View>
-        </View>
-      ) : null}
-      <Select
-        label="A unit more"
-        value=""
-        choices={parts}
-        choose={(v) => choose({ with: joined([...more, v]) })}
-        none="none"
-        testID="try-more"
-      />
       {(tried?.refused ?? []).map((r) => (
         <Small key={r.part} className="text-brick" testID="try-refused">
           {r.part} has no place: {r.why}.

@@ -146,6 +146,9 @@ export function mountAct(zone: ZoneHeat, fit: UnitFit, design: Design): Act | nu
     });
   });
   const gone = edits.flatMap((e) => e.instead ?? []);
+  // The same units stand there already.
+  const partOf = new Map(zone.units.map((u) => [u.device, u.part]));
+  if (edits.every((e) => e.instead?.length === 1 && partOf.get(e.device) === e.part)) return null;
   const where = [...new Set(mounts.map((m) => m.face))].join(" and ");
   const one = edits.length === 1;
   return {

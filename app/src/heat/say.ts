@@ -19,6 +19,20 @@ export function verdictText(z: ZoneHeat): string {
   }
 }
 
+/** How good a verdict is: what fits may run too little or too much. */
+export function grade(z: ZoneHeat): { tone: "good" | "fair" | "bad"; more: string } {
+  const v = verdict(z);
+  if (v.kind === "keeps itself") return { tone: "good", more: "" };
+  if (v.kind !== "fits") return { tone: "bad", more: "" };
+  if (v.dutyPercent < z.values.dutyLeastPercent)
+    return { tone: "fair", more: "Too large: it runs in short cycles, which wear it out." };
+  if (v.dutyPercent > z.values.dutyMostPercent)
+    return { tone: "fair", more: "Hardly: nothing is left for a dirty filter." };
+  return { tone: "good", more: "" };
+}
+
+export const TONES = { good: "text-verdigris", fair: "text-ochre", bad: "text-brick" } as const;
+
 /** `2 × TT-CU600 with TT-H60` */
 export const unitName = ({ parts }: Pick<UnitFit, "parts">): string =>
   parts.map((p) => (p.count > 1 ? `${p.count} × ${p.number}` : p.number)).join(" with ");
