@@ -206,7 +206,7 @@ function climateParts(): Part[] {
       "TT-CR2000",
       "cooling unit 2,000 W, roof",
       [600, 380, 35],
-      { kind: "cooling unit", on: ["roof"], powerW: 860, noiseDb: 66, priceClass: 6, ...openings(600, 380) },
+      { kind: "cooling unit", on: ["roof"], powerW: 860, noiseDb: 66, priceClass: 6, blows: { x: 40, y: 60, w: 200, h: 260 }, draws: { x: 360, y: 60, w: 200, h: 260 }, freeMm: 80 },
       { cooling: { ...cooling(2000), airflowM3h: 780, powerW: 860 }, weightKg: 46, place: "A-06-05" },
     ),
     unit(

@@ -157,6 +157,12 @@ function Plate({
           : "; nothing that loses heat lies in dead air"}
         .{tried === now ? "" : ` Without this change it is ${Math.round(way.reachedPercent)} %.`}
       </Body>
+      {shown.hidden.length > 0 ? (
+        <Small testID="air-hidden" className="text-ochre">
+          Outlet and inlet of {keepTags(shown.hidden.join(", "))} lie one behind the other as the plate sees them: its
+          air is not followed.
+        </Small>
+      ) : null}
       {units.length > 1 ? (
         <Chips
           wrap

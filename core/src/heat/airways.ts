@@ -70,8 +70,13 @@ export const turnsFor = (from: Face, to: Face): Direction[] =>
 /**
  * The grid of a plate with bodies in the way and the openings of units as sources and drains. An opening lies where it is
  * seen before the plate; of a side or the roof at the plate's edge. A deflector is a hood: shut on three sides of the outlet.
+ * `hidden`: units whose openings lie one behind the other there, so that what they blow and draw cancels out.
  */
-export function gridOf(plate: Face, bodies: readonly PlacedDevice[], blowers: readonly Blower[]): FlowGrid {
+export function gridOf(
+  plate: Face,
+  bodies: readonly PlacedDevice[],
+  blowers: readonly Blower[],
+): FlowGrid & { hidden: string[] } {
   const cellMm = Math.max(CELL_MM, Math.sqrt((plate.w * plate.h) / MOST_CELLS));
   const columns = Math.max(1, Math.round(plate.w / cellMm));
   const rows = Math.max(1, Math.round(plate.h / cellMm));
@@ -92,10 +97,13 @@ export function gridOf(plate: Face, bodies: readonly PlacedDevice[], blowers: re
     return list;
   };
   for (const { outline } of bodies) for (const i of cells(span(outline))) blocked[i] = 1;
+  const hidden: string[] = [];
   const openings = blowers.flatMap(({ device, part, face, flowM3h, deflector }) => {
     const { blows, draws } = openingsOf(part);
     const place = (o: Rect) => span(seenFrom(face, plate, onFace(device, o), device.top));
     const to = deflector && seenDirection(face, plate, deflector);
+    const [out, into] = [cells(place(blows)), new Set(cells(place(draws)))];
+    if (2 * out.filter((i) => into.has(i)).length > out.length) hidden.push(device.tag);
     return [
       { at: place(blows), flow: flowM3h, to },
       { at: place(draws), flow: -flowM3h, to: null },
@@ -120,7 +128,7 @@ export function gridOf(plate: Face, bodies: readonly PlacedDevice[], blowers: re
       source[i]! += flow / list.length;
     }
   }
-  return { columns, rows, cellMm, blocked, source };
+  return { columns, rows, cellMm, blocked, source, hidden };
 }
 
 /** Where the air of the units goes on a plate, and what lies in dead air. O(cells · √cells) */
@@ -155,6 +163,7 @@ export function airWay(
     way: {
       face: plate.id,
       units: blowers.map((b) => b.device.tag),
+      hidden: grid.hidden,
       unstated: blowers.flatMap((b) => (openingsOf(b.part).stated ? [] : [b.part.number])),
       columns: grid.columns,
       rows: grid.rows,

@@ -78,7 +78,7 @@ export const heatDevicesTable = ({ zones }: HeatResult): Table => ({
 const MOST_REPORTED = 100;
 
 /** The files of this stage. */
-export async function files({ job }: Pick<Design, "job">, result: HeatResult): Promise<FileOut[]> {
+export async function files({ job, parts }: Pick<Design, "job" | "parts">, result: HeatResult): Promise<FileOut[]> {
   const title = `${job.code} ${job.title}`;
   const reported = { ...result, zones: result.zones.slice(0, MOST_REPORTED) };
   const tables = [heatTable(result), heatDevicesTable(result)];
@@ -89,6 +89,10 @@ export async function files({ job }: Pick<Design, "job">, result: HeatResult): P
       type: XLSX_TYPE,
       bytes: await toXlsx(...tables.map(({ name, head, rows }) => ({ name, header: head, widths: [], rows }))),
     },
-    { name: "heat.pdf", type: "application/pdf", bytes: await toPdf(`${title}, heat`, reportSheets(reported, title)) },
+    {
+      name: "heat.pdf",
+      type: "application/pdf",
+      bytes: await toPdf(`${title}, heat`, reportSheets(reported, title, parts)),
+    },
   ];
 }

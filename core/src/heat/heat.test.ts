@@ -476,7 +476,7 @@ describe("what is told", () => {
   });
 
   test("the report has every figure of every zone, no text covers another or leaves its sheet", async () => {
-    const sheets = reportSheets(result, "LARK-2601 Larkmoor");
+    const sheets = reportSheets(result, "LARK-2601 Larkmoor", demo("larkmoor").parts);
     const texts = sheets.map((s) => s.items.flatMap((i) => (i.kind === "text" ? [i] : [])));
     const wrong: string[] = [];
     for (const [n, all] of texts.entries()) {

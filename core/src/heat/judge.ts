@@ -142,6 +142,15 @@ export function judge(z: ZoneHeat, basis: Basis, points: OpenPoints): void {
         text: `part ${part} does not state where it blows and draws; its upper and its lower third were taken`,
         remedy: "State its openings.",
       });
+    for (const device of a.hidden)
+      points.add({
+        severity: "note",
+        kind: "openings behind each other",
+        thing: "device",
+        of: device,
+        text: `as ${a.face} sees them, outlet and inlet of ${device} lie one behind the other: the model of the air in the plane of the plate does not follow it`,
+        remedy: "Judge by hand where its air goes.",
+      });
     if (a.dead.length > 0)
       points.add({
         severity: "check",

@@ -1,8 +1,10 @@
 import { fitted, textWidth, type Scene, type SceneItem } from "../formats/scene";
 import { explain, FIGURES } from "./explain";
+import type { Part } from "../design/model";
 import { heatMap, hottest, type HeatMap } from "./map";
 import type { HeatResult, ZoneHeat } from "./result";
-import { whereText } from "./units";
+import { dutyOver, kindOf, needOf, whereText, type Counted, type DutyPoint } from "./units";
+import { yearOf } from "./year";
 
 const PAGE = { w: 210, h: 297, margin: 15 };
 const ROOM = PAGE.w - 2 * PAGE.margin;
@@ -88,11 +90,12 @@ class Pages {
 const round = (v: number, digits = 1): string => String(Math.round(v * 10 ** digits) / 10 ** digits);
 
 /** The balance of every zone on sheets of A4: inputs, every figure with its numbers set in, map, air by height, units. */
-export function reportSheets(result: HeatResult, title: string): Scene[] {
-  return result.zones.flatMap((z) => zoneSheets(result, z, `${title}, heat of zone ${z.zone}`));
+export function reportSheets(result: HeatResult, title: string, parts: readonly Part[]): Scene[] {
+  const byNumber = new Map(parts.map((p) => [p.number, p]));
+  return result.zones.flatMap((z) => zoneSheets(result, z, `${title}, heat of zone ${z.zone}`, byNumber));
 }
 
-function zoneSheets(result: HeatResult, z: ZoneHeat, title: string): Scene[] {
+function zoneSheets(result: HeatResult, z: ZoneHeat, title: string, parts: ReadonlyMap<string, Part>): Scene[] {
   const page = new Pages(title);
   const { values: v } = z;
   page.line("Inputs", { size: LINE.head });
@@ -132,12 +135,13 @@ function zoneSheets(result: HeatResult, z: ZoneHeat, title: string): Scene[] {
   for (const face of plates) {
     const scale = Math.min(MAP.w / face.w, MAP.h / face.h);
     const map = heatMap(face.w, face.h, face.sources, v.smoothingMm, Math.max(face.w, face.h) / MAP.cells);
-    page.need(face.h * scale + 12);
+    page.need(face.h * scale + 20);
     page.rule();
     page.line(`Losses over ${face.face}, up to ${round(hottest(map), 2)} W/dm²: the darker the more`, {
       size: LINE.head,
     });
     page.drawn(face.h * scale + 4, (y) => mapItems(face, map, scale, y + 1));
+    page.drawn(8, (y) => greys(hottest(map), y + 2));
   }
   page.need(40);
   page.rule();
@@ -163,8 +167,37 @@ function zoneSheets(result: HeatResult, z: ZoneHeat, title: string): Scene[] {
         value: `duty ${Math.round(z.thumb.dutyPercent)} %`,
       },
     );
+  for (const units of chosenOf(z, parts)) {
+    page.need(CURVE.h + 16);
+    page.rule();
+    const points = dutyOver(units, needOf(z), yearOf(v.outsideMinC, v.outsideMaxC));
+    const heats = units.every((u) => kindOf(u.part) === "heater");
+    const work = heats ? points[0]! : points[points.length - 1]!;
+    page.line(
+      `${units.map((u) => `${u.count} × ${u.part.number}`).join(" + ")} over the temperature outside${z.units.length > 0 ? "" : ", proposed"}`,
+      {
+        size: LINE.head,
+        value: `${Math.round(work.neededW)} W of ${Math.round(work.capacityW)} W at ${work.outsideC} °C`,
+      },
+    );
+    page.line("whole line: what is carried; dashed: what is needed; the mark: the working point", { indent: 4 });
+    page.drawn(CURVE.h, (y) => curveItems(points, work, y));
+    const ran = points.reduce((sum, p) => sum + p.hours * p.share, 0);
+    page.line("runs in a year, a model between its lowest and highest temperature", {
+      indent: 4,
+      value: `${Math.round(ran)} of 8760 h`,
+    });
+  }
   return page.scenes;
 }
+
+/** The more, the darker. */
+const greyOf = (share: number): string => {
+  const grey = Math.round(255 - 190 * share)
+    .toString(16)
+    .padStart(2, "0");
+  return `#${grey}${grey}${grey}`;
+};
 
 /** Cells in greys, that black and white print shows too, with the bodies over them. */
 function mapItems(face: ZoneHeat["faces"][number], map: HeatMap, scale: number, y: number): SceneItem[] {
@@ -174,9 +207,6 @@ function mapItems(face: ZoneHeat["faces"][number], map: HeatMap, scale: number, 
   map.values.forEach((value, i) => {
     const share = most > 0 ? value / most : 0;
     if (share < 0.02) return;
-    const grey = Math.round(255 - 190 * share)
-      .toString(16)
-      .padStart(2, "0");
     const [c, r] = [i % map.columns, Math.floor(i / map.columns)];
     items.push({
       kind: "rect",
@@ -185,12 +215,24 @@ function mapItems(face: ZoneHeat["faces"][number], map: HeatMap, scale: number, 
       w,
       h,
       width: 0,
-      fill: `#${grey}${grey}${grey}`,
+      fill: greyOf(share),
       layer: "body",
     });
   });
   items.push({ kind: "rect", x: PAGE.margin, y, w: face.w * scale, h: face.h * scale, width: 0.3, layer: "outline" });
-  for (const s of face.sources)
+  for (const s of face.sources) {
+    const [w, h] = [s.w * scale, s.h * scale];
+    if (textWidth(s.device, TAG) + 0.6 < w && TAG * 1.3 < h)
+      items.push({
+        kind: "text",
+        x: PAGE.margin + s.x * scale + w / 2,
+        y: y + (face.h - s.y - s.h / 2) * scale,
+        text: s.device,
+        size: TAG,
+        anchor: "middle",
+        turn: 0,
+        layer: "text",
+      });
     items.push({
       kind: "rect",
       x: PAGE.margin + s.x * scale,
@@ -200,5 +242,97 @@ function mapItems(face: ZoneHeat["faces"][number], map: HeatMap, scale: number, 
       width: 0.15,
       layer: "outline",
     });
+  }
+  return items;
+}
+
+/** Of tags on bodies. */
+const TAG = 1.7;
+const SHADES = 5;
+
+/** What the greys of a map stand for, in even steps. */
+function greys(most: number, y: number): SceneItem[] {
+  return Array.from({ length: SHADES }, (_, i): SceneItem[] => {
+    const share = (i + 1) / SHADES;
+    const x = PAGE.margin + i * 26;
+    return [
+      { kind: "rect", x, y, w: 6, h: 3, width: 0.15, fill: greyOf(share), layer: "outline" },
+      {
+        kind: "text",
+        x: x + 7.5,
+        y: y + 1.5,
+        text: `${round(share * most, 2)} W/dm²`,
+        size: 2,
+        anchor: "start",
+        turn: 0,
+        layer: "text",
+      },
+    ];
+  }).flat();
+}
+
+/** The units that stand in a zone, cooling and heating apart; where none does, the best of the library. */
+function chosenOf(z: ZoneHeat, parts: ReadonlyMap<string, Part>): Counted[][] {
+  const counted = (list: readonly { number: string; count: number }[]): Counted[] =>
+    list.flatMap(({ number, count }) => {
+      const part = parts.get(number);
+      return part ? [{ part, count }] : [];
+    });
+  const apart = (all: Counted[]): Counted[][] =>
+    [false, true].flatMap((heats) => {
+      const some = all.filter((u) => (kindOf(u.part) === "heater") === heats);
+      return some.length > 0 ? [some] : [];
+    });
+  const best = z.fits.find((f) => f.holds && f.mounts);
+  return apart(counted(z.units.length > 0 ? z.units.map((u) => ({ number: u.part, count: 1 })) : (best?.parts ?? [])));
+}
+
+const CURVE = { h: 52, left: 14, foot: 6 };
+
+/** Capacity and need over the temperature outside, with the working point. */
+function curveItems(points: readonly DutyPoint[], work: DutyPoint, y: number): SceneItem[] {
+  const [low, high] = [points[0]!.outsideC, points[points.length - 1]!.outsideC];
+  const most = Math.max(1, ...points.map((p) => Math.max(p.capacityW, p.neededW))) * 1.05;
+  const [x0, y0] = [PAGE.margin + CURVE.left, y + CURVE.h - CURVE.foot];
+  const [w, h] = [ROOM - CURVE.left - 4, CURVE.h - CURVE.foot - 4];
+  const px = (c: number): number => x0 + (high > low ? (c - low) / (high - low) : 0) * w;
+  const py = (watts: number): number => y0 - (watts / most) * h;
+  const items: SceneItem[] = [
+    { kind: "line", x1: x0, y1: y0, x2: x0 + w, y2: y0, width: 0.2, layer: "frame" },
+    { kind: "line", x1: x0, y1: y0, x2: x0, y2: y0 - h, width: 0.2, layer: "frame" },
+  ];
+  const text = (value: string, x: number, at: number, anchor: "start" | "middle" | "end"): void => {
+    items.push({ kind: "text", x, y: at, text: value, size: 2, anchor, turn: 0, layer: "text" });
+  };
+  text("0 W", x0 - 1.5, y0, "end");
+  text(`${Math.round(most)} W`, x0 - 1.5, y0 - h, "end");
+  text(`${low} °C`, x0, y0 + 3, "middle");
+  if (high > low) text(`${high} °C`, x0 + w, y0 + 3, "middle");
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1]!, points[i]!];
+    const line = (of: (p: DutyPoint) => number, width: number): SceneItem => ({
+      kind: "line",
+      x1: px(a.outsideC),
+      y1: py(of(a)),
+      x2: px(b.outsideC),
+      y2: py(of(b)),
+      width,
+      layer: "outline",
+    });
+    items.push(line((p) => p.capacityW, 0.5));
+    // A dash for every other kelvin.
+    if (i % 2 === 1) items.push(line((p) => p.neededW, 0.35));
+  }
+  const mark = 1.4;
+  items.push({
+    kind: "rect",
+    x: px(work.outsideC) - mark / 2,
+    y: py(work.neededW) - mark / 2,
+    w: mark,
+    h: mark,
+    width: 0.2,
+    fill: "#000000",
+    layer: "outline",
+  });
   return items;
 }

@@ -89,6 +89,8 @@ export interface AirWay {
   face: string;
   /** Units that blow and draw there. */
   units: string[];
+  /** Those whose openings lie one behind the other as the plate sees them: their air cannot be followed. */
+  hidden: string[];
   /** Parts of them that do not state their openings. */
   unstated: string[];
   columns: number;
