@@ -36,6 +36,7 @@ const designs = randomDesigns.map((d): Design => {
     devices: [
       ...d.devices.map((v, i) => ({ ...v, texts: [`t${i}`] })),
       ...["-X3.1", "-X3.2", "-X5.1"].map((tag) => ({ tag, part: "free" })),
+      { tag: "-E99", part: "COLD" },
     ],
     parts: [
       ...d.parts.map((p) =>
@@ -199,6 +200,11 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
       },
     },
     { kind: "set load", payload: { device, loadShare: pick([0.5, null], v), diversity: pick([1, null], m) } },
+    { kind: "turn outlet", payload: { device: pick(["-E99", device], v), to: pick(["up", "left", null], m) } },
+    {
+      kind: "set surfaces",
+      payload: { enclosure: pick(["+A1", "+NIX"], n), surfaces: { rear: pick(["free", "covered", null], v) } },
+    },
     {
       kind: "mount unit",
       payload: {
@@ -230,7 +236,7 @@ const withDoings = (most: number) =>
     .tuple(designs, fc.array(seeds, { minLength: 1, maxLength: most }))
     .map(([d, list]) => [d, list.map((s) => doingOn(d, s))] as const);
 
-const RUNS = { seed: 6, numRuns: runs(300) };
+const RUNS = { seed: 6, numRuns: runs(380) };
 
 function frozen<T>(value: T): T {
   if (typeof value === "object" && value !== null) for (const v of Object.values(Object.freeze(value))) frozen(v);

@@ -6,6 +6,8 @@ import { View } from "react-native";
 import Svg, { Line, Rect, Text as SvgText } from "react-native-svg";
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
+import { jobPath } from "../kit/api";
+import { FileLink } from "../kit/FileLink";
 import { formatTemperature, formatWatts } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { useSettings, useTokens, type Settings } from "../kit/settings";
@@ -99,9 +101,19 @@ export function Figures({
       </View>
       {working ? <WorkingTable working={working} job={job} /> : <Small>Tap a figure for how it came to be.</Small>}
       <Acts job={job} acts={acts} label={`Zone ${zone.zone}`} about={zone.zone} laid={laid} testID="heat" />
+      <View className="flex-row flex-wrap gap-2" role="group" aria-label="Files of all zones">
+        {FILES.map(([name, label]) => (
+          <FileLink key={name} href={`/api${jobPath(job)}/files/${name}`} label={label} testID={`file-${name}`} />
+        ))}
+      </View>
     </View>
   );
 }
+
+const FILES = [
+  ["heat.pdf", "Report of all zones"],
+  ["heat.xlsx", "Tables"],
+] as const;
 
 const BAR = { h: 92, row: 22 };
 

@@ -195,6 +195,10 @@ function Frame({
           </ScrollView>
           {maps ? (
             <ScrollView
+              role="region"
+              aria-label="Maps"
+              // Scrolled by the keyboard too: nothing in it takes the focus.
+              {...({ tabIndex: 0 } as object)}
               className="grow-0 border-l border-line"
               style={{ width: MAPS_PX }}
               contentContainerClassName="p-4"
@@ -237,26 +241,29 @@ function Trying({
   const stands = JSON.stringify(
     Object.fromEntries(TRY_KEYS.flatMap((k) => (choice[k] === undefined ? [] : [[k, choice[k]]]))),
   );
-  const [moved, setMoved] = useState<{ on: string; part: TryParams }>({ on: stands, part: {} });
-  // What the thumb moved counts until the address says it.
-  const part = moved.on === stands ? JSON.stringify(moved.part) : "{}";
+  // What the thumb moved counts until the address says it; null: as where nothing is tried.
+  const [moved, setMoved] = useState<{ on: string; part: Moved }>({ on: stands, part: {} });
+  if (moved.on !== stands) setMoved({ on: stands, part: notYet(moved.part, JSON.parse(stands) as TryParams) });
+  const part = JSON.stringify(moved.part);
   const params = useMemo(() => {
-    const now = {
-      ...(JSON.parse(stands) as TryParams),
-      ...(JSON.parse(part) as { [K in keyof TryParams]: string | null }),
-    };
+    const now = { ...(JSON.parse(stands) as TryParams), ...(JSON.parse(part) as Moved) };
     return Object.fromEntries(Object.entries(now).filter(([, v]) => v !== null)) as TryParams;
   }, [stands, part]);
   const trial = useMemo(() => (triesAnything(params) ? trialOf(params, zone) : null), [params, zone]);
   const reply = useTried(asker, zone.zone, trial);
   const slide: Slid = (next) =>
-    setMoved({
-      on: stands,
-      // Nothing, said by the thumb, is more than nothing said.
-      part: { ...(JSON.parse(part) as TryParams), ...nulled(next) },
-    });
+    setMoved(({ on, part }) => ({
+      on,
+      part: {
+        ...part,
+        ...Object.fromEntries(Object.entries(next).map(([k, v]) => [k, (v as string | undefined) ?? null])),
+      },
+    }));
   return <>{children(params, slide, reply)}</>;
 }
 
-const nulled = (part: TryParams): TryParams =>
-  Object.fromEntries(Object.entries(part).map(([k, v]) => [k, (v as string | undefined) ?? null])) as TryParams;
+type Moved = { [K in keyof TryParams]: string | null };
+
+/** What the thumb moved and the address does not say yet. */
+const notYet = (part: Moved, said: TryParams): Moved =>
+  Object.fromEntries(Object.entries(part).filter(([k, v]) => v !== (said[k as keyof TryParams] ?? null)));

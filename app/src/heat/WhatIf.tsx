@@ -4,6 +4,7 @@ import { byText } from "@gray-bench/core/design/order";
 import type { ZoneHeat } from "@gray-bench/core/heat/result";
 import { ARRANGEMENTS, type Tried } from "@gray-bench/core/heat/trial";
 import { kindOf } from "@gray-bench/core/heat/units";
+import { useState } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
@@ -50,6 +51,8 @@ const joined = (list: readonly string[]): string | undefined => (list.length > 0
 /** Sliders and choices that nothing is kept of until it is taken over; beside what is, what would be. */
 export function WhatIf({ job, zone, design, params, slide, reply, laid }: Props) {
   const settings = useSettings();
+  // A unit that is chosen, and not added yet.
+  const [one, setOne] = useState("");
   const { got, failed } = reply;
   const tried = triesAnything(params) ? got : null;
   const now = tried?.zone ?? zone;
@@ -60,7 +63,7 @@ export function WhatIf({ job, zone, design, params, slide, reply, laid }: Props)
     .map((p) => p.number)
     .sort(byText);
   const act = tried ? takeOverAct(tried.trial, zone) : null;
-  const letGo = (): void => choose({ ...Object.fromEntries(TRY_KEYS.map((k) => [k, params[k]])) });
+  const letGo = (): void => choose(Object.fromEntries(TRY_KEYS.map((k) => [k, params[k]])), true);
   return (
     <View className="gap-3" testID="try">
       <Head>What if</Head>
@@ -157,14 +160,27 @@ export function WhatIf({ job, zone, design, params, slide, reply, laid }: Props)
           ) : null}
         </View>
         <View className="w-full md:w-[48%] justify-end">
-          <Select
-            label="A unit more"
-            value=""
-            choices={parts}
-            choose={(v) => choose({ with: joined([...more, v]) })}
-            none="none"
-            testID="try-more"
-          />
+          <View className="flex-row items-end gap-2">
+            <View className="flex-1">
+              <Select
+                label="A unit more"
+                value={one}
+                choices={parts}
+                choose={setOne}
+                none="choose …"
+                testID="try-more"
+              />
+            </View>
+            <Button
+              label="Add it"
+              disabled={one === ""}
+              onPress={() => {
+                choose({ with: joined([...more, one]) });
+                setOne("");
+              }}
+              testID="try-add"
+            />
+          </View>
         </View>
       </View>
       {now.open.length > 0 ? (
