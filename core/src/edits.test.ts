@@ -236,7 +236,7 @@ const withDoings = (most: number) =>
     .tuple(designs, fc.array(seeds, { minLength: 1, maxLength: most }))
     .map(([d, list]) => [d, list.map((s) => doingOn(d, s))] as const);
 
-const RUNS = { seed: 6, numRuns: runs(380) };
+const RUNS = { seed: 12, numRuns: runs(400) };
 
 function frozen<T>(value: T): T {
   if (typeof value === "object" && value !== null) for (const v of Object.values(Object.freeze(value))) frozen(v);
