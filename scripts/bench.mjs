@@ -22,6 +22,7 @@ for (const [file, ...args] of [
   ["edits.bench.mjs"],
   ["strips.bench.mjs"],
   ["heat.bench.mjs"],
+  ["trial.bench.mjs"],
 ]) {
   const { status } = spawnSync(process.execPath, [at("dist/bench", file), ...args], {
     stdio: "inherit",
@@ -29,5 +30,5 @@ for (const [file, ...args] of [
   });
   if (status !== 0) missed++;
 }
-console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 6 missed a bound`);
+console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 7 missed a bound`);
 process.exit(missed === 0 ? 0 : 1);

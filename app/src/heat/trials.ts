@@ -99,7 +99,7 @@ function useAnswer<T>(
       there = false;
     };
   }, [asker, key, name]);
-  return { got: reply.got, failed: reply.failed, waiting: reply.key !== key };
+  return { got: reply.got, failed: reply.failed, waiting: key !== "null" && reply.key !== key };
 }
 
 /** A zone as it would be with something tried; nothing is asked without a trial. */

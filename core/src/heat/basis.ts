@@ -5,6 +5,7 @@ import type { Design, Device } from "../design/model";
 import { pushTo } from "../design/order";
 import type { Rules } from "../design/rules";
 import type { PanelResult, PlacedDevice } from "../panel/result";
+import type { FreeFace } from "./units";
 
 /** All that zones are worked out from. */
 export interface Basis {
@@ -18,6 +19,8 @@ export interface Basis {
   wires: ReadonlyMap<string, number>;
   /** Median and largest loss of the parts of each kind that state one. */
   like: Map<string, { median: number; most: number }>;
+  /** Faces of zones that units may be mounted on, as far as they were asked for. */
+  free: Map<string, FreeFace[]>;
   /** Whether a wire or a core lands on a pin. */
   landed(device: string, pin: string): boolean;
 }
@@ -40,6 +43,7 @@ export function basisOf(
     byEnclosure: devicesOf(look, placed),
     wires,
     like: likeParts(look),
+    free: new Map(),
     landed: landedOn(look),
   };
 }

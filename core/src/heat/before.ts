@@ -3,17 +3,7 @@ import { overlaps, toFace, toSpace } from "../design/geometry";
 import type { PlacedBar, PlacedDevice } from "../panel/result";
 import { onFace, type Blower } from "./airways";
 import { openingsOf } from "./openings";
-
-/** What stands in the space before an opening of a unit. */
-export interface Intrusion {
-  unit: string;
-  opening: "outlet" | "inlet";
-  thing: "device" | "duct";
-  of: string;
-  /** So much of the space is left before the opening, mm. */
-  leftMm: number;
-  freeMm: number;
-}
+import type { Intrusion } from "./result";
 
 /** A body before a face: its outline there, and the stretch of heights it takes above it. */
 export interface Before {

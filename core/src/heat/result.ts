@@ -2,7 +2,6 @@ import type { ClimateKind, FaceKind, HeatRules, Material, SurfaceState } from ".
 import type { HeatTables, Surface } from "../design/rules";
 import type { StageResult } from "../design/stage";
 import type { Shell } from "./balance";
-import type { Intrusion } from "./before";
 import type { Slab } from "./column";
 import type { Source } from "./map";
 
@@ -72,6 +71,17 @@ export interface UnitFit {
   crowded: boolean;
   /** The curve does not reach these temperatures. */
   beyond: boolean;
+}
+
+/** What stands in the space before an opening of a unit. */
+export interface Intrusion {
+  unit: string;
+  opening: "outlet" | "inlet";
+  thing: "device" | "duct";
+  of: string;
+  /** So much of the space is left before the opening, mm. */
+  leftMm: number;
+  freeMm: number;
 }
 
 /** A unit that stands in the design. */

@@ -1,9 +1,8 @@
-import { Edits } from "../design/edits";
-import { faceId } from "../design/geometry";
-import type { Design, HeatRules } from "../design/model";
-import { compute as computePanel } from "../panel/compute";
-import { liftDevice } from "../panel/edits";
-import type { PanelResult } from "../panel/result";
+import { done, Edits, notThere, type Applied } from "../design/edits";
+import { bodyAt, faceId } from "../design/geometry";
+import { lookUp, type Lookup } from "../design/lookup";
+import type { Design, Device, HeatRules } from "../design/model";
+import type { PanelResult, PlacedDevice } from "../panel/result";
 import { airWay } from "./airways";
 import { basisOf, type Basis } from "./basis";
 import { HEAT_EDITS } from "./edits";
@@ -23,7 +22,7 @@ import { freeUnitTag, mountFor } from "./units";
 import { blowersOf, freeFaces, zoneHeat } from "./zone";
 import { zonesOf } from "./zones";
 
-const EDITS = new Edits([...HEAT_EDITS, liftDevice]);
+const EDITS = new Edits(HEAT_EDITS);
 
 interface Standing {
   basis: Basis;
@@ -136,25 +135,67 @@ export class Trials {
     return made;
   }
 
-  /** The design with edits laid, and what they change of where things stand. */
+  /** The design with edits laid, and what they change of where things stand: units on faces. */
   #after(edits: readonly Doing[]): { design: Design; panel: PanelResult } {
     const { panel } = this.#base;
     let { design } = this.#base;
     for (const edit of edits) {
-      const applied = EDITS.apply(design, edit);
+      const applied =
+        edit.kind === "lift" ? lifted(design, edit.payload as { device: string }) : EDITS.apply(design, edit);
       if (!applied.ok) throw new Error(`${applied.reason}. ${applied.remedy}`);
       design = applied.design;
     }
     const touched = new Set(edits.map((e) => (e.payload as { device: string }).device));
-    const alone = { ...design, devices: design.devices.filter((d) => touched.has(d.tag)), strips: [] };
+    const look = lookUp(design);
     return {
       design,
       panel: {
         ...panel,
-        devices: [...panel.devices.filter((d) => !touched.has(d.tag)), ...computePanel(alone).devices],
+        devices: [
+          ...panel.devices.filter((d) => !touched.has(d.tag)),
+          ...[...touched].flatMap((tag) => standing(look.devices.get(tag), look)),
+        ],
       },
     };
   }
+}
+
+/** A device that a trial takes off its face. */
+function lifted(design: Design, { device: tag }: { device: string }): Applied {
+  if (!design.devices.some((d) => d.tag === tag)) return notThere("device", tag);
+  return done({
+    ...design,
+    devices: design.devices.map(({ on, ...d }): Device => (d.tag === tag || on === undefined ? d : { ...d, on })),
+  });
+}
+
+/** A unit where it stands on a face, as the panel places it; none without a face. */
+function standing(device: Device | undefined, look: Lookup): PlacedDevice[] {
+  const part = device && look.parts.get(device.part);
+  const { face, x, y } = device?.on ?? {};
+  if (!part || face === undefined || x === undefined || y === undefined) return [];
+  const body = bodyAt({ x: x + part.w / 2, y: y + part.h / 2 }, part.w, part.h, device!.turn ?? 0, 0);
+  return [
+    {
+      tag: device!.tag,
+      part: part.number,
+      text: part.text,
+      category: part.category,
+      texts: device!.texts ?? [],
+      face,
+      carrier: null,
+      centre: body.centre,
+      turn: body.turn,
+      w: body.w,
+      h: body.h,
+      outline: body.outline,
+      z: body.z,
+      top: body.z + part.d,
+      sheet: device!.sheet ?? null,
+      item: device!.item ?? null,
+      fallbacks: [],
+    },
+  ];
 }
 
 /** Every enclosure states the values its zone was worked out with. */

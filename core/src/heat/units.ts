@@ -170,7 +170,26 @@ export function mountFor(
   faces: readonly FreeFace[],
   values: Pick<HeatRules, "doorMostKg">,
   gone: ReadonlySet<string> = new Set(parts.map((p) => doesOf(p.part))),
-): Pick<UnitFit, "mounts" | "why" | "crowded"> {
+): Found {
+  const key = JSON.stringify([parts.map((p) => [p.part.number, p.count]), values.doorMostKg, [...gone]]);
+  let known = found.get(faces);
+  if (!known) found.set(faces, (known = new Map<string, Found>()));
+  let one = known.get(key);
+  if (!one) known.set(key, (one = placesFor(parts, faces, values, gone)));
+  return one;
+}
+
+type Found = Pick<UnitFit, "mounts" | "why" | "crowded">;
+
+/** Faces do not change: what was found on them once is not looked for again when other values are tried. */
+const found = new WeakMap<readonly FreeFace[], Map<string, Found>>();
+
+function placesFor(
+  parts: readonly Counted[],
+  faces: readonly FreeFace[],
+  values: Pick<HeatRules, "doorMostKg">,
+  gone: ReadonlySet<string>,
+): Found {
   const mounts: Mount[] = [];
   const added = new Map<string, Rect[]>();
   const hung = new Map<string, number>();

@@ -17,10 +17,10 @@ import {
   type Shell,
 } from "./balance";
 import type { Basis } from "./basis";
-import { beforeFace, bodiesOf, intrusions, type Intrusion } from "./before";
+import { beforeFace, bodiesOf, intrusions } from "./before";
 import { airAt, columnOf } from "./column";
 import { heatMap } from "./map";
-import type { AirWay, DeviceHeat, SurfaceHeat, UnitHere, ZoneHeat } from "./result";
+import type { AirWay, DeviceHeat, Intrusion, SurfaceHeat, UnitHere, ZoneHeat } from "./result";
 import {
   airflowOf,
   carriesAt,
@@ -254,7 +254,13 @@ function unitsOf(zone: Zone, { look, placed, byEnclosure }: Basis): UnitHere[] {
 }
 
 /** Faces of a zone with what stands on them, what must be kept free, and what stands before them. O(faces · bodies) */
-export function freeFaces(zone: Zone, { look, panel, faces }: Basis): FreeFace[] {
+export function freeFaces(zone: Zone, basis: Basis): FreeFace[] {
+  const known = basis.free.get(zone.name) ?? facesToMount(zone, basis);
+  basis.free.set(zone.name, known);
+  return known;
+}
+
+function facesToMount(zone: Zone, { look, panel, faces }: Basis): FreeFace[] {
   const mine = new Set(zone.enclosures.map((e) => e.tag));
   const there = new Map<string, FreeFace["taken"]>();
   const kg = new Map<string, number>();
