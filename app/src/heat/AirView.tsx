@@ -3,7 +3,7 @@ import { DIRECTIONS, type Design, type Direction } from "@gray-bench/core/design
 import { onFace, seenFrom, turnsFor } from "@gray-bench/core/heat/airways";
 import { openingsOf } from "@gray-bench/core/heat/openings";
 import type { ZoneHeat } from "@gray-bench/core/heat/result";
-import { kindOf } from "@gray-bench/core/heat/units";
+import { kindOf } from "@gray-bench/core/heat/kinds";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { Link } from "expo-router";
 import { useMemo } from "react";

@@ -1,6 +1,6 @@
 import type { Design } from "@gray-bench/core/design/model";
-import { explain, type HeatFigure } from "@gray-bench/core/heat/explain";
-import type { HeatResult, ZoneHeat } from "@gray-bench/core/heat/result";
+import { explain } from "@gray-bench/core/heat/explain";
+import type { HeatFigure, HeatResult, ZoneHeat } from "@gray-bench/core/heat/result";
 import { Link } from "expo-router";
 import { View } from "react-native";
 import Svg, { Line, Rect, Text as SvgText } from "react-native-svg";

@@ -3,7 +3,7 @@ import type { Design } from "@gray-bench/core/design/model";
 import { byText } from "@gray-bench/core/design/order";
 import type { ZoneHeat } from "@gray-bench/core/heat/result";
 import { ARRANGEMENTS, type Tried } from "@gray-bench/core/heat/trial";
-import { kindOf } from "@gray-bench/core/heat/units";
+import { kindOf } from "@gray-bench/core/heat/kinds";
 import { useState } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";

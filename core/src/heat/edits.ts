@@ -12,7 +12,7 @@ import {
 import { HEAT_RULES, SURFACES, type NumberRule, type Surface } from "../design/rules";
 import { numberForm } from "../design/rule-forms";
 import { FORM } from "../design/schema";
-import { kindOf } from "./units";
+import { kindOf } from "./kinds";
 
 /** Edits of heat: surroundings and wishes, of the job or of a zone; shares; units that are mounted. */
 

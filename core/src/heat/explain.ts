@@ -1,24 +1,6 @@
 import type { Working } from "../design/working";
 import { airFactor } from "./balance";
-import type { HeatResult, ZoneHeat } from "./result";
-
-export const FIGURES = [
-  "loss",
-  "surface",
-  "coefficient",
-  "inside_without_cooling",
-  "cooling_needed",
-  "fan_flow",
-  "heater_needed",
-  "dew_point",
-  "duty",
-] as const;
-export type HeatFigure = (typeof FIGURES)[number];
-
-export interface HeatSubject {
-  zone: string;
-  of: HeatFigure;
-}
+import type { HeatFigure, HeatResult, HeatSubject, ZoneHeat } from "./result";
 
 const round = (v: number, digits = 2): number => Math.round(v * 10 ** digits) / 10 ** digits;
 

@@ -13,12 +13,12 @@ import { STILL_MS } from "./airways";
 import { passing } from "./balance";
 import { chainShare, compute } from "./compute";
 import { HEAT_EDITS } from "./edits";
-import { explain, FIGURES } from "./explain";
+import { explain } from "./explain";
 import { heatDevicesTable, heatTable } from "./files";
 import { toPdf } from "../formats/pdf";
 import { textBox } from "../formats/scene";
 import { reportSheets } from "./report";
-import type { HeatResult, ZoneHeat } from "./result";
+import { FIGURES, type HeatResult, type ZoneHeat } from "./result";
 import { airflowOf, facesFor, placeOn } from "./units";
 import { keeps, settles, verdict } from "./verdict";
 

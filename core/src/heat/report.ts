@@ -1,9 +1,10 @@
 import { fitted, textWidth, type Scene, type SceneItem } from "../formats/scene";
-import { explain, FIGURES } from "./explain";
+import { explain } from "./explain";
 import type { Part } from "../design/model";
 import { heatMap, hottest, type HeatMap } from "./map";
-import type { HeatResult, ZoneHeat } from "./result";
-import { dutyOver, kindOf, needOf, whereText, type Counted, type DutyPoint } from "./units";
+import { FIGURES, type HeatResult, type ZoneHeat } from "./result";
+import { kindOf } from "./kinds";
+import { dutyOver, needOf, whereText, type Counted, type DutyPoint } from "./units";
 import { yearOf } from "./year";
 
 const PAGE = { w: 210, h: 297, margin: 15 };

@@ -180,3 +180,22 @@ export interface HeatResult extends StageResult {
   zones: ZoneHeat[];
   basis: HeatBasis;
 }
+
+/** Figures of a zone that say how they came to be. */
+export const FIGURES = [
+  "loss",
+  "surface",
+  "coefficient",
+  "inside_without_cooling",
+  "cooling_needed",
+  "fan_flow",
+  "heater_needed",
+  "dew_point",
+  "duty",
+] as const;
+export type HeatFigure = (typeof FIGURES)[number];
+
+export interface HeatSubject {
+  zone: string;
+  of: HeatFigure;
+}

@@ -5,8 +5,8 @@ import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
 import { compute } from "./compute";
 import { HEAT_EDITS } from "./edits";
-import { explain, FIGURES, type HeatSubject } from "./explain";
-import type { HeatResult } from "./result";
+import { explain } from "./explain";
+import { FIGURES, type HeatResult, type HeatSubject } from "./result";
 import { keeps } from "./verdict";
 
 const HEAT_FILES = {

@@ -1,8 +1,9 @@
 import { overlaps, type Face, type Rect } from "../design/geometry";
 import { capacityAt, flowAt } from "../design/curve";
-import type { ClimateKind, FaceKind, HeatRules, Part } from "../design/model";
+import type { FaceKind, HeatRules, Part } from "../design/model";
 import { byText, pushTo } from "../design/order";
 import { airFactor, through, type Shell } from "./balance";
+import { kindOf } from "./kinds";
 import { openingsOf } from "./openings";
 import type { Before } from "./before";
 import type { Mount, UnitFit, ZoneHeat } from "./result";
@@ -29,9 +30,6 @@ export const needOf = (z: ZoneHeat): Need => ({
   heaterW: Math.max(z.heaterNeededW, z.dryNeededW),
   dryC: z.surfaces.some((s) => s.wet) ? z.dewPointC : null,
 });
-
-/** What a part does to the air; null when it does nothing. */
-export const kindOf = (part: Part): ClimateKind | null => part.climate?.kind ?? (part.cooling ? "cooling unit" : null);
 
 export const facesFor = (part: Part): FaceKind[] =>
   part.climate?.on ??

@@ -21,13 +21,13 @@ import { beforeFace, bodiesOf, intrusions } from "./before";
 import { airAt, columnOf } from "./column";
 import { heatMap } from "./map";
 import type { AirWay, DeviceHeat, Intrusion, SurfaceHeat, UnitHere, ZoneHeat } from "./result";
+import { kindOf } from "./kinds";
 import {
   airflowOf,
   carriesAt,
   coolingAt,
   fitsFor,
   heatingAt,
-  kindOf,
   thumbOf,
   yearlyKWh,
   type FreeFace,
