@@ -3,16 +3,22 @@ import { join } from "node:path";
 import { find, gone, PHONE, resize, startBrowser, WIDE } from "./browser";
 
 /** One picture per main view: name, path, element to wait for. */
-const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true }[] = [
+const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideOnly?: true }[] = [
   { name: "jobs", path: "/", wait: "job-LARK-2601" },
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures" },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
   { name: "routes", path: "/jobs/LARK-2601/routes", wait: "wire-list" },
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
-  { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details" },
+  { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details", phoneOnly: true },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
   { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X5", wait: "strip-line" },
-  { name: "heat", path: "/jobs/LARK-2601/heat?zone=%2BA2", wait: "units", phoneOnly: true },
+  { name: "heat", path: "/jobs/LARK-2601/heat?zone=%2BA2", wait: "maps", phoneOnly: true },
+  {
+    name: "heat",
+    path: "/jobs/LARK-2601/heat?zone=%2BA1&show=units&unit=1xTT-FF560",
+    wait: "unit-1xTT-FF560",
+    wideOnly: true,
+  },
   { name: "shop", path: "/shop", wait: "row-ends-0" },
 ];
 
@@ -23,7 +29,7 @@ for (const size of [PHONE, WIDE]) {
   try {
     for (const v of VIEWS) {
       if (only && !only.split(",").includes(v.name)) continue;
-      if (v.phoneOnly && !size.phone) continue;
+      if (size.phone ? v.wideOnly : v.phoneOnly) continue;
       await driver.get(address + v.path);
       await resize(driver, size);
       await find(driver, v.wait);

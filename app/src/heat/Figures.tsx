@@ -1,6 +1,7 @@
 import type { Design } from "@gray-bench/core/design/model";
 import { explain } from "@gray-bench/core/heat/explain";
 import type { HeatFigure, HeatResult, ZoneHeat } from "@gray-bench/core/heat/result";
+import { saidValues } from "@gray-bench/core/heat/values";
 import { Link } from "expo-router";
 import { View } from "react-native";
 import Svg, { Line, Rect, Text as SvgText } from "react-native-svg";
@@ -11,7 +12,7 @@ import { FileLink } from "../kit/FileLink";
 import { formatTemperature, formatWatts } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { useSettings, useTokens, type Settings } from "../kit/settings";
-import { Body, Mono, Small } from "../kit/Text";
+import { Body, Head, Mono, Small } from "../kit/Text";
 import { FONTS } from "../kit/tokens";
 import { WorkingTable } from "../routes/WorkingTable";
 import { surfacesAct, valueActs } from "./heatActs";
@@ -101,9 +102,31 @@ export function Figures({
       </View>
       {working ? <WorkingTable working={working} job={job} /> : <Small>Tap a figure for how it came to be.</Small>}
       <Acts job={job} acts={acts} label={`Zone ${zone.zone}`} about={zone.zone} laid={laid} testID="heat" />
+      <Values design={design} zone={zone} />
       <View className="flex-row flex-wrap gap-2" role="group" aria-label="Files of all zones">
         {FILES.map(([name, label]) => (
           <FileLink key={name} href={`/api${jobPath(job)}/files/${name}`} label={label} testID={`file-${name}`} />
+        ))}
+      </View>
+    </View>
+  );
+}
+
+/** What the zone is worked out with, and who says it. */
+function Values({ design, zone }: { design: Design; zone: ZoneHeat }) {
+  const settings = useSettings();
+  return (
+    <View testID="heat-values">
+      <Head className="pb-1 pt-2">Worked out with</Head>
+      <View role="list">
+        {saidValues(design, zone).map((v) => (
+          <View key={v.key} role="listitem" className="border-t border-line py-1">
+            <View className="flex-row items-baseline justify-between gap-3">
+              <Small className="flex-1">{v.text}</Small>
+              <Mono>{v.unit === "°C" ? formatTemperature(v.value, settings) : `${v.value} ${v.unit}`.trim()}</Mono>
+            </View>
+            <Small className="text-slate">{v.source}</Small>
+          </View>
         ))}
       </View>
     </View>

@@ -9,6 +9,7 @@ import type { Outcome } from "../edits/useEdits";
 import { Chips } from "../kit/Chips";
 import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";
+import { RULE_WIDTH } from "../kit/tokens";
 import { useWide } from "../kit/useWide";
 import { AirView } from "./AirView";
 import { Devices } from "./Devices";
@@ -16,7 +17,7 @@ import { Figures, Top } from "./Figures";
 import { Maps } from "./Maps";
 import { useAsker, useTried, type Asker } from "./trials";
 import { trialOf, triesAnything, TRY_KEYS, type TryParams } from "./tryParams";
-import { Units } from "./Units";
+import { Chosen, shownUnit, Units } from "./Units";
 import { WhatIf } from "./WhatIf";
 
 export interface HeatChoice extends TryParams {
@@ -94,14 +95,15 @@ function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: Z
   const [told, setTold] = useState<Outcome | null>(null);
   const tab: Tab = TABS.find(([t]) => t === choice.show)?.[0] ?? "balance";
   const base = useMemo<TrialBase>(() => ({ design, panel, heat: result }), [design, panel, result]);
-  const room = wide ? Math.min(MOST_PX.left, width - MAPS_PX - SIDE_PX - 2 * PAD_PX) : width - PAD_PX;
+  const room = wide ? Math.min(MOST_PX.left, width - MAPS_PX - RULE_WIDTH - 2 * PAD_PX) : width - PAD_PX;
   const drawn = Math.min(room, MOST_PX.drawn);
   const most = wide ? Math.max(LEAST_MAP_PX, height - AROUND_MAP_PX) : Infinity;
   const common = { job, zone, design, laid: setTold };
   const maps = (z: ZoneHeat) => (
     <Maps zone={z} design={design} panel={panel} width={wide ? MAPS_PX - 34 : room} most={most} />
   );
-  const frame = (left: ReactNode, z: ZoneHeat | null = zone) => (
+  const unit = shownUnit(zone, choice.unit);
+  const frame = (left: ReactNode, z: ZoneHeat | null = zone, above: ReactNode = null) => (
     <Frame
       wide={wide}
       tabs={
@@ -123,14 +125,25 @@ function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: Z
         </>
       }
       left={left}
-      maps={z && (wide || tab === "balance") ? maps(z) : null}
+      maps={
+        z && (wide || tab === "balance") ? (
+          <View className="gap-4">
+            {above}
+            {maps(z)}
+          </View>
+        ) : null
+      }
     />
   );
   switch (tab) {
     case "balance":
       return frame(<Figures {...common} result={result} figure={choice.figure} />);
     case "units":
-      return frame(<Units {...common} chosen={choice.unit} width={room} wide={wide} />);
+      return frame(
+        <Units {...common} chosen={choice.unit} width={room} wide={wide} />,
+        zone,
+        wide && unit !== undefined ? <Chosen zone={zone} design={design} name={unit} width={MAPS_PX - 34} /> : null,
+      );
     case "devices":
       return frame(<Devices {...common} chosen={choice.device} wide={wide} />);
     case "air":
@@ -166,9 +179,6 @@ function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: Z
       );
   }
 }
-
-/** The rail of stages at the left of a wide screen. */
-const SIDE_PX = 176;
 
 /** Wide: what is said left, the maps right. Phone: one below the other. */
 function Frame({

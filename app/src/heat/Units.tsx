@@ -53,8 +53,16 @@ const ofOneSort = (units: readonly Counted[]): Counted[] => {
   return units.filter((u) => heats(u) === heats(units[0]!));
 };
 
+/** Whose curve is shown: what was chosen, what stands there, the best of the library. */
+export function shownUnit(zone: ZoneHeat, chosen: string | undefined): string | undefined {
+  const cools = standing(zone, false);
+  const there = cools.length > 0 ? cools : standing(zone, true);
+  const [best] = zone.fits;
+  return chosen ?? (there.length > 0 ? unitKey({ parts: there }) : best ? unitKey(best) : undefined);
+}
+
 /** What the chosen units do: the curve with its working point, and a year. */
-function Chosen({ zone, design, name, width }: { zone: ZoneHeat; design: Design; name: string; width: number }) {
+export function Chosen({ zone, design, name, width }: { zone: ZoneHeat; design: Design; name: string; width: number }) {
   const units = useMemo(() => ofOneSort(unitsOf(name, design)), [name, design]);
   if (units.length === 0) return <Small>There is no unit {name} in the library of this job.</Small>;
   return (
@@ -79,10 +87,7 @@ function saving(zone: ZoneHeat, f: UnitFit): string | null {
 export function Units(props: Props & { wide: boolean }) {
   const { zone, design, chosen, width, wide } = props;
   const { fits, thumb, units } = zone;
-  const cools = standing(zone, false);
-  const heats = standing(zone, true);
-  const there = cools.length > 0 ? cools : heats;
-  const shown = chosen ?? (there.length > 0 ? unitKey({ parts: there }) : fits[0] ? unitKey(fits[0]) : undefined);
+  const shown = shownUnit(zone, chosen);
   const best = fits.find((f) => f.holds && f.mounts);
   return (
     <View className="gap-3" testID="units">
@@ -126,7 +131,6 @@ export function Units(props: Props & { wide: boolean }) {
           </Small>
         </View>
       ) : null}
-      {shown && wide ? <Chosen zone={zone} design={design} name={shown} width={width} /> : null}
     </View>
   );
 }

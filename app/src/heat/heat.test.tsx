@@ -70,6 +70,16 @@ describe("the view of heat", () => {
     expect(screen.getByTestId("working-total").textContent).toBe("23.1 W/K");
   });
 
+  test("every value it is worked out with says who states it", () => {
+    view({ zone: "+B1" });
+    const said = within(screen.getByTestId("heat-values"))
+      .getAllByRole("listitem")
+      .map((x) => x.textContent);
+    expect(said).toContain("lowest temperature outside-8 °Cof this zone");
+    expect(said).toContain("share of devices at load at once0.7of this job");
+    expect(said.find((t) => t!.startsWith("height above sea"))).toBe("height above sea200 mshop default");
+  });
+
   test("winter: what is too cold and wet says so, and heaters are proposed", () => {
     view({ zone: "+B1", show: "units" });
     expect(screen.getByTestId("verdict").textContent).toBe("too cold by 27 W");
