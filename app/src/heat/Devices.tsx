@@ -47,7 +47,7 @@ export function Devices(props: Props) {
     <View className="gap-2" testID="heat-devices">
       <Head>Who puts it in</Head>
       <One {...props} />
-      {wide ? <DeviceTable {...props} /> : <DeviceList {...props} />}
+      {wide ? <WideDevices {...props} /> : <DeviceList {...props} />}
     </View>
   );
 }
@@ -152,7 +152,7 @@ function DeviceList({ job, zone, chosen }: Props) {
 
 const TABLE_PX = 420;
 
-function DeviceTable({ job, zone, chosen, laid }: Props) {
+function WideDevices({ job, zone, chosen, laid }: Props) {
   const settings = useSettings();
   const dead = deadOf(zone);
   const degrees = (c: number | null): number | null =>
