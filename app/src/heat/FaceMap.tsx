@@ -74,7 +74,8 @@ export function FaceMap({
   const pad = air ? AIR.pad : 0;
   const top = pad + (air ? (air.heightMm - air.fromMm - face.h) * scale : 0);
   const height = (air ? air.heightMm : face.h) * scale + 2 * pad;
-  const shade = 0.75 / Math.max(1, paths.length);
+  // Even steps of lightness, not of opacity: each line is as much darker as the one before.
+  const shades = shadesOf(paths.length, t.paper, t.brick);
   return (
     <View className="gap-1" style={{ width }} testID={`map-${face.face}`}>
       <Svg
@@ -94,15 +95,7 @@ export function FaceMap({
             strokeWidth={1}
           />
           {paths.map((d, i) => (
-            <Path
-              key={i}
-              d={d}
-              fill={t.brick}
-              fillOpacity={shade}
-              stroke={t.brick}
-              strokeWidth={1}
-              fillRule="evenodd"
-            />
+            <Path key={i} d={d} fill={shades[i]!} stroke={t.brick} strokeWidth={1} fillRule="evenodd" />
           ))}
           <Bodies
             bodies={face.sources.map((s) => ({ tag: s.device, ...s }))}
@@ -113,7 +106,7 @@ export function FaceMap({
         </G>
         {air ? <Air air={air} x={mapWidth + AIR.gap} height={height} /> : null}
       </Svg>
-      <Legend levels={levels} shade={shade} />
+      <Legend levels={levels} shades={shades} />
       <Small>
         {face.face}, lines in W/dm²; the hottest {most.toFixed(2)}
         {air ? ". Beside it the air by height in the hottest hour: an estimate" : ""}
@@ -124,16 +117,25 @@ export function FaceMap({
 
 const NONE: ReadonlySet<string> = new Set();
 
+/** Of the way from paper to brick, for the highest line: tags stay readable on it. */
+const DARKEST = 0.85;
+
+const shadesOf = (n: number, from: string, to: string): string[] =>
+  Array.from(
+    { length: n },
+    (_, i) => `color-mix(in lab, ${to} ${((100 * DARKEST * (i + 1)) / n).toFixed(1)}%, ${from})`,
+  );
+
 /** What the lines of a map stand for. */
-function Legend({ levels, shade }: { levels: readonly number[]; shade: number }) {
+function Legend({ levels, shades }: { levels: readonly number[]; shades: readonly string[] }) {
   const t = useTokens();
   return (
     <View className="flex-row flex-wrap gap-x-3 gap-y-1" testID="map-legend">
       {levels.map((l, i) => (
         <View key={l} className="flex-row items-center gap-1">
-          <View style={{ width: 18, height: 14, borderWidth: 1, borderColor: t.brick }}>
-            <View style={{ flex: 1, backgroundColor: t.brick, opacity: Math.min(1, 1 - (1 - shade) ** (i + 1)) }} />
-          </View>
+          <Svg width={18} height={14}>
+            <Rect x={0.5} y={0.5} width={17} height={13} fill={shades[i]!} stroke={t.brick} />
+          </Svg>
           <Small>{l}</Small>
         </View>
       ))}

@@ -6,6 +6,7 @@ import {
   NET_CLASSES,
   SIDES,
   STRANDS,
+  SURFACE_STATES,
   type Colour,
   type EndRule,
   type HeatRules,
@@ -39,7 +40,6 @@ export interface HeatTables {
 
 export const SURFACES = ["roof", "base", "left", "right", "front", "rear"] as const;
 export type Surface = (typeof SURFACES)[number];
-export const SURFACE_STATES = ["free", "covered", "neighbour"] as const;
 
 /** What the shop decides about strips. */
 export interface LineupRules {
