@@ -49,7 +49,14 @@ export function AirView(props: Props) {
         way, an estimate. Jets, swirls and the space between bodies and the door are not in it.
       </Small>
       {zone.airWays.length === 0 ? (
-        <Empty title="No unit blows here" text="Mount a cooling unit, a fan or an exchanger: see Units." />
+        zone.units.some((u) => u.kind !== "heater") ? (
+          <Empty
+            title="The air is not followed here"
+            text="Its way is worked out before a plate: there is none where the units blow, or they state no flow."
+          />
+        ) : (
+          <Empty title="No unit blows here" text="Mount a cooling unit, a fan or an exchanger: see Units." />
+        )
       ) : null}
       {zone.before.length > 0 ? (
         <View className="gap-1 border-l-4 border-ochre pl-3" testID="before">

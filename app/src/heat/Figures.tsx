@@ -36,7 +36,7 @@ export function Top({ zone, width, short }: { zone: ZoneHeat; width: number; sho
             {c(v.insideMaxC)} wanted at most inside, {c(v.outsideMaxC)} outside in the hottest hour; {c(v.insideMinC)}{" "}
             at least, {c(v.outsideMinC)} in the coldest
             {zone.missing.length > 0
-              ? `; ${zone.missing.length} losses missing: ${formatWatts(zone.lossW - zone.fallbackW)} without them, ${formatWatts(zone.worstW)} at worst${zone.fallbackW > 0 ? `, ${formatWatts(zone.fallbackW)} counted by fallback` : ""}`
+              ? `; ${zone.missing.length === 1 ? "1 loss is" : `${zone.missing.length} losses are`} missing: ${formatWatts(zone.lossW - zone.fallbackW)} without them, ${formatWatts(zone.worstW)} at worst${zone.fallbackW > 0 ? `, ${formatWatts(zone.fallbackW)} counted by fallback` : ""}`
               : ""}
           </Small>
           <Bar zone={zone} width={width} />

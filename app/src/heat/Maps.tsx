@@ -59,7 +59,7 @@ export function Maps({
           width={Math.min(Math.round(width * OTHERS), (most * f.w) / f.h)}
         />
       ))}
-      {zone.faces.length === 0 ? <Small>Nothing in this zone loses heat.</Small> : null}
+      {zone.faces.length === 0 ? <Small>Nothing that stands on a face here loses heat.</Small> : null}
     </View>
   );
 }

@@ -7,7 +7,7 @@ import { View } from "react-native";
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
 import { choose } from "../kit/choice";
-import { formatWatts } from "../kit/format";
+import { formatWatts, keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
@@ -94,12 +94,13 @@ export function Units(props: Props & { wide: boolean }) {
       <Head>Units</Head>
       {units.length > 0 ? (
         <Body testID="standing">
-          There now: {units.map((u) => `${u.device} (${u.part})`).join(", ")};{" "}
-          {zone.carriedW > 0 ? `${formatWatts(zone.carriedW)} carried away` : ""}
-          {zone.carriedW > 0 && zone.heatedW > 0 ? ", " : ""}
-          {zone.heatedW > 0 ? `${formatWatts(zone.heatedW)} put in` : ""};{" "}
-          {Math.round(zone.energyKWh).toLocaleString("en-GB")} kWh a year,{" "}
-          {Math.round(zone.money).toLocaleString("en-GB")} at {zone.values.tariffPerKWh} a kWh.
+          There now: {units.map((u) => `${keepTags(u.device)} (${u.part})`).join(", ")};{" "}
+          {[
+            ...(zone.carriedW > 0 ? [`${formatWatts(zone.carriedW)} carried away`] : []),
+            ...(zone.heatedW > 0 ? [`${formatWatts(zone.heatedW)} put in`] : []),
+            `${Math.round(zone.energyKWh).toLocaleString("en-GB")} kWh a year, ${Math.round(zone.money).toLocaleString("en-GB")} at ${zone.values.tariffPerKWh} a kWh`,
+          ].join("; ")}
+          .
         </Body>
       ) : null}
       {!wide && shown && !fits.some((f) => unitKey(f) === shown) ? (
@@ -143,11 +144,7 @@ function Cards({ job, zone, design, laid, shown, width }: Props & { shown: strin
         const act = f.holds ? mountAct(zone, f, design) : null;
         const saved = saving(zone, f);
         return (
-          <View
-            key={key}
-            className={`gap-1 rounded-[3px] border p-2 ${f.holds ? "border-line" : "border-line opacity-70"}`}
-            testID={`unit-${key}`}
-          >
+          <View key={key} className="gap-1 rounded-[3px] border border-line p-2" testID={`unit-${key}`}>
             <Link
               href={jobHref(job, "heat", { zone: zone.zone, show: "units", unit: key })}
               replace

@@ -50,7 +50,7 @@ describe("the view of heat", () => {
 
   test("units as cards: duty, saving against what stands there, the curve, the rule of thumb beside them", () => {
     view({ zone: "+A1", show: "units" });
-    expect(screen.getByTestId("standing").textContent).toContain("-E10 (TT-CU1000)");
+    expect(screen.getByTestId("standing").textContent).toContain("E10 (TT-CU1000)");
     const fan = screen.getByTestId("unit-1xTT-FF560").textContent;
     expect(fan).toMatch(/53 % duty.*saves 85 kWh/);
     expect(screen.getByTestId("unit-chart").textContent).toMatch(/Hottest hour: 206 W of 1,044 W, 20 %/);
