@@ -1,0 +1,33 @@
+import type { Cut, Origin } from "./result";
+
+const NTH = (o: Origin): string =>
+  o.thing === "face"
+    ? `own hole ${o.nth}`
+    : o.thing === "device"
+      ? `hole ${o.nth} of ${o.of}`
+      : `fixing ${o.nth} of ${o.thing} ${o.of}`;
+
+/** `hole 2 of -U11`, `fixing 1 of rail R4`; of several that ask for one hole all. */
+export const originText = (from: readonly Origin[]): string => from.map(NTH).join(" and ");
+
+const r = (v: number): string => String(Math.round(v * 100) / 100);
+
+/** `Ø 22.3, key to 24.1`, `M5`, `350 × 470, R 4` */
+export function cutText(cut: Cut): string {
+  switch (cut.kind) {
+    case "round":
+      return `Ø ${r(cut.d)}${cut.notch ? `, key to ${r(cut.notch.to)}, ${r(cut.notch.w)} wide` : ""}`;
+    case "thread":
+      return `${cut.thread}, core Ø ${r(cut.d)}`;
+    case "countersunk":
+      return `Ø ${r(cut.d)}, countersunk to ${r(cut.head)}`;
+    case "slot":
+      return `slot ${r(cut.w)} × ${r(cut.h)}${cut.angle ? ` at ${r(cut.angle)}°` : ""}`;
+    case "rect":
+      return `${r(cut.w)} × ${r(cut.h)}${cut.r ? `, R ${r(cut.r)}` : ""}`;
+    case "polygon":
+      return `outline of ${cut.points.length} corners`;
+    case "knockout":
+      return `knockout Ø ${r(cut.d)}`;
+  }
+}
