@@ -23,6 +23,7 @@ for (const [file, ...args] of [
   ["strips.bench.mjs"],
   ["heat.bench.mjs"],
   ["trial.bench.mjs"],
+  ["metalwork.bench.mjs"],
 ]) {
   const { status } = spawnSync(process.execPath, [at("dist/bench", file), ...args], {
     stdio: "inherit",
@@ -30,5 +31,5 @@ for (const [file, ...args] of [
   });
   if (status !== 0) missed++;
 }
-console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 7 missed a bound`);
+console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 8 missed a bound`);
 process.exit(missed === 0 ? 0 : 1);

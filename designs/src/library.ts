@@ -157,7 +157,12 @@ function climateParts(): Part[] {
         mounts: [{ kind: climate.on?.includes("plate") ? "plate" : "door" }],
         pins: row(["L", "N", "PE"], w, 20, d * 0.6, "out", CONTROL),
         // What is on the plate stands on two screws; what is in a wall needs its opening, and a screw at each corner.
-        holes: climate.on?.includes("plate") ? [{ kind: "thread", x: w / 2, y: 8, thread: "M5" }, { kind: "thread", x: w / 2, y: h - 8, thread: "M5" }] : [{ kind: "rect", x: 22, y: 22, w: w - 44, h: h - 44, r: 4 }, ...corners(w, h, 10, "M6")],
+        holes: climate.on?.includes("plate")
+          ? [
+              { kind: "thread", x: w / 2, y: 8, thread: "M5" },
+              { kind: "thread", x: w / 2, y: h - 8, thread: "M5" },
+            ]
+          : [{ kind: "rect", x: 22, y: 22, w: w - 44, h: h - 44, r: 4 }, ...corners(w, h, 10, "M6")],
         climate,
         ...extras,
         ...stock(place),

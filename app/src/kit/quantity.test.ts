@@ -1,3 +1,5 @@
+import fc from "fast-check";
+import { formatTemperature } from "./format";
 import { number, readCount, readLength, readSize, readTemperature, readWatts } from "./quantity";
 
 const value = (q: { ok: boolean; value?: number; reason?: string }) => (q.ok ? q.value : q.reason);
@@ -54,4 +56,23 @@ test("temperatures with either unit are the same; what cannot be is refused", ()
     expect.stringContaining("no unit of temperature"),
     expect.stringContaining("Nothing is colder"),
   ]);
+});
+
+test("a temperature shown in either unit, typed in again with or without it, is the same temperature", () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: -600, max: 900 }).map((n) => n / 10),
+      fc.constantFrom<"C" | "F">("C", "F"),
+      fc.constantFrom<"C" | "F">("C", "F"),
+      (celsius, shown, typedUnder) => {
+        const text = formatTemperature(celsius, { temperature: shown });
+        const withUnit = readTemperature(text, { temperature: typedUnder });
+        // To a tenth of what is shown, whatever the setting where it is typed.
+        expect(withUnit.ok && Math.abs(withUnit.value - celsius)).toBeLessThanOrEqual(0.051);
+        const bare = readTemperature(text.replace(/ °.$/, ""), { temperature: shown });
+        expect(bare.ok && Math.abs(bare.value - celsius)).toBeLessThanOrEqual(0.051);
+      },
+    ),
+    { seed: 12 },
+  );
 });
