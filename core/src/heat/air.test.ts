@@ -5,7 +5,7 @@ import { SHOP_RULES } from "../design/rules";
 import { compute as computePanel } from "../panel/compute";
 import { compute as computeRoutes } from "../routes/compute";
 import { tiny } from "../test/tiny";
-import { gridOf, onFace, seenDirection, turnsFor } from "./airways";
+import { airWay, gridOf, onFace, seenDirection, turnsFor } from "./airways";
 import { doorFlow, insideWithout, restsAt, through } from "./balance";
 import { basisOf } from "./basis";
 import { bodiesOf, intrusions } from "./before";
@@ -178,6 +178,34 @@ describe("a deflector", () => {
     expect(z.airWays[0]!.reachedPercent).toBeLessThan(100);
     expect(z.airWays[0]!.dead.map((d) => d.device)).toEqual(["-G1"]);
   });
+});
+
+test("a way that is remembered is the way that is worked out; what moves, turns or blows otherwise is worked out anew", () => {
+  const devices = [
+    on("door", "-E1", "CU", 250, 800),
+    on("plate", "-G1", "S", 300, 300),
+    on("plate", "-G2", "S", 100, 1200),
+  ];
+  const fresh = (d: Design) => {
+    const { plate, blowers, bodies } = setting(d);
+    return airWay(d.enclosures[0]!, plate, bodies, blowers, new Map(bodies.map((b) => [b.tag, 100]))).way;
+  };
+  const known = (d: Design) => zone(d).airWays[0];
+  const first = design(devices);
+  const changes: Design[] = [
+    first,
+    design(devices, { outsideMaxC: 10 }),
+    design([on("door", "-E1", "CU", 260, 800), ...devices.slice(1)]),
+    design([on("door", "-E1", "CU", 250, 800, { deflector: "left" }), ...devices.slice(1)]),
+    design([on("door", "-E1", "CU", 250, 800, { turn: 180 }), ...devices.slice(1)]),
+    design([...devices.slice(0, 2), on("plate", "-G2", "S", 100, 1210)]),
+    {
+      ...first,
+      parts: first.parts.map((p) => (p.number === "CU" ? { ...p, cooling: { curve: CURVE, airflowM3h: 500 } } : p)),
+    },
+    first,
+  ];
+  for (const d of changes) expect(known(d)).toEqual(fresh(d));
 });
 
 describe("lines of air", () => {

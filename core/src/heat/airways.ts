@@ -178,6 +178,49 @@ export function airWay(
   };
 }
 
+/** Ways that were worked out last, by all that they hang on; small, as fields are not kept. */
+const remembered = new Map<string, AirWay>();
+const MOST_REMEMBERED = 64;
+const LONGEST_KEY = 200_000;
+
+/**
+ * The same without its field. What hangs on neither losses nor temperatures is not worked out again for them: most edits
+ * move nothing before a plate.
+ */
+export function wayOf(
+  enclosure: Pick<Enclosure, "plate" | "d">,
+  plate: Face,
+  bodies: readonly PlacedDevice[],
+  blowers: readonly Blower[],
+  counted: ReadonlyMap<string, number>,
+): AirWay {
+  const key = JSON.stringify([
+    plate,
+    enclosure.plate?.setback ?? enclosure.d,
+    bodies.map((d) => [d.tag, d.outline]),
+    blowers.map(({ device, part, face, flowM3h, deflector }) => [
+      device.tag,
+      part.number,
+      openingsOf(part),
+      device.centre,
+      device.turn,
+      device.w,
+      device.h,
+      device.top,
+      face,
+      flowM3h,
+      deflector,
+    ]),
+  ]);
+  let way = remembered.get(key);
+  if (way) remembered.delete(key);
+  else ({ way } = airWay(enclosure, plate, bodies, blowers, counted));
+  // The one that was asked for last goes last.
+  if (key.length <= LONGEST_KEY) remembered.set(key, way);
+  if (remembered.size > MOST_REMEMBERED) remembered.delete(remembered.keys().next().value!);
+  return { ...way, dead: deadOf(way.still, counted) };
+}
+
 /** Of what stands in still air what loses heat, the hottest first. */
 export const deadOf = (still: readonly string[], counted: ReadonlyMap<string, number>): AirWay["dead"] =>
   still

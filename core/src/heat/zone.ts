@@ -3,7 +3,7 @@ import { enclosureOf, faceId } from "../design/geometry";
 import { LOSSY } from "../design/lossy";
 import type { Device, Enclosure, Part } from "../design/model";
 import { byText, pushTo } from "../design/order";
-import { airWay, deadOf, type Blower } from "./airways";
+import { deadOf, wayOf, type Blower } from "./airways";
 import {
   AIR_WH,
   dewPoint,
@@ -342,7 +342,7 @@ function airWaysOf(zone: Zone, basis: Basis, counted: ReadonlyMap<string, number
     const blowers = blowersOf(e, basis);
     if (!plate || blowers.length === 0) return [];
     const bodies = basis.panel.devices.filter((d) => d.face === plate.id);
-    return [airWay(e, plate, bodies, blowers, counted).way];
+    return [wayOf(e, plate, bodies, blowers, counted)];
   });
 }
 
