@@ -18,7 +18,7 @@ import { Slider } from "../kit/Slider";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { takeOverAct } from "./heatActs";
 import { grade, TONES, verdictText } from "./say";
-import { slideAt, slideNow, SLIDES, TRY_KEYS, triesAnything, type Slide, type TryParams } from "./tryParams";
+import { listOf, slideAt, slideNow, SLIDES, TRY_KEYS, triesAnything, type Slide, type TryParams } from "./tryParams";
 import type { Reply } from "./trials";
 
 interface Props {
@@ -45,7 +45,6 @@ const LABELS: Record<Slide, string> = {
 
 const AS_IT_STANDS = "as it stands";
 
-const listOf = (text: string | undefined): string[] => (text ? text.split(",").filter(Boolean) : []);
 const joined = (list: readonly string[]): string | undefined => (list.length > 0 ? list.join(",") : undefined);
 
 /** Sliders and choices that nothing is kept of until it is taken over; beside what is, what would be. */

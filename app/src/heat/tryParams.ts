@@ -37,7 +37,8 @@ export function slideAt(key: Slide, params: TryParams, zone: Pick<ZoneHeat, "val
   return Number.isFinite(value) ? Math.min(max, Math.max(min, value)) : slideNow(key, zone);
 }
 
-const listOf = (text: string | undefined): string[] => (text ? text.split(",").filter(Boolean) : []);
+/** What stands between commas. */
+export const listOf = (text: string | undefined): string[] => (text ? text.split(",").filter(Boolean) : []);
 
 /** Whether anything differs from what is. */
 export const triesAnything = (params: TryParams): boolean => TRY_KEYS.some((k) => params[k] !== undefined);

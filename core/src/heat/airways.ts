@@ -102,11 +102,12 @@ export function gridOf(
     const { blows, draws } = openingsOf(part);
     const place = (o: Rect) => span(seenFrom(face, plate, onFace(device, o), device.top));
     const to = deflector && seenDirection(face, plate, deflector);
-    const [out, into] = [cells(place(blows)), new Set(cells(place(draws)))];
+    const [outlet, inlet] = [place(blows), place(draws)];
+    const [out, into] = [cells(outlet), new Set(cells(inlet))];
     if (2 * out.filter((i) => into.has(i)).length > out.length) hidden.push(device.tag);
     return [
-      { at: place(blows), flow: flowM3h, to },
-      { at: place(draws), flow: -flowM3h, to: null },
+      { at: outlet, flow: flowM3h, to },
+      { at: inlet, flow: -flowM3h, to: null },
     ];
   });
   // Hoods first, then all openings: no hood shuts an opening.

@@ -7,38 +7,7 @@ import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
 import { useDesign, useStage } from "../../../jobs/useJobs";
 
 function Page({ job }: { job: JobDetail }) {
-  const {
-    zone,
-    figure,
-    show,
-    unit,
-    device,
-    turn,
-    out,
-    in: inside,
-    load,
-    div,
-    stands,
-    door,
-    without,
-    with: more,
-  } = useLocalSearchParams() as HeatChoice;
-  const choice = {
-    zone,
-    figure,
-    show,
-    unit,
-    device,
-    turn,
-    out,
-    in: inside,
-    load,
-    div,
-    stands,
-    door,
-    without,
-    with: more,
-  } as HeatChoice;
+  const choice = useLocalSearchParams() as HeatChoice;
   const all = joined({
     heat: useStage<HeatResult>(job.code, "heat"),
     panel: useStage<PanelResult>(job.code, "panel"),
