@@ -23,12 +23,12 @@ export const insideWithout = (lossW: number, wPerK: number, outsideC: number): n
   wPerK > 0 ? outsideC + lossW / wPerK : null;
 
 /** What a cooling unit must carry, W: P − k · A · (T_in − T_out). Negative: the walls alone do it. */
-export const coolingNeeded = (lossW: number, wPerK: number, insideC: number, outsideC: number): number =>
-  lossW - wPerK * (insideC - outsideC);
+export const coolingNeeded = (lossW: number, shell: Shell, insideC: number, outsideC: number): number =>
+  lossW - through(shell, insideC, outsideC);
 
 /** What a heater must put in, W: k · A · (T_in − T_out) − P. Negative: the losses alone do it. */
-export const heaterNeeded = (lossW: number, wPerK: number, insideC: number, outsideC: number): number =>
-  wPerK * (insideC - outsideC) - lossW;
+export const heaterNeeded = (lossW: number, shell: Shell, insideC: number, outsideC: number): number =>
+  through(shell, insideC, outsideC) - lossW;
 
 /** What passes heat between inside and outside: walls, and openings of doors that stand open. */
 export interface Shell {
@@ -102,7 +102,7 @@ export function fanFlow(
 ): number | null {
   const k = insideC - outsideC;
   if (k <= 0) return null;
-  return Math.max(0, (airFactor(heightM).f * coolingNeeded(lossW, wPerK, insideC, outsideC)) / k);
+  return Math.max(0, (airFactor(heightM).f * coolingNeeded(lossW, { wPerK, open: [] }, insideC, outsideC)) / k);
 }
 
 const A = 17.62;

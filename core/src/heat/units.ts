@@ -2,7 +2,7 @@ import { overlaps, type Face, type Rect } from "../design/geometry";
 import { capacityAt, flowAt } from "../design/curve";
 import type { FaceKind, HeatRules, Part } from "../design/model";
 import { byText, pushTo } from "../design/order";
-import { airFactor, through, type Shell } from "./balance";
+import { airFactor, coolingNeeded, heaterNeeded, type Shell } from "./balance";
 import { kindOf } from "./kinds";
 import { openingsOf } from "./openings";
 import type { Before } from "./before";
@@ -278,14 +278,13 @@ export interface DutyPoint {
 
 /** What must be carried away at an outside temperature, W. */
 export const coolingAt = ({ lossW, shell, values }: Need, outsideC: number): number =>
-  lossW - through(shell, values.insideMaxC, outsideC);
+  coolingNeeded(lossW, shell, values.insideMaxC, outsideC);
 
 /** What must be put in at an outside temperature, W: for what is wanted inside, and so that no wall gets wet. */
 export function heatingAt({ lossW, shell, values, dryC }: Need, outsideC: number): number {
   const least = lossW * (values.leastSharePercent / 100);
-  const warm = through(shell, values.insideMinC, outsideC);
-  const dry = dryC === null ? -Infinity : through(shell, 2 * dryC - outsideC, outsideC);
-  return Math.max(warm, dry) - least;
+  const warm = heaterNeeded(least, shell, values.insideMinC, outsideC);
+  return dryC === null ? warm : Math.max(warm, heaterNeeded(least, shell, 2 * dryC - outsideC, outsideC));
 }
 
 /** What units of one sort do at an outside temperature. */

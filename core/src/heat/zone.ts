@@ -10,9 +10,9 @@ import {
   doorFlow,
   effective,
   fanFlow,
+  heaterNeeded,
   passing,
   restsAt,
-  through,
   wallInside,
   type Shell,
 } from "./balance";
@@ -78,7 +78,7 @@ export function zoneHeat(zone: Zone, basis: Basis, otherwise: Otherwise = {}): Z
   const coolingNeededW = coolingAt(bareNeed, values.outsideMaxC);
   const heaterNeededW = heatingAt(bareNeed, values.outsideMinC);
   // So warm that a wall half way to outside is as warm as the dew point.
-  const dryNeededW = wet ? through(shell, 2 * dewPointC - values.outsideMinC, values.outsideMinC) - leastW : 0;
+  const dryNeededW = wet ? heaterNeeded(leastW, shell, 2 * dewPointC - values.outsideMinC, values.outsideMinC) : 0;
   const need: Need = {
     ...bareNeed,
     coolingW: coolingNeededW,
