@@ -29,6 +29,13 @@ module.exports = {
       to: { path: "^(server|designs|standins|e2e|bench)/" },
     },
     {
+      name: "standins-know-nothing-of-us",
+      comment: "A real machine would not either. What a stand-in made is compared with what was planned in tests alone.",
+      severity: "error",
+      from: { path: "^standins/src", pathNot: "\\.test\\.ts$" },
+      to: { path: "^(core|contract|server|app|designs|e2e|bench)/" },
+    },
+    {
       name: "stages-meet-by-results",
       comment:
         "A stage may read another's result type (and its sheet or way, which are functions of that result), never its computation.",

@@ -20,6 +20,7 @@ module.exports = {
     node("core"),
     node("designs"),
     node("server"),
+    node("standins"),
     {
       displayName: "app",
       rootDir: `${__dirname}/app`,

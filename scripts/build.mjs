@@ -1,5 +1,6 @@
-import { buildApp, buildServer, ensureInstalled, step } from "./lib.mjs";
+import { buildApp, buildServer, buildStandins, ensureInstalled, step } from "./lib.mjs";
 
 await ensureInstalled();
 await step("building the server", buildServer);
+await buildStandins();
 await buildApp();

@@ -100,6 +100,21 @@ export async function buildServer() {
   });
 }
 
+/** Bundles the simulated machines into dist/standins. */
+export async function buildStandins() {
+  const { build } = await import("esbuild");
+  await build({
+    entryPoints: { drill: at("standins/src/drill/main.ts") },
+    outdir: at("dist/standins"),
+    outExtension: { ".js": ".mjs" },
+    bundle: true,
+    platform: "node",
+    target: "node20",
+    format: "esm",
+    logLevel: "warning",
+  });
+}
+
 /** Exports the app for the web unless the export is newer than its sources. */
 export async function buildApp() {
   const output = at("app/dist/index.html");

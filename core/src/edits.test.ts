@@ -52,6 +52,16 @@ const designs = randomDesigns.map((d): Design => {
         d: 9,
         cooling: { curve: [{ insideC: 35, outsideC: 35, capacityW: 900 }] },
       },
+      {
+        number: "GLAND",
+        maker: "m",
+        text: "gland",
+        category: "gland" as const,
+        w: 9,
+        h: 9,
+        d: 9,
+        gland: { thread: "M12x1.5", cableMin: 3, cableMax: 6.5 },
+      },
     ],
     cables: [
       {
@@ -76,6 +86,8 @@ const designs = randomDesigns.map((d): Design => {
     attachments: [{ name: "m", kind: "manual", for: a!.tag }],
   };
 });
+
+const ownHole = (x: number, y: number) => ({ kind: "round" as const, x, y, d: 5 });
 
 const pick = <T>(list: readonly T[], n: number): T => list[n % list.length]!;
 
@@ -216,6 +228,40 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
       },
     },
     { kind: "fuse", payload: { device: v % 3 === 0 ? device : free, fuseA: pick([2, null], v) } },
+    {
+      kind: "set fixing",
+      payload: {
+        things: [
+          { thing: "device", of: device },
+          { thing: "duct", of: bar },
+        ],
+        fixing: pick(["tapped", "not drilled", null], v),
+      },
+    },
+    { kind: "add hole", payload: { face: pick(["+A1/door", "+NIX/door"], n), hole: ownHole(v, m) } },
+    { kind: "change hole", payload: { face: "+A1/door", nth: 1 + (n % 2), hole: ownHole(m, v) } },
+    { kind: "take hole away", payload: { face: "+A1/door", nth: 1 + (n % 2) } },
+    {
+      kind: "set areas",
+      payload: { face: "+A1/door", keepOuts: pick([[], [{ x: v, y: m, w: 10, h: 10 }]], n), entries: [] },
+    },
+    { kind: "set sheet", payload: { face: "+A1/door", seen: pick(["inside", null], v) } },
+    {
+      kind: "lay glands",
+      payload: {
+        glands: [
+          {
+            device: pick([`-XE${v}`, device], n % 3),
+            part: pick(["GLAND", "GLAND", "small"], v),
+            face: "+A1/door",
+            x: v,
+            y: m,
+            cable: "-W1",
+          },
+        ],
+      },
+    },
+    { kind: "set mitre", payload: { thing: "duct", of: bar, ends: pick([["start"], []], v) } },
   ];
   return pick(doings, what);
 };

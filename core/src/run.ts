@@ -74,6 +74,10 @@ export const FILES: readonly { name: string; text: string; stage: StageName | nu
   { name: "open-points.csv", text: "what is open, with remedies", stage: null },
 ];
 
+/** Whether a name is that of an output file some job may have. */
+export const isFile = (name: string): boolean =>
+  FILES.some((f) => f.name === name) || STAGES.some((s) => s.filesEach?.some((f) => f.like.test(name)));
+
 /** Every output file of a job, in order of name. */
 export async function allFiles({ design, shop, stages, open }: JobResults): Promise<FileOut[]> {
   const files = [openPointsFile(open)];

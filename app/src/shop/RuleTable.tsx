@@ -19,7 +19,7 @@ import { Field } from "../kit/Field";
 import { Select } from "../kit/Select";
 import { useSettings } from "../kit/settings";
 import { Body, Small } from "../kit/Text";
-import { readCell, unitBeside, valueText } from "./ruleValue";
+import { readCell, readWords, unitBeside, valueText } from "./ruleValue";
 
 interface Props {
   place: string;
@@ -262,6 +262,22 @@ function Cell({ column, id, value, set, wrong }: CellProps) {
         choose={(v) => set(v === "" ? undefined : v === "yes")}
         testID={`cell-${id}`}
       />
+    );
+  }
+  if (column.as === "text") {
+    return (
+      <View className={(column.most ?? 0) > 60 ? "w-[260px]" : "w-[120px]"}>
+        <Field
+          label={label}
+          value={typeof value === "string" ? value : ""}
+          change={(next) => {
+            const got = readWords(next, column);
+            wrong(got);
+            if (got === null) set(next === "" ? undefined : next);
+          }}
+          testID={`cell-${id}`}
+        />
+      </View>
     );
   }
   const text = typed ?? (typeof value === "number" ? valueText(value, unit, settings) : "");

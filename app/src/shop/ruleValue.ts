@@ -36,5 +36,9 @@ function plain(text: string, unit: string): Quantity {
 export function readCell(text: string, { unit = "", min, max, needed }: Column, settings: Settings) {
   if (text.trim() === "")
     return needed ? ({ ok: false, reason: "This is needed." } as const) : ({ ok: true, value: undefined } as const);
-  return readBounded(text, { unit, min: min!, max: max! }, settings);
+  return readBounded(text, { unit, min: min ?? -1e9, max: max ?? 1e9 }, settings);
 }
+
+/** Why words do not go into a cell; null where they do. */
+export const readWords = (text: string, { most = 0, needed }: Column): string | null =>
+  text === "" && needed ? "This is needed." : text.length > most ? `No more than ${most} signs fit.` : null;

@@ -112,7 +112,24 @@ export interface FaceOverride {
   h?: number;
   keepOuts?: { x: number; y: number; w: number; h: number; text?: string }[];
   holes?: Hole[];
+  /** Plates in it through which cables come in. */
+  entries?: { x: number; y: number; w: number; h: number; text?: string }[];
+  /** How it lies on the machine; the shop's rule when absent. */
+  seen?: Seen;
+  /** The machine it is made on; the shop's when absent. */
+  machine?: string;
 }
+
+/** Which side of a sheet is up. */
+export const SEEN = ["outside", "inside"] as const;
+export type Seen = (typeof SEEN)[number];
+
+/** What becomes of a pattern of screws: not drilled here, or all its round and threaded holes made in one way. */
+export const FIXINGS = ["not drilled", "through", "tapped", "rivet nut", "marked"] as const;
+export type Fixing = (typeof FIXINGS)[number];
+
+export const BAR_ENDS = ["start", "end"] as const;
+export type BarEnd = (typeof BAR_ENDS)[number];
 
 export type Run = "right" | "up";
 
@@ -125,6 +142,10 @@ export interface Rail {
   run: Run;
   length: number;
   part: string;
+  /** How its screws are made where not as the shop's rule says. */
+  fixing?: Fixing;
+  /** Ends that are cut at 45°. */
+  mitre?: BarEnd[];
 }
 
 export interface Duct extends Rail {
@@ -206,6 +227,8 @@ export interface Part {
   pins?: Pin[];
   holes?: Hole[];
   slots?: Slot[];
+  /** On a door: what stands behind it where that is larger than the body; about its middle, `d` from the door's plane. */
+  back?: { w: number; h: number; d: number };
   lossW?: number;
   maxAroundC?: number;
   clearances?: { top?: number; bottom?: number; left?: number; right?: number; front?: number };
@@ -295,6 +318,8 @@ export interface Device {
   fuseA?: number;
   /** Of a unit that blows: a deflector leads the air of its outlet this way, on its face as seen from outside. */
   deflector?: Direction;
+  /** How its hole pattern is made where not as its part says. */
+  fixing?: Fixing;
   when?: When;
 }
 

@@ -1,14 +1,21 @@
 import Joi from "joi";
+import { SHOWN, WORDS } from "./signs";
 import type { Column, NumberRule, TableRule, TextRule } from "./rules";
 
+const MOST = 1e9;
+
 /** The form of one cell of a table of rules. */
-function cellForm({ as, choices, min, max, needed }: Column): Joi.Schema {
+function cellForm({ as, choices, most, min, max, needed }: Column): Joi.Schema {
   const form =
     as === "choice"
       ? Joi.string().valid(...choices!)
       : as === "flag"
         ? Joi.boolean()
-        : Joi.number().min(min!).max(max!);
+        : as === "text"
+          ? Joi.string().min(1).max(most!).pattern(SHOWN, WORDS)
+          : Joi.number()
+              .min(min ?? -MOST)
+              .max(max ?? MOST);
   return needed ? form.required() : form;
 }
 
@@ -16,7 +23,8 @@ function cellForm({ as, choices, min, max, needed }: Column): Joi.Schema {
 export const numberForm = ({ min, max }: NumberRule): Joi.NumberSchema => Joi.number().min(min).max(max);
 
 /** The form of a few words; they may be none. */
-export const textForm = ({ most }: TextRule): Joi.StringSchema => Joi.string().max(most).allow("");
+export const textForm = ({ most }: TextRule): Joi.StringSchema =>
+  Joi.string().max(most).pattern(SHOWN, WORDS).allow("");
 
 /** The form of one row of a table, made from its columns. */
 export const rowForm = <T>({ columns }: TableRule<T>): Joi.ObjectSchema =>

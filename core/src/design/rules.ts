@@ -18,7 +18,26 @@ import {
   type SurfaceState,
 } from "./model";
 
+import { METALWORK_RULES, type MetalworkRules } from "./metalwork-rules";
+import {
+  countRule,
+  defaultsOf,
+  lengthRule,
+  namedAgain,
+  percentRule,
+  SHOP,
+  type Column,
+  type NumberRule,
+  type Row,
+  type RowNote,
+  type Said,
+  type TableRule,
+  type TextRule,
+} from "./rule-kinds";
+
 export { END_TREATMENTS, type EndRule, type EndTreatment, type RouteRules } from "./model";
+export { METALWORK_RULES, type MetalworkRules } from "./metalwork-rules";
+export type { AnyRule, Column, NumberRule, Row, RowNote, TableRule, TextRule } from "./rule-kinds";
 
 /** The rules of a shop. A job's own lie on top. */
 export interface Rules {
@@ -29,6 +48,7 @@ export interface Rules {
   ends: readonly EndRule[];
   lineups: LineupRules;
   heat: HeatRules & HeatTables;
+  metalwork: MetalworkRules;
 }
 
 export interface HeatTables {
@@ -70,97 +90,6 @@ export interface FarSideRule {
 }
 
 export type ClassRules = Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
-
-/**
- * What every rule says of itself. Forms, checks, workings, sentences of edits and documents are made of
- * these descriptions; nothing says any of it a second time.
- */
-interface Said {
-  /** As it stands before the value: `slack at an end`. */
-  text: string;
-  /** One sentence: what it is for and what a change does. */
-  why: string;
-  source: string;
-}
-
-export interface NumberRule extends Said {
-  as: "number";
-  unit: string;
-  default: number;
-  min: number;
-  max: number;
-}
-
-/** A few words, which may be none. */
-export interface TextRule extends Said {
-  as: "text";
-  default: string;
-  most: number;
-}
-
-export type AnyRule = NumberRule | TextRule | TableRule;
-
-/** One column of a table of rules. */
-export interface Column {
-  /** Field of a row; of a pair its place. */
-  key: string;
-  label: string;
-  as: "choice" | "number" | "flag";
-  unit?: string;
-  choices?: readonly string[];
-  min?: number;
-  max?: number;
-  /** Without a value in this column a row says nothing. */
-  needed?: boolean;
-  /** Least or largest of a range; what a row comes to, rather than what it fits. */
-  role?: "from" | "to" | "result";
-}
-
-export type Row = Record<string, string | number | boolean | undefined>;
-
-export interface TableRule<T = unknown> extends Said {
-  as: "table";
-  /** Rows are looked at from the top; the first that fits counts. */
-  ordered: boolean;
-  columns: readonly Column[];
-  default: T;
-  /** Rows of a value, and the value of rows. */
-  rows(value: T): Row[];
-  value(rows: readonly Row[]): T;
-  /** Rows that say nothing, or something against another. */
-  check(rows: readonly Row[]): RowNote[];
-}
-
-/** What is to be said of a row of a table. */
-export interface RowNote {
-  row: number;
-  /** The row that stands against it. */
-  by: number;
-  text: string;
-}
-
-const SHOP = "shop default";
-const LONGEST_MM = 100_000;
-const lengthRule = (value: number, text: string, why: string, min = 0): NumberRule => ({
-  as: "number",
-  unit: "mm",
-  default: value,
-  min,
-  max: LONGEST_MM,
-  text,
-  why,
-  source: SHOP,
-});
-const percentRule = (value: number, text: string, why: string): NumberRule => ({
-  as: "number",
-  unit: "%",
-  default: value,
-  min: 0,
-  max: 1000,
-  text,
-  why,
-  source: SHOP,
-});
 
 type Pairs = [NetClass, NetClass][];
 
@@ -285,17 +214,6 @@ export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule }
       }),
   ),
 };
-
-const countRule = (value: number, most: number, text: string, why: string, unit: string, min = 0): NumberRule => ({
-  as: "number",
-  unit,
-  default: value,
-  min,
-  max: most,
-  text,
-  why,
-  source: SHOP,
-});
 
 /** Strips: what is hung between members, how much stays free, what lies on which side, what markers show. */
 export const LINEUP_RULES: {
@@ -611,26 +529,16 @@ function coversRow(columns: readonly Column[], wide: Row, narrow: Row): boolean 
   });
 }
 
-/** Rows that name again what a row above names. */
-function namedAgain(rows: readonly Row[], key: string, text: string): RowNote[] {
-  return rows.flatMap((row, i): RowNote[] => {
-    const by = rows.findIndex((other) => other[key] === row[key]);
-    return by < i && row[key] !== undefined ? [{ row: i, by, text }] : [];
-  });
-}
-
 /** Rules that are tables of their own, by name in `Rules`. */
 export const TABLE_RULES = { classes: classRules, outer: outerRules, ends: endRules } as const;
 
-const defaults = (rules: Record<string, AnyRule>): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(rules).map(([key, rule]) => [key, rule.default]));
-
 /** The rules that ship with the product. */
 export const SHOP_RULES: Rules = {
-  routes: defaults(ROUTE_RULES) as unknown as RouteRules,
-  ...(defaults(TABLE_RULES) as unknown as Omit<Rules, "routes" | "lineups" | "heat">),
-  lineups: defaults(LINEUP_RULES) as unknown as LineupRules,
-  heat: defaults(HEAT_RULES) as unknown as HeatRules & HeatTables,
+  routes: defaultsOf(ROUTE_RULES) as unknown as RouteRules,
+  ...(defaultsOf(TABLE_RULES) as unknown as Omit<Rules, "routes" | "lineups" | "heat">),
+  lineups: defaultsOf(LINEUP_RULES) as unknown as LineupRules,
+  heat: defaultsOf(HEAT_RULES) as unknown as HeatRules & HeatTables,
+  metalwork: defaultsOf(METALWORK_RULES) as unknown as MetalworkRules,
 };
 
 /** The rule that gives the loop of a crossing without its own. */
@@ -651,6 +559,7 @@ export function rulesFor(shop: Rules, job: RuleOverrides): Rules {
     outer: shop.outer,
     ends: [...(job.ends ?? []), ...shop.ends],
     lineups: shop.lineups,
+    metalwork: shop.metalwork,
     get heat() {
       return { ...shop.heat, ...job.heat };
     },

@@ -9,7 +9,10 @@ import {
   DESIGN_VERSION,
   DIRECTIONS,
   EXITS,
+  BAR_ENDS,
   FACE_KINDS,
+  FIXINGS,
+  SEEN,
   MATERIALS,
   SURFACE_STATES,
   NET_CLASSES,
@@ -38,9 +41,11 @@ import {
 } from "./model";
 import { numberForm, pairForm, rowForm, textForm } from "./rule-forms";
 import { curveFault, type CurvePoint } from "./curve";
+import { ANY_KEY, SHOWN, WORDS } from "./signs";
 import {
   HEAT_RULES,
   LINEUP_RULES,
+  METALWORK_RULES,
   ROUTE_RULES,
   SHOP_RULES,
   TABLE_RULES,
@@ -48,6 +53,7 @@ import {
   type LineupRules,
   type RouteRules,
   type Rules,
+  type TableRule,
 } from "./rules";
 
 /**
@@ -60,13 +66,6 @@ import {
 const MAX_MM = 100_000;
 export const MAX_ITEMS = 200_000;
 
-/** What can be shown: no control characters, no halves of pairs, no code points that are no characters. */
-const SIGN =
-  "(?:[^\\u0000-\\u001F\\u007F-\\u009F\\uD800-\\uDFFF\\uFDD0-\\uFDEF\\uFFFE\\uFFFF]|[\\uD800-\\uDBFF][\\uDC00-\\uDFFF])";
-/** Names that the design itself gives: option keys, tags. */
-const ANY_KEY = new RegExp(`^${SIGN}{1,120}$`);
-const SHOWN = new RegExp(`^${SIGN}*$`);
-const WORDS = "text without control characters";
 const text = Joi.string().max(500).pattern(SHOWN, WORDS);
 const name = Joi.string().min(1).max(120).pattern(SHOWN, WORDS);
 const mm = Joi.number().min(-MAX_MM).max(MAX_MM);
@@ -165,6 +164,14 @@ const hole = Joi.object({
   points: only("polygon", list(Joi.object(at)).min(3)),
 });
 
+const area = Joi.object({ ...at, w: positive.required(), h: positive.required(), text });
+const seen = Joi.string().valid(...SEEN);
+const fixing = Joi.string().valid(...FIXINGS);
+const barEnds = Joi.array()
+  .items(Joi.string().valid(...BAR_ENDS))
+  .unique()
+  .max(BAR_ENDS.length);
+
 const face = Joi.object<FaceOverride, true>({
   enclosure: name.required(),
   kind: Joi.string()
@@ -172,8 +179,11 @@ const face = Joi.object<FaceOverride, true>({
     .required(),
   w: positive,
   h: positive,
-  keepOuts: list(Joi.object({ ...at, w: positive.required(), h: positive.required(), text })),
+  keepOuts: list(area),
   holes: list(hole),
+  entries: list(area),
+  seen,
+  machine: name,
 });
 
 const bar = {
@@ -184,6 +194,8 @@ const bar = {
   run: run.required(),
   length: positive.required(),
   part: name.required(),
+  fixing,
+  mitre: barEnds,
 };
 
 const crossingEnd = Joi.object({ duct: name, face: name }).xor("duct", "face").required();
@@ -249,6 +261,7 @@ const part = Joi.object<Part, true>({
   pins: list(pin),
   holes: list(hole),
   slots: list(Joi.object({ name: name.required(), ...at, z: mm.required(), accepts: list(name) })),
+  back: Joi.object({ w: positive.required(), h: positive.required(), d: positive.required() }),
   lossW: amount,
   maxAroundC: tempC,
   clearances: Joi.object({ top: length, bottom: length, left: length, right: length, front: length }),
@@ -322,6 +335,7 @@ const device = Joi.object<Device, true>({
   diversity: Joi.number().min(0).max(1),
   fuseA: amount,
   deflector: Joi.string().valid(...DIRECTIONS),
+  fixing,
   when,
 });
 
@@ -468,8 +482,22 @@ const lineupRules = Joi.object<LineupRules, true>({
   ) as Record<keyof typeof counts, Joi.NumberSchema>),
   separate: Joi.array().items(pairForm(separate)).max(MAX_PAIRS).default(separate.default),
   farSide: rows(rowForm(farSide)).default(farSide.default),
-  spareWord: textForm(spareWord).pattern(SHOWN, WORDS).default(spareWord.default),
+  spareWord: textForm(spareWord).default(spareWord.default),
 });
+
+/** A form for each rule of a group; a group of before a rule was known gets what ships with the product. */
+const shopMetalwork = Joi.object(
+  Object.fromEntries(
+    Object.entries(METALWORK_RULES).map(([key, rule]): [string, Joi.Schema] => [
+      key,
+      rule.as === "number"
+        ? numberForm(rule).default(rule.default)
+        : rule.as === "text"
+          ? textForm(rule).default(rule.default)
+          : rows(rowForm(rule as TableRule)).default(rule.default),
+    ]),
+  ),
+);
 
 /** All rules of a shop; none may be missing. */
 export const shopRules = Joi.object<Rules>({
@@ -480,6 +508,7 @@ export const shopRules = Joi.object<Rules>({
   // Shops of before these rules do not say them: what ships with the product counts.
   lineups: lineupRules.default(SHOP_RULES.lineups),
   heat: shopHeat.default(SHOP_RULES.heat),
+  metalwork: shopMetalwork.default(SHOP_RULES.metalwork),
 });
 
 /** The pieces forms are made of: kinds of edit say what they take with the same ones. */
@@ -505,4 +534,9 @@ export const FORM = {
   routeRules,
   accepted,
   list,
+  hole,
+  area,
+  seen,
+  fixing,
+  barEnds,
 } as const;

@@ -34,6 +34,7 @@ export const wholeShop = (shop: Shop): Shop => ({
     ...shop.rules,
     lineups: { ...SHOP_RULES.lineups, ...shop.rules.lineups },
     heat: { ...SHOP_RULES.heat, ...shop.rules.heat },
+    metalwork: { ...SHOP_RULES.metalwork, ...shop.rules.metalwork },
   },
 });
 

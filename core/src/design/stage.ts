@@ -20,7 +20,7 @@ export interface Figure {
   label: string;
   value: number;
   /** `m` is for sums: metres of a value in mm. */
-  unit: "" | "mm" | "m" | "%" | "W";
+  unit: "" | "mm" | "m" | "%" | "W" | "min";
   /** `510 of 512` */
   outOf?: number;
   /** As lists of jobs say it: `512 wires`. Only the figures that belong there have one. */
@@ -87,6 +87,8 @@ export interface Stage<
   /** What its files are, in words, by name. */
   files: Readonly<Record<string, string>>;
   makeFiles?(input: FilesInput<Result, Needs>): Promise<FileOut[]>;
+  /** Names of files that a job has of one kind for each of its things, what they are in words by the form of their names. */
+  filesEach?: readonly { like: RegExp; name: string; text: string }[];
   /** Rules of the shop that belong to it, by their place in `shop.rules`. */
   rules: RuleTree;
   /** Which wires each row of an ordered table takes now, by the table's place in the shop's rules. */

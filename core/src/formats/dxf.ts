@@ -40,6 +40,12 @@ export function toDxf(scene: Scene): Uint8Array {
       case "circle":
         drawing.drawCircle(item.x, up(item.y), item.r);
         break;
+      case "poly":
+        drawing.drawPolyline(
+          item.points.map((p): [number, number] => [p.x, up(p.y)]),
+          item.closed,
+        );
+        break;
       case "text": {
         if (item.text === "") break;
         const rise = BASELINE * item.size;

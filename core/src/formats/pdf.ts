@@ -61,7 +61,11 @@ function drawItem(doc: PDFKit.PDFDocument, item: Scene["items"][number]): void {
   }
   if (item.kind === "line") doc.moveTo(item.x1, item.y1).lineTo(item.x2, item.y2);
   else if (item.kind === "rect") doc.rect(item.x, item.y, item.w, item.h);
-  else doc.circle(item.x, item.y, item.r);
+  else if (item.kind === "circle") doc.circle(item.x, item.y, item.r);
+  else {
+    item.points.forEach((p, i) => (i === 0 ? doc.moveTo(p.x, p.y) : doc.lineTo(p.x, p.y)));
+    if (item.closed) doc.closePath();
+  }
   if ("dash" in item && item.dash) doc.dash(item.dash, { space: item.dash });
   else doc.undash();
   doc.lineWidth(item.width);

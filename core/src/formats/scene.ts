@@ -49,7 +49,18 @@ export type SceneItem =
       fill?: string;
       dash?: number;
     }
-  | { kind: "circle"; x: number; y: number; r: number; width: number; layer: Layer; colour?: string; fill?: string };
+  | { kind: "circle"; x: number; y: number; r: number; width: number; layer: Layer; colour?: string; fill?: string }
+  | {
+      /** A line through points, closed to a ring where it says so. */
+      kind: "poly";
+      points: readonly { x: number; y: number }[];
+      closed: boolean;
+      width: number;
+      layer: Layer;
+      colour?: string;
+      fill?: string;
+      dash?: number;
+    };
 
 export interface Scene {
   name: string;
@@ -118,6 +129,14 @@ export function turned(scene: Scene, turn: TextTurn): Scene {
         const [bx, by] = at(item.x + item.w, item.y + item.h);
         return { ...item, x: Math.min(ax, bx), y: Math.min(ay, by), w: Math.abs(ax - bx), h: Math.abs(ay - by) };
       }
+      case "poly":
+        return {
+          ...item,
+          points: item.points.map((p) => {
+            const [x, y] = at(p.x, p.y);
+            return { x, y };
+          }),
+        };
       default: {
         const [x, y] = at(item.x, item.y);
         return item.kind === "text"
@@ -135,7 +154,13 @@ export function stacked(name: string, scenes: readonly Scene[], gap = 20): Scene
   const items: SceneItem[] = [];
   for (const scene of scenes) {
     for (const item of scene.items)
-      items.push(item.kind === "line" ? { ...item, y1: item.y1 + y, y2: item.y2 + y } : { ...item, y: item.y + y });
+      items.push(
+        item.kind === "line"
+          ? { ...item, y1: item.y1 + y, y2: item.y2 + y }
+          : item.kind === "poly"
+            ? { ...item, points: item.points.map((p) => ({ x: p.x, y: p.y + y })) }
+            : { ...item, y: item.y + y },
+      );
     y += scene.h + gap;
   }
   return { name, w: Math.max(0, ...scenes.map((s) => s.w)), h: Math.max(0, y - gap), items };

@@ -18,6 +18,10 @@ function element(item: SceneItem): string {
       return `<rect ${cls} x="${num(item.x)}" y="${num(item.y)}" width="${num(item.w)}" height="${num(item.h)}" fill="${item.fill ?? "none"}" ${stroke}${dash}/>`;
     case "circle":
       return `<circle ${cls} cx="${num(item.x)}" cy="${num(item.y)}" r="${num(item.r)}" fill="${item.fill ?? "none"}" ${stroke}/>`;
+    case "poly": {
+      const points = item.points.map((p) => `${num(p.x)},${num(p.y)}`).join(" ");
+      return `<${item.closed ? "polygon" : "polyline"} ${cls} points="${points}" fill="${item.fill ?? "none"}" ${stroke}${dash}/>`;
+    }
     case "text": {
       if (item.text === "") return "";
       const turn = item.turn === 0 ? "" : ` transform="rotate(${-item.turn} ${num(item.x)} ${num(item.y)})"`;

@@ -5,7 +5,7 @@ import { byText, pushTo } from "../design/order";
 import { airFactor, coolingNeeded, heaterNeeded, type Shell } from "./balance";
 import { kindOf } from "./kinds";
 import { openingsOf } from "./openings";
-import type { Before } from "./before";
+import type { Before } from "../design/before";
 import type { Mount, UnitFit, ZoneHeat } from "./result";
 import { energyOf, type Bin } from "./year";
 

@@ -17,7 +17,8 @@ import {
   type Shell,
 } from "./balance";
 import type { Basis } from "./basis";
-import { beforeFace, bodiesOf, intrusions } from "./before";
+import { beforeFace, bodiesOf } from "../design/before";
+import { intrusions } from "./before";
 import { airAt, columnOf } from "./column";
 import { heatMap } from "./map";
 import type { AirWay, DeviceHeat, Intrusion, SurfaceHeat, UnitHere, ZoneHeat } from "./result";

@@ -1,10 +1,15 @@
-import { overlaps, type Rect } from "../design/geometry";
+import { beforeFace, type Standing } from "../design/before";
+import { faceId, overlaps, type Face, type Rect } from "../design/geometry";
+import type { Lookup } from "../design/lookup";
+import type { ShopTool } from "../design/metalwork-rules";
 import { Outlines } from "../design/near";
-import type { OpenPoints } from "../design/open-points";
+import { listed, type OpenPoints } from "../design/open-points";
+import { pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";
+import type { Drilled, FaceHole, FaceWork } from "./result";
 import { originText } from "./say";
-import type { FaceHole, FaceWork } from "./result";
 import { fatOf, frameOf, webOf } from "./shapes";
+import { LACKS, type Lack } from "./tools";
 
 /** What is kept between cuts, and between cuts and the edge of a sheet. mm */
 export interface CheckRules {
@@ -20,7 +25,7 @@ const mm = (v: number): string => `${Math.round(v * 10) / 10} mm`;
 
 /** What is wrong with the holes of a face, with millimetres. O(holes log holes + near pairs) */
 export function checkFace(
-  work: FaceWork,
+  work: Drilled,
   keepOuts: readonly (Rect & { text?: string | undefined })[],
   panel: PanelResult,
   rules: CheckRules,
@@ -36,6 +41,7 @@ export function checkFace(
   const fats = work.holes.map((h) => fatOf(h.cut));
   const index = new Outlines(frames);
   const bodies = panel.devices.filter((d) => d.face === work.face && d.carrier === null);
+  const covers = new Outlines(bodies.map((b) => b.outline));
   work.holes.forEach((hole, i) => {
     const f = frames[i]!;
     const left = Math.min(f.x, f.y, work.w - f.x - f.w, work.h - f.y - f.h);
@@ -67,19 +73,123 @@ export function checkFace(
           `${name(hole)} lies in a keep-out of ${work.face}${k.text ? ` (${k.text})` : ""}`,
           "Move it, or what it belongs to.",
         );
-    // Screws of a device that another body covers; what clips onto a rail comes later than the rail's screws.
-    if (hole.from.some((o) => o.thing === "device")) {
-      const own = new Set(hole.from.map((o) => o.of));
-      for (const b of bodies)
-        if (!own.has(b.tag) && overlaps(f, b.outline))
-          say(
-            "under a body",
-            hole,
-            `${name(hole)} on ${work.face} lies under ${b.tag}: no screwdriver reaches it`,
-            "Move one of them.",
-          );
+    // What another body covers; what clips onto a rail comes later than the rail's screws.
+    const own = new Set(hole.from.map((o) => o.of));
+    for (const k of covers.touching(f, 0, MOST_NEAR)) {
+      const b = bodies[k]!;
+      if (!own.has(b.tag) && overlaps(f, b.outline))
+        say(
+          "under a body",
+          hole,
+          `${name(hole)} on ${work.face} lies under ${b.tag}: no screwdriver reaches it`,
+          "Move one of them.",
+        );
     }
   });
 }
 
 const rectFat = ({ x, y, w, h }: Rect) => fatOf({ kind: "rect", x, y, w, h, r: 0 });
+
+/**
+ * What stands on a face with its body behind it must pass the frame of a door, and must not meet what stands there: devices
+ * and ducts of the other faces, and the plate. O(bodies log bodies)
+ */
+export function checkBehind(
+  { face: id, kind, w, h, enclosure }: Drilled,
+  face: Face,
+  standing: readonly Standing[],
+  look: Lookup,
+  panel: PanelResult,
+  { frameMm }: { frameMm: number },
+  points: OpenPoints,
+): void {
+  if (kind === "plate") return;
+  const plate = look.faces.get(faceId(enclosure, "plate"));
+  const before = beforeFace(face, [
+    ...standing.filter((b) => b.face.id !== id),
+    ...(plate
+      ? [{ thing: "duct" as const, of: "", face: plate, outline: { x: 0, y: 0, w: plate.w, h: plate.h }, z: 0, top: 0 }]
+      : []),
+  ]);
+  const index = new Outlines(before.map((b) => b.rect));
+  for (const d of panel.devices) {
+    if (d.face !== id || d.carrier !== null) continue;
+    const back = look.parts.get(d.part)?.back;
+    const across = d.turn === 90 || d.turn === 270;
+    const [bw, bh] = back ? (across ? [back.h, back.w] : [back.w, back.h]) : [d.outline.w, d.outline.h];
+    const behind: Rect = { x: d.centre.x - bw / 2, y: d.centre.y - bh / 2, w: bw, h: bh };
+    const deep = Math.max(d.top, back?.d ?? 0);
+    const left = Math.min(behind.x, behind.y, w - behind.x - behind.w, h - behind.y - behind.h);
+    if (kind === "door" && left < frameMm - EPS)
+      points.add({
+        severity: "check",
+        kind: "meets the frame",
+        thing: "device",
+        of: d.tag,
+        text: `${d.tag} comes behind ${id} within ${mm(Math.max(0, left))} of its edge; the frame takes ${mm(frameMm)}, so that the door does not shut`,
+        remedy: "Move it.",
+      });
+    for (const i of index.touching(behind, 0, MOST_NEAR)) {
+      const b = before[i]!;
+      if (!overlaps(behind, b.rect) || b.toMm < EPS || b.fromMm >= deep - EPS) continue;
+      points.add({
+        severity: "check",
+        kind: "something stands behind",
+        thing: "device",
+        of: d.tag,
+        text: `${d.tag} reaches ${mm(deep)} behind ${id}; ${b.of === "" ? "the plate" : b.of} stands there from ${mm(Math.max(0, b.fromMm))} on`,
+        remedy: "Move one of them.",
+      });
+    }
+  }
+}
+
+const LACK_REMEDY: Record<Lack["kind"], string> = {
+  "tool missing": "Add the tool to the shop's, or change the hole.",
+  "corner too sharp": "Let the corner be rounder, or add a thinner mill to the shop's tools.",
+  "sheet too thick": "Add a tool for such a sheet, or let another machine make it.",
+  "in a clamp": "Move the clamp, or turn the sheet on another machine.",
+  "off the machine": "Let a larger machine make it.",
+  "no machine": "Name a machine of the shop's for this face, or add it with its control.",
+};
+
+/** What a machine cannot make, each reason once with all its holes. */
+export function checkLacks({ face, lacks, holes }: FaceWork, points: OpenPoints): void {
+  const byNumber = new Map(holes.map((h) => [h.number, h]));
+  const groups = new Map<string, Lack[]>();
+  for (const lack of lacks) pushTo(groups, `${LACKS.indexOf(lack.kind)} ${lack.why}`, lack);
+  for (const group of groups.values()) {
+    const { kind, why } = group[0]!;
+    const named = group.map((l) => {
+      const hole = byNumber.get(l.hole);
+      return hole ? originText(hole.from) : `hole ${l.hole}`;
+    });
+    points.add({
+      severity: "check",
+      kind,
+      thing: "face",
+      of: face,
+      text: `${listed(named, 4)} on ${face} ${group.length === 1 ? "is" : "are"} not in the program: ${why}`,
+      remedy: LACK_REMEDY[kind],
+    });
+  }
+}
+
+/** Tools that wear out before a sheet is done. */
+export function checkLife({ face, setUps }: FaceWork, tools: readonly ShopTool[], points: OpenPoints): void {
+  const places = new Map<string, number>();
+  for (const step of setUps.flatMap((s) => s.steps))
+    places.set(step.tool, (places.get(step.tool) ?? 0) + step.operations.length);
+  for (const { id, life } of tools) {
+    const n = places.get(id);
+    if (n === undefined || life === undefined || n <= life) continue;
+    points.add({
+      severity: "note",
+      kind: "tool wears out",
+      thing: "face",
+      of: face,
+      text: `${id} works ${n} places on ${face}; it lasts for ${life}`,
+      remedy: "Have a second one ready.",
+    });
+  }
+}

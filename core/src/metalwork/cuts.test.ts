@@ -39,7 +39,7 @@ describe("bars", () => {
     expect(bars[0]!.restMm).toBe(2);
     expect(cutList(pieces(1000, 988), SAW).fresh).toBe(2);
     expect(cutList(pieces(500), SAW).bars[0]!.restMm).toBe(2000 - 5 - 503);
-    expect(cutList([], SAW)).toEqual({ bars: [], fresh: 0, bound: 0, tooLong: [] });
+    expect(cutList([], SAW)).toMatchObject({ bars: [], fresh: 0, bound: 0, tooLong: [] });
   });
 
   test("what is kept comes first, and what is too long is told", () => {

@@ -6,6 +6,8 @@ export interface Piece {
   /** What it is for: the tag of a rail, a duct, a cover. */
   of: string;
   lengthMm: number;
+  /** What else is cut at it, in words: a mitre, a notch where another one comes in. */
+  also?: string[];
 }
 
 /** How bars are cut. Lengths in mm. */
@@ -34,6 +36,11 @@ export interface CutList {
   bound: number;
   /** Longer than any bar gives. */
   tooLong: Piece[];
+  /** Between two pieces, and before the first. */
+  kerfMm: number;
+  trimMm: number;
+  /** A rest of at least this goes back to the shelf. */
+  keepMm: number;
 }
 
 /** Steps of the search before the best so far is taken, and other beginnings that are tried before it. */
@@ -41,6 +48,8 @@ const MOST_STEPS = 3_000_000;
 const BEGINNINGS = 24;
 /** Of those that may stand beside the largest, left out by each other beginning. */
 const LEFT_OUT = 0.15;
+/** Beyond so many pieces each goes into the first bar it fits, and the bound is the sum of all. */
+const MANY = 1500;
 const EPS = 1e-9;
 
 /**
@@ -78,7 +87,7 @@ export function cutList(pieces: readonly Piece[], saw: Saw, shelf: readonly numb
         saw,
       ),
     );
-  return { bars, fresh: packed.bins.length, bound: packed.bound, tooLong };
+  return { bars, fresh: packed.bins.length, bound: packed.bound, tooLong, kerfMm, trimMm, keepMm: saw.keepMm };
 }
 
 function barOf(lengthMm: number, kept: boolean, pieces: Piece[], { kerfMm, trimMm }: Saw): Bar {
@@ -139,6 +148,10 @@ interface Packed {
 
 /** Sizes into as few rooms as the search finds. Sizes descending. */
 export function pack(sizes: readonly number[], room: number): Packed {
+  if (sizes.length > MANY) {
+    const total = sizes.reduce((a, b) => a + b, 0);
+    return { bins: byFirstFit(sizes, room), bound: Math.ceil(total / room - EPS) };
+  }
   const bound = leastBins(sizes, room);
   let best = byBestSum(sizes, room);
   const firstFit = byFirstFit(sizes, room);

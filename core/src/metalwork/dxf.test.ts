@@ -1,16 +1,15 @@
 import DxfParser from "dxf-parser";
 import fc from "fast-check";
 import { runs } from "../test/runs";
-import { faceDxf, type Seen } from "./dxf";
+import type { Seen } from "../design/model";
+import { faceWith } from "../test/metalwork";
+import { faceDxf } from "./dxf";
 import { mirrored } from "./holes";
-import type { Cut, FaceWork } from "./result";
+import type { Cut, Drilled } from "./result";
 import { frameOf } from "./shapes";
 
-const FACE = { face: "+A1/door", enclosure: "+A1", kind: "door" as const, w: 800, h: 600, thicknessMm: 1.5 };
-const work = (cuts: readonly Cut[]): FaceWork => ({
-  ...FACE,
-  holes: cuts.map((cut, i) => ({ number: i + 1, cut, from: [{ thing: "face", of: FACE.face, nth: i + 1 }] })),
-});
+const FACE = { face: "+A1/door", kind: "door" as const, w: 800, h: 600 };
+const work = (cuts: readonly Cut[]): Drilled => faceWith(cuts, FACE);
 
 interface Entity {
   type: string;

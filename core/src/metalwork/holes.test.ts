@@ -6,10 +6,12 @@ import { compute as computePanel } from "../panel/compute";
 import { demo } from "../test/demo";
 import { tiny } from "../test/tiny";
 import { checkFace } from "./checks";
-import { coreOf, cutOf, FIXING_DEFAULTS, fixingsAlong, holesOf, merged, mirrored } from "./holes";
-import type { Cut, FaceWork } from "./result";
+import { METALWORK } from "../test/metalwork";
+import { cutOf, fixingsAlong, holesOf, merged, mirrored } from "./holes";
+import type { Cut, Drilled } from "./result";
 import { cutText, originText } from "./say";
 import { fatOf, frameOf, webOf } from "./shapes";
+import { coreOf } from "./threads";
 
 const part = (number: string, holes: Hole[], w = 100, h = 60): Part => ({
   number,
@@ -42,9 +44,8 @@ const at = (tag: string, x: number, y: number, more: Partial<Device> = {}): Devi
   on: { face: "+A1/plate", x, y },
   ...more,
 });
-const work = (d: Design): { faces: FaceWork[]; unmade: unknown[] } =>
-  holesOf(lookUp(d), computePanel(d), FIXING_DEFAULTS);
-const plate = (d: Design): FaceWork => work(d).faces.find((f) => f.face === "+A1/plate")!;
+const work = (d: Design): { faces: Drilled[]; unmade: unknown[] } => holesOf(lookUp(d), computePanel(d), METALWORK);
+const plate = (d: Design): Drilled => work(d).faces.find((f) => f.face === "+A1/plate")!;
 const cuts = (d: Design): Cut[] => plate(d).holes.map((h) => h.cut);
 
 describe("holes of patterns", () => {
@@ -94,7 +95,7 @@ describe("holes of patterns", () => {
 
   test("what stands on a rail or in another device is drilled by nobody", () => {
     const lark = demo("larkmoor");
-    const { faces } = holesOf(lookUp(lark), computePanel(lark), FIXING_DEFAULTS);
+    const { faces } = holesOf(lookUp(lark), computePanel(lark), METALWORK);
     const panel = computePanel(lark);
     const carried = new Set(panel.devices.filter((d) => d.carrier !== null).map((d) => d.tag));
     const from = faces.flatMap((f) => f.holes.flatMap((h) => h.from));
@@ -169,7 +170,9 @@ describe("holes of patterns", () => {
       null,
     ]);
     const odd = design([at("-U1", 0, 0)], { parts: [part("P", [{ kind: "thread", x: 1, y: 1, thread: "M7" }])] });
-    expect(work(odd).unmade).toEqual([{ from: { thing: "device", of: "-U1", nth: 1 }, thread: "M7" }]);
+    expect(work(odd).unmade).toEqual([
+      { from: { thing: "device", of: "-U1", nth: 1 }, why: "no core hole is known for its thread M7" },
+    ]);
   });
 });
 

@@ -1,42 +1,27 @@
 import { enclosureOf, onBody, type Body, type Face, type Point } from "../design/geometry";
-import type { Enclosure, Hole, Turn } from "../design/model";
+import type { Enclosure, FaceOverride, Fixing, Hole, Turn } from "../design/model";
 import type { Lookup } from "../design/lookup";
+import type { MetalworkRules } from "../design/metalwork-rules";
 import { pushTo } from "../design/order";
 import type { PanelResult, PlacedBar, PlacedDevice } from "../panel/result";
-import type { Cut, FaceHole, FaceWork, Origin } from "./result";
+import { Obstacles } from "./aside";
+import type { Cut, Drilled, FaceHole, NotDrilled, Origin } from "./result";
+import { coreOf, nutOf, threadThrough, throughOf } from "./threads";
 
 /** How rails and ducts are fixed. Lengths in mm. */
-export interface FixingRules {
-  railEndMm: number;
-  railMostMm: number;
-  railThread: string;
-  ductEndMm: number;
-  ductMostMm: number;
-  /** Ducts at least this wide have two rows. */
-  ductTwoRowsMm: number;
-  ductThread: string;
-}
-
-export const FIXING_DEFAULTS: FixingRules = {
-  railEndMm: 25,
-  railMostMm: 250,
-  railThread: "M5",
-  ductEndMm: 30,
-  ductMostMm: 300,
-  ductTwoRowsMm: 80,
-  ductThread: "M5",
-};
-
-/** Core holes of metric threads (ISO 261, coarse; the pitch where one is stated): what tapping needs. */
-const CORES: Readonly<Record<string, number>> = { M3: 2.5, M4: 3.3, M5: 4.2, M6: 5, M8: 6.8, M10: 8.5 };
-
-/** Diameter of the core hole of a thread: of the table, else its diameter less its pitch; null where neither is known. */
-export function coreOf(thread: string): number | null {
-  const known = CORES[thread];
-  if (known !== undefined) return known;
-  const [, d, pitch] = /^M(\d+(?:\.\d+)?)(?:x(\d+(?:\.\d+)?))?$/.exec(thread) ?? [];
-  return d !== undefined && pitch !== undefined ? Math.round((Number(d) - Number(pitch)) * 1000) / 1000 : null;
-}
+export type FixingRules = Pick<
+  MetalworkRules,
+  | "railEndMm"
+  | "railMostMm"
+  | "railThread"
+  | "ductEndMm"
+  | "ductMostMm"
+  | "ductTwoRowsMm"
+  | "ductThread"
+  | "asideMm"
+  | "webMm"
+  | "doorInside"
+>;
 
 /** The key of a control unit stands above its hole. */
 const KEY_ANGLE = 90;
@@ -110,18 +95,42 @@ export function fixingsAlong(length: number, end: number, most: number): number[
   return Array.from({ length: n + 1 }, (_, i) => end + (span * i) / n);
 }
 
-/** Fixings of a rail along its middle. */
-function railCuts(rail: PlacedBar, { railEndMm, railMostMm, railThread }: FixingRules): (Cut | null)[] {
-  return fixingsAlong(rail.length, railEndMm, railMostMm).map((a) => screwAt(along(rail, a, 0.5), railThread));
+/** Where a bar is fixed: along it, and across it as a share of its breadth. */
+interface BarFixing {
+  a: number;
+  share: number;
 }
 
-/** Fixings of a duct: along its middle, of a wide one along both quarters. */
-function ductCuts(duct: PlacedBar, { ductEndMm, ductMostMm, ductTwoRowsMm, ductThread }: FixingRules): (Cut | null)[] {
+const railFixings = (rail: PlacedBar, { railEndMm, railMostMm }: FixingRules): BarFixing[] =>
+  fixingsAlong(rail.length, railEndMm, railMostMm).map((a) => ({ a, share: 0.5 }));
+
+/** Along its middle, of a wide duct along both quarters. */
+function ductFixings(duct: PlacedBar, { ductEndMm, ductMostMm, ductTwoRowsMm }: FixingRules): BarFixing[] {
   const across = duct.run === "up" ? duct.outline.w : duct.outline.h;
   const rows = across >= ductTwoRowsMm ? [0.25, 0.75] : [0.5];
-  return fixingsAlong(duct.length, ductEndMm, ductMostMm).flatMap((a) =>
-    rows.map((share) => screwAt(along(duct, a, share), ductThread)),
-  );
+  return fixingsAlong(duct.length, ductEndMm, ductMostMm).flatMap((a) => rows.map((share) => ({ a, share })));
+}
+
+/** Dimple for the point of a screw that drills its own hole, mm. */
+const MARK_MM = 1;
+/** A hole beyond this is no hole for a screw. */
+const SCREW_MOST_MM = 11.5;
+
+/** A hole of a pattern as a person wants it made; openings and keyed holes stay as they are. Null: no such screw. */
+export function madeAs(cut: Cut, fixing: Fixing | undefined): Cut | null {
+  if (fixing === undefined) return cut;
+  const screw =
+    cut.kind === "thread" ||
+    cut.kind === "countersunk" ||
+    (cut.kind === "round" && !cut.notch && cut.d <= SCREW_MOST_MM);
+  if (!screw) return cut;
+  const { x, y } = cut;
+  if (fixing === "marked") return { kind: "mark", x, y, d: MARK_MM };
+  const thread = cut.kind === "thread" ? cut.thread : threadThrough(cut.d);
+  if (thread === null) return null;
+  const d = fixing === "tapped" ? coreOf(thread) : fixing === "rivet nut" ? nutOf(thread) : throughOf(thread);
+  if (d === null) return null;
+  return fixing === "tapped" ? { kind: "thread", x, y, d, thread } : { kind: "round", x, y, d };
 }
 
 const along = ({ run, outline: o }: PlacedBar, a: number, share: number): Point =>
@@ -135,7 +144,8 @@ const screwAt = (p: Point, thread: string): Cut | null => {
 /** Two holes are the same within so much, mm. */
 const SAME_MM = 0.2;
 
-const middleOf = (cut: Cut): Point => {
+/** The middle of a cut; of a polygon that of its corners. */
+export const middleOf = (cut: Cut): Point => {
   switch (cut.kind) {
     case "rect":
       return { x: cut.x + cut.w / 2, y: cut.y + cut.h / 2 };
@@ -158,6 +168,7 @@ function likeness(cut: Cut): string {
     case "countersunk":
       return JSON.stringify([cut.kind, cut.d, cut.head]);
     case "knockout":
+    case "mark":
       return JSON.stringify([cut.kind, cut.d]);
     case "slot":
       return JSON.stringify([cut.kind, cut.w, cut.h, cut.angle]);
@@ -196,59 +207,116 @@ export function merged(asked: readonly { cut: Cut; from: Origin }[]): FaceHole[]
   return kept.map(({ cut, from }, i) => ({ number: i + 1, cut, from }));
 }
 
-/** A hole that cannot be made: its thread has no known core. */
+/** A hole that cannot be made as it is asked for. */
 export interface Unmade {
   from: Origin;
-  thread: string;
+  why: string;
+}
+
+/** More holes than any panel has: what goes beyond is told and left out. */
+export const MOST_HOLES = 50_000;
+
+export interface HolesResult {
+  faces: Drilled[];
+  unmade: Unmade[];
+  /** Fixings that found no place clear of what is in their way. */
+  stuck: { face: string; from: Origin; by: string }[];
+  /** Set when there were more than are gone through. */
+  beyond: number;
 }
 
 /**
- * Every hole of every face that has one: patterns of the devices that stand on it, fixings of its rails and ducts, its own.
- * What clips onto a rail or sits in another device is fixed by that. O(devices · pattern + bars + holes log holes)
+ * Every hole of every face that has one: patterns of the devices that stand on it, its own, and fixings of its rails and
+ * ducts, which step aside from those. What clips onto a rail or sits in another device is fixed by that.
+ * O(devices · pattern + bars + holes log holes)
  */
-export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): { faces: FaceWork[]; unmade: Unmade[] } {
+export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): HolesResult {
   const asked = new Map<string, { cut: Cut; from: Origin }[]>();
+  const off = new Map<string, NotDrilled[]>();
   const unmade: Unmade[] = [];
-  const ask = (face: string, cut: Cut | null, from: Origin, thread: string): void => {
-    if (cut) pushTo(asked, face, { cut, from });
-    else unmade.push({ from, thread });
+  const stuck: HolesResult["stuck"] = [];
+  let count = 0;
+  const ask = (face: string, cut: Cut | null, from: Origin, why: string): void => {
+    if (!cut) unmade.push({ from, why });
+    else if (++count <= MOST_HOLES) pushTo(asked, face, { cut, from });
   };
+  const unknown = (thread: string): string => `no core hole is known for its thread ${thread}`;
   for (const d of panel.devices) {
     if (d.carrier !== null) continue;
+    const holes = look.parts.get(d.part)?.holes ?? [];
+    if (holes.length === 0) continue;
+    const fixing = look.devices.get(d.tag)?.fixing;
+    if (fixing === "not drilled") {
+      pushTo(off, d.face, { thing: "device", of: d.tag, holes: holes.length });
+      continue;
+    }
     const body: Body = bodyOf(d);
-    (look.parts.get(d.part)?.holes ?? []).forEach((hole, i) =>
-      ask(
-        d.face,
-        cutOf(hole, body),
-        { thing: "device", of: d.tag, nth: i + 1 },
-        hole.kind === "thread" ? hole.thread : "",
-      ),
-    );
+    holes.forEach((hole, i) => {
+      const from: Origin = { thing: "device", of: d.tag, nth: i + 1, ...(fixing ? { fixing } : {}) };
+      const cut = cutOf(hole, body);
+      if (!cut) ask(d.face, null, from, unknown(hole.kind === "thread" ? hole.thread : ""));
+      else ask(d.face, madeAs(cut, fixing), from, `no screw is known that it could be made for as ${fixing}`);
+    });
   }
-  for (const [thing, bars, cuts, thread] of [
-    ["rail", panel.rails, railCuts, rules.railThread],
-    ["duct", panel.ducts, ductCuts, rules.ductThread],
-  ] as const)
-    for (const bar of bars)
-      cuts(bar, rules).forEach((cut, i) => ask(bar.face, cut, { thing, of: bar.tag, nth: i + 1 }, thread));
   const faces = new Map(panel.faces.map((f) => [f.id, f]));
+  const own = new Map<string, FaceOverride>();
   for (const o of look.design.faces) {
     const face = faces.get(`${o.enclosure}/${o.kind}`);
     if (!face) continue;
+    own.set(face.id, o);
     (o.holes ?? []).forEach((hole, i) =>
       ask(
         face.id,
         cutOf(hole, unmoved(face)),
         { thing: "face", of: face.id, nth: i + 1 },
-        hole.kind === "thread" ? hole.thread : "",
+        unknown(hole.kind === "thread" ? hole.thread : ""),
       ),
     );
   }
+  const obstacles = new Map<string, Obstacles>();
+  const obstaclesOn = (face: string): Obstacles => {
+    let known = obstacles.get(face);
+    if (!known)
+      obstacles.set(
+        face,
+        (known = new Obstacles(
+          asked.get(face) ?? [],
+          own.get(face)?.keepOuts ?? [],
+          panel.devices.filter((d) => d.face === face && d.carrier === null),
+          rules.webMm,
+        )),
+      );
+    return known;
+  };
+  for (const [thing, bars, fixingsOf, thread, lookUpBar] of [
+    ["rail", panel.rails, railFixings, rules.railThread, look.rails],
+    ["duct", panel.ducts, ductFixings, rules.ductThread, look.ducts],
+  ] as const)
+    for (const bar of bars) {
+      const fixings = fixingsOf(bar, rules);
+      const fixing = lookUpBar.get(bar.tag)?.fixing;
+      if (fixing === "not drilled") {
+        pushTo(off, bar.face, { thing, of: bar.tag, holes: fixings.length });
+        continue;
+      }
+      fixings.forEach(({ a, share }, i) => {
+        const made = (at: number): Cut | null => {
+          const cut = screwAt(along(bar, at, share), thread);
+          return cut && madeAs(cut, fixing);
+        };
+        const from: Origin = { thing, of: bar.tag, nth: i + 1, ...(fixing ? { fixing } : {}) };
+        const found = obstaclesOn(bar.face).stepAside(a, bar.length, rules.asideMm, made);
+        if (found.by !== null) stuck.push({ face: bar.face, from, by: found.by });
+        ask(bar.face, made(found.a), found.a === a ? from : { ...from, asideMm: found.a - a }, unknown(thread));
+      });
+    }
   return {
-    faces: panel.faces.flatMap((face): FaceWork[] => {
-      const list = asked.get(face.id);
-      if (!list) return [];
+    faces: panel.faces.flatMap((face): Drilled[] => {
+      const list = asked.get(face.id) ?? [];
+      const notDrilled = off.get(face.id) ?? [];
+      if (list.length === 0 && notDrilled.length === 0) return [];
       const { id, enclosure, kind, w, h } = face;
+      const inside = kind === "door" && rules.doorInside > 0;
       return [
         {
           face: id,
@@ -256,20 +324,26 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): {
           kind,
           w,
           h,
-          thicknessMm: thicknessOf(face, look.enclosures.get(enclosureOf(id))),
+          ...sheetOf(face, look.enclosures.get(enclosureOf(id))),
+          seen: own.get(id)?.seen ?? (inside ? "inside" : "outside"),
           holes: merged(list),
+          notDrilled,
         },
       ];
     }),
     unmade,
+    stuck,
+    beyond: Math.max(0, count - MOST_HOLES),
   };
 }
 
 const bodyOf = ({ centre, turn, w, h, outline, z }: PlacedDevice): Body => ({ centre, turn, w, h, outline, z });
 
-/** Of the plate, or of the sheet the enclosure is made of; null where the design states none. */
-const thicknessOf = (face: Face, enclosure: Enclosure | undefined): number | null =>
-  (face.kind === "plate" ? enclosure?.plate?.thickness : enclosure?.sheet?.thickness) ?? null;
+/** The plate, or the sheet the enclosure is made of; null where the design states none. */
+function sheetOf(face: Face, enclosure: Enclosure | undefined): Pick<Drilled, "thicknessMm" | "material"> {
+  const { thickness, material } = (face.kind === "plate" ? enclosure?.plate : enclosure?.sheet) ?? {};
+  return { thicknessMm: thickness ?? null, material: material ?? null };
+}
 
 /** A hole as it is seen from inside: left and right change places. Twice is as it was. */
 export function mirrored(cut: Cut, w: number): Cut {

@@ -1,41 +1,103 @@
 import type { Point } from "../design/geometry";
-import type { FaceHole } from "./result";
-import { operationsFor, type Lack, type Operation, type Tool } from "./tools";
+import type { Clamped, ControlRow } from "../design/metalwork-rules";
+import { placedFrame, wayMeets, windowsOf, type Lie } from "./lies";
+import type { FaceHole, SetUp, Step } from "./result";
+import { frameOf } from "./shapes";
+import { operationsFor, type Kit, type Lack, type Move, type Operation, type Tool } from "./tools";
 import { byLongerAxis, lengthOf, tourOf, type Metric } from "./tour";
 
-/** What one tool does, from the place where tools are changed round and back to it. */
-export interface Step {
-  tool: string;
-  operations: Operation[];
-  /** Of the moves between, and what no order falls below. mm */
-  moveMm: number;
-  boundMm: number;
-}
-
 export interface Plan {
-  steps: Step[];
-  moveMm: number;
-  boundMm: number;
-  /** The same operations in the order of the list, tool by tool. */
-  listMm: number;
+  setUps: SetUp[];
   lacks: Lack[];
 }
 
+/** What the plan of a sheet goes by, beside its holes. */
+export interface PlanBasis {
+  kit: Kit;
+  lie: Lie;
+  control: ControlRow;
+  /** Kept between holes and clamps, mm. */
+  clampMm: number;
+  thicknessMm: number;
+}
+
 /** Core holes before what needs them; openings that weaken the sheet last. */
-const ROUND: Record<Tool["kind"], number> = { drill: 0, tap: 1, countersink: 2, mill: 3 };
+const ROUND: Record<Tool["kind"], number> = { punch: 0, drill: 1, tap: 2, countersink: 3, mill: 4 };
+
+/** Beside a way between two places: what the tool and its holder take. mm */
+export const BESIDE_MM = 15;
+/** One stroke of a punch, s. */
+const PUNCH_S = 0.5;
+const HOME: Point = { x: 0, y: 0 };
+
+/** Clamps that stand in a way at the height between holes. Those of a machine stand where they are when the sheet is moved. */
+export const highClamps = ({ clamps }: Lie, { clearMm }: Pick<ControlRow, "clearMm">): Clamped[] =>
+  clamps.filter((c) => c.highMm >= clearMm);
 
 /**
- * All operations of a face, tool by tool: drills, then taps and countersinks, then mills; within a tool the shortest way
- * found. A core hole that has to be milled comes before its tap all the same. O(n² · steps of the bound) for the most of a tool
- * @param change where tools are changed
+ * All operations of a face: as few set-ups as the machine's area wants; in each tool by tool, punches and drills first, then
+ * taps and countersinks, then mills; within a tool the shortest way found, over clamps only where there is no way beside
+ * them that is shorter than going up and down. A core hole that has to be milled comes before its tap all the same.
+ * O(n² · steps of the bound) for the most of a tool
  */
-export function planOf(
-  holes: readonly Pick<FaceHole, "number" | "cut">[],
-  tools: readonly Tool[],
-  change: Point,
-  metric: Metric = byLongerAxis,
-): Plan {
+export function planOf(holes: readonly Pick<FaceHole, "number" | "cut">[], basis: PlanBasis): Plan {
+  const { kit, lie } = basis;
   const lacks: Lack[] = [];
+  const made: { hole: FaceHole["number"]; operations: Operation[]; frame: ReturnType<typeof placedFrame> }[] = [];
+  for (const { number, cut } of holes) {
+    const operations = operationsFor(number, cut, kit);
+    if (!Array.isArray(operations)) lacks.push(operations);
+    else if (operations.length > 0) made.push({ hole: number, operations, frame: placedFrame(lie, frameOf(cut)) });
+  }
+  const { windows, off } = windowsOf(
+    lie,
+    made.map((m) => m.frame),
+  );
+  const { machine } = lie;
+  for (const i of off)
+    lacks.push({
+      hole: made[i]!.hole,
+      kind: "off the machine",
+      why: `it is larger than what ${machine.name} reaches (${machine.w} × ${machine.h} mm)`,
+    });
+  const setUps = windows.flatMap(({ shift, items }): SetUp[] => {
+    const clear = items.filter((i) => {
+      const { frame, hole } = made[i]!;
+      const here = { ...frame, x: frame.x - shift.x, y: frame.y - shift.y };
+      const clamp = lie.clamps.find((c) => gap(here, c) < basis.clampMm - 1e-6);
+      if (!clamp) return true;
+      lacks.push({
+        hole,
+        kind: "in a clamp",
+        why: `it comes ${Math.round(gap(here, clamp) * 10) / 10} mm near the clamp of ${machine.name} at X ${clamp.x}, Y ${clamp.y}; ${basis.clampMm} mm are to be kept`,
+      });
+      return false;
+    });
+    return clear.length === 0
+      ? []
+      : [
+          setUp(
+            clear.flatMap((i) => [made[i]!.operations]),
+            shift,
+            basis,
+          ),
+        ];
+  });
+  return { setUps, lacks: lacks.sort((a, b) => a.hole - b.hole) };
+}
+
+/** Between two rectangles; 0 where they touch. */
+function gap(
+  a: { x: number; y: number; w: number; h: number },
+  b: { x: number; y: number; w: number; h: number },
+): number {
+  const dx = Math.max(a.x - b.x - b.w, b.x - a.x - a.w, 0);
+  const dy = Math.max(a.y - b.y - b.h, b.y - a.y - a.h, 0);
+  return Math.hypot(dx, dy);
+}
+
+function setUp(all: readonly Operation[][], shift: Point, basis: PlanBasis): SetUp {
+  const { kit, lie, control } = basis;
   const first = new Map<string, Operation[]>();
   const second = new Map<string, Operation[]>();
   const add = (to: Map<string, Operation[]>, op: Operation): void => {
@@ -43,37 +105,112 @@ export function planOf(
     if (there) there.push(op);
     else to.set(op.tool, [op]);
   };
-  for (const { number, cut } of holes) {
-    const ops = operationsFor(number, cut, tools);
-    if (!Array.isArray(ops)) {
-      lacks.push(ops);
-      continue;
-    }
+  for (const operations of all)
     // What is milled for a tap, or a countersink, to follow is milled first.
-    ops.forEach((op, i) => add(op.kind === "drill" || (op.kind === "mill" && i + 1 < ops.length) ? first : second, op));
-  }
-  const kinds = new Map(tools.map((t) => [t.id, t]));
+    operations.forEach((op, i) =>
+      add(op.kind === "drill" || op.kind === "punch" || i + 1 < operations.length ? first : second, op),
+    );
+  const kinds = new Map(kit.tools.map((t) => [t.id, t]));
   const inOrder = (of: Map<string, Operation[]>): [string, Operation[]][] =>
     [...of].sort(([a], [b]) => {
       const [x, y] = [kinds.get(a)!, kinds.get(b)!];
       return ROUND[x.kind] - ROUND[y.kind] || x.d - y.d || (a < b ? -1 : 1);
     });
-  let listMm = 0;
+  const clamps = highClamps(lie, control);
+  const upAndDown = 2 * (control.changeMm - control.clearMm);
+  const metric: Metric =
+    clamps.length === 0
+      ? byLongerAxis
+      : (a, b) => byLongerAxis(a, b) + (clamps.some((c) => wayMeets(a, b, c, BESIDE_MM)) ? upAndDown : 0);
   const steps = [...inOrder(first), ...inOrder(second)].map(([tool, operations]): Step => {
-    const points = [change, ...operations];
-    listMm += lengthOf(
+    const points = [HOME, ...operations.map((o) => less(lie.place(o), shift))];
+    const listMm = lengthOf(
       points.map((_, i) => i),
       points,
       metric,
     );
-    const { order, length, bound } = tourOf(points, metric);
-    return { tool, operations: order.slice(1).map((i) => operations[i - 1]!), moveMm: length, boundMm: bound };
+    const { order, length, bound } = known(points, clamps, upAndDown, () => tourOf(points, metric));
+    const work = operations.reduce((sum, o) => sum + secondsOf(o, kinds.get(tool)!, basis), 0);
+    return {
+      tool,
+      operations: order.slice(1).map((i) => operations[i - 1]!),
+      moveMm: length,
+      boundMm: bound,
+      listMm,
+      workS: work,
+    };
   });
+  const minutes = (move: (s: Step) => number): number =>
+    steps.reduce((sum, s) => sum + lie.machine.changeS + s.workS + (move(s) / lie.machine.rapid) * 60, 0) / 60;
   return {
+    shift,
     steps,
-    moveMm: steps.reduce((sum, s) => sum + s.moveMm, 0),
-    boundMm: steps.reduce((sum, s) => sum + s.boundMm, 0),
-    listMm,
-    lacks,
+    minutes: minutes((s) => s.moveMm),
+    boundMinutes: minutes((s) => s.boundMm),
+    listMinutes: minutes((s) => s.listMm),
   };
+}
+
+const less = (p: Point, by: Point): Point => ({ x: p.x - by.x, y: p.y - by.y });
+
+type Found = { order: number[]; length: number; bound: number };
+const tours = new Map<string, Found>();
+const MOST_TOURS = 200;
+
+/** Ways that were found before: an edit leaves most faces, and most tools of a face, as they are. */
+function known(points: readonly Point[], clamps: readonly Clamped[], up: number, find: () => Found): Found {
+  const key = JSON.stringify([points.map((p) => [p.x, p.y]), clamps.map((c) => [c.x, c.y, c.w, c.h]), up]);
+  const before = tours.get(key);
+  const found = before ?? find();
+  tours.delete(key);
+  tours.set(key, found);
+  if (tours.size > MOST_TOURS) tours.delete(tours.keys().next().value!);
+  return found;
+}
+
+/** How long a tool is at work in one place, in and out of the sheet. s */
+export function secondsOf(o: Operation, tool: Tool, { control, lie, thicknessMm }: PlanBasis): number {
+  const { clearMm, beyondMm, plungePercent } = control;
+  const through = thicknessMm + beyondMm;
+  const back = ((through + clearMm) / lie.machine.rapid) * 60;
+  if (o.kind === "punch") return PUNCH_S + back;
+  if (o.kind === "tap") return ((2 * (through + clearMm)) / feedOf(tool)) * 60;
+  if (o.kind !== "mill") {
+    const deep = o.depth === "through" ? through : o.depth;
+    return ((deep + clearMm) / tool.feed) * 60 + back;
+  }
+  const plunge = ((through + clearMm) / (tool.feed * (plungePercent / 100))) * 60 + back;
+  let from: Point = o;
+  let seconds = plunge;
+  for (const leg of cutLegs(o.path)) {
+    seconds +=
+      "over" in leg && leg.over
+        ? plunge + (byLongerAxis(from, leg) / lie.machine.rapid) * 60
+        : (legMm(from, leg) / tool.feed) * 60;
+    from = leg;
+  }
+  return seconds;
+}
+
+/** Legs of a path without a tab at its end: there is nothing behind it to go in for. */
+export const cutLegs = (path: readonly Move[]): readonly Move[] => {
+  const last = path[path.length - 1]!;
+  return "over" in last && last.over ? path.slice(0, -1) : path;
+};
+
+/** A tap goes in by its pitch at every turn. mm/min */
+export const feedOf = (tool: Tool): number => (tool.kind === "tap" ? tool.speed * (tool.pitch ?? 1) : tool.feed);
+
+/** Length of one leg of a cutter's way. */
+export function legMm(from: Point, leg: Move): number {
+  if (!("cx" in leg)) return Math.hypot(leg.x - from.x, leg.y - from.y);
+  return Math.hypot(from.x - leg.cx, from.y - leg.cy) * Math.abs(sweepOf(from, leg));
+}
+
+/** Angle of an arc, radians: positive to the left. A full turn where it ends where it begins. */
+export function sweepOf(from: Point, { x, y, cx, cy, right }: Extract<Move, { cx: number }>): number {
+  const a = Math.atan2(from.y - cy, from.x - cx);
+  const b = Math.atan2(y - cy, x - cx);
+  const left = (((b - a) % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI) || 2 * Math.PI;
+  return right ? left - 2 * Math.PI : left;
 }

@@ -1,6 +1,9 @@
-import type { FaceKind } from "../design/model";
+import type { BarKind } from "../design/metalwork-rules";
+import type { FaceKind, Fixing, Material, Seen } from "../design/model";
 import type { Thing } from "../design/open-points";
 import type { StageResult } from "../design/stage";
+import type { CutList } from "./cuts";
+import type { Lack, Operation } from "./tools";
 
 /** What is made in a sheet, in the coordinates of its face as seen from outside. Lengths in mm, angles in degrees. */
 export type Cut =
@@ -14,7 +17,9 @@ export type Cut =
   /** `x`, `y`: its lower left corner. */
   | { kind: "rect"; x: number; y: number; w: number; h: number; r: number }
   | { kind: "polygon"; points: { x: number; y: number }[] }
-  | { kind: "knockout"; x: number; y: number; d: number };
+  | { kind: "knockout"; x: number; y: number; d: number }
+  /** A point for a screw that drills its own hole; `d` of the dimple. */
+  | { kind: "mark"; x: number; y: number; d: number };
 
 /** Where a hole comes from: a device's pattern, a rail's or a duct's fixing, the face itself. */
 export interface Origin {
@@ -22,6 +27,10 @@ export interface Origin {
   of: string;
   /** Which of its pattern, from one. */
   nth: number;
+  /** Of a fixing that stepped aside along its bar, mm. */
+  asideMm?: number;
+  /** Made so because a person said so. */
+  fixing?: Fixing;
 }
 
 export interface FaceHole {
@@ -32,16 +41,108 @@ export interface FaceHole {
   from: Origin[];
 }
 
-export interface FaceWork {
+/** A pattern that somebody switched off. */
+export interface NotDrilled {
+  thing: "device" | "rail" | "duct";
+  of: string;
+  holes: number;
+}
+
+/** The holes of one face. */
+export interface Drilled {
   face: string;
   enclosure: string;
   kind: FaceKind;
   w: number;
   h: number;
   thicknessMm: number | null;
+  material: Material | null;
+  /** How it lies on the machine. */
+  seen: Seen;
   holes: FaceHole[];
+  notDrilled: NotDrilled[];
+}
+
+/** What one tool does, from the place where tools are changed round and back to it. */
+export interface Step {
+  tool: string;
+  operations: Operation[];
+  /** Of the moves between, and what no order falls below. mm */
+  moveMm: number;
+  boundMm: number;
+  /** The same operations in the order of the list. */
+  listMm: number;
+  /** At work in the sheet, without moves. */
+  workS: number;
+}
+
+/** What is made without moving the sheet. */
+export interface SetUp {
+  /** From the datum corner of the sheet to the datum of the machine, along the machine's axes. mm */
+  shift: { x: number; y: number };
+  steps: Step[];
+  minutes: number;
+  /** No order takes less. */
+  boundMinutes: number;
+  /** In the order of the list. */
+  listMinutes: number;
+}
+
+/** A face, and how its machine makes it. */
+export interface FaceWork extends Drilled {
+  /** Null where the shop has no machine of the name that is asked for. */
+  machine: string | null;
+  /** The sheet lies a quarter turn round, counter-clockwise. */
+  turned: boolean;
+  setUps: SetUp[];
+  lacks: Lack[];
+}
+
+/** Bars of one part, and how its pieces come from them. */
+export interface BarList {
+  kind: BarKind;
+  part: string;
+  stockMm: number;
+  list: CutList;
+}
+
+/** A gland where it would go; without a cable it is a spare one with its blind plug. */
+export interface ProposedGland {
+  part: string;
+  cable: string | null;
+  x: number;
+  y: number;
+}
+
+/** The cables of an enclosure that have no gland yet, and where glands for them go. */
+export interface EntryPlan {
+  enclosure: string;
+  face: string;
+  /** Cables that come in, and glands without one: each has a blind plug. */
+  cables: number;
+  spare: string[];
+  proposed: ProposedGland[];
+  rows: number;
+  /** Cables for which nothing could be proposed, and why. */
+  without: { cable: string; why: string }[];
 }
 
 export interface MetalworkResult extends StageResult {
   faces: FaceWork[];
+  bars: BarList[];
+  entries: EntryPlan[];
+}
+
+/** What a number is asked for by. */
+export type MetalworkSubject =
+  | { of: "x" | "y"; face: string; hole: number }
+  | { of: "minutes"; face: string }
+  | { of: "bars"; kind: BarKind; part: string };
+
+/** One face, drawn as somebody asks for it. */
+export interface WantedFace {
+  face: string;
+  as: "pdf" | "svg" | "dxf";
+  /** At 1:1 on several sheets. */
+  full: boolean;
 }

@@ -1,4 +1,4 @@
-import type { Cut, Origin } from "./result";
+import type { Cut, Drilled, Origin } from "./result";
 
 const NTH = (o: Origin): string =>
   o.thing === "face"
@@ -27,7 +27,13 @@ export function cutText(cut: Cut): string {
       return `${r(cut.w)} × ${r(cut.h)}${cut.r ? `, R ${r(cut.r)}` : ""}`;
     case "polygon":
       return `outline of ${cut.points.length} corners`;
+    case "mark":
+      return "mark only";
     case "knockout":
       return `knockout Ø ${r(cut.d)}`;
   }
 }
+
+/** Which side of a face is up. The front of a plate is the side that carries devices. */
+export const seenText = ({ kind, seen }: Pick<Drilled, "kind" | "seen">): string =>
+  kind === "plate" ? (seen === "outside" ? "front" : "back") : seen;

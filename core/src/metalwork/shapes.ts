@@ -17,6 +17,7 @@ export function fatOf(cut: Cut): Fat {
       };
     case "thread":
     case "knockout":
+    case "mark":
       return { points: [{ x: cut.x, y: cut.y }], radius: cut.d / 2 };
     case "countersunk":
       return { points: [{ x: cut.x, y: cut.y }], radius: Math.max(cut.d, cut.head) / 2 };
@@ -62,7 +63,7 @@ export function webOf(a: Fat, b: Fat): number {
   if (b.points.length > 2 && holds(b.points, a.points[0]!)) return 0;
   let least = Infinity;
   for (const [p, q] of sidesOf(a.points))
-    for (const [r, s] of sidesOf(b.points)) least = Math.min(least, apart(p, q, r, s));
+    for (const [r, s] of sidesOf(b.points)) least = Math.min(least, betweenLines(p, q, r, s));
   return Math.max(0, least - a.radius - b.radius);
 }
 
@@ -85,7 +86,7 @@ function holds(polygon: readonly Point[], { x, y }: Point): boolean {
 const cross = (o: Point, a: Point, b: Point): number => (a.x - o.x) * (b.y - o.y) - (a.y - o.y) * (b.x - o.x);
 
 /** Between two lines; 0 where they cross. */
-function apart(p: Point, q: Point, r: Point, s: Point): number {
+export function betweenLines(p: Point, q: Point, r: Point, s: Point): number {
   const [a, b, c, d] = [cross(p, q, r), cross(p, q, s), cross(r, s, p), cross(r, s, q)];
   if (a * b < 0 && c * d < 0) return 0;
   return Math.min(toLine(p, r, s), toLine(q, r, s), toLine(r, p, q), toLine(s, p, q));

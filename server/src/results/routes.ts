@@ -7,7 +7,7 @@ import {
   type Effect,
   type ProgressEvent,
 } from "@gray-bench/contract/api";
-import { FILES } from "@gray-bench/core/run";
+import { isFile } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { NotLaid } from "../workers/tasks";
@@ -86,7 +86,7 @@ export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench
     async (req, reply) => {
       const { name } = req.params as { name: string };
       // Known without looking at the job: nothing is computed for a name that no job has.
-      if (!FILES.some((f) => f.name === name)) throw noSuchFile(name);
+      if (!isFile(name)) throw noSuchFile(name);
       const job = await readJob(req.params);
       const file = await runner.file(targetOf(job), name);
       if (!file) throw noSuchFile(name);

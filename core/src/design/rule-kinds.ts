@@ -1,0 +1,123 @@
+/**
+ * What every rule says of itself. Forms, checks, workings, sentences of edits and documents are made of
+ * these descriptions; nothing says any of it a second time.
+ */
+export interface Said {
+  /** As it stands before the value: `slack at an end`. */
+  text: string;
+  /** One sentence: what it is for and what a change does. */
+  why: string;
+  source: string;
+}
+
+export interface NumberRule extends Said {
+  as: "number";
+  unit: string;
+  default: number;
+  min: number;
+  max: number;
+}
+
+/** A few words, which may be none. */
+export interface TextRule extends Said {
+  as: "text";
+  default: string;
+  most: number;
+}
+
+export type AnyRule = NumberRule | TextRule | TableRule;
+
+/** One column of a table of rules. */
+export interface Column {
+  /** Field of a row; of a pair its place. */
+  key: string;
+  label: string;
+  as: "choice" | "number" | "flag" | "text";
+  unit?: string;
+  choices?: readonly string[];
+  /** Of a text: signs it may have. */
+  most?: number;
+  min?: number;
+  max?: number;
+  /** Without a value in this column a row says nothing. */
+  needed?: boolean;
+  /** Least or largest of a range; what a row comes to, rather than what it fits. */
+  role?: "from" | "to" | "result";
+}
+
+export type Row = Record<string, string | number | boolean | undefined>;
+
+export interface TableRule<T = unknown> extends Said {
+  as: "table";
+  /** Rows are looked at from the top; the first that fits counts. */
+  ordered: boolean;
+  columns: readonly Column[];
+  default: T;
+  /** Rows of a value, and the value of rows. */
+  rows(value: T): Row[];
+  value(rows: readonly Row[]): T;
+  /** Rows that say nothing, or something against another. */
+  check(rows: readonly Row[]): RowNote[];
+}
+
+/** What is to be said of a row of a table. */
+export interface RowNote {
+  row: number;
+  /** The row that stands against it. */
+  by: number;
+  text: string;
+}
+
+/** Source of what no standard says. */
+export const SHOP = "shop default";
+const LONGEST_MM = 100_000;
+export const lengthRule = (value: number, text: string, why: string, min = 0): NumberRule => ({
+  as: "number",
+  unit: "mm",
+  default: value,
+  min,
+  max: LONGEST_MM,
+  text,
+  why,
+  source: SHOP,
+});
+export const percentRule = (value: number, text: string, why: string): NumberRule => ({
+  as: "number",
+  unit: "%",
+  default: value,
+  min: 0,
+  max: 1000,
+  text,
+  why,
+  source: SHOP,
+});
+
+export const countRule = (
+  value: number,
+  most: number,
+  text: string,
+  why: string,
+  unit: string,
+  min = 0,
+): NumberRule => ({
+  as: "number",
+  unit,
+  default: value,
+  min,
+  max: most,
+  text,
+  why,
+  source: SHOP,
+});
+
+/** Rows that name again what a row above names. */
+export function namedAgain(rows: readonly Row[], key: string, text: string): RowNote[] {
+  return rows.flatMap((row, i): RowNote[] => {
+    const by = rows.findIndex((other) => other[key] === row[key]);
+    return by < i && row[key] !== undefined ? [{ row: i, by, text }] : [];
+  });
+}
+
+/** What rules say before anybody says otherwise. */
+export const defaultsOf = (rules: Readonly<Record<string, AnyRule>>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(rules).map(([key, rule]) => [key, rule.default]));

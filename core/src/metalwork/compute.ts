@@ -1,0 +1,128 @@
+import { bodiesOf, type Standing } from "../design/before";
+import { faceId } from "../design/geometry";
+import { lookUp } from "../design/lookup";
+import type { ControlRow, Machine, MetalworkRules } from "../design/metalwork-rules";
+import type { Design, FaceOverride } from "../design/model";
+import { OpenPoints } from "../design/open-points";
+import { pushTo } from "../design/order";
+import type { PanelResult } from "../panel/result";
+import { barLists, piecesOf } from "./bars";
+import { checkBehind, checkFace, checkLacks, checkLife } from "./checks";
+import { entriesOf } from "./entries";
+import { holesOf, MOST_HOLES } from "./holes";
+import { lieOf } from "./lies";
+import { planOf } from "./plan";
+import type { Drilled, FaceWork, MetalworkResult } from "./result";
+import { originText } from "./say";
+import { kitOf } from "./tools";
+
+/** A sheet of which nothing is stated is taken to be so thick. mm */
+export const THICKNESS_MM = 2;
+
+export interface OnMachine {
+  machine: Machine;
+  control: ControlRow;
+}
+
+/** The machine of a face: its own, else the shop's; null where the shop has no machine, or no control, of that name. */
+export function machineOf(name: string, { machines, controls }: MetalworkRules): OnMachine | null {
+  const machine = machines.find((m) => m.name === name);
+  const control = controls.find((c) => c.machine === name);
+  return machine && control ? { machine, control } : null;
+}
+
+/** Lie and tools of a face on its machine, as the plan and the program go by them. */
+export function basisOf(drilled: Drilled, { machine, control }: OnMachine, rules: MetalworkRules) {
+  const thicknessMm = drilled.thicknessMm ?? THICKNESS_MM;
+  return {
+    kit: kitOf(rules, machine.name, { thicknessMm, material: drilled.material }),
+    lie: lieOf(drilled, machine, rules.clamps),
+    control,
+    clampMm: rules.clampMm,
+    thicknessMm,
+  };
+}
+
+/** What every face gets, checked, and in the order its machine makes it; bars; entries. */
+export function compute(
+  design: Design,
+  rules: MetalworkRules,
+  panel: PanelResult,
+  progress: (share: number) => void = () => undefined,
+): MetalworkResult {
+  const points = new OpenPoints("metalwork");
+  const look = lookUp(design);
+  const { faces, unmade, stuck, beyond } = holesOf(look, panel, rules);
+  for (const { from, why } of unmade)
+    points.add({
+      severity: "stop",
+      kind: "hole cannot be made",
+      thing: from.thing,
+      of: from.of,
+      text: `${originText([from])} is left out: ${why}`,
+      remedy: "Correct the pattern of the part, or choose another way of making it.",
+    });
+  for (const { face, from, by } of stuck)
+    points.add({
+      severity: "check",
+      kind: "fixing in the way",
+      thing: from.thing,
+      of: from.of,
+      text: `${originText([from])} on ${face} meets ${by}, and within ${rules.asideMm} mm along its bar there is no free place`,
+      remedy: "Move one of them, or let fixings step further aside in the shop's rules.",
+    });
+  if (beyond > 0)
+    points.add({
+      severity: "stop",
+      kind: "too many holes",
+      thing: "job",
+      of: design.job.code || "job",
+      text: `${beyond} holes beyond the first ${MOST_HOLES} are left out`,
+      remedy: "Part the job.",
+    });
+  const overrides = new Map<string, FaceOverride>(design.faces.map((o) => [faceId(o.enclosure, o.kind), o]));
+  const standing = new Map<string, Standing[]>();
+  for (const body of bodiesOf(panel.devices, panel.ducts, look.faces)) pushTo(standing, body.face.enclosure, body);
+  const worked = faces.map((drilled, i): FaceWork => {
+    const own = overrides.get(drilled.face);
+    checkFace(drilled, own?.keepOuts ?? [], panel, rules, points);
+    const face = look.faces.get(drilled.face);
+    if (face) checkBehind(drilled, face, standing.get(drilled.enclosure) ?? [], look, panel, rules, points);
+    const work = workOf(drilled, own?.machine ?? rules.machine, rules);
+    checkLacks(work, points);
+    checkLife(work, rules.tools, points);
+    progress((i + 1) / faces.length);
+    return work;
+  });
+  const bars = barLists(piecesOf(look, panel, rules), (part) => look.parts.get(part)?.w, rules);
+  for (const { kind, part, list, stockMm } of bars)
+    for (const piece of list.tooLong)
+      points.add({
+        severity: "check",
+        kind: "longer than its bar",
+        thing: kind === "rail" ? "rail" : "duct",
+        of: piece.of,
+        text: `${piece.of} is ${piece.lengthMm} mm long; a bar of ${part} gives ${Math.max(0, stockMm - 2 * rules.trimMm)} mm`,
+        remedy: "Part it in two, or buy longer bars.",
+      });
+  return { faces: worked, bars, entries: entriesOf(look, panel, rules, points), open: points.list() };
+}
+
+/** A face on its machine. */
+export function workOf(drilled: Drilled, name: string, rules: MetalworkRules): FaceWork {
+  const on = machineOf(name, rules);
+  if (!on)
+    return {
+      ...drilled,
+      machine: null,
+      turned: false,
+      setUps: [],
+      lacks: drilled.holes.map((h) => ({
+        hole: h.number,
+        kind: "no machine",
+        why: `the shop has no machine ${name} with a control`,
+      })),
+    };
+  const basis = basisOf(drilled, on, rules);
+  return { ...drilled, machine: name, turned: basis.lie.turned, ...planOf(drilled.holes, basis) };
+}

@@ -1,0 +1,133 @@
+import Joi from "joi";
+import { BAR_KINDS } from "../design/metalwork-rules";
+import { METALWORK_RULES } from "../design/rules";
+import type { Figure, Stage, Told } from "../design/stage";
+import type { PanelResult } from "../panel/result";
+import { compute } from "./compute";
+import { METALWORK_EDITS } from "./edits";
+import { explain } from "./explain";
+import type { MetalworkResult, MetalworkSubject, WantedFace } from "./result";
+
+const METALWORK_FILES = {
+  "holes.csv": "every hole with its tool, its order and where it comes from",
+  "cuts.csv": "rails, ducts and covers as cut from bars",
+  "cuts.pdf": "the same as bars to scale, for the saw",
+  "cut-labels.pdf": "a label for each piece",
+} as const;
+
+/** What each face with holes has, by the end of the name. */
+const EACH_FACE = [
+  {
+    name: "holes-ENCLOSURE-FACE.dxf",
+    like: /^holes-.+\.dxf$/,
+    text: "a face for the machine, a layer for each operation",
+  },
+  { name: "holes-ENCLOSURE-FACE.nc", like: /^holes-.+\.nc$/, text: "its program, one for each set-up" },
+  { name: "holes-ENCLOSURE-FACE.svg", like: /^holes-.+\.svg$/, text: "its drawing" },
+  {
+    name: "holes-ENCLOSURE-FACE.pdf",
+    like: /^holes-.+\.pdf$/,
+    text: "its drawing with the hole table; with -full at 1:1",
+  },
+] as const;
+
+const fixing = { fixing: true, mitre: true } as const;
+const name = Joi.string().min(1).max(300);
+
+const subject = Joi.object({
+  of: Joi.string().valid("x", "y", "minutes", "bars").required(),
+  face: name.when("of", { is: "bars", then: Joi.forbidden(), otherwise: Joi.required() }),
+  hole: Joi.number()
+    .integer()
+    .min(1)
+    .when("of", { is: Joi.valid("x", "y"), then: Joi.required(), otherwise: Joi.forbidden() }),
+  kind: Joi.string()
+    .valid(...BAR_KINDS)
+    .when("of", { is: "bars", then: Joi.required(), otherwise: Joi.forbidden() }),
+  part: name.when("of", { is: "bars", then: Joi.required(), otherwise: Joi.forbidden() }),
+});
+
+const drawingOf = Joi.object<WantedFace, true>({
+  face: name.required().description("id of the face, such as +A1/door"),
+  as: Joi.string().valid("pdf", "svg", "dxf").default("pdf"),
+  full: Joi.boolean().default(false).description("at 1:1 on several sheets of A4"),
+});
+
+const minutesOf = ({ faces }: MetalworkResult): number =>
+  faces.reduce((sum, f) => sum + f.setUps.reduce((s, u) => s + u.minutes, 0), 0);
+const holesIn = ({ faces }: MetalworkResult): number => faces.reduce((sum, f) => sum + f.holes.length, 0);
+const freshIn = ({ bars }: MetalworkResult): number => bars.reduce((sum, b) => sum + b.list.fresh, 0);
+
+function compare(before: MetalworkResult, after: MetalworkResult): Told[] {
+  const told: Told[] = [];
+  const say = (n: number, what: string): void => {
+    if (n !== 0) told.push({ text: `${Math.abs(n)} ${what} ${n > 0 ? "more" : "fewer"}` });
+  };
+  say(holesIn(after) - holesIn(before), "holes");
+  say(freshIn(after) - freshIn(before), "new bars");
+  const minutes = Math.round((minutesOf(after) - minutesOf(before)) * 10) / 10;
+  if (minutes !== 0) told.push({ text: `machines take ${Math.abs(minutes)} min ${minutes > 0 ? "longer" : "less"}` });
+  return told;
+}
+
+export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, MetalworkSubject, WantedFace> = {
+  name: "metalwork",
+  version: 1,
+  needs: ["panel"],
+  reads: {
+    design: {
+      enclosures: {
+        tag: true,
+        w: true,
+        h: true,
+        d: true,
+        plate: true,
+        sheet: true,
+        neighbourRight: true,
+      },
+      faces: true,
+      rails: { tag: true, ...fixing },
+      ducts: { tag: true, ...fixing },
+      parts: { number: true, w: true, h: true, holes: true, back: true, gland: true, cable: { outer: true } },
+      devices: { tag: true, part: true, fixing: true, when: true },
+      cables: { tag: true, type: true, outer: true, from: true, gland: true, when: true },
+      options: { key: true, chosen: true },
+    },
+    shop: { rules: { metalwork: true } },
+  },
+  compute: ({ design, shop, results, progress }) => compute(design, shop.rules.metalwork, results.panel, progress),
+  explain: {
+    schema: subject,
+    working: ({ design, shop, result, results }, asked) =>
+      explain(result, asked, { design, rules: shop.rules.metalwork, panel: results.panel }),
+  },
+  drawing: {
+    of: "face",
+    schema: drawingOf,
+    draw: async ({ design, shop, result }, wanted) =>
+      (await import("./files")).drawn(design, shop.rules.metalwork, result, wanted),
+  },
+  figures: (result): Figure[] => [
+    { id: "holes", label: "holes and openings", value: holesIn(result), unit: "", query: {} },
+    {
+      id: "minutes",
+      label: "on the machines",
+      value: Math.round(minutesOf(result) * 10) / 10,
+      unit: "min",
+      query: {},
+    },
+    {
+      id: "bars",
+      label: "new bars for rails, ducts and covers",
+      value: freshIn(result),
+      unit: "",
+      query: { show: "cuts" },
+    },
+  ],
+  compare,
+  files: METALWORK_FILES,
+  filesEach: EACH_FACE,
+  makeFiles: async ({ design, shop, result }) => (await import("./files")).files(design, shop.rules.metalwork, result),
+  rules: { metalwork: METALWORK_RULES },
+  edits: METALWORK_EDITS,
+};

@@ -1,0 +1,131 @@
+import { readdirSync, readFileSync, renameSync, watch, writeFileSync, type FSWatcher } from "node:fs";
+import {
+  createServer as createHttp,
+  type IncomingMessage,
+  type Server as HttpServer,
+  type ServerResponse,
+} from "node:http";
+import { createServer as createTcp, type Server as TcpServer } from "node:net";
+import { join } from "node:path";
+import type { DrillingMachine } from "./shop";
+
+/** A program is text of no more bytes. */
+const MOST_BYTES = 20_000_000;
+
+export interface Listening {
+  tcp: number;
+  http: number;
+  close(): Promise<void>;
+}
+
+export interface Wanted {
+  tcp: number;
+  http: number;
+  /** Programs that are put there are taken, and what became of them stands beside them. */
+  folder?: string;
+  host?: string;
+  /** For trying out: every answer comes so much later. ms */
+  slowMs?: number;
+}
+
+/**
+ * The machine on the network: programs over TCP (a connection each; the answer is one line, `taken N` or `refused: …`), and
+ * over HTTP its state, its queue and what it made.
+ */
+export async function serve(machine: DrillingMachine, wanted: Wanted): Promise<Listening> {
+  const host = wanted.host ?? "127.0.0.1";
+  const later = (run: () => void): void => void (wanted.slowMs ? setTimeout(run, wanted.slowMs) : run());
+  const tcp = createTcp({ allowHalfOpen: true }, (socket) => {
+    let text = "";
+    let over = false;
+    socket.setEncoding("latin1");
+    socket.on("error", () => socket.destroy());
+    socket.on("data", (part: string) => {
+      text += part;
+      if (text.length <= MOST_BYTES || over) return;
+      over = true;
+      socket.end("refused: the program is too large\r\n");
+    });
+    socket.on("end", () => {
+      if (!over) later(() => socket.end(answer(machine, text)));
+    });
+  });
+  const http = createHttp((req, res) => later(() => void reply(machine, req, res)));
+  const watcher = wanted.folder === undefined ? null : watching(machine, wanted.folder);
+  const ports = await Promise.all([listen(tcp, wanted.tcp, host), listen(http, wanted.http, host)]);
+  return {
+    tcp: ports[0],
+    http: ports[1],
+    async close() {
+      watcher?.close();
+      http.closeAllConnections();
+      await Promise.all([
+        new Promise<void>((done) => tcp.close(() => done())),
+        new Promise<void>((done) => http.close(() => done())),
+      ]);
+    },
+  };
+}
+
+const listen = (server: TcpServer | HttpServer, port: number, host: string): Promise<number> =>
+  new Promise((resolve, reject) => {
+    server.once("error", reject);
+    server.listen(port, host, () => {
+      const address = server.address();
+      resolve(typeof address === "object" && address !== null ? address.port : port);
+    });
+  });
+
+function answer(machine: DrillingMachine, text: string): string {
+  const taken = machine.take(text);
+  if (taken.ok) return `taken ${taken.job.id}\r\n`;
+  const [first] = taken.faults;
+  const more = taken.faults.length > 1 ? ` (and ${taken.faults.length - 1} more)` : "";
+  return `refused: line ${first!.line}: ${first!.text}${more}\r\n`;
+}
+
+function reply(machine: DrillingMachine, req: IncomingMessage, res: ServerResponse): void {
+  const send = (status: number, body: unknown): void => {
+    res.writeHead(status, { "content-type": "application/json" });
+    res.end(JSON.stringify(body));
+  };
+  const path = (req.url ?? "/").split("?")[0]!;
+  const one = /^\/jobs\/(\d+)(\/stop)?$/.exec(path);
+  if (req.method === "GET" && path === "/")
+    return send(200, { name: machine.table.name, state: machine.state(), jobs: machine.list() });
+  if (one && req.method === "GET" && !one[2]) {
+    const job = machine.job(Number(one[1]));
+    return job ? send(200, job) : send(404, { error: "there is no such job" });
+  }
+  if (one?.[2] && req.method === "POST")
+    return machine.stop(Number(one[1])) ? send(200, { stopped: true }) : send(409, { error: "it is not running" });
+  const broken = /^\/try\/break\/(0(?:\.\d+)?|1)$/.exec(path);
+  if (broken && req.method === "POST") {
+    machine.breakAt(Number(broken[1]));
+    return send(200, { breaksAt: Number(broken[1]) });
+  }
+  return send(404, { error: `nothing stands at ${req.method ?? ""} ${path}` });
+}
+
+/** Takes every file that ends in .nc; beside it then stands .taken, or .refused with the reason. */
+function watching(machine: DrillingMachine, folder: string): FSWatcher {
+  const look = (): void => {
+    for (const name of readdirSync(folder)) {
+      if (!name.endsWith(".nc")) continue;
+      const path = join(folder, name);
+      let text: string;
+      try {
+        text = readFileSync(path, "latin1");
+        // The one who writes it may not be done: a program ends with its last line.
+        if (!text.endsWith("\n")) continue;
+        renameSync(path, `${path}.read`);
+      } catch {
+        continue;
+      }
+      const said = answer(machine, text);
+      writeFileSync(`${path}.${said.startsWith("taken") ? "taken" : "refused"}`, said);
+    }
+  };
+  look();
+  return watch(folder, look);
+}
