@@ -221,6 +221,44 @@ export interface TickRequest {
   ticks: { id: string; item: string; done: boolean }[];
 }
 
+/** A program in the queue of a machine. */
+export interface MachineJob {
+  /** Its number on the machine; they begin anew when it is started anew. */
+  id: number;
+  title: string;
+  state: "waiting" | "running" | "done" | "fault" | "stopped";
+  /** 0 to 1. */
+  progress: number;
+  line: number;
+  /** Machine time so far. */
+  seconds: number;
+  fault: { line: number; text: string } | null;
+}
+
+export interface MachineNow {
+  name: string;
+  state: "idle" | "running" | "fault" | "away";
+  /** When it was last heard of; what stands of its queue is of then. */
+  heardAt: string | null;
+  jobs: MachineJob[];
+  why?: string;
+}
+
+export interface MachineList {
+  machines: MachineNow[];
+}
+
+export interface ProgramRequest {
+  machine: string;
+  face: string;
+  setUp: number;
+}
+
+export interface ProgramReply {
+  machine: string;
+  id: number;
+}
+
 /** Sent as server-sent events while a job is computed. */
 export interface ProgressEvent {
   run: RunState;
@@ -360,6 +398,21 @@ export const errorBody = Joi.object({
   faultCount: Joi.number().integer(),
   changed: Joi.array().items(Joi.string()),
   standing: Joi.array().items(Joi.string()),
+});
+
+const machine = Joi.string().min(1).max(60).required();
+
+export const programRequest = Joi.object<ProgramRequest, true>({
+  machine,
+  face: Joi.string().min(1).max(300).required(),
+  setUp: Joi.number().integer().min(1).max(1000).required(),
+});
+
+export const machineJobParams = Joi.object({
+  machine,
+  id: Joi.string()
+    .pattern(/^\d{1,9}$/, "a number")
+    .required(),
 });
 
 const list = Joi.string().min(1).max(200).required().description("name of the list, such as strip -X2");

@@ -28,11 +28,14 @@ const logged = (doing: Doing, i = 0): LoggedEdit => ({
 });
 const BACK = { who: "M", when: "2026-11-24" };
 
+const ownHole = (x: number, y: number) => ({ kind: "round" as const, x, y, d: 5 });
+
 /** Random designs with a strip, a cable, options and texts besides. */
 const designs = randomDesigns.map((d): Design => {
   const [a] = d.devices;
   return {
     ...d,
+    faces: [...d.faces, { enclosure: "+A1", kind: "door", holes: [ownHole(40, 50), ownHole(60, 70)] }],
     devices: [
       ...d.devices.map((v, i) => ({ ...v, texts: [`t${i}`] })),
       ...["-X3.1", "-X3.2", "-X5.1"].map((tag) => ({ tag, part: "free" })),
@@ -86,8 +89,6 @@ const designs = randomDesigns.map((d): Design => {
     attachments: [{ name: "m", kind: "manual", for: a!.tag }],
   };
 });
-
-const ownHole = (x: number, y: number) => ({ kind: "round" as const, x, y, d: 5 });
 
 const pick = <T>(list: readonly T[], n: number): T => list[n % list.length]!;
 

@@ -53,7 +53,8 @@ test("every rule of the shop is described once, and its default lies in its rang
     ...Object.keys(DEFAULT_SHOP.rules.routes).map((k) => `routes.${k}`),
     ...Object.keys(DEFAULT_SHOP.rules.lineups).map((k) => `lineups.${k}`),
     ...Object.keys(DEFAULT_SHOP.rules.heat).map((k) => `heat.${k}`),
-    ...Object.keys(DEFAULT_SHOP.rules).filter((k) => !["routes", "lineups", "heat"].includes(k)),
+    ...Object.keys(DEFAULT_SHOP.rules.metalwork).map((k) => `metalwork.${k}`),
+    ...Object.keys(DEFAULT_SHOP.rules).filter((k) => !["routes", "lineups", "heat", "metalwork"].includes(k)),
   ];
   expect([...places].sort()).toEqual(leaves.sort());
   for (const { place, rule } of RULES) {
@@ -174,7 +175,8 @@ test("a rule makes stale what reads it, and what needs that", () => {
   expect(stale("routes.slackMm", 31)).toEqual(["routes", "heat"]);
   expect(stale("classes", { earth: { colour: "GN" } })).toEqual(["intake", "lineups"]);
   expect(stale("classes", { earth: { sizeMm2: 1 } })).toEqual(["intake", "routes", "lineups", "heat"]);
-  expect(stale("lineups.endStopEvery", 20)).toEqual(["panel", "routes", "lineups", "heat"]);
+  expect(stale("lineups.endStopEvery", 20)).toEqual(["panel", "routes", "lineups", "heat", "metalwork"]);
+  expect(stale("metalwork.edgeDoorMm", 20)).toEqual(["metalwork"]);
   expect(stale("lineups.sparePercent", 20)).toEqual(["lineups"]);
   expect(staleStages(DEFAULT_SHOP, { ...DEFAULT_SHOP, name: "other" })).toEqual([]);
 });

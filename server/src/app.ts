@@ -12,6 +12,8 @@ import { editRoutes } from "./edits/routes";
 import { floorRoutes } from "./floor/routes";
 import { intakeRoutes } from "./intake/routes";
 import { jobRoutes } from "./jobs/routes";
+import { Machines, type MachineAddress } from "./metalwork/machines";
+import { metalworkRoutes } from "./metalwork/routes";
 import { openApi } from "./plugins/openapi";
 import { watchDoor } from "./plugins/door";
 import { useJoi } from "./plugins/joi";
@@ -38,6 +40,8 @@ export interface BuildOptions {
   folder?: string;
   /** Names the server is called by, beside those of this machine. */
   names?: readonly string[];
+  /** Machines of the shop that take programs. */
+  machines?: readonly MachineAddress[];
   /** How much of old results is kept. */
   room?: Room;
 }
@@ -122,6 +126,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   floorRoutes(app, bench);
   editRoutes(app, bench);
   resultRoutes(app, bench);
+  metalworkRoutes(app, bench, new Machines(options.machines ?? [], () => now().getTime()));
   searchRoutes(app, bench);
   shopRoutes(app, bench);
   const { folder } = options;

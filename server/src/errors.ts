@@ -109,6 +109,38 @@ export const noSuchFile = (name: string): BenchError =>
     remedy: "Take one of the files that the job lists.",
   });
 
+export const noSuchMachine = (name: string): BenchError =>
+  new BenchError(404, {
+    code: "machine.unknown",
+    message: `There is no machine ${name}.`,
+    where: "machine",
+    remedy: "Start the server with its address: --machine NAME=HOST:PORT,http://HOST:PORT.",
+  });
+
+export const machineAway = (name: string): BenchError =>
+  new BenchError(502, {
+    code: "machine.away",
+    message: `${name} cannot be reached.`,
+    where: name,
+    remedy: "Look whether it is switched on and on the network; see its queue before you send again.",
+  });
+
+export const machineRefused = (name: string, why: string): BenchError =>
+  new BenchError(409, {
+    code: "machine.refused",
+    message: `${name} does not take the program: ${why}`,
+    where: name,
+    remedy: "Compare its tools, its area and what its control reads with the shop's tables.",
+  });
+
+export const noSuchProgram = (face: string, setUp: number): BenchError =>
+  new BenchError(404, {
+    code: "program.unknown",
+    message: `There is no program for set-up ${setUp} of ${face}.`,
+    where: face,
+    remedy: "Name a face with holes that has a machine in the shop.",
+  });
+
 export const refused = (faults: Fault[], count: number): BenchError =>
   new BenchError(422, {
     code: "design.refused",

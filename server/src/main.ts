@@ -3,6 +3,7 @@ import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 import { build } from "./app";
+import { readMachine } from "./metalwork/machines";
 import { ADDRESS_FILE, openStore, StoreDamaged, StoreInUse } from "./store/database";
 import { LIMITS, startWorkers } from "./workers/pool";
 
@@ -11,7 +12,7 @@ import { LIMITS, startWorkers } from "./workers/pool";
  * Ends with 1 when it cannot, 2 when it was called wrongly, 3 when the data file is in use, 4 when it is damaged.
  */
 const USAGE =
-  "usage: [--data FOLDER] [--host ADDRESS] [--port N] [--allow NAME]… [--app FOLDER] [--threads N] [--rate N] [--task-seconds N] [--task-mb N] [--log]";
+  "usage: [--data FOLDER] [--host ADDRESS] [--port N] [--allow NAME]… [--machine NAME=HOST:PORT,http://HOST:PORT]… [--app FOLDER] [--threads N] [--rate N] [--task-seconds N] [--task-mb N] [--log]";
 /** What hangs on is cut off after this long. */
 const STOP_MS = 5_000;
 
@@ -22,6 +23,7 @@ function called() {
       host: { type: "string", default: "127.0.0.1" },
       port: { type: "string", default: "4600" },
       allow: { type: "string", multiple: true, default: [] },
+      machine: { type: "string", multiple: true, default: [] },
       app: { type: "string" },
       threads: { type: "string", default: "2" },
       rate: { type: "string", default: "3000" },
@@ -42,6 +44,7 @@ function called() {
   };
   return {
     ...values,
+    machines: values.machine.map(readMachine),
     port: whole("port", 0, 65_535),
     threads: whole("threads", 1, 64),
     rate: whole("rate", 1, 10_000_000),
@@ -72,6 +75,7 @@ async function serve(asked: ReturnType<typeof called>): Promise<void> {
     folder,
     requestsPerMinute: asked.rate,
     names: [...own, ...asked.allow],
+    machines: asked.machines,
     ...(asked.app ? { appFolder: resolve(asked.app) } : {}),
     // Faults of the server are logged in any case, under the id that the client is told.
     logger: { level: asked.log ? "info" : "error", stream: process.stderr },

@@ -1,8 +1,9 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import fc from "fast-check";
-import { basisOf, compute, machineOf } from "@gray-bench/core/metalwork/compute";
+import { compute } from "@gray-bench/core/metalwork/compute";
 import { lieOf, type Lie } from "@gray-bench/core/metalwork/lies";
+import { basisOf, machineOf } from "@gray-bench/core/metalwork/on-machine";
 import { programOf } from "@gray-bench/core/metalwork/nc";
 import type { Cut, Drilled, FaceWork } from "@gray-bench/core/metalwork/result";
 import { frameOf } from "@gray-bench/core/metalwork/shapes";

@@ -3,7 +3,7 @@ import ExcelJS from "exceljs";
 import fc from "fast-check";
 import { unzipSync } from "fflate";
 import readXlsx from "read-excel-file/node";
-import { allFiles, FILES, runStages } from "../run";
+import { allFiles, FILES, isFile, runStages } from "../run";
 import { tiny } from "../test/tiny";
 import { openPointsFile } from "./open-points";
 import { toCsv } from "./csv";
@@ -144,14 +144,26 @@ test("open points as a table", () => {
 
 test("the files that are listed are the files that are made", async () => {
   const files = await allFiles(runStages(tiny({ ducts: [{}] })));
-  expect(files.map((f) => f.name)).toEqual(FILES.map((f) => f.name).sort());
+  const each = files.filter((f) => !FILES.some((known) => known.name === f.name));
+  expect(files.filter((f) => !each.includes(f)).map((f) => f.name)).toEqual(FILES.map((f) => f.name).sort());
+  expect(each.map((f) => isFile(f.name))).toEqual(each.map(() => true));
+  expect([isFile("holes-.dxf"), isFile("holes-+A1-door.exe"), isFile("../holes-a.nc")]).toEqual([false, false, false]);
   expect(files.map((f) => `${f.name} ${f.type}`)).toEqual([
     "cores.csv text/csv",
+    "cut-labels.pdf application/pdf",
+    "cuts.csv text/csv",
+    "cuts.pdf application/pdf",
     "ducts.csv text/csv",
     "heat-devices.csv text/csv",
     "heat.csv text/csv",
     "heat.pdf application/pdf",
     "heat.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    "holes-+A1-plate-full.pdf application/pdf",
+    "holes-+A1-plate.dxf image/vnd.dxf",
+    "holes-+A1-plate.nc text/plain",
+    "holes-+A1-plate.pdf application/pdf",
+    "holes-+A1-plate.svg image/svg+xml",
+    "holes.csv text/csv",
     "jumpers.csv text/csv",
     "lineups.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "markers.csv text/csv",

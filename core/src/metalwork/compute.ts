@@ -1,7 +1,7 @@
 import { bodiesOf, type Standing } from "../design/before";
 import { faceId } from "../design/geometry";
 import { lookUp } from "../design/lookup";
-import type { ControlRow, Machine, MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "../design/metalwork-rules";
 import type { Design, FaceOverride } from "../design/model";
 import { OpenPoints } from "../design/open-points";
 import { pushTo } from "../design/order";
@@ -10,38 +10,10 @@ import { barLists, piecesOf } from "./bars";
 import { checkBehind, checkFace, checkLacks, checkLife } from "./checks";
 import { entriesOf } from "./entries";
 import { holesOf, MOST_HOLES } from "./holes";
-import { lieOf } from "./lies";
+import { basisOf, machineOf } from "./on-machine";
 import { planOf } from "./plan";
 import type { Drilled, FaceWork, MetalworkResult } from "./result";
 import { originText } from "./say";
-import { kitOf } from "./tools";
-
-/** A sheet of which nothing is stated is taken to be so thick. mm */
-export const THICKNESS_MM = 2;
-
-export interface OnMachine {
-  machine: Machine;
-  control: ControlRow;
-}
-
-/** The machine of a face: its own, else the shop's; null where the shop has no machine, or no control, of that name. */
-export function machineOf(name: string, { machines, controls }: MetalworkRules): OnMachine | null {
-  const machine = machines.find((m) => m.name === name);
-  const control = controls.find((c) => c.machine === name);
-  return machine && control ? { machine, control } : null;
-}
-
-/** Lie and tools of a face on its machine, as the plan and the program go by them. */
-export function basisOf(drilled: Drilled, { machine, control }: OnMachine, rules: MetalworkRules) {
-  const thicknessMm = drilled.thicknessMm ?? THICKNESS_MM;
-  return {
-    kit: kitOf(rules, machine.name, { thicknessMm, material: drilled.material }),
-    lie: lieOf(drilled, machine, rules.clamps),
-    control,
-    clampMm: rules.clampMm,
-    thicknessMm,
-  };
-}
 
 /** What every face gets, checked, and in the order its machine makes it; bars; entries. */
 export function compute(

@@ -265,9 +265,7 @@ export const layGlands: EditKind<LayGlands> = {
     });
   },
   sentence: ({ glands }) =>
-    glands.length === 1
-      ? `gland ${glands[0]!.device} laid on ${glands[0]!.face}`
-      : `${glands.length} glands laid on ${[...new Set(glands.map((g) => g.face))].join(", ")}`,
+    `${glands.map((g) => (g.cable === undefined ? `spare gland ${g.device}` : `gland ${g.device} for ${g.cable}`)).join(", ")} laid on ${[...new Set(glands.map((g) => g.face))].join(", ")}`,
   touches: ({ glands }) =>
     glands.flatMap((g) => [
       { thing: "device" as const, of: g.device },

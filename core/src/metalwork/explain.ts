@@ -4,7 +4,7 @@ import type { MetalworkRules } from "../design/metalwork-rules";
 import type { Term, Working } from "../design/working";
 import type { PanelResult } from "../panel/result";
 import { middleOf, mirrored } from "./holes";
-import { THICKNESS_MM } from "./compute";
+import { THICKNESS_MM } from "./on-machine";
 import type { FaceHole, FaceWork, MetalworkResult, MetalworkSubject, Origin } from "./result";
 import { cutText, originText, seenText } from "./say";
 import { CORE_SOURCE, THROUGH_SOURCE } from "./threads";

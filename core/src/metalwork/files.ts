@@ -6,24 +6,17 @@ import { toPdf } from "../formats/pdf";
 import { toSvg } from "../formats/svg";
 import { stacked } from "../formats/scene";
 import { barSheets, labelSheets } from "./bar-drawing";
-import { basisOf, machineOf } from "./compute";
+import { basisOf, machineOf } from "./on-machine";
 import { faceSheets, fullSheets, type Heading } from "./drawing";
 import { faceDxf } from "./dxf";
 import { mirrored } from "./holes";
 import { programOf } from "./nc";
 import type { Cut, FaceWork, MetalworkResult, WantedFace } from "./result";
-import { originText, seenText } from "./say";
+import { fileOf, originText, seenText } from "./say";
 import { finishing } from "./signs";
 import type { Tool } from "./tools";
 
 const PDF = "application/pdf";
-
-/** A tag as part of the name of a file: what file systems refuse becomes a dash. */
-const forFile = (text: string): string => text.replace(/[^A-Za-z0-9+._=-]/g, "-");
-
-/** `holes-+A1-door` */
-export const fileOf = ({ enclosure, kind }: Pick<FaceWork, "enclosure" | "kind">): string =>
-  `holes-${forFile(enclosure)}-${kind}`;
 
 const r4 = (v: number): number => Math.round(v * 1e4) / 1e4;
 
@@ -182,12 +175,16 @@ export async function drawn(
   design: Pick<Design, "job">,
   rules: MetalworkRules,
   { faces }: MetalworkResult,
-  { face, as, full }: WantedFace,
+  { face, as, full, setUp }: WantedFace,
 ): Promise<FileOut | null> {
   const work = faces.find((f) => f.face === face);
   if (!work) return null;
   const heading = headingOf(design);
   const name = `${fileOf(work)}${full ? "-full" : ""}`;
+  if (as === "nc") {
+    const program = programsOf(work, rules, heading.job)[setUp - 1];
+    return program ? { name: program.name, type: NC, bytes: ascii(program.text) } : null;
+  }
   if (as === "dxf") return { name: `${name}.dxf`, type: DXF, bytes: faceDxf(work, work.seen) };
   const sheets = full ? fullSheets(work, heading) : faceSheets(work, toolsFor(work, rules), heading);
   if (as === "svg") return { name: `${name}.svg`, type: SVG, bytes: toSvg(full ? stacked(name, sheets) : sheets[0]!) };

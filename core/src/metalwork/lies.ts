@@ -102,7 +102,8 @@ function stretches(
     if (items.length > 0) out.push({ start, items });
     const next = left[0];
     if (!next) break;
-    const stepped = Math.max(0, Math.floor(next.from / SHIFT_STEP) * SHIFT_STEP);
+    // Before the datum lies what reaches beyond its sheet.
+    const stepped = Math.floor(next.from / SHIFT_STEP) * SHIFT_STEP;
     start = stepped + room >= next.to - 1e-6 ? stepped : next.from;
   }
   return out;

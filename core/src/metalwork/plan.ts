@@ -1,38 +1,21 @@
 import type { Point } from "../design/geometry";
-import type { Clamped, ControlRow } from "../design/metalwork-rules";
-import { placedFrame, wayMeets, windowsOf, type Lie } from "./lies";
+import type { Clamped } from "../design/metalwork-rules";
+import { placedFrame, windowsOf } from "./lies";
 import type { FaceHole, SetUp, Step } from "./result";
 import { frameOf } from "./shapes";
-import { operationsFor, type Kit, type Lack, type Move, type Operation, type Tool } from "./tools";
-import { byLongerAxis, lengthOf, tourOf, type Metric } from "./tour";
+import { highClamps, moveMm, secondsOf, upAndDownMm, type PlanBasis } from "./times";
+import { operationsFor, type Lack, type Operation, type Tool } from "./tools";
+import { lengthOf, tourOf, type Metric } from "./tour";
 
 export interface Plan {
   setUps: SetUp[];
   lacks: Lack[];
 }
 
-/** What the plan of a sheet goes by, beside its holes. */
-export interface PlanBasis {
-  kit: Kit;
-  lie: Lie;
-  control: ControlRow;
-  /** Kept between holes and clamps, mm. */
-  clampMm: number;
-  thicknessMm: number;
-}
-
 /** Core holes before what needs them; openings that weaken the sheet last. */
 const ROUND: Record<Tool["kind"], number> = { punch: 0, drill: 1, tap: 2, countersink: 3, mill: 4 };
 
-/** Beside a way between two places: what the tool and its holder take. mm */
-export const BESIDE_MM = 15;
-/** One stroke of a punch, s. */
-const PUNCH_S = 0.5;
 const HOME: Point = { x: 0, y: 0 };
-
-/** Clamps that stand in a way at the height between holes. Those of a machine stand where they are when the sheet is moved. */
-export const highClamps = ({ clamps }: Lie, { clearMm }: Pick<ControlRow, "clearMm">): Clamped[] =>
-  clamps.filter((c) => c.highMm >= clearMm);
 
 /**
  * All operations of a face: as few set-ups as the machine's area wants; in each tool by tool, punches and drills first, then
@@ -117,11 +100,8 @@ function setUp(all: readonly Operation[][], shift: Point, basis: PlanBasis): Set
       return ROUND[x.kind] - ROUND[y.kind] || x.d - y.d || (a < b ? -1 : 1);
     });
   const clamps = highClamps(lie, control);
-  const upAndDown = 2 * (control.changeMm - control.clearMm);
-  const metric: Metric =
-    clamps.length === 0
-      ? byLongerAxis
-      : (a, b) => byLongerAxis(a, b) + (clamps.some((c) => wayMeets(a, b, c, BESIDE_MM)) ? upAndDown : 0);
+  const upAndDown = upAndDownMm(control);
+  const metric: Metric = (a, b) => moveMm(a, b, clamps, upAndDown);
   const steps = [...inOrder(first), ...inOrder(second)].map(([tool, operations]): Step => {
     const points = [HOME, ...operations.map((o) => less(lie.place(o), shift))];
     const listMm = lengthOf(
@@ -166,51 +146,4 @@ function known(points: readonly Point[], clamps: readonly Clamped[], up: number,
   tours.set(key, found);
   if (tours.size > MOST_TOURS) tours.delete(tours.keys().next().value!);
   return found;
-}
-
-/** How long a tool is at work in one place, in and out of the sheet. s */
-export function secondsOf(o: Operation, tool: Tool, { control, lie, thicknessMm }: PlanBasis): number {
-  const { clearMm, beyondMm, plungePercent } = control;
-  const through = thicknessMm + beyondMm;
-  const back = ((through + clearMm) / lie.machine.rapid) * 60;
-  if (o.kind === "punch") return PUNCH_S + back;
-  if (o.kind === "tap") return ((2 * (through + clearMm)) / feedOf(tool)) * 60;
-  if (o.kind !== "mill") {
-    const deep = o.depth === "through" ? through : o.depth;
-    return ((deep + clearMm) / tool.feed) * 60 + back;
-  }
-  const plunge = ((through + clearMm) / (tool.feed * (plungePercent / 100))) * 60 + back;
-  let from: Point = o;
-  let seconds = plunge;
-  for (const leg of cutLegs(o.path)) {
-    seconds +=
-      "over" in leg && leg.over
-        ? plunge + (byLongerAxis(from, leg) / lie.machine.rapid) * 60
-        : (legMm(from, leg) / tool.feed) * 60;
-    from = leg;
-  }
-  return seconds;
-}
-
-/** Legs of a path without a tab at its end: there is nothing behind it to go in for. */
-export const cutLegs = (path: readonly Move[]): readonly Move[] => {
-  const last = path[path.length - 1]!;
-  return "over" in last && last.over ? path.slice(0, -1) : path;
-};
-
-/** A tap goes in by its pitch at every turn. mm/min */
-export const feedOf = (tool: Tool): number => (tool.kind === "tap" ? tool.speed * (tool.pitch ?? 1) : tool.feed);
-
-/** Length of one leg of a cutter's way. */
-export function legMm(from: Point, leg: Move): number {
-  if (!("cx" in leg)) return Math.hypot(leg.x - from.x, leg.y - from.y);
-  return Math.hypot(from.x - leg.cx, from.y - leg.cy) * Math.abs(sweepOf(from, leg));
-}
-
-/** Angle of an arc, radians: positive to the left. A full turn where it ends where it begins. */
-export function sweepOf(from: Point, { x, y, cx, cy, right }: Extract<Move, { cx: number }>): number {
-  const a = Math.atan2(from.y - cy, from.x - cx);
-  const b = Math.atan2(y - cy, x - cx);
-  const left = (((b - a) % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI) || 2 * Math.PI;
-  return right ? left - 2 * Math.PI : left;
 }

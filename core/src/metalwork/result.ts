@@ -142,7 +142,9 @@ export type MetalworkSubject =
 /** One face, drawn as somebody asks for it. */
 export interface WantedFace {
   face: string;
-  as: "pdf" | "svg" | "dxf";
+  as: "pdf" | "svg" | "dxf" | "nc";
   /** At 1:1 on several sheets. */
   full: boolean;
+  /** Of a program: which set-up, from one. */
+  setUp: number;
 }

@@ -49,8 +49,9 @@ const subject = Joi.object({
 
 const drawingOf = Joi.object<WantedFace, true>({
   face: name.required().description("id of the face, such as +A1/door"),
-  as: Joi.string().valid("pdf", "svg", "dxf").default("pdf"),
+  as: Joi.string().valid("pdf", "svg", "dxf", "nc").default("pdf"),
   full: Joi.boolean().default(false).description("at 1:1 on several sheets of A4"),
+  setUp: Joi.number().integer().min(1).max(1000).default(1).description("of a program"),
 });
 
 const minutesOf = ({ faces }: MetalworkResult): number =>
@@ -121,7 +122,7 @@ export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, Metalwork
       label: "new bars for rails, ducts and covers",
       value: freshIn(result),
       unit: "",
-      query: { show: "cuts" },
+      query: { page: "bars" },
     },
   ],
   compare,

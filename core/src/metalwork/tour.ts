@@ -34,6 +34,26 @@ const EPS = 1e-9;
  * got stuck. Nothing is drawn by chance from outside: equal points give equal tours. O(n² · steps of the bound)
  */
 export function tourOf(points: readonly Point[], metric: Metric = straight): Tour {
+  return points.length <= TABLED ? tabledTour(points, metric) : tourBy(points, metric);
+}
+
+/** Up to so many points all distances are worked out once: a metric may be dear. */
+const TABLED = 1500;
+
+function tabledTour(points: readonly Point[], metric: Metric): Tour {
+  const n = points.length;
+  const table = new Float64Array(n * n);
+  for (let i = 0; i < n; i++)
+    for (let j = i + 1; j < n; j++) table[i * n + j] = table[j * n + i] = metric(points[i]!, points[j]!);
+  const known = points.map(({ x, y }, i): Numbered => ({ x, y, i }));
+  return tourBy(known, (a, b) => table[(a as Numbered).i * n + (b as Numbered).i]!);
+}
+
+interface Numbered extends Point {
+  i: number;
+}
+
+function tourBy(points: readonly Point[], metric: Metric): Tour {
   const n = points.length;
   if (n <= 3) {
     const order = points.map((_, i) => i);

@@ -1,9 +1,10 @@
 import fc from "fast-check";
 import type { Material, Seen } from "../design/model";
 import { SHOP_RULES } from "../design/rules";
-import { basisOf, machineOf, workOf } from "../metalwork/compute";
+import { workOf } from "../metalwork/compute";
+import { basisOf, machineOf } from "../metalwork/on-machine";
 import { merged } from "../metalwork/holes";
-import type { PlanBasis } from "../metalwork/plan";
+import type { PlanBasis } from "../metalwork/times";
 import type { Cut, Drilled, FaceWork } from "../metalwork/result";
 
 /** Faces and cuts for tests of metalwork. */

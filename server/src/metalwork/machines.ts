@@ -1,0 +1,162 @@
+import { connect } from "node:net";
+import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
+import { machineAway, machineRefused } from "../errors";
+
+/** Where a drilling machine is reached: programs go to its line, its state stands at its address. */
+export interface MachineAddress {
+  name: string;
+  host: string;
+  port: number;
+  /** `http://127.0.0.1:7012` */
+  tells: string;
+}
+
+const FORM = /^([^=]{1,40})=([A-Za-z0-9.:-]+):(\d{1,5}),(https?:\/\/[A-Za-z0-9.:-]+)$/;
+
+/**
+ * Reads `Tallow 3=127.0.0.1:7011,http://127.0.0.1:7012`.
+ * @throws Error that says the form
+ */
+export function readMachine(text: string): MachineAddress {
+  const [, name, host, port, tells] = FORM.exec(text) ?? [];
+  if (name === undefined || Number(port) > 65_535)
+    throw new Error(`--machine takes NAME=HOST:PORT,http://HOST:PORT, not "${text}"`);
+  return { name: name.trim(), host: host!, port: Number(port), tells: tells! };
+}
+
+/** A machine in a shop answers at once or is away. */
+const ASK_MS = 1500;
+const SEND_MS = 10_000;
+/** Whoever asks within this gets what was told before: many screens are one question. */
+const FRESH_MS = 400;
+const MOST_ANSWER = 2_000_000;
+const MOST_JOBS = 50;
+
+interface Known {
+  at: number;
+  now: MachineNow;
+}
+
+/** The machines of the shop, as they were last heard of. */
+export class Machines {
+  readonly #list: readonly MachineAddress[];
+  readonly #known = new Map<string, Known>();
+  readonly #asking = new Map<string, Promise<MachineNow>>();
+  readonly #clock: () => number;
+
+  constructor(list: readonly MachineAddress[], clock: () => number = Date.now) {
+    this.#list = list;
+    this.#clock = clock;
+  }
+
+  all(): Promise<MachineNow[]> {
+    return Promise.all(this.#list.map((m) => this.#now(m)));
+  }
+
+  find(name: string): MachineAddress | undefined {
+    return this.#list.find((m) => m.name === name);
+  }
+
+  #now(machine: MachineAddress): Promise<MachineNow> {
+    const known = this.#known.get(machine.name);
+    if (known && this.#clock() - known.at < FRESH_MS) return Promise.resolve(known.now);
+    let asking = this.#asking.get(machine.name);
+    if (!asking) {
+      asking = this.#ask(machine).finally(() => this.#asking.delete(machine.name));
+      this.#asking.set(machine.name, asking);
+    }
+    return asking;
+  }
+
+  async #ask(machine: MachineAddress): Promise<MachineNow> {
+    const before = this.#known.get(machine.name)?.now;
+    const at = this.#clock();
+    let now: MachineNow;
+    try {
+      const reply = await fetch(machine.tells, { signal: AbortSignal.timeout(ASK_MS), redirect: "error" });
+      const text = await reply.text();
+      if (!reply.ok || text.length > MOST_ANSWER) throw new Error(`it answered with ${reply.status}`);
+      now = { name: machine.name, heardAt: new Date(at).toISOString(), ...readState(JSON.parse(text)) };
+    } catch (error) {
+      now = {
+        name: machine.name,
+        state: "away",
+        heardAt: before?.heardAt ?? null,
+        jobs: before?.jobs ?? [],
+        why: (error as Error).name === "TimeoutError" ? "it does not answer" : "it cannot be reached",
+      };
+    }
+    this.#known.set(machine.name, { at, now });
+    return now;
+  }
+
+  /** Sends a program; the machine says whether it takes it. */
+  async send(machine: MachineAddress, program: Buffer): Promise<number> {
+    const said = await exchange(machine, program);
+    this.#known.delete(machine.name);
+    const taken = /^taken (\d+)/.exec(said);
+    if (taken) return Number(taken[1]);
+    throw machineRefused(machine.name, said.replace(/^refused: /, "").trim());
+  }
+
+  /** Stops a program, or takes it out of the queue. */
+  async stop(machine: MachineAddress, id: number): Promise<boolean> {
+    this.#known.delete(machine.name);
+    try {
+      const reply = await fetch(`${machine.tells}/jobs/${id}/stop`, {
+        method: "POST",
+        signal: AbortSignal.timeout(ASK_MS),
+        redirect: "error",
+      });
+      return reply.ok;
+    } catch {
+      throw machineAway(machine.name);
+    }
+  }
+}
+
+function exchange({ name, host, port }: MachineAddress, program: Buffer): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const socket = connect({ host, port });
+    let said = "";
+    socket.setTimeout(SEND_MS, () => socket.destroy(new Error("timeout")));
+    socket.on("connect", () => socket.end(program));
+    socket.on("data", (part) => {
+      said += part.toString("latin1");
+      if (said.length > 10_000) socket.destroy();
+    });
+    socket.on("error", () => reject(machineAway(name)));
+    // It may have the program all the same: whoever sends it again looks at its queue first.
+    socket.on("close", () => (said === "" ? reject(machineAway(name)) : resolve(said)));
+  });
+}
+
+const text = (v: unknown, most = 200): string => (typeof v === "string" ? v.slice(0, most) : "");
+const number = (v: unknown): number => (typeof v === "number" && Number.isFinite(v) ? v : 0);
+
+const STATES = ["waiting", "running", "done", "fault", "stopped"] as const;
+
+/** What a machine tells, as far as it is understood. */
+function readState(raw: unknown): Pick<MachineNow, "state" | "jobs"> {
+  const { state, jobs } = (raw ?? {}) as { state?: unknown; jobs?: unknown };
+  return {
+    state: state === "running" || state === "fault" ? state : "idle",
+    jobs: (Array.isArray(jobs) ? jobs : []).slice(-MOST_JOBS).flatMap((j: unknown): MachineJob[] => {
+      const job = (j ?? {}) as Record<string, unknown>;
+      const its = STATES.find((s) => s === job.state);
+      if (its === undefined || !Number.isInteger(job.id)) return [];
+      const fault = (job.fault ?? null) as Record<string, unknown> | null;
+      return [
+        {
+          id: job.id as number,
+          title: text(job.title),
+          state: its,
+          progress: Math.min(1, Math.max(0, number(job.progress))),
+          line: number(job.line),
+          seconds: number(job.seconds),
+          fault: fault === null ? null : { line: number(fault.line), text: text(fault.text) },
+        },
+      ];
+    }),
+  };
+}

@@ -1,0 +1,54 @@
+import {
+  jobParams,
+  machineJobParams,
+  programRequest,
+  type MachineList,
+  type ProgramReply,
+  type ProgramRequest,
+} from "@gray-bench/contract/api";
+import type { WantedFace } from "@gray-bench/core/metalwork/result";
+import { metalwork } from "@gray-bench/core/metalwork/stage";
+import { noSuchMachine, noSuchProgram } from "../errors";
+import { goneOf } from "../plugins/gone";
+import { readBody } from "../plugins/joi";
+import { targetOf } from "../results/target";
+import type { Bench, Server } from "../server";
+import type { Machines } from "./machines";
+
+/** Machines for sheets: their state, and programs that go to them. */
+export function metalworkRoutes(app: Server, { runner, readJob }: Bench, machines: Machines): void {
+  const find = (params: unknown) => {
+    const { machine } = params as { machine: string };
+    const found = machines.find(machine);
+    if (!found) throw noSuchMachine(machine);
+    return found;
+  };
+
+  app.get(
+    "/api/machines",
+    { schema: { summary: "The machines for sheets: what they do, and when they were last heard of" } },
+    async (): Promise<MachineList> => ({ machines: await machines.all() }),
+  );
+
+  app.post(
+    "/api/jobs/:job/programs",
+    { schema: { summary: "Send a program of the job, to a machine", params: jobParams } },
+    async (req, reply): Promise<ProgramReply> => {
+      const { machine, face, setUp } = readBody<ProgramRequest>(req.body, programRequest);
+      const to = find({ machine });
+      const job = await readJob(req.params);
+      const wanted: WantedFace = { face, setUp, as: "nc", full: false };
+      const program = await runner.drawing(targetOf(job), metalwork, wanted, goneOf(reply));
+      if (!program) throw noSuchProgram(face, setUp);
+      return { machine, id: await machines.send(to, Buffer.from(program.bytes)) };
+    },
+  );
+
+  app.delete(
+    "/api/machines/:machine/jobs/:id",
+    {
+      schema: { summary: "Stop a program, or take it out of the queue", params: machineJobParams },
+    },
+    async (req) => ({ stopped: await machines.stop(find(req.params), Number((req.params as { id: string }).id)) }),
+  );
+}
