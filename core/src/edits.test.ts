@@ -240,13 +240,20 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
       },
     },
     { kind: "add hole", payload: { face: pick(["+A1/door", "+NIX/door"], n), hole: ownHole(v, m) } },
-    { kind: "change hole", payload: { face: "+A1/door", nth: 1 + (n % 2), hole: ownHole(m, v) } },
-    { kind: "take hole away", payload: { face: "+A1/door", nth: 1 + (n % 2) } },
+    { kind: "change hole", payload: { face: "+A1/door", nth: 1 + (n % 4), hole: ownHole(m, v) } },
+    { kind: "take hole away", payload: { face: "+A1/door", nth: 1 + (n % 4) } },
     {
       kind: "set areas",
-      payload: { face: "+A1/door", keepOuts: pick([[], [{ x: v, y: m, w: 10, h: 10 }]], n), entries: [] },
+      payload: {
+        face: pick(["+A1/door", "+A1/rear", "+NIX/door"], n),
+        keepOuts: pick([[], [{ x: v, y: m, w: 10, h: 10 }]], n),
+        entries: [],
+      },
     },
-    { kind: "set sheet", payload: { face: "+A1/door", seen: pick(["inside", null], v) } },
+    {
+      kind: "set sheet",
+      payload: { face: pick(["+A1/door", "+A1/rear", "+NIX/door"], n), seen: pick(["inside", null], v) },
+    },
     {
       kind: "lay glands",
       payload: {
@@ -415,7 +422,7 @@ test("a chain of edits taken back one by one, in any order that is let, comes ba
       }
       expect(contentHash(EDITS.lay(design, log).design)).toBe(contentHash(design));
     }),
-    { ...RUNS, numRuns: runs(250, 30) },
+    { ...RUNS, numRuns: runs(400, 30) },
   );
   expect(stood).toBeGreaterThanOrEqual(ALL_DRAWN ? 1 : 0);
 });
@@ -441,7 +448,7 @@ test("after a rename nothing names the old one, and the new name can be renamed 
           .sort();
       expect(places(there.design)).toEqual(places(design));
     }),
-    { ...RUNS, numRuns: runs(250, 30) },
+    { ...RUNS, numRuns: runs(400, 30) },
   );
   if (ALL_DRAWN) expect([...met].filter(([, k]) => k < 3)).toEqual([]);
 });

@@ -45,6 +45,12 @@ export function thingHref(job: string, thing: Thing, of: string): Href {
   }
 }
 
+/** What metalwork shows its own places of. */
+const OF_METALWORK: ReadonlySet<Thing> = new Set(["face", "device", "rail", "duct", "cable"]);
+
 /** Where an open point is seen: at its thing, as the stage that found it shows it. */
-export const pointHref = (job: string, { stage, thing, of }: Pick<OpenPoint, "stage" | "thing" | "of">): Href =>
-  stage === "heat" && thing === "enclosure" ? jobHref(job, "heat", { zone: of }) : thingHref(job, thing, of);
+export function pointHref(job: string, { stage, thing, of }: Pick<OpenPoint, "stage" | "thing" | "of">): Href {
+  if (stage === "heat" && thing === "enclosure") return jobHref(job, "heat", { zone: of });
+  if (stage === "metalwork" && OF_METALWORK.has(thing)) return jobHref(job, "metalwork", { [thing]: of });
+  return thingHref(job, thing, of);
+}

@@ -1,14 +1,14 @@
 import type { StripPlan } from "@gray-bench/core/lineups/result";
-import Check from "lucide-react-native/icons/check";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
+import { Check } from "../floor/Check";
 import { useTicks } from "../floor/useTicks";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { formatLength } from "../kit/format";
-import { useSettings, useTokens } from "../kit/settings";
+import { useSettings } from "../kit/settings";
 import { Empty, Failed } from "../kit/States";
-import { Body, Head, Mono, Small } from "../kit/Text";
+import { Head, Small } from "../kit/Text";
 import { VirtualList } from "../kit/VirtualList";
 
 interface Piece {
@@ -69,6 +69,10 @@ export function Assembly({ job, strip }: { job: string; strip: StripPlan }) {
   // The field stays while a name is typed into it.
   const [named] = useState(settings.name !== "");
   const isDone = (p: Piece): boolean => done.get(p.id)?.done ?? false;
+  const doneBy = (p: Piece): string => {
+    const who = isDone(p) ? (done.get(p.id)?.who ?? "") : "";
+    return who === "" ? p.more : `${p.more} · ${who}`;
+  };
   const ticked = pieces.filter(isDone).length;
   const next = pieces.findIndex((p) => !isDone(p));
   if (pieces.length === 0)
@@ -120,48 +124,18 @@ export function Assembly({ job, strip }: { job: string; strip: StripPlan }) {
         keyOf={(i) => pieces[i]!.id}
         chosen={next}
         row={(i) => (
-          <Row
-            piece={pieces[i]!}
-            n={i + 1}
+          <Check
             done={isDone(pieces[i]!)}
-            who={done.get(pieces[i]!.id)?.who ?? ""}
             press={() => tick([pieces[i]!.id], !isDone(pieces[i]!))}
+            px={ROW_PX}
+            title={pieces[i]!.title}
+            beside={pieces[i]!.part}
+            more={doneBy(pieces[i]!)}
+            right={String(i + 1)}
+            testID={`piece-${i + 1}`}
           />
         )}
       />
     </View>
-  );
-}
-
-function Row({ piece, n, done, who, press }: { piece: Piece; n: number; done: boolean; who: string; press(): void }) {
-  const t = useTokens();
-  return (
-    <button
-      type="button"
-      role="checkbox"
-      aria-checked={done}
-      data-testid={`piece-${n}`}
-      onClick={press}
-      className="w-full border-0 bg-transparent p-0 text-left font-text"
-      style={{ height: ROW_PX, display: "block", cursor: "pointer" }}
-    >
-      <View className={`h-full flex-row items-center gap-3 border-b border-line px-3 ${done ? "bg-tray" : ""}`}>
-        <View
-          className={`h-[32px] w-[32px] items-center justify-center rounded-[3px] border-2 ${done ? "border-verdigris bg-verdigris" : "border-graphite bg-paper"}`}
-        >
-          {done ? <Check size={22} color={t.onVerdigris} /> : null}
-        </View>
-        <View className="min-w-0 flex-1">
-          <View className="flex-row gap-2">
-            <Mono>{piece.title}</Mono>
-            <Body numberOfLines={1} className="min-w-0 shrink">
-              {piece.part}
-            </Body>
-          </View>
-          <Small numberOfLines={1}>{done && who ? `${piece.more} · ${who}` : piece.more}</Small>
-        </View>
-        <Small>{n}</Small>
-      </View>
-    </button>
   );
 }

@@ -11,7 +11,7 @@ import {
   type SceneText,
 } from "../formats/scene";
 import type { Point } from "../design/geometry";
-import { middleOf, mirrored } from "./holes";
+import { middleOf, mirrored } from "./shapes";
 import { flattened, ringOf } from "./rings";
 import type { Cut, FaceHole, FaceWork } from "./result";
 import { cutText, originText, seenText } from "./say";

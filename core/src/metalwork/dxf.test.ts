@@ -4,9 +4,8 @@ import { runs } from "../test/runs";
 import type { Seen } from "../design/model";
 import { faceWith } from "../test/metalwork";
 import { faceDxf } from "./dxf";
-import { mirrored } from "./holes";
 import type { Cut, Drilled } from "./result";
-import { frameOf } from "./shapes";
+import { frameOf, mirrored } from "./shapes";
 
 const FACE = { face: "+A1/door", kind: "door" as const, w: 800, h: 600 };
 const work = (cuts: readonly Cut[]): Drilled => faceWith(cuts, FACE);

@@ -2,7 +2,7 @@
 /// <reference path="../formats/dxf-writer.d.ts" />
 import Drawing from "dxf-writer";
 import Handle from "dxf-writer/src/Handle";
-import { mirrored } from "./holes";
+import { mirrored } from "./shapes";
 import type { Seen } from "../design/model";
 import type { Cut, Drilled } from "./result";
 import { ringOf, type Corner } from "./rings";

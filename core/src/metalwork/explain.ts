@@ -3,7 +3,7 @@ import { lookUp } from "../design/lookup";
 import type { MetalworkRules } from "../design/metalwork-rules";
 import type { Term, Working } from "../design/working";
 import type { PanelResult } from "../panel/result";
-import { middleOf, mirrored } from "./holes";
+import { middleOf, mirrored } from "./shapes";
 import { THICKNESS_MM } from "./on-machine";
 import type { FaceHole, FaceWork, MetalworkResult, MetalworkSubject, Origin } from "./result";
 import { cutText, originText, seenText } from "./say";

@@ -9,7 +9,7 @@ import { barSheets, labelSheets } from "./bar-drawing";
 import { basisOf, machineOf } from "./on-machine";
 import { faceSheets, fullSheets, type Heading } from "./drawing";
 import { faceDxf } from "./dxf";
-import { mirrored } from "./holes";
+import { mirrored } from "./shapes";
 import { programOf } from "./nc";
 import type { Cut, FaceWork, MetalworkResult, WantedFace } from "./result";
 import { fileOf, originText, seenText } from "./say";

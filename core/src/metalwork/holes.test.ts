@@ -7,10 +7,10 @@ import { demo } from "../test/demo";
 import { tiny } from "../test/tiny";
 import { checkFace } from "./checks";
 import { METALWORK } from "../test/metalwork";
-import { cutOf, fixingsAlong, holesOf, merged, mirrored } from "./holes";
+import { cutOf, fixingsAlong, holesOf, merged } from "./holes";
 import type { Cut, Drilled } from "./result";
 import { cutText, originText } from "./say";
-import { fatOf, frameOf, webOf } from "./shapes";
+import { fatOf, frameOf, mirrored, webOf } from "./shapes";
 import { coreOf } from "./threads";
 
 const part = (number: string, holes: Hole[], w = 100, h = 60): Part => ({

@@ -6,6 +6,7 @@ import { pushTo } from "../design/order";
 import type { PanelResult, PlacedBar, PlacedDevice } from "../panel/result";
 import { Obstacles } from "./aside";
 import type { Cut, Drilled, FaceHole, NotDrilled, Origin } from "./result";
+import { middleOf } from "./shapes";
 import { coreOf, nutOf, threadThrough, throughOf } from "./threads";
 
 /** How rails and ducts are fixed. Lengths in mm. */
@@ -143,20 +144,6 @@ const screwAt = (p: Point, thread: string): Cut | null => {
 
 /** Two holes are the same within so much, mm. */
 const SAME_MM = 0.2;
-
-/** The middle of a cut; of a polygon that of its corners. */
-export const middleOf = (cut: Cut): Point => {
-  switch (cut.kind) {
-    case "rect":
-      return { x: cut.x + cut.w / 2, y: cut.y + cut.h / 2 };
-    case "polygon": {
-      const n = cut.points.length;
-      return { x: cut.points.reduce((s, p) => s + p.x, 0) / n, y: cut.points.reduce((s, p) => s + p.y, 0) / n };
-    }
-    default:
-      return { x: cut.x, y: cut.y };
-  }
-};
 
 /** What two holes must have alike to be one, beside their places. */
 function likeness(cut: Cut): string {
@@ -343,24 +330,4 @@ const bodyOf = ({ centre, turn, w, h, outline, z }: PlacedDevice): Body => ({ ce
 function sheetOf(face: Face, enclosure: Enclosure | undefined): Pick<Drilled, "thicknessMm" | "material"> {
   const { thickness, material } = (face.kind === "plate" ? enclosure?.plate : enclosure?.sheet) ?? {};
   return { thicknessMm: thickness ?? null, material: material ?? null };
-}
-
-/** A hole as it is seen from inside: left and right change places. Twice is as it was. */
-export function mirrored(cut: Cut, w: number): Cut {
-  switch (cut.kind) {
-    case "rect":
-      return { ...cut, x: w - cut.x - cut.w };
-    case "polygon":
-      return { ...cut, points: cut.points.map((p) => ({ x: w - p.x, y: p.y })) };
-    case "slot":
-      return { ...cut, x: w - cut.x, angle: (180 - cut.angle) % 180 };
-    case "round":
-      return {
-        ...cut,
-        x: w - cut.x,
-        ...(cut.notch ? { notch: { ...cut.notch, angle: (((180 - cut.notch.angle) % 360) + 360) % 360 } } : {}),
-      };
-    default:
-      return { ...cut, x: w - cut.x };
-  }
 }

@@ -99,3 +99,37 @@ function toLine(p: Point, a: Point, b: Point): number {
   const t = long === 0 ? 0 : Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / long));
   return Math.hypot(p.x - a.x - t * dx, p.y - a.y - t * dy);
 }
+
+/** The middle of a cut; of a polygon that of its corners. */
+export const middleOf = (cut: Cut): Point => {
+  switch (cut.kind) {
+    case "rect":
+      return { x: cut.x + cut.w / 2, y: cut.y + cut.h / 2 };
+    case "polygon": {
+      const n = cut.points.length;
+      return { x: cut.points.reduce((s, p) => s + p.x, 0) / n, y: cut.points.reduce((s, p) => s + p.y, 0) / n };
+    }
+    default:
+      return { x: cut.x, y: cut.y };
+  }
+};
+
+/** A hole as it is seen from inside: left and right change places. Twice is as it was. */
+export function mirrored(cut: Cut, w: number): Cut {
+  switch (cut.kind) {
+    case "rect":
+      return { ...cut, x: w - cut.x - cut.w };
+    case "polygon":
+      return { ...cut, points: cut.points.map((p) => ({ x: w - p.x, y: p.y })) };
+    case "slot":
+      return { ...cut, x: w - cut.x, angle: (180 - cut.angle) % 180 };
+    case "round":
+      return {
+        ...cut,
+        x: w - cut.x,
+        ...(cut.notch ? { notch: { ...cut.notch, angle: (((180 - cut.notch.angle) % 360) + 360) % 360 } } : {}),
+      };
+    default:
+      return { ...cut, x: w - cut.x };
+  }
+}

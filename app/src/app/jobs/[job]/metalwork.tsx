@@ -1,0 +1,39 @@
+import type { JobDetail } from "@gray-bench/contract/api";
+import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
+import type { PanelResult } from "@gray-bench/core/panel/result";
+import { useLocalSearchParams } from "expo-router";
+import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
+import { useDesign, useJobShop, useStage } from "../../../jobs/useJobs";
+import { MetalworkView, type MetalworkChoice } from "../../../metalwork/MetalworkView";
+
+function Page({ job }: { job: JobDetail }) {
+  const choice = useLocalSearchParams() as MetalworkChoice;
+  const all = joined({
+    metalwork: useStage<MetalworkResult>(job.code, "metalwork"),
+    panel: useStage<PanelResult>(job.code, "panel"),
+    design: useDesign(job.code),
+    shop: useJobShop(job.code),
+  });
+  return (
+    <WithResult result={all} what="Metalwork">
+      {({ metalwork, panel, design, shop }) => (
+        <MetalworkView
+          job={job.code}
+          result={metalwork}
+          panel={panel}
+          design={design}
+          rules={shop.shop.rules.metalwork}
+          choice={choice}
+        />
+      )}
+    </WithResult>
+  );
+}
+
+export default function Metalwork() {
+  return (
+    <JobPage view="Metalwork" heading>
+      {(job) => <Page job={job} />}
+    </JobPage>
+  );
+}

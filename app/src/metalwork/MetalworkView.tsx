@@ -1,0 +1,107 @@
+import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
+import type { Design } from "@gray-bench/core/design/model";
+import type { FaceWork, MetalworkResult } from "@gray-bench/core/metalwork/result";
+import type { PanelResult } from "@gray-bench/core/panel/result";
+import { lazy, Suspense } from "react";
+import { View } from "react-native";
+import { Chips, type Chip } from "../kit/Chips";
+import { jobHref } from "../kit/links";
+import { Empty, Loading } from "../kit/States";
+import { useWide } from "../kit/useWide";
+import { OneFace } from "./OneFace";
+
+const Bars = lazy(() => import("./Bars").then((m) => ({ default: m.Bars })));
+const Saw = lazy(() => import("./Saw").then((m) => ({ default: m.Saw })));
+const Entries = lazy(() => import("./Entries").then((m) => ({ default: m.Entries })));
+
+export interface MetalworkChoice {
+  face?: string;
+  show?: string;
+  hole?: string;
+  at?: string;
+  working?: string;
+  page?: string;
+  list?: string;
+  enclosure?: string;
+  /** What an open point is about. */
+  device?: string;
+  rail?: string;
+  duct?: string;
+  cable?: string;
+}
+
+export interface Props {
+  job: string;
+  result: MetalworkResult;
+  panel: PanelResult;
+  design: Design;
+  rules: MetalworkRules;
+  choice: MetalworkChoice;
+}
+
+const PAGES = [
+  ["bars", "Bars"],
+  ["saw", "Saw"],
+  ["entries", "Cables in"],
+] as const;
+
+/** The face a thing has its holes in, and the first of them. */
+function whereIs(faces: readonly FaceWork[], of: string | undefined): { face: FaceWork; hole: number } | null {
+  if (of === undefined) return null;
+  for (const face of faces) {
+    const hole = face.holes.find((h) => h.from.some((o) => o.of === of));
+    if (hole) return { face, hole: hole.number };
+    if (face.notDrilled.some((n) => n.of === of)) return { face, hole: 0 };
+  }
+  return null;
+}
+
+/** A phone shows few at once: what belongs to no face comes first there, or it would be out of sight. */
+const inOrder = (wide: boolean, [faces, pages]: [Chip[], Chip[]]): Chip[] =>
+  wide ? [...faces, ...pages] : [...pages, ...faces];
+
+/** Every face with its holes, in the order they are made; bars as they are cut; cables as they come in. */
+export function MetalworkView(props: Props) {
+  const { job, result, choice } = props;
+  const { faces } = result;
+  const wide = useWide();
+  const about = whereIs(faces, choice.device ?? choice.rail ?? choice.duct);
+  const page = choice.cable === undefined ? PAGES.find(([p]) => p === choice.page)?.[0] : "entries";
+  const shown = choice.face === undefined ? (about?.face ?? faces[0]) : faces.find((f) => f.face === choice.face);
+  return (
+    <View className="min-h-0 flex-1">
+      <Chips
+        tight
+        label="Faces, bars and cables"
+        shown={page === undefined ? shown?.face : PAGES.find(([p]) => p === page)![1]}
+        chips={inOrder(wide, [
+          faces.map((f) => ({
+            name: f.face,
+            href: jobHref(job, "metalwork", { face: f.face, ...(choice.show ? { show: choice.show } : {}) }),
+            testID: `face-${f.face}`,
+          })),
+          PAGES.map(([p, name]) => ({ name, href: jobHref(job, "metalwork", { page: p }), testID: `page-${p}` })),
+        ])}
+      />
+      {page !== undefined ? (
+        <Suspense fallback={<Loading text="Opening" />}>
+          {page === "bars" ? <Bars {...props} /> : page === "saw" ? <Saw {...props} /> : <Entries {...props} />}
+        </Suspense>
+      ) : shown ? (
+        <OneFace
+          key={shown.face}
+          {...props}
+          work={shown}
+          choice={about?.hole && choice.hole === undefined ? { ...choice, hole: String(about.hole) } : choice}
+        />
+      ) : faces.length === 0 ? (
+        <Empty
+          title="No hole"
+          text="Nothing that is screwed on stands on a face yet. Parts of the library say their hole patterns."
+        />
+      ) : (
+        <Empty title={`${choice.face} has no hole`} text="Choose a face above." />
+      )}
+    </View>
+  );
+}

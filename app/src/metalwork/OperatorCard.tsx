@@ -1,0 +1,334 @@
+import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
+import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
+import type { FaceWork } from "@gray-bench/core/metalwork/result";
+import { seenText } from "@gray-bench/core/metalwork/say";
+import { useState } from "react";
+import { View } from "react-native";
+import { useTicks } from "../floor/useTicks";
+import { Button } from "../kit/Button";
+import { Field } from "../kit/Field";
+import { FileLink } from "../kit/FileLink";
+import { formatLength, formatMoment } from "../kit/format";
+import { Select } from "../kit/Select";
+import { useSettings } from "../kit/settings";
+import { Empty, Failed } from "../kit/States";
+import { Body, Head, Mono, Small, Title } from "../kit/Text";
+import { Tray } from "../kit/Tray";
+import { fileLinks } from "./FaceSheet";
+import { LiePicture } from "./LiePicture";
+import { minutesText, toolName } from "./say";
+import { begunItem, doneItem, scrappedItem, sentItem, SHEETS, sheetsOf, type Sheet } from "./sheets";
+import { machineOf, useMachines, useSend, useStop } from "./useMachines";
+
+const REASONS = ["tool broke", "wrong sheet", "lay wrong", "design changed", "other"] as const;
+
+/** For whoever stands at the machine: which sheet, how it lies, what to load, the program; begun, done, or scrapped. */
+export function OperatorCard({
+  job,
+  work,
+  rules,
+  wide,
+}: {
+  job: string;
+  work: FaceWork;
+  rules: MetalworkRules;
+  wide: boolean;
+}) {
+  const settings = useSettings();
+  const [which, setWhich] = useState(0);
+  const { done, tick, waiting, error } = useTicks(job, SHEETS);
+  const [named] = useState(settings.name !== "");
+  const machines = useMachines();
+  const sheets = sheetsOf(work.face, done);
+  const sheet = sheets[sheets.length - 1]!;
+  const setUp = work.setUps[Math.min(which, work.setUps.length - 1)];
+  const machine = rules.machines.find((m) => m.name === work.machine);
+  if (!setUp || !machine)
+    return (
+      <Empty
+        title="Nothing for the machine"
+        text={
+          machine
+            ? "No hole of this face can be made there: the open points say why."
+            : "The shop has no machine of the name that is asked for. Name another under Sheet."
+        }
+      />
+    );
+  const nth = work.setUps.indexOf(setUp) + 1;
+  const now = machineOf(machines.data, work.machine);
+  const [scrapped] = sheets.filter((s) => s.state === "scrapped").slice(-1);
+  return (
+    <View className="gap-3 p-3" testID="operator-card">
+      <View>
+        <Title testID="card-face">{work.face}</Title>
+        <Body className="font-strong text-[18px] leading-[24px]" testID="card-seen">
+          {seenText(work).toUpperCase()} SIDE UP
+        </Body>
+        <Small>
+          {formatLength(work.w, settings)} × {formatLength(work.h, settings)},{" "}
+          {work.thicknessMm === null ? "thickness not stated" : formatLength(work.thicknessMm, settings)}
+          {work.material === null ? "" : `, ${work.material}`}; about {minutesText(setUp.minutes * 60)} on{" "}
+          {machine.name}
+        </Small>
+      </View>
+      {work.setUps.length > 1 ? (
+        <View className="flex-row flex-wrap gap-2" role="group" aria-label="Set-ups">
+          {work.setUps.map((_, i) => (
+            <Button
+              key={i}
+              label={`Set-up ${i + 1} of ${work.setUps.length}`}
+              pressed={i + 1 === nth}
+              onPress={() => setWhich(i)}
+              testID={`set-up-${i + 1}`}
+            />
+          ))}
+        </View>
+      ) : null}
+      <LiePicture work={work} setUp={setUp} machine={machine} clamps={rules.clamps} width={wide ? 420 : 340} />
+      {setUp.shift.x !== 0 || setUp.shift.y !== 0 ? (
+        <Body>
+          Datum moved by {formatLength(setUp.shift.x, settings)}, {formatLength(setUp.shift.y, settings)}
+        </Body>
+      ) : null}
+      <View>
+        <Head>Tools to load</Head>
+        {[...new Set(setUp.steps.map((s) => s.tool))].map((tool) => (
+          <View key={tool} className="min-h-[36px] flex-row items-center gap-3 border-b border-line">
+            <Mono className="w-[48px] text-[17px]">{tool}</Mono>
+            <Body className="flex-1">{toolName(tool, rules)}</Body>
+            <Small>
+              {setUp.steps.filter((s) => s.tool === tool).reduce((n, s) => n + s.operations.length, 0)} places
+            </Small>
+          </View>
+        ))}
+      </View>
+      <MachineBox
+        job={job}
+        work={work}
+        nth={nth}
+        sheet={sheet}
+        now={now}
+        known={machines.data}
+        sent={(item) => tick([item], true)}
+      />
+      <View className="gap-2" testID="sheet-log">
+        <Head testID="sheet-state">
+          Sheet {sheet.n}: {sheet.state === "waiting" ? "to be made" : sheet.state}
+          {sheet.who ? `, ${sheet.who}` : ""}
+        </Head>
+        {scrapped ? (
+          <Small testID="scrapped">
+            Sheet {scrapped.n} scrapped: {scrapped.reason}, {scrapped.who}
+          </Small>
+        ) : null}
+        {named ? null : (
+          <Field
+            label="Your name, beside what you say of the sheet"
+            value={settings.name}
+            change={(name) => settings.change({ name })}
+            testID="card-name"
+          />
+        )}
+        {waiting > 0 ? (
+          <Small testID="card-waiting">{`${waiting} entries wait to be sent; nothing is lost`}</Small>
+        ) : null}
+        {error ? <Failed error={error} /> : null}
+        <SheetButtons face={work.face} sheet={sheet} before={scrapped} tick={tick} />
+      </View>
+    </View>
+  );
+}
+
+function SheetButtons({
+  face,
+  sheet,
+  before,
+  tick,
+}: {
+  face: string;
+  sheet: Sheet;
+  before: Sheet | undefined;
+  tick(items: readonly string[], done: boolean): void;
+}) {
+  const [scrapping, setScrapping] = useState(false);
+  const [reason, setReason] = useState<string>(REASONS[0]);
+  const [words, setWords] = useState("");
+  const said = reason === "other" ? words.trim() : reason;
+  const back = sheet.last ?? (sheet.state === "waiting" ? (before?.last ?? null) : null);
+  return (
+    <View className="gap-2">
+      <View className="flex-row flex-wrap gap-2" role="group" aria-label={`Sheet ${sheet.n}`}>
+        {sheet.state === "waiting" ? (
+          <Button
+            label="Begin"
+            kind="solid"
+            onPress={() => tick([begunItem(face, sheet.n)], true)}
+            testID="sheet-begin"
+          />
+        ) : null}
+        {sheet.state === "begun" ? (
+          <Button label="Done" kind="solid" onPress={() => tick([doneItem(face, sheet.n)], true)} testID="sheet-done" />
+        ) : null}
+        {sheet.state === "begun" || sheet.state === "done" ? (
+          <Button label="Scrapped" onPress={() => setScrapping(!scrapping)} pressed={scrapping} testID="sheet-scrap" />
+        ) : null}
+        {back !== null ? <Button label="Take back" onPress={() => tick([back], false)} testID="sheet-back" /> : null}
+      </View>
+      {scrapping ? (
+        <View className="gap-2">
+          <Select label="Why" value={reason} choices={REASONS} choose={setReason} testID="scrap-why" />
+          {reason === "other" ? <Field label="In words" value={words} change={setWords} testID="scrap-words" /> : null}
+          <View className="flex-row">
+            <Button
+              label={`Scrap sheet ${sheet.n}, make another`}
+              kind="solid"
+              disabled={said === ""}
+              onPress={() => {
+                tick([scrappedItem(face, sheet.n, said.slice(0, 200))], true);
+                setScrapping(false);
+              }}
+              testID="scrap-now"
+            />
+          </View>
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+/** The program, where it is, and what the machine says of it. */
+function MachineBox({
+  job,
+  work,
+  nth,
+  sheet,
+  now,
+  known,
+  sent,
+}: {
+  job: string;
+  work: FaceWork;
+  nth: number;
+  sheet: Sheet;
+  now: MachineNow | undefined;
+  known: readonly MachineNow[] | undefined;
+  sent(item: string): void;
+}) {
+  const send = useSend(job);
+  const stop = useStop();
+  const mine = sheet.sent.find((s) => s.setUp === nth);
+  const title = `${job} ${work.face}`;
+  const its = mine && now?.jobs.find((j) => j.id === mine.id && j.title.startsWith(title));
+  const program = fileLinks(job, work).find(([id]) => id === `nc-${nth}`)!;
+  const others = now?.jobs.filter((j) => j !== its && (j.state === "running" || j.state === "waiting")) ?? [];
+  return (
+    <Tray className="gap-2 p-3" testID="machine-box">
+      <Head>Program</Head>
+      <View className="flex-row flex-wrap gap-2">
+        <FileLink href={program[2]} label="Take the program away" testID="take-program" />
+        {now ? (
+          <Button
+            label={mine && its ? `Send it again to ${now.name}` : `Send it to ${now.name}`}
+            kind={mine && its ? "plain" : "solid"}
+            disabled={send.isPending || its?.state === "running" || its?.state === "waiting"}
+            onPress={() =>
+              send.mutate(
+                { machine: now.name, face: work.face, setUp: nth },
+                { onSuccess: ({ machine, id }) => sent(sentItem(work.face, sheet.n, nth, machine, id)) },
+              )
+            }
+            testID="send-program"
+          />
+        ) : null}
+      </View>
+      {send.error ? <Failed error={send.error} /> : null}
+      {stop.error ? <Failed error={stop.error} /> : null}
+      {now ? (
+        <Small
+          testID="machine-state"
+          className={now.state === "away" || now.state === "fault" ? "font-medium text-brick" : undefined}
+        >
+          {stateText(now)}
+        </Small>
+      ) : known === undefined ? null : (
+        <Small testID="machine-state">
+          {work.machine} is on no network here: take the program to it. The server is told its address when it is
+          started.
+        </Small>
+      )}
+      {its ? (
+        <JobLine job={its} away={now!.state === "away"} stop={() => stop.mutate({ machine: now!.name, id: its.id })} />
+      ) : null}
+      {mine && now && !its && now.state !== "away" ? (
+        <Small className="font-medium text-ochre" testID="program-gone">
+          {now.name} does not know program {mine.id} any more: it was started anew. Look at the sheet before you send it
+          again.
+        </Small>
+      ) : null}
+      {others.length > 0 ? (
+        <View testID="machine-queue">
+          {others.map((j) => (
+            <Small key={j.id}>
+              {j.state === "running" ? "at work on" : "before or behind it"}: {j.title}
+            </Small>
+          ))}
+        </View>
+      ) : null}
+    </Tray>
+  );
+}
+
+function stateText(now: MachineNow): string {
+  const heard = now.heardAt === null ? "" : `, last heard ${formatMoment(now.heardAt)}`;
+  switch (now.state) {
+    case "away":
+      return `${now.name} is away: ${now.why ?? "it does not answer"}${heard}. The program can be taken to it by hand.`;
+    case "fault":
+      return `${now.name} stands still with a fault`;
+    case "running":
+      return `${now.name} is at work`;
+    case "idle":
+      return `${now.name} is free`;
+  }
+}
+
+const WORDS: Record<MachineJob["state"], string> = {
+  waiting: "waits in the queue",
+  running: "is being made",
+  done: "is made",
+  fault: "broke off",
+  stopped: "was stopped",
+};
+
+function JobLine({ job, away, stop }: { job: MachineJob; away: boolean; stop(): void }) {
+  const percent = Math.round(job.progress * 100);
+  return (
+    <View className="gap-1" testID="program-job">
+      <Body testID="program-state">
+        Program {job.id} {WORDS[job.state]}
+        {job.state === "done" ? ` in ${minutesText(job.seconds)}` : `, ${percent} %`}
+        {away ? " when it was last heard of" : ""}
+      </Body>
+      <View
+        role="progressbar"
+        aria-label={`Program ${job.id}`}
+        aria-valuenow={percent}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        className="h-[10px] border border-graphite"
+      >
+        <View className="h-full bg-verdigris" style={{ width: `${percent}%` }} />
+      </View>
+      {job.fault ? (
+        <Small className="font-medium text-brick" testID="program-fault">
+          Line {job.fault.line}: {job.fault.text}
+        </Small>
+      ) : null}
+      {job.state === "running" || job.state === "waiting" ? (
+        <View className="flex-row">
+          <Button label="Stop it" onPress={stop} testID="stop-program" />
+        </View>
+      ) : null}
+    </View>
+  );
+}

@@ -1,0 +1,38 @@
+import type { MachineList, MachineNow, ProgramReply, ProgramRequest } from "@gray-bench/contract/api";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { call, jobPath, send } from "../kit/api";
+
+const RUNNING_MS = 700;
+const IDLE_MS = 3000;
+
+/** What the machines of the shop do, heard anew as long as somebody looks. */
+export function useMachines() {
+  const query = useQuery({
+    queryKey: ["machines"],
+    queryFn: () => call<MachineList>("/machines").then((r) => r.machines),
+    refetchInterval: (s) => (s.state.data?.some((m) => m.state === "running") ? RUNNING_MS : IDLE_MS),
+  });
+  return query;
+}
+
+export const machineOf = (machines: readonly MachineNow[] | undefined, name: string | null): MachineNow | undefined =>
+  machines?.find((m) => m.name === name);
+
+/** Sends a program of a job to its machine. */
+export function useSend(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (request: ProgramRequest) => send<ProgramReply>(`${jobPath(job)}/programs`, request),
+    onSettled: () => client.invalidateQueries({ queryKey: ["machines"] }),
+  });
+}
+
+/** Stops a program on its machine, or takes it out of the queue. */
+export function useStop() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ machine, id }: { machine: string; id: number }) =>
+      call<{ stopped: boolean }>(`/machines/${encodeURIComponent(machine)}/jobs/${id}`, { method: "DELETE" }),
+    onSettled: () => client.invalidateQueries({ queryKey: ["machines"] }),
+  });
+}
