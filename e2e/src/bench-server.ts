@@ -11,9 +11,9 @@ export interface BenchServer {
 const root = process.cwd();
 
 /** Starts the built server with an empty data folder on a free port. */
-export function startBench(): Promise<BenchServer> {
+export function startBench(more: readonly string[] = []): Promise<BenchServer> {
   const folder = mkdtempSync(join(tmpdir(), "gray-bench-"));
-  const args = ["--data", folder, "--port", "0", "--app", join(root, "app/dist"), "--rate", "100000"];
+  const args = ["--data", folder, "--port", "0", "--app", join(root, "app/dist"), "--rate", "100000", ...more];
   const child = spawn(process.execPath, [join(root, "dist/server/main.mjs"), ...args]);
   const ended = new Promise<void>((resolve) => child.on("close", () => resolve()));
   return new Promise((resolve, reject) => {

@@ -29,7 +29,15 @@ export function Entries({ job, result, design, panel, choice }: Props) {
       />
     );
   return (
-    <ScrollView className="flex-1" contentContainerClassName="gap-5 p-3" testID="entries">
+    <ScrollView
+      className="flex-1"
+      contentContainerClassName="gap-5 p-3"
+      testID="entries"
+      role="region"
+      aria-label="Cables as they come in"
+      // Scrolled by the keyboard too: nothing in it may take the focus.
+      {...({ tabIndex: 0 } as object)}
+    >
       <Told outcome={told} testID="entries-told" />
       {entries.map((plan) => {
         const act = glandsAct(plan, design);

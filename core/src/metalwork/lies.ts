@@ -43,7 +43,8 @@ export function lieOf(
     place(p) {
       const x = inside ? w - p.x : p.x;
       const [px, py] = turned ? [h - p.y, x] : [x, p.y];
-      return { x: sx * (px - (right ? sw : 0)), y: sy * (py - (upper ? sh : 0)) };
+      // No zero with a sign: it would stand in programs.
+      return { x: sx * (px - (right ? sw : 0)) + 0, y: sy * (py - (upper ? sh : 0)) + 0 };
     },
     way: { x: right ? (-sx as 1 | -1) : (sx as 1 | -1), y: upper ? (-sy as 1 | -1) : (sy as 1 | -1) },
     size: { x: sw, y: sh },

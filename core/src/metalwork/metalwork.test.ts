@@ -1,0 +1,410 @@
+import { parse } from "csv-parse/sync";
+import DxfParser from "dxf-parser";
+import type { Design, Device, Part } from "../design/model";
+import { DEFAULT_SHOP } from "../design/shop";
+import { compute as computePanel } from "../panel/compute";
+import { demo } from "../test/demo";
+import { METALWORK } from "../test/metalwork";
+import { DOT, tiny } from "../test/tiny";
+import { barSheets, labelSheets } from "./bar-drawing";
+import { compute } from "./compute";
+import { faceSheets, fullSheets, spread } from "./drawing";
+import { explain } from "./explain";
+import { cutsTable, drawn, files, holesTable, programsOf } from "./files";
+import type { MetalworkResult } from "./result";
+import { middleOf, mirrored } from "./shapes";
+import { metalwork } from "./stage";
+import { textBox, type Scene } from "../formats/scene";
+
+const HEADING = { job: "T", title: "test", revision: "A" };
+const part = (number: string, more: Partial<Part>): Part => ({ ...DOT, number, category: "other", pins: [], ...more });
+const PARTS = [
+  part("CUT", { w: 100, h: 60, d: 40, holes: [{ kind: "rect", x: 5, y: 5, w: 90, h: 50, r: 2 }] }),
+  part("WIDE", {
+    w: 30,
+    h: 30,
+    d: 40,
+    back: { w: 120, h: 80, d: 150 },
+    holes: [{ kind: "round", x: 15, y: 15, d: 22.3 }],
+  }),
+  part("FOOT", {
+    w: 100,
+    h: 100,
+    d: 80,
+    holes: [
+      { kind: "round", x: 10, y: 10, d: 5.5 },
+      { kind: "thread", x: 90, y: 90, thread: "M6" },
+    ],
+  }),
+  part("ODD", { w: 40, h: 40, d: 20, holes: [{ kind: "thread", x: 20, y: 20, thread: "M7" }] }),
+  part("G16", {
+    category: "gland",
+    w: 22,
+    h: 22,
+    d: 20,
+    holes: [{ kind: "round", x: 11, y: 11, d: 16.3 }],
+    gland: { thread: "M16x1.5", cableMin: 5, cableMax: 10 },
+  }),
+  part("G25", {
+    category: "gland",
+    w: 32,
+    h: 32,
+    d: 28,
+    holes: [{ kind: "round", x: 16, y: 16, d: 25.3 }],
+    gland: { thread: "M25x1.5", cableMin: 9, cableMax: 17 },
+  }),
+];
+const on = (tag: string, number: string, face: string, x: number, y: number, more: Partial<Device> = {}): Device => ({
+  tag,
+  part: number,
+  on: { face: `+A1/${face}`, x, y },
+  ...more,
+});
+const design = (devices: Device[], more: Partial<Design> = {}): Design => ({
+  ...tiny({ parts: PARTS }),
+  wires: [],
+  devices,
+  ...more,
+});
+const work = (d: Design, rules = METALWORK): MetalworkResult => compute(d, rules, computePanel(d));
+const said = (d: Design, rules = METALWORK): string[] =>
+  work(d, rules).open.map((p) => `${p.severity} ${p.kind} ${p.of}: ${p.text}`);
+const faceOf = (r: MetalworkResult, face: string) => r.faces.find((f) => f.face === face)!;
+
+describe("what is wrong is told with millimetres", () => {
+  test("a keep-out, the edge of a door, a web, a sheet that ends", () => {
+    const d = design(
+      [on("-P1", "CUT", "door", 300, 300), on("-P2", "CUT", "door", 2098, 300), on("-P3", "CUT", "door", 0, 800)],
+      {
+        faces: [
+          {
+            enclosure: "+A1",
+            kind: "door",
+            keepOuts: [{ x: 350, y: 0, w: 20, h: 2000, text: "stiffener" }],
+            holes: [
+              { kind: "round", x: 500, y: 500, d: 20 },
+              { kind: "round", x: 522, y: 500, d: 20 },
+            ],
+          },
+        ],
+      },
+    );
+    expect(said(d)).toEqual(
+      expect.arrayContaining([
+        "check hole in a keep-out -P1: hole 1 of -P1 lies in a keep-out of +A1/door (stiffener)",
+        "check near the edge -P2: hole 1 of -P2 leaves 7 mm to the edge of +A1/door; 15 mm are to be kept",
+        "check thin web +A1/door: own hole 1 and own hole 2 on +A1/door leave a web of 2 mm; 3 mm are to be kept",
+        "check meets the frame -P2: -P2 comes behind +A1/door within 2 mm of its edge; the frame takes 25 mm, so that the door does not shut",
+      ]),
+    );
+  });
+
+  test("behind a door: its back, wider than its front, against the frame, a drive, and the plate", () => {
+    const behind = (x: number, depth: number) =>
+      said(
+        design([on("-S1", "WIDE", "door", x, 500), on("-U1", "FOOT", "plate", 400, 430)], {
+          parts: PARTS.map((p) => (p.number === "WIDE" ? { ...p, back: { w: 120, h: 80, d: depth } } : p)),
+        }),
+      ).filter((t) => /frame|behind/.test(t));
+    expect(behind(1000, 150)).toEqual([]);
+    expect(behind(1000, 410)).toEqual([
+      "check something stands behind -S1: -S1 reaches 410 mm behind +A1/door; the plate stands there from 400 mm on",
+    ]);
+    // The plate lies 100 mm in from the enclosure: -U1 spans 500 to 600 of the door; its front is 320 mm behind it.
+    expect(behind(540, 330)).toEqual([
+      "check something stands behind -S1: -S1 reaches 330 mm behind +A1/door; -U1 stands there from 320 mm on",
+    ]);
+    expect(behind(60, 150)[0]).toMatch(/meets the frame -S1: .* within 15 mm/);
+  });
+
+  test("fixings step aside from what is in their way, no further than the rule lets them", () => {
+    const duct = { tag: "W1", face: "+A1/plate", x: 200, y: 300, run: "right" as const, length: 600, part: "D" };
+    // Its second fixing would lie at 500, 320.
+    const own = (d: number) => ({
+      faces: [{ enclosure: "+A1", kind: "plate" as const, holes: [{ kind: "round" as const, x: 500, y: 320, d }] }],
+    });
+    const at = (d: number) => {
+      const r = work(design([], { ducts: [duct], ...own(d) }));
+      return faceOf(r, "+A1/plate").holes.flatMap((h) =>
+        h.from.filter((o) => o.thing === "duct").map((o) => [middleOf(h.cut).x, o.asideMm]),
+      );
+    };
+    expect(at(10)).toEqual(
+      [
+        [230, undefined],
+        [489, -11],
+        [770, undefined],
+      ].sort((a, b) => a[0]! - b[0]!),
+    );
+    expect(said(design([], { ducts: [duct], ...own(100) }))).toEqual(
+      expect.arrayContaining([
+        "check fixing in the way W1: fixing 2 of duct W1 on +A1/plate meets own hole 1, and within 40 mm along its bar there is no free place",
+      ]),
+    );
+  });
+
+  test("a thread without a known core stops; a bar that is too long; a face without its machine", () => {
+    const rail = { tag: "R1", face: "+A1/plate", x: 100, y: 100, run: "right" as const, length: 1995, part: "R" };
+    const d = design([on("-U1", "ODD", "plate", 300, 600)], { rails: [rail] });
+    expect(said(d)).toEqual(
+      expect.arrayContaining([
+        "stop hole cannot be made -U1: hole 1 of -U1 is left out: no core hole is known for its thread M7",
+        "check longer than its bar R1: R1 is 1995 mm long; a bar of R gives 1990 mm",
+      ]),
+    );
+    expect(said(d, { ...METALWORK, machine: "Gone" }).some((t) => t.startsWith("check no machine +A1/plate"))).toBe(
+      true,
+    );
+  });
+
+  test("what is made is tapped, or for rivet nuts, or only marked, or not drilled, as a person says", () => {
+    const cuts = (fixing?: Device["fixing"]) => {
+      const r = work(design([on("-U1", "FOOT", "plate", 100, 100, fixing ? { fixing } : {})]));
+      return faceOf(r, "+A1/plate").holes.map((h) => h.cut.kind + ("d" in h.cut ? ` ${h.cut.d}` : ""));
+    };
+    expect(cuts()).toEqual(["round 5.5", "thread 5"]);
+    expect(cuts("tapped")).toEqual(["thread 4.2", "thread 5"]);
+    expect(cuts("through")).toEqual(["round 5.5", "round 6.6"]);
+    expect(cuts("rivet nut")).toEqual(["round 7", "round 9"]);
+    expect(cuts("marked")).toEqual(["mark 1", "mark 1"]);
+    const off = work(design([on("-U1", "FOOT", "plate", 100, 100, { fixing: "not drilled" })]));
+    expect(faceOf(off, "+A1/plate")).toMatchObject({ holes: [], notDrilled: [{ of: "-U1", holes: 2 }] });
+  });
+});
+
+describe("cables in", () => {
+  const cable = (tag: string, outer: number, gland?: string) => ({
+    tag,
+    type: "C",
+    outer,
+    from: "+A1",
+    cores: [],
+    ...(gland === undefined ? {} : { gland }),
+  });
+
+  test("the smallest gland that grips, in the entry plate, with room for a spanner; spare ones by rule", () => {
+    const entry = { x: 100, y: 100, w: 200, h: 120 };
+    const d = design([], {
+      faces: [{ enclosure: "+A1", kind: "base", entries: [entry] }],
+      cables: [cable("-W1", 9.5), cable("-W2", 14), cable("-W3", 14), cable("-W4", 8), cable("-W5", 50)],
+    });
+    const [plan] = work(d).entries;
+    expect(plan!.without).toEqual([{ cable: "-W5", why: "no gland of the library grips 50 mm" }]);
+    // 10 % of five, rounded up.
+    expect(plan!.proposed.filter((g) => g.cable === null)).toHaveLength(1);
+    expect(Object.fromEntries(plan!.proposed.map((g) => [g.cable ?? "spare", g.part]))).toMatchObject({
+      "-W1": "G16",
+      "-W2": "G25",
+      "-W3": "G25",
+      "-W4": "G16",
+    });
+    const boxes = plan!.proposed.map((g) => ({ ...g, w: g.part === "G25" ? 32 : 22, h: g.part === "G25" ? 32 : 22 }));
+    boxes.forEach((a, i) => {
+      expect([
+        a.x >= entry.x + 10,
+        a.x + a.w <= entry.x + entry.w - 10,
+        a.y >= entry.y + 10,
+        a.y + a.h <= entry.y + entry.h - 10,
+      ]).toEqual(Array(4).fill(true));
+      for (const b of boxes.slice(i + 1))
+        expect(Math.max(a.x - b.x - b.w, b.x - a.x - a.w, a.y - b.y - b.h, b.y - a.y - a.h)).toBeGreaterThanOrEqual(
+          6 - 1e-9,
+        );
+    });
+    expect(plan!.rows).toBe(1);
+  });
+
+  test("a gland that does not grip, two cables through one, one that stands nowhere", () => {
+    const d = design([on("-XE1", "G16", "base", 100, 100)], {
+      cables: [cable("-W1", 14, "-XE1"), cable("-W2", 8, "-XE1"), cable("-W3", 8, "-XE9")],
+    });
+    expect(said(d)).toEqual(
+      expect.arrayContaining([
+        "check gland does not grip -W1: -W1 is 14 mm thick; -XE1 grips 5 to 10 mm",
+        "check cables share a gland -XE1: 2 cables come through -XE1, which takes one: -W1, -W2",
+        "note cable without a gland -W3: -W3 comes into +A1 through -XE9, which stands on no face",
+      ]),
+    );
+  });
+});
+
+describe("bars", () => {
+  test("notches where others come in or cross, mitres, shorter covers, rests of the shelf first", () => {
+    const duct = (tag: string, x: number, y: number, run: "right" | "up", length: number, more = {}) => ({
+      tag,
+      face: "+A1/plate",
+      x,
+      y,
+      run,
+      length,
+      part: "D",
+      ...more,
+    });
+    const d = design([], {
+      ducts: [
+        duct("W1", 100, 100, "up", 800),
+        duct("W2", 140, 300, "right", 400, { mitre: ["end"] }),
+        duct("W3", 60, 600, "right", 400),
+      ],
+    });
+    const rules = {
+      ...METALWORK,
+      coverShorterMm: 4,
+      offcuts: [{ kind: "duct" as const, part: "D", lengthMm: 820, count: 1 }],
+    };
+    const { bars } = work(d, rules);
+    const [ducts, covers] = [bars.find((b) => b.kind === "duct")!, bars.find((b) => b.kind === "cover")!];
+    const also = (list: typeof ducts, of: string) =>
+      list.list.bars.flatMap((b) => b.pieces).find((p) => p.of === of)!.also;
+    expect(also(ducts, "W1")).toEqual([
+      "right side notched 40 mm at 200 mm for W2",
+      "both sides notched 40 mm at 500 mm for W3",
+    ]);
+    expect(also(covers, "W1")).toEqual(["both sides notched 40 mm at 500 mm for W3"]);
+    expect(also(ducts, "W2")).toEqual(["end cut at 45°"]);
+    expect(covers.list.bars.flatMap((b) => b.pieces.map((p) => p.lengthMm)).sort()).toEqual([396, 396, 796]);
+    expect(ducts.list.bars.map((b) => [b.kept, b.pieces.map((p) => p.of)])).toEqual([
+      [true, ["W2", "W3"]],
+      [false, ["W1"]],
+    ]);
+    expect([ducts.list.fresh, ducts.list.bound]).toEqual([1, 1]);
+  });
+
+  test("nothing is lost: every rail, duct and cover of the theatre once", () => {
+    const lark = demo("larkmoor");
+    const { bars } = work(lark);
+    const of = (kind: string) =>
+      bars
+        .filter((b) => b.kind === kind)
+        .flatMap((b) => b.list.bars.flatMap((x) => x.pieces.map((p) => p.of)))
+        .sort();
+    expect(of("rail")).toEqual(lark.rails.map((r) => r.tag).sort());
+    expect(of("duct")).toEqual(lark.ducts.map((r) => r.tag).sort());
+    expect(of("cover")).toEqual(of("duct"));
+  });
+});
+
+describe("of the theatre", () => {
+  const lark = demo("larkmoor");
+  const panel = computePanel(lark);
+  const result = compute(lark, METALWORK, panel);
+  const basis = { design: lark, rules: METALWORK, panel };
+
+  test("every place explains itself: terms add up to it", () => {
+    for (const face of result.faces)
+      for (const hole of face.holes)
+        for (const axis of ["x", "y"] as const) {
+          const w = explain(result, { of: axis, face: face.face, hole: hole.number }, basis)!;
+          const sum = w.terms.reduce((n, t) => n + (t.value ?? 0), 0);
+          expect(Math.abs(sum - Number(w.total))).toBeLessThan(0.01);
+          expect(Number(w.total)).toBeCloseTo(middleOf(hole.cut)[axis], 2);
+        }
+    for (const { face } of result.faces) {
+      const w = explain(result, { of: "minutes", face }, basis)!;
+      expect(Math.abs(w.terms.reduce((n, t) => n + (t.value ?? 0), 0) - Number(w.total))).toBeLessThan(0.03);
+    }
+    const rail = result.bars[0]!;
+    expect(explain(result, { of: "bars", kind: rail.kind, part: rail.part }, basis)!.total).toBe(rail.list.bars.length);
+    expect(explain(result, { of: "x", face: "+NO/door", hole: 1 }, basis)).toBeNull();
+    expect(explain(result, { of: "x", face: "+A1/door", hole: 999 }, basis)).toBeNull();
+  });
+
+  test("the tables say what the plan says, as the sheet is seen; drawings and programs too", async () => {
+    const inside = compute(lark, { ...METALWORK, doorInside: 1 }, panel);
+    const { head, rows } = holesTable(inside.faces);
+    expect(head.slice(0, 15).join()).toBe("enclosure,face,seen_from,number,kind,x,y,d,w,h,r,thread,tool,order,from");
+    const column = (name: string): number => head.indexOf(name);
+    let n = 0;
+    for (const face of inside.faces) {
+      expect(face.seen).toBe(face.kind === "door" ? "inside" : "outside");
+      for (const hole of face.holes) {
+        const row = rows[n++]!;
+        const cut = face.seen === "inside" ? mirrored(hole.cut, face.w) : hole.cut;
+        const wanted = cut.kind === "polygon" ? null : cut.x;
+        expect(Number(row[column("x")])).toBeCloseTo(wanted!, 3);
+        expect(row[column("seen_from")]).toBe(
+          face.kind === "plate" ? "front" : face.kind === "door" ? "inside" : "outside",
+        );
+      }
+      const orders = rows.filter((r) => r[0] === face.enclosure && r[1] === face.kind).map((r) => r[column("order")]);
+      expect(new Set(orders).size).toBe(orders.length);
+      for (const { text } of programsOf(face, { ...METALWORK, doorInside: 1 }, "LARK"))
+        expect(text).toContain(
+          `seen from ${face.kind === "plate" ? "front" : face.kind === "door" ? "inside" : "outside"}`,
+        );
+      for (const scene of [...faceSheets(face, [], HEADING), ...fullSheets(face, HEADING)])
+        expect(scene.items.some((i) => i.kind === "text" && /SEEN FROM (INSIDE|OUTSIDE|FRONT)/.test(i.text))).toBe(
+          true,
+        );
+    }
+    const cuts = cutsTable(result);
+    expect(cuts.head.slice(0, 7).join()).toBe("kind,part,bar,stock_mm,piece,length_mm,for");
+    const made = await files(lark, METALWORK, result);
+    expect(new Set(made.map((f) => f.name)).size).toBe(made.length);
+    const csv = parse(new TextDecoder().decode(made.find((f) => f.name === "holes.csv")!.bytes), {
+      columns: true,
+    }) as object[];
+    expect(csv).toHaveLength(result.faces.reduce((sum, f) => sum + f.holes.length, 0));
+    const dxf = new DxfParser().parseSync(
+      new TextDecoder().decode(made.find((f) => f.name === "holes-+A2-plate.dxf")!.bytes),
+    )!;
+    expect(dxf.entities.filter((e) => e.type === "CIRCLE")).toHaveLength(111);
+  });
+
+  test("one face as it is asked for", async () => {
+    for (const as of ["pdf", "svg", "dxf", "nc"] as const) {
+      const file = await drawn(lark, METALWORK, result, { face: "+A1/door", as, full: false, setUp: 1 });
+      expect(file!.name).toBe(`holes-+A1-door.${as}`);
+      expect(file!.bytes.length).toBeGreaterThan(500);
+    }
+    expect((await drawn(lark, METALWORK, result, { face: "+B1/door", as: "svg", full: true, setUp: 1 }))!.name).toBe(
+      "holes-+B1-door-full.svg",
+    );
+    expect(await drawn(lark, METALWORK, result, { face: "+A1/door", as: "nc", full: false, setUp: 2 })).toBeNull();
+    expect(await drawn(lark, METALWORK, result, { face: "+NO/door", as: "pdf", full: false, setUp: 1 })).toBeNull();
+    expect(metalwork.drawing!.schema.validate({ face: "a", as: "png" }).error).toBeDefined();
+  });
+
+  test("on paper: no number covers another, dimensions keep apart, all of a face at 1:1", () => {
+    for (const face of result.faces) {
+      const [sheet] = faceSheets(face, [], HEADING);
+      const texts = sheet!.items.filter((i) => i.kind === "text").map(textBox);
+      texts.forEach((a, i) => {
+        for (const b of texts.slice(i + 1))
+          expect(
+            a.x + 1e-6 >= b.x + b.w || b.x + 1e-6 >= a.x + a.w || a.y + 1e-6 >= b.y + b.h || b.y + 1e-6 >= a.y + a.h,
+          ).toBe(true);
+      });
+      const full = fullSheets(face, HEADING);
+      // Each middle has its cross on one sheet at least, at 1:1.
+      const words = full.flatMap((s: Scene) =>
+        s.items.flatMap((i) => (i.kind === "text" ? [i.text.split(":")[0]!] : [])),
+      );
+      for (const hole of face.holes) expect(words).toContain(String(hole.number));
+    }
+    expect(spread([1, 1.5, 9], 2, 0, 10)).toEqual([1, 3, 9]);
+    expect(spread([9, 9.5, 9.6], 2, 0, 10)).toEqual([6, 8, 10]);
+    expect(spread([1, 2, 3, 4], 4, 0, 10)).toBeNull();
+  });
+
+  test("bars and labels: a piece, a label", () => {
+    const pieces = result.bars.flatMap((b) => b.list.bars.flatMap((x) => x.pieces));
+    const labels = labelSheets(result.bars, HEADING).flatMap((s) => s.items.filter((i) => i.kind === "rect"));
+    expect(labels).toHaveLength(pieces.length);
+    const drawnPieces = barSheets(result.bars, HEADING).flatMap((s) =>
+      s.items.filter((i) => i.kind === "rect" && i.layer === "cut"),
+    );
+    expect(drawnPieces).toHaveLength(pieces.length);
+  });
+
+  test("what a change came to is said in words", () => {
+    const more = compute(
+      { ...lark, ducts: lark.ducts.slice(1) },
+      METALWORK,
+      computePanel({ ...lark, ducts: lark.ducts.slice(1) }),
+    );
+    expect(metalwork.compare!(result as never, more as never).map((t) => t.text)[0]).toMatch(/^\d+ holes fewer$/);
+    expect(metalwork.compare!(result as never, result as never)).toEqual([]);
+    expect(DEFAULT_SHOP.rules.metalwork).toEqual(METALWORK);
+  });
+});
