@@ -115,6 +115,41 @@ export async function buildStandins() {
   });
 }
 
+/** The simulated machines, where each takes programs and tells of itself. */
+const STANDINS = [
+  { name: "Tallow 3", file: "tallow-3.json", tcp: 4611, http: 4612 },
+  { name: "Wickett", file: "wickett.json", tcp: 4613, http: 4614 },
+];
+
+/** Starts them; resolves with what the server is to be told of them, and a way to stop them. One that cannot start is passed over. */
+export async function startStandins(factor = 30) {
+  const started = await Promise.all(
+    STANDINS.map(
+      ({ name, file, tcp, http }) =>
+        new Promise((resolve) => {
+          const args = ["--machine", at("standins/machines", file), "--tcp", tcp, "--http", http, "--factor", factor];
+          const child = spawn(process.execPath, [at("dist/standins/drill.mjs"), ...args.map(String)], {
+            cwd: root,
+            stdio: ["ignore", "pipe", "pipe"],
+          });
+          child.stdout.once("data", () =>
+            resolve({ child, flag: `${name}=127.0.0.1:${tcp},http://127.0.0.1:${http}` }),
+          );
+          child.stderr.once("data", (d) => {
+            console.log(`${name}: ${String(d).trim()}`);
+            resolve(null);
+          });
+          child.on("close", () => resolve(null));
+        }),
+    ),
+  );
+  const running = started.filter((s) => s !== null);
+  return {
+    flags: running.flatMap((s) => ["--machine", s.flag]),
+    stop: () => running.forEach((s) => s.child.kill("SIGTERM")),
+  };
+}
+
 /** Exports the app for the web unless the export is newer than its sources. */
 export async function buildApp() {
   const output = at("app/dist/index.html");

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { parseArgs } from "node:util";
-import { at, buildApp, buildServer, ensureInstalled, startServer, step } from "./lib.mjs";
+import { at, buildApp, buildServer, buildStandins, ensureInstalled, startServer, startStandins, step } from "./lib.mjs";
 
 // npm start, and npm run demo: install and build what is missing, then serve.
 const { values } = parseArgs({
@@ -9,6 +9,7 @@ const { values } = parseArgs({
     data: { type: "string" },
     port: { type: "string", default: "4600" },
     host: { type: "string", default: "127.0.0.1" },
+    machine: { type: "string", multiple: true, default: [] },
   },
 });
 
@@ -16,10 +17,16 @@ await ensureInstalled();
 await step("building the server", buildServer);
 await buildApp();
 const data = values.data ?? at("data", values.demo ? "demo" : "own");
+// With the demo come simulated machines; a shop names its own.
+if (values.demo) await buildStandins();
+const standins = values.demo ? await startStandins() : { flags: [], stop: () => undefined };
+const machines = [...values.machine.flatMap((m) => ["--machine", m]), ...standins.flags];
 let server;
 try {
-  server = await startServer(["--data", data, "--port", values.port, "--host", values.host, "--app", at("app/dist")]);
+  const where = ["--data", data, "--port", values.port, "--host", values.host, "--app", at("app/dist")];
+  server = await startServer([...where, ...machines]);
 } catch (error) {
+  standins.stop();
   console.error(error.message);
   process.exit(1);
 }
@@ -36,7 +43,13 @@ if (values.demo) {
   });
 }
 console.log(`\nGray Bench is ready: ${server.address}\n(stop with Ctrl+C)`);
-const stop = () => server.child.kill("SIGTERM");
+const stop = () => {
+  standins.stop();
+  server.child.kill("SIGTERM");
+};
 process.on("SIGINT", stop);
 process.on("SIGTERM", stop);
-server.child.on("close", (code) => process.exit(code ?? 0));
+server.child.on("close", (code) => {
+  standins.stop();
+  process.exit(code ?? 0);
+});

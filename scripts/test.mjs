@@ -21,7 +21,7 @@ await step("building the server", buildServer);
 await buildApp();
 const checks = [
   ["lint", () => run("npx", ["eslint", "."])],
-  ...["app", "server", "core", "designs", "bench", "contract", "e2e"].map((project) => [
+  ...["app", "server", "core", "designs", "standins", "bench", "contract", "e2e"].map((project) => [
     `types of ${project}`,
     () => run("npx", ["tsc", "-p", project, "--noEmit"]),
   ]),
@@ -38,6 +38,7 @@ const checks = [
         "server",
         "app/src",
         "designs",
+        "standins",
       ]),
   ],
 ];
@@ -50,7 +51,7 @@ await Promise.all(
 const report = at("dist/jest.json");
 rmSync(report, { force: true });
 // One project after another: the browser tests want both cores to themselves.
-for (const projects of [["core", "designs", "server", "app"], ["e2e"]]) {
+for (const projects of [["core", "designs", "standins", "server", "app"], ["e2e"]]) {
   await step(`tests of ${projects.join(", ")}`, async () => {
     let output = "";
     try {

@@ -80,6 +80,9 @@ test("the theatre has a sample of every kind of open point that matters, and no 
     "gland does not fit",
     "no stock place",
     "duct nearly full",
+    "hole in a keep-out",
+    "something stands behind",
+    "cable without a gland",
   ]) {
     expect(kinds).toContain(kind);
   }

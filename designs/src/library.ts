@@ -899,6 +899,23 @@ export const LIBRARY: readonly Part[] = [
       ...stock("C-05-01"),
     },
   ),
+  ...(
+    [
+      ["FW-G16", "M16", 22, 16.3, 4.5, 10, "C-05-04"],
+      ["FW-G20", "M20", 27, 20.3, 6, 13, "C-05-05"],
+      ["FW-G32", "M32", 40, 32.3, 14, 21, "C-05-07"],
+    ] as const
+  ).map(([number, thread, across, d, cableMin, cableMax, place]) =>
+    part(
+      { number, maker: "Fenwright", text: `cable gland ${thread}`, category: "gland", w: across, h: across, d: 28 },
+      {
+        mounts: [{ kind: "plate" }],
+        holes: [{ kind: "round", x: across / 2, y: across / 2, d }],
+        gland: { thread: `${thread}x1.5`, cableMin, cableMax },
+        ...stock(place, 10),
+      },
+    ),
+  ),
   part(
     { number: "FW-G25", maker: "Fenwright", text: "cable gland M25", category: "gland", w: 32, h: 32, d: 28 },
     {

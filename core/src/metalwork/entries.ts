@@ -24,7 +24,7 @@ function glandFor(outer: number, glands: readonly Part[]): Part | undefined {
 
 /**
  * Glands for the cables of an enclosure that have none, and spare ones by rule: in its entry plates, else in its base, in as
- * few rows as hold them, each row as wide as the plate. Checks the glands there are. O(cables + glands log glands)
+ * few rows as hold them, each row as wide as the plate. Of a cable between two enclosures the first end counts. O(cables + glands log glands)
  */
 export function entriesOf(look: Lookup, panel: PanelResult, rules: EntryRules, points: OpenPoints): EntryPlan[] {
   const library = [...look.parts.values()]
@@ -34,20 +34,10 @@ export function entriesOf(look: Lookup, panel: PanelResult, rules: EntryRules, p
   const through = new Map<string, string[]>();
   const coming = new Map<string, Cable[]>();
   for (const cable of look.cables.values()) {
-    if (cable.from !== undefined && look.enclosures.has(cable.from)) pushTo(coming, cable.from, cable);
+    const end = [cable.from, cable.to].find((e) => e !== undefined && look.enclosures.has(e));
+    if (end !== undefined) pushTo(coming, end, cable);
     if (cable.gland === undefined) continue;
     pushTo(through, cable.gland, cable.tag);
-    const part = look.parts.get(look.devices.get(cable.gland)?.part ?? "");
-    const outer = outerOf(cable, look);
-    if (part?.gland && outer !== null && (outer < part.gland.cableMin || outer > part.gland.cableMax))
-      points.add({
-        severity: "check",
-        kind: "gland does not grip",
-        thing: "cable",
-        of: cable.tag,
-        text: `${cable.tag} is ${outer} mm thick; ${cable.gland} grips ${part.gland.cableMin} to ${part.gland.cableMax} mm`,
-        remedy: "Lead it through another gland, or swap the part of this one.",
-      });
   }
   for (const [tag, cables] of through) {
     const part = look.parts.get(look.devices.get(tag)?.part ?? "");

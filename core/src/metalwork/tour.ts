@@ -20,7 +20,7 @@ export interface Tour {
 const NEIGHBOURS = 10;
 /** Points up to which every order is looked at. */
 const EXACT = 9;
-const KICKS_A_POINT = 20;
+const KICKS_A_POINT = 10;
 const MOST_KICKS = 20_000;
 const BOUND_STEPS = 120;
 /** Beyond so many points the bound is a spanning tree with fewer steps: each step looks at all pairs. */

@@ -1,0 +1,119 @@
+import { readFileSync } from "node:fs";
+import { createServer, type Server as Http } from "node:http";
+import { join } from "node:path";
+import type { ErrorBody, MachineList, ProgramReply } from "@gray-bench/contract/api";
+import { serve, type Listening } from "../../standins/src/drill/serve";
+import { DrillingMachine } from "../../standins/src/drill/shop";
+import { readTable } from "../../standins/src/drill/table";
+import { readMachine } from "../src/metalwork/machines";
+import { DESIGNS, post, start, type Bench } from "./helper";
+
+const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const TABLE = readTable(readFileSync(join(DESIGNS, "../standins/machines/tallow-3.json"), "utf8"));
+
+let bench: Bench;
+let machine: DrillingMachine;
+let line: Listening;
+let odd: Http;
+const answers: { body: string; status: number } = { body: "{}", status: 200 };
+
+beforeAll(async () => {
+  machine = new DrillingMachine(TABLE, 100_000);
+  line = await serve(machine, { tcp: 0, http: 0 });
+  odd = createServer((_req, res) => {
+    res.writeHead(answers.status);
+    res.end(answers.body);
+  });
+  await new Promise<void>((done) => odd.listen(0, "127.0.0.1", done));
+  const port = (odd.address() as { port: number }).port;
+  bench = await start({
+    // Every question is a new one.
+    now: (
+      (n) => () =>
+        new Date(Date.UTC(2026, 10, 23) + n++ * 1000)
+    )(0),
+    machines: [
+      { name: "Tallow 3", host: "127.0.0.1", port: line.tcp, tells: `http://127.0.0.1:${line.http}` },
+      { name: "Odd", host: "127.0.0.1", port: 1, tells: `http://127.0.0.1:${port}` },
+    ],
+  });
+  await post(bench.app, HILL);
+});
+afterAll(async () => {
+  await bench.close();
+  await line.close();
+  await new Promise((done) => odd.close(done));
+});
+
+const list = async () => (await bench.app.inject("/api/machines")).json<MachineList>().machines;
+const send = (body: object) =>
+  bench.app.inject({
+    method: "POST",
+    url: "/api/jobs/HILL-2604/programs",
+    headers: { "content-type": "application/json" },
+    payload: JSON.stringify(body),
+  });
+
+test("addresses are read, or refused with their form", () => {
+  expect(readMachine("Tallow 3=10.0.0.5:7011,http://10.0.0.5:7012")).toEqual({
+    name: "Tallow 3",
+    host: "10.0.0.5",
+    port: 7011,
+    tells: "http://10.0.0.5:7012",
+  });
+  for (const bad of [
+    "Tallow",
+    "T=host:99999,http://a:1",
+    "T=host:1,ftp://a:1",
+    "T=ho st:1,http://a:1",
+    "=a:1,http://a:1",
+  ])
+    expect(() => readMachine(bad)).toThrow("--machine takes NAME=HOST:PORT,http://HOST:PORT");
+});
+
+test("a program of the job is sent, made, and heard of", async () => {
+  const reply = await send({ machine: "Tallow 3", face: "+A1/plate", setUp: 1 });
+  expect(reply.json<ProgramReply>()).toEqual({ machine: "Tallow 3", id: 1 });
+  for (let i = 0; i < 300 && machine.job(1)!.state !== "done"; i++) await list();
+  const [first] = await list();
+  expect(first).toMatchObject({ name: "Tallow 3", state: "idle", jobs: [{ id: 1, state: "done", progress: 1 }] });
+  expect(first!.jobs[0]!.title).toBe("HILL-2604 +A1/plate, seen from front");
+  expect(machine.job(1)!.made.holes.length).toBeGreaterThan(10);
+  const stopped = await bench.app.inject({ method: "DELETE", url: "/api/machines/Tallow%203/jobs/1" });
+  expect(stopped.json()).toEqual({ stopped: false });
+});
+
+test("what is not there, and what is refused, is told with its remedy", async () => {
+  const code = async (body: object): Promise<string> => (await send(body)).json<ErrorBody>().code;
+  expect(await code({ machine: "Nowhere", face: "+A1/plate", setUp: 1 })).toBe("machine.unknown");
+  expect(await code({ machine: "Tallow 3", face: "+A1/plate", setUp: 7 })).toBe("program.unknown");
+  expect(await code({ machine: "Tallow 3", face: "+NO/plate", setUp: 1 })).toBe("program.unknown");
+  expect(await code({ machine: "Tallow 3", face: "+A1/plate" })).toBe("request.invalid");
+  expect(await code({ machine: "Odd", face: "+A1/plate", setUp: 1 })).toBe("machine.away");
+  const tools = TABLE.tools.splice(0, TABLE.tools.length);
+  const refused = await send({ machine: "Tallow 3", face: "+A1/plate", setUp: 1 });
+  TABLE.tools.push(...tools);
+  expect(refused.statusCode).toBe(409);
+  expect(refused.json<ErrorBody>()).toMatchObject({ code: "machine.refused", where: "Tallow 3" });
+  expect(refused.json<ErrorBody>().message).toContain("there is no tool in place");
+});
+
+test("a machine that tells nonsense, errors, or too much, is away or idle, and harms nobody", async () => {
+  const state = async (body: string, status = 200) => {
+    Object.assign(answers, { body, status });
+    const { state: is, jobs } = (await list())[1]!;
+    return [is, jobs.length];
+  };
+  expect(await state("{")).toEqual(["away", 0]);
+  expect(await state("{}", 500)).toEqual(["away", 0]);
+  expect(await state("null")).toEqual(["idle", 0]);
+  expect(await state('{"state":"running","jobs":"many"}')).toEqual(["running", 0]);
+  expect(
+    await state('{"state":"odd","jobs":[null,{"id":1.5},{"id":2,"state":"running","progress":"all","fault":7}]}'),
+  ).toEqual(["idle", 1]);
+  expect(await state(`{"jobs":[${Array(200).fill('{"id":1,"state":"done","title":"x"}').join()}]}`)).toEqual([
+    "idle",
+    50,
+  ]);
+  expect(await state("x".repeat(3_000_000))).toEqual(["away", 50]);
+});
