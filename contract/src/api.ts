@@ -408,6 +408,19 @@ export const programRequest = Joi.object<ProgramRequest, true>({
   setUp: Joi.number().integer().min(1).max(1000).required(),
 });
 
+const CODE = "[A-Za-z0-9][A-Za-z0-9._-]{0,119}";
+
+/** `LARK-2601:2,HILL-2604`: jobs whose bars are cut together, and how many panels of each. */
+export const cutsQuery = Joi.object<{ jobs: string; as: "json" | "csv" | "pdf" | "labels" }>({
+  jobs: Joi.string()
+    .pattern(
+      new RegExp(`^${CODE}(:([1-9]\\d?|100))?(,${CODE}(:([1-9]\\d?|100))?){0,19}$`),
+      "codes with counts, such as A:2,B",
+    )
+    .required(),
+  as: Joi.string().valid("json", "csv", "pdf", "labels").default("json"),
+});
+
 export const machineJobParams = Joi.object({
   machine,
   id: Joi.string()

@@ -177,6 +177,7 @@ describe("work is bounded", () => {
       lay: never,
       files: never,
       draw: never,
+      cuts: never,
       compare: never,
       differ: never,
       index: never,

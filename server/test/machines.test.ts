@@ -117,3 +117,16 @@ test("a machine that tells nonsense, errors, or too much, is away or idle, and h
   ]);
   expect(await state("x".repeat(3_000_000))).toEqual(["away", 50]);
 });
+
+test("bars of several jobs are cut together, as they are wanted", async () => {
+  const cuts = (query: string) => bench.app.inject(`/api/cuts?${query}`);
+  const { bars } = (await cuts("jobs=HILL-2604:3")).json<{
+    bars: { list: { bars: { pieces: { of: string }[] }[] } }[];
+  }>();
+  expect(bars.flatMap((b) => b.list.bars.flatMap((x) => x.pieces.map((p) => p.of)))).toContain("HILL-2604 R1 (3)");
+  expect((await cuts("jobs=HILL-2604:2&as=csv")).body).toMatch(/^kind,part,bar,stock_mm,piece,length_mm,for/);
+  expect((await cuts("jobs=HILL-2604:2&as=labels")).rawPayload.subarray(0, 4).toString()).toBe("%PDF");
+  expect((await cuts("jobs=NO-1")).statusCode).toBe(404);
+  for (const bad of ["jobs=", "jobs=HILL-2604:0", "jobs=HILL-2604:101", "jobs=a b"])
+    expect((await cuts(bad)).statusCode).toBe(400);
+});

@@ -12,11 +12,12 @@ import { FileLink } from "../kit/FileLink";
 import { formatLength } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { useSettings, useTokens } from "../kit/settings";
-import { Empty } from "../kit/States";
+import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { FONTS, RULE_WIDTH } from "../kit/tokens";
 import { useWide } from "../kit/useWide";
 import { WorkingTable } from "../routes/WorkingTable";
+import { CutTogether, togetherHref, togetherOf, useTogether } from "./CutTogether";
 import { mitreAct } from "./metalworkActs";
 import type { Props } from "./MetalworkView";
 
@@ -24,9 +25,9 @@ export const listKey = ({ kind, part }: Pick<BarList, "kind" | "part">): string 
 const NAMES = { rail: "Rail", duct: "Duct", cover: "Cover" } as const;
 const BAR_PX = 38;
 const FILES = [
-  ["cuts.pdf", "Bars, PDF"],
-  ["cut-labels.pdf", "Labels, PDF"],
-  ["cuts.csv", "Table"],
+  ["cuts.pdf", "Bars, PDF", "pdf"],
+  ["cut-labels.pdf", "Labels, PDF", "labels"],
+  ["cuts.csv", "Table", "csv"],
 ] as const;
 
 /** Rails, ducts and covers as they are cut from bars: to scale, fewest bars, and whether that is proved. */
@@ -35,8 +36,10 @@ export function Bars({ job, result, design, panel, rules, choice }: Props) {
   const wide = useWide();
   const { width } = useWindowDimensions();
   const [told, setTold] = useState<Outcome | null>(null);
-  const { bars } = result;
-  if (bars.length === 0) return <Empty title="No rail and no duct" text="Nothing is cut for this job yet." />;
+  const asked = togetherOf(job, choice);
+  const together = useTogether(asked);
+  const bars = asked === null ? result.bars : (together.data ?? []);
+  if (result.bars.length === 0) return <Empty title="No rail and no duct" text="Nothing is cut for this job yet." />;
   const room = (wide ? Math.min(1100, width - RULE_WIDTH - 60) : width - 24) - 2;
   const fresh = bars.reduce((n, b) => n + b.list.fresh, 0);
   const proved = bars.every((b) => b.list.fresh <= b.list.bound);
@@ -51,20 +54,35 @@ export function Bars({ job, result, design, panel, rules, choice }: Props) {
           each end; rests from {formatLength(rules.keepMm, settings)} go back to the shelf.
         </Small>
         <View className="flex-row flex-wrap gap-2" role="group" aria-label="Files of bars">
-          {FILES.map(([name, label]) => (
-            <FileLink key={name} href={`/api${jobPath(job)}/files/${name}`} label={label} testID={`file-${name}`} />
+          {FILES.map(([name, label, as]) => (
+            <FileLink
+              key={name}
+              href={asked === null ? `/api${jobPath(job)}/files/${name}` : togetherHref(asked, as)}
+              label={label}
+              testID={`file-${name}`}
+            />
           ))}
         </View>
+        <CutTogether job={job} choice={choice} />
+        {asked !== null && together.isPending ? <Loading text="Cutting them together" /> : null}
+        {together.error ? <Failed error={together.error} retry={() => void together.refetch()} /> : null}
         <Told outcome={told} testID="bars-told" />
       </View>
       {bars.map((b) => {
         const open = choice.list === listKey(b);
-        const why = open ? explain(result, { of: "bars", kind: b.kind, part: b.part }, { design, rules, panel }) : null;
+        const why = open
+          ? explain({ ...result, bars }, { of: "bars", kind: b.kind, part: b.part }, { design, rules, panel })
+          : null;
         const longest = Math.max(b.stockMm, ...b.list.bars.map((x) => x.lengthMm));
         return (
           <View key={listKey(b)} className="gap-1" testID={`bars-${listKey(b)}`}>
             <Link
-              href={jobHref(job, "metalwork", { page: "bars", ...(open ? {} : { list: listKey(b) }) })}
+              href={jobHref(job, "metalwork", {
+                page: "bars",
+                ...(open ? {} : { list: listKey(b) }),
+                ...(choice.with ? { with: choice.with } : {}),
+                ...(choice.panels ? { panels: choice.panels } : {}),
+              })}
               replace
               testID={`list-${listKey(b)}`}
               aria-current={open ? "true" : undefined}
@@ -95,7 +113,7 @@ export function Bars({ job, result, design, panel, rules, choice }: Props) {
                       <Small className="min-w-0 flex-1">
                         bar {n + 1}; {(p.also ?? ["square"]).join("; ")}
                       </Small>
-                      {b.kind === "cover" ? null : (
+                      {b.kind === "cover" || asked !== null ? null : (
                         <Acts
                           job={job}
                           acts={[mitreAct(b.kind, p.of, design)]}

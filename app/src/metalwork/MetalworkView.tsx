@@ -22,6 +22,9 @@ export interface MetalworkChoice {
   working?: string;
   page?: string;
   list?: string;
+  /** Bars: other jobs that are cut with this one, `A:2,B`; and how many panels of this one. */
+  with?: string;
+  panels?: string;
   enclosure?: string;
   /** What an open point is about. */
   device?: string;

@@ -75,6 +75,48 @@ export function cutOf(hole: Hole, body: Body): Cut | null {
   }
 }
 
+/** Why a hole of a pattern cannot be made as it is stated; null where it can. */
+export function holeFault(hole: Hole): string | null {
+  switch (hole.kind) {
+    case "round":
+      if (!hole.notch) return null;
+      if (hole.notch.to <= hole.d)
+        return `its key reaches to ${hole.notch.to} mm, which is within its own ${hole.d} mm`;
+      return hole.notch.w >= hole.d ? `its key is ${hole.notch.w} mm wide, as wide as the hole` : null;
+    case "countersunk":
+      return hole.head <= hole.d ? `it is countersunk to ${hole.head} mm, within its own ${hole.d} mm` : null;
+    case "rect":
+      return (hole.r ?? 0) > Math.min(hole.w, hole.h) / 2 + 1e-9
+        ? `its corners of R ${hole.r} are rounder than half of it`
+        : null;
+    case "polygon":
+      return crossesItself(hole.points) ? "its outline crosses itself, or has no area" : null;
+    default:
+      return null;
+  }
+}
+
+/** More corners than this are looked at by nobody. */
+const MOST_CORNERS = 2000;
+
+function crossesItself(points: readonly Point[]): boolean {
+  const n = points.length;
+  if (n > MOST_CORNERS) return true;
+  const area = points.reduce((sum, p, i) => {
+    const q = points[(i + 1) % n]!;
+    return sum + p.x * q.y - q.x * p.y;
+  }, 0);
+  if (Math.abs(area) < 1e-6) return true;
+  const turn = (o: Point, a: Point, b: Point): number => (a.x - o.x) * (b.y - o.y) - (a.y - o.y) * (b.x - o.x);
+  for (let i = 0; i < n; i++)
+    for (let j = i + 2; j < n; j++) {
+      if (i === 0 && j === n - 1) continue;
+      const [a, b, c, d] = [points[i]!, points[i + 1]!, points[j]!, points[(j + 1) % n]!];
+      if (turn(a, b, c) * turn(a, b, d) < 0 && turn(c, d, a) * turn(c, d, b) < 0) return true;
+    }
+  return false;
+}
+
 /** The body of the face itself: nothing is turned or moved. */
 const unmoved = (face: Face): Body => ({
   centre: { x: face.w / 2, y: face.h / 2 },
@@ -240,8 +282,9 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
     const body: Body = bodyOf(d);
     holes.forEach((hole, i) => {
       const from: Origin = { thing: "device", of: d.tag, nth: i + 1, ...(fixing ? { fixing } : {}) };
-      const cut = cutOf(hole, body);
-      if (!cut) ask(d.face, null, from, unknown(hole.kind === "thread" ? hole.thread : ""));
+      const fault = holeFault(hole);
+      const cut = fault === null ? cutOf(hole, body) : null;
+      if (!cut) ask(d.face, null, from, fault ?? unknown(hole.kind === "thread" ? hole.thread : ""));
       else ask(d.face, madeAs(cut, fixing), from, `no screw is known that it could be made for as ${fixing}`);
     });
   }
@@ -251,14 +294,15 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
     const face = faces.get(`${o.enclosure}/${o.kind}`);
     if (!face) continue;
     own.set(face.id, o);
-    (o.holes ?? []).forEach((hole, i) =>
+    (o.holes ?? []).forEach((hole, i) => {
+      const fault = holeFault(hole);
       ask(
         face.id,
-        cutOf(hole, unmoved(face)),
+        fault === null ? cutOf(hole, unmoved(face)) : null,
         { thing: "face", of: face.id, nth: i + 1 },
-        unknown(hole.kind === "thread" ? hole.thread : ""),
-      ),
-    );
+        fault ?? unknown(hole.kind === "thread" ? hole.thread : ""),
+      );
+    });
   }
   const obstacles = new Map<string, Obstacles>();
   const obstaclesOn = (face: string): Obstacles => {

@@ -1,6 +1,6 @@
 import { parse } from "csv-parse/sync";
 import DxfParser from "dxf-parser";
-import type { Design, Device, Part } from "../design/model";
+import type { Design, Device, Hole, Part } from "../design/model";
 import { DEFAULT_SHOP } from "../design/shop";
 import { compute as computePanel } from "../panel/compute";
 import { demo } from "../test/demo";
@@ -12,6 +12,7 @@ import { faceSheets, fullSheets, spread } from "./drawing";
 import { explain } from "./explain";
 import { cutsTable, drawn, files, holesTable, programsOf } from "./files";
 import type { MetalworkResult } from "./result";
+import { cutTogether } from "./together";
 import { middleOf, mirrored } from "./shapes";
 import { metalwork } from "./stage";
 import { textBox, type Scene } from "../formats/scene";
@@ -157,6 +158,49 @@ describe("what is wrong is told with millimetres", () => {
     );
   });
 
+  test("hostile numbers in patterns are refused, hole by hole; the others are made", () => {
+    const bad: Hole[] = [
+      { kind: "round", x: 50, y: 50, d: 22.3, notch: { to: 20, w: 3 } },
+      { kind: "round", x: 50, y: 50, d: 22.3, notch: { to: 24, w: 30 } },
+      { kind: "countersunk", x: 50, y: 50, d: 5, head: 4 },
+      { kind: "rect", x: 10, y: 10, w: 20, h: 10, r: 6 },
+      {
+        kind: "polygon",
+        points: [
+          { x: 0, y: 0 },
+          { x: 40, y: 40 },
+          { x: 40, y: 0 },
+          { x: 0, y: 30 },
+        ],
+      },
+      {
+        kind: "polygon",
+        points: [
+          { x: 0, y: 0 },
+          { x: 10, y: 10 },
+          { x: 20, y: 20 },
+        ],
+      },
+      { kind: "round", x: 60, y: 60, d: 5 },
+    ];
+    const d = design([on("-U1", "FOOT", "plate", 500, 500)], {
+      parts: PARTS.map((p) => (p.number === "FOOT" ? { ...p, holes: bad } : p)),
+      faces: [{ enclosure: "+A1", kind: "plate", holes: [bad[2]!] }],
+    });
+    const stops = said(d).filter((t) => t.startsWith("stop hole cannot be made"));
+    expect(stops.map((t) => t.replace(/^.*left out: /, ""))).toEqual(
+      expect.arrayContaining([
+        "its key reaches to 20 mm, which is within its own 22.3 mm",
+        "its key is 30 mm wide, as wide as the hole",
+        "it is countersunk to 4 mm, within its own 5 mm",
+        "its corners of R 6 are rounder than half of it",
+        "its outline crosses itself, or has no area",
+      ]),
+    );
+    expect(stops).toHaveLength(7);
+    expect(faceOf(work(d), "+A1/plate").holes.map((h) => h.cut)).toEqual([{ kind: "round", x: 560, y: 560, d: 5 }]);
+  });
+
   test("what is made is tapped, or for rivet nuts, or only marked, or not drilled, as a person says", () => {
     const cuts = (fixing?: Device["fixing"]) => {
       const r = work(design([on("-U1", "FOOT", "plate", 100, 100, fixing ? { fixing } : {})]));
@@ -267,6 +311,25 @@ describe("bars", () => {
       [false, ["W1"]],
     ]);
     expect([ducts.list.fresh, ducts.list.bound]).toEqual([1, 1]);
+  });
+
+  test("equal panels, and several jobs, are cut together: every piece of each, never more bars than apart", () => {
+    const [lark, hill] = [work(demo("larkmoor")).bars, work(demo("hillfold")).bars];
+    const apart = 2 * lark.reduce((n, b) => n + b.list.fresh, 0) + hill.reduce((n, b) => n + b.list.fresh, 0);
+    const all = cutTogether(
+      [
+        { job: "LARK", panels: 2, bars: lark },
+        { job: "HILL", panels: 1, bars: hill },
+      ],
+      METALWORK,
+    );
+    const names = all.flatMap((b) => b.list.bars.flatMap((x) => x.pieces.map((p) => `${b.kind} ${p.of}`)));
+    const count = (bars: typeof lark) =>
+      bars.reduce((n, b) => n + b.list.bars.reduce((m, x) => m + x.pieces.length, 0), 0);
+    expect(new Set(names).size).toBe(names.length);
+    expect(names).toHaveLength(2 * count(lark) + count(hill));
+    expect(names).toEqual(expect.arrayContaining(["rail LARK R1 (1)", "rail LARK R1 (2)", "rail HILL R1"]));
+    expect(all.reduce((n, b) => n + b.list.fresh, 0)).toBeLessThanOrEqual(apart);
   });
 
   test("nothing is lost: every rail, duct and cover of the theatre once", () => {

@@ -91,7 +91,7 @@ export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, Metalwork
       ducts: { tag: true, ...fixing },
       parts: { number: true, w: true, h: true, holes: true, back: true, gland: true, cable: { outer: true } },
       devices: { tag: true, part: true, fixing: true, when: true },
-      cables: { tag: true, type: true, outer: true, from: true, gland: true, when: true },
+      cables: { tag: true, type: true, outer: true, from: true, to: true, gland: true, when: true },
       options: { key: true, chosen: true },
     },
     shop: { rules: { metalwork: true } },

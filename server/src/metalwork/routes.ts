@@ -1,4 +1,5 @@
 import {
+  cutsQuery,
   jobParams,
   machineJobParams,
   programRequest,
@@ -41,6 +42,22 @@ export function metalworkRoutes(app: Server, { runner, readJob }: Bench, machine
       const program = await runner.drawing(targetOf(job), metalwork, wanted, goneOf(reply));
       if (!program) throw noSuchProgram(face, setUp);
       return { machine, id: await machines.send(to, Buffer.from(program.bytes)) };
+    },
+  );
+
+  app.get(
+    "/api/cuts",
+    { schema: { summary: "Bars of several jobs, or of equal panels, cut together", querystring: cutsQuery } },
+    async (req, reply) => {
+      const { jobs, as } = req.query as { jobs: string; as: "json" | "csv" | "pdf" | "labels" };
+      const groups = [];
+      for (const one of jobs.split(",")) {
+        const [job, panels = "1"] = one.split(":") as [string, string?];
+        groups.push({ target: targetOf(await readJob({ job })), job, panels: Number(panels) });
+      }
+      const file = await runner.cuts(groups, as, goneOf(reply));
+      if (as !== "json") reply.header("content-disposition", `attachment; filename="${file.name}"`);
+      return reply.header("cache-control", "no-cache").type(file.type).send(Buffer.from(file.bytes));
     },
   );
 

@@ -19,7 +19,7 @@ import {
 } from "../store/results";
 import { findShop } from "../store/shops";
 import type { Workers } from "../workers/pool";
-import type { DrawAnswer, Known, StoredBytes, Summary } from "../workers/tasks";
+import type { CutsAnswer, CutsTask, DrawAnswer, Known, StoredBytes, Summary } from "../workers/tasks";
 import { targetOf, type Target } from "./target";
 
 type Listener = (event: ProgressEvent) => void;
@@ -339,6 +339,18 @@ export class Runner {
     const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
     const task = { stage: stage.name, design: { hash: target.design, json }, shop, results, wanted };
     return this.#workers.draw(task, signal);
+  }
+
+  /** Bars of several jobs cut together, by the shop of the first. */
+  async cuts(
+    groups: readonly { target: Target; job: string; panels: number }[],
+    as: CutsTask["as"],
+    signal?: AbortSignal,
+  ): Promise<CutsAnswer> {
+    const results = [];
+    for (const { target, job, panels } of groups)
+      results.push({ job, panels, result: (await this.result(target, "metalwork")).gzip });
+    return this.#workers.cuts({ groups: results, shop: await this.#shopJson(groups[0]!.target.shop), as }, signal);
   }
 
   /** What differs between two computations that have ended, in words; null when one of them is not kept any more. */

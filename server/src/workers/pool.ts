@@ -11,6 +11,8 @@ import type {
   ComputeAnswer,
   ComputeMessage,
   ComputeTask,
+  CutsAnswer,
+  CutsTask,
   DifferAnswer,
   DifferTask,
   DrawAnswer,
@@ -44,6 +46,7 @@ export interface Workers {
   lay(task: Laying, signal?: AbortSignal): Promise<LayAnswer>;
   files(task: Omit<FilesTask, "kind">): Promise<StoredBytes[]>;
   draw(task: Omit<DrawTask, "kind">, signal?: AbortSignal): Promise<DrawAnswer>;
+  cuts(task: Omit<CutsTask, "kind">, signal?: AbortSignal): Promise<CutsAnswer>;
   compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
   differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
@@ -211,6 +214,11 @@ export function startWorkers(
     },
     draw: async (task, signal) =>
       (await computing.run({ kind: "draw", ...task, results: await plain(task.results) }, signal)) as DrawAnswer,
+    async cuts(task, signal) {
+      const plainOnes = await plain(Object.fromEntries(task.groups.map((g, i) => [String(i), g.result])));
+      const groups = task.groups.map((g, i) => ({ ...g, result: plainOnes[String(i)]! }));
+      return (await computing.run({ kind: "cuts", ...task, groups }, signal)) as CutsAnswer;
+    },
     async compare(task) {
       const stages: CompareTask["stages"] = {};
       for (const [name, pair] of Object.entries(task.stages)) stages[name] = (await plain(pair)) as typeof pair;

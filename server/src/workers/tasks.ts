@@ -81,6 +81,15 @@ export type FilesAnswer = WrittenBytes[];
 export type DrawTask = Omit<FilesTask, "kind" | "key"> & { kind: "draw"; stage: string; wanted: object };
 export type DrawAnswer = { name: string; type: string; bytes: Uint8Array } | null;
 
+/** Bars of several jobs, cut together. */
+export type CutsTask = {
+  kind: "cuts";
+  groups: { job: string; panels: number; result: Uint8Array }[];
+  shop: string;
+  as: "json" | "csv" | "pdf" | "labels";
+};
+export type CutsAnswer = NonNullable<DrawAnswer>;
+
 /** An edit that does not fit the design as received. */
 export interface NotLaid {
   id: string;
@@ -115,4 +124,5 @@ export type DifferAnswer = ThingChanges[];
 export type IndexTask = { kind: "index"; design: DesignJson };
 export type IndexAnswer = WrittenBytes;
 
-export type Task = DrawTask | IndexTask | ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask;
+export type Task =
+  DrawTask | IndexTask | ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask | CutsTask;

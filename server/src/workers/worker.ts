@@ -12,6 +12,8 @@ import { countPoints, type OpenPoint } from "@gray-bench/core/design/open-points
 import { readDesign } from "@gray-bench/core/design/read";
 import { wholeShop, type Shop } from "@gray-bench/core/design/shop";
 import type { Figure, StageResult } from "@gray-bench/core/design/stage";
+import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
+import { cutTogether, togetherFile } from "@gray-bench/core/metalwork/together";
 import { allFiles, openOf, runStage, stageKeys, type Results, type StageKeys } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
@@ -22,6 +24,8 @@ import type {
   ComputeAnswer,
   ComputeMessage,
   ComputeTask,
+  CutsAnswer,
+  CutsTask,
   DesignJson,
   DrawAnswer,
   DrawTask,
@@ -63,6 +67,8 @@ export default function work(task: Task): unknown {
       return stored(task.design.hash, "search", searchEntries(designOf(task.design)));
     case "draw":
       return draw(task);
+    case "cuts":
+      return cuts(task);
     case "differ":
       return designChanges(designOf(task.before), designOf(task.after));
   }
@@ -242,6 +248,19 @@ async function draw({ stage, design, shop, results, wanted }: DrawTask): Promise
     results: stages,
   };
   return drawing!.draw(input as never, wanted as never);
+}
+
+async function cuts({ groups, shop, as }: CutsTask): Promise<CutsAnswer> {
+  const { metalwork } = wholeShop(JSON.parse(shop) as Shop).rules;
+  const bars = cutTogether(
+    groups.map(({ result, ...group }) => ({ ...group, bars: (parse(result) as MetalworkResult).bars })),
+    metalwork,
+  );
+  return togetherFile(
+    bars,
+    groups.map((g) => g.job),
+    as,
+  );
 }
 
 function compare({ stages }: CompareTask): CompareAnswer {
