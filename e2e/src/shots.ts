@@ -4,7 +4,7 @@ import { find, gone, PHONE, resize, startBrowser, WIDE } from "./browser";
 
 /** One picture per main view: name, path, element to wait for. */
 const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideOnly?: true }[] = [
-  { name: "jobs", path: "/", wait: "job-LARK-2601" },
+  { name: "jobs", path: "/", wait: "job-LARK-2601", phoneOnly: true },
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures" },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
   { name: "routes", path: "/jobs/LARK-2601/routes", wait: "wire-list" },
@@ -19,7 +19,14 @@ const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideO
     wait: "unit-1xTT-FF560",
     wideOnly: true,
   },
-  { name: "shop", path: "/shop", wait: "row-ends-0" },
+  { name: "metalwork", path: "/jobs/LARK-2601/metalwork?face=%2BA2/plate&show=machine", wait: "lie", phoneOnly: true },
+  {
+    name: "metalwork",
+    path: "/jobs/LARK-2601/metalwork?face=%2BA1/door&show=holes&hole=14",
+    wait: "working",
+    wideOnly: true,
+  },
+  { name: "shop", path: "/shop", wait: "row-ends-0", wideOnly: true },
 ];
 
 const [address = "http://127.0.0.1:4600", out = "docs/screenshots", only] = process.argv.slice(2);
