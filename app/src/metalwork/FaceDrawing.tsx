@@ -141,8 +141,8 @@ export function FaceDrawing({ work, design, panel, chosen, sequence, upTo, tap }
                     ) : null}
                     {numbered.has(s.hole.number) ? (
                       <Text
-                        x={p.x + SIGN_PX + 3}
-                        y={p.y - SIGN_PX}
+                        x={p.x + (mine ? 15 : SIGN_PX + 3)}
+                        y={p.y - (mine ? 8 : SIGN_PX)}
                         fontFamily={FONTS.mono}
                         fontSize={NUMBER_PX}
                         fill={colour}

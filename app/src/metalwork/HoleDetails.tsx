@@ -14,9 +14,8 @@ import { formatLength, keepTags } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
-import { deviceActs } from "../panel/deviceActs";
 import { WorkingTable } from "../routes/WorkingTable";
-import { fixingActs, ownHoleActs } from "./metalworkActs";
+import { bodyActs, fixingActs, ownHoleActs } from "./metalworkActs";
 import { minutesText, toolName } from "./say";
 
 interface Props {
@@ -43,12 +42,7 @@ export function HoleDetails({ job, work, hole, design, panel, rules, result, wor
   const lack = work.lacks.find((l) => l.hole === hole.number);
   const own = design.faces.find((f) => `${f.enclosure}/${f.kind}` === work.face);
   const first = hole.from[0]!;
-  const move =
-    first.thing === "device"
-      ? deviceActs(design, first.of)
-          .filter((a) => a.id === "place" || a.id === "turn")
-          .map((a) => ({ ...a, label: `${a.label} ${first.of}` }))
-      : [];
+  const move = first.thing === "device" ? bodyActs(first.of, design) : [];
   const acts = [
     ...move,
     ...fixingActs(hole.from, design),

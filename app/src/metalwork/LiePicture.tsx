@@ -84,10 +84,10 @@ export function LiePicture({
         <Circle cx={datum.x} cy={datum.y} r={7} fill="none" stroke={t.verdigris} strokeWidth={3} />
         <Line x1={datum.x} y1={datum.y} x2={datum.x + sx * arrow} y2={datum.y} stroke={t.verdigris} strokeWidth={3} />
         <Line x1={datum.x} y1={datum.y} x2={datum.x} y2={datum.y - sy * arrow} stroke={t.verdigris} strokeWidth={3} />
-        <Text x={datum.x + sx * (arrow + 8) - 4} y={datum.y + 4} {...label}>
+        <Text x={datum.x + sx * arrow - 4} y={datum.y + sy * 16 + 4} {...label}>
           X
         </Text>
-        <Text x={datum.x - 4} y={datum.y - sy * (arrow + 8) + 4} {...label}>
+        <Text x={datum.x - sx * 14 - 4} y={datum.y - sy * arrow + 6} {...label}>
           Y
         </Text>
       </G>

@@ -2,17 +2,15 @@ import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
 import type { Design } from "@gray-bench/core/design/model";
 import type { FaceWork, MetalworkResult } from "@gray-bench/core/metalwork/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
-import { lazy, Suspense } from "react";
 import { View } from "react-native";
 import { Chips, type Chip } from "../kit/Chips";
 import { jobHref } from "../kit/links";
-import { Empty, Loading } from "../kit/States";
+import { Empty } from "../kit/States";
 import { useWide } from "../kit/useWide";
+import { Bars } from "./Bars";
+import { Entries } from "./Entries";
 import { OneFace } from "./OneFace";
-
-const Bars = lazy(() => import("./Bars").then((m) => ({ default: m.Bars })));
-const Saw = lazy(() => import("./Saw").then((m) => ({ default: m.Saw })));
-const Entries = lazy(() => import("./Entries").then((m) => ({ default: m.Entries })));
+import { Saw } from "./Saw";
 
 export interface MetalworkChoice {
   face?: string;
@@ -87,9 +85,13 @@ export function MetalworkView(props: Props) {
         ])}
       />
       {page !== undefined ? (
-        <Suspense fallback={<Loading text="Opening" />}>
-          {page === "bars" ? <Bars {...props} /> : page === "saw" ? <Saw {...props} /> : <Entries {...props} />}
-        </Suspense>
+        page === "bars" ? (
+          <Bars {...props} />
+        ) : page === "saw" ? (
+          <Saw {...props} />
+        ) : (
+          <Entries {...props} />
+        )
       ) : shown ? (
         <OneFace
           key={shown.face}

@@ -11,7 +11,16 @@ import { screen, waitFor, within } from "@testing-library/react";
 import type { Act } from "../edits/act";
 import { page, serve } from "../test/page";
 import { togetherOf } from "./CutTogether";
-import { addHoleActs, areaActs, fixingAct, glandsAct, mitreAct, ownHoleActs, sheetAct } from "./metalworkActs";
+import {
+  addHoleActs,
+  areaActs,
+  bodyActs,
+  fixingAct,
+  glandsAct,
+  mitreAct,
+  ownHoleActs,
+  sheetAct,
+} from "./metalworkActs";
 import { MetalworkView, type MetalworkChoice } from "./MetalworkView";
 import { cutsOf } from "./Saw";
 import { minutesText, toolName } from "./say";
@@ -158,6 +167,17 @@ describe("what can be done", () => {
       proposed: [],
       spare: [expect.any(String)],
     });
+  });
+
+  test("a device is moved and turned with its holes; what stands on no face is not", () => {
+    const [move, turn] = bodyActs("-E20", LARK);
+    expect(laid(move!, { x: 460 }).devices.find((d) => d.tag === "-E20")!.on).toEqual({
+      face: "+A2/door",
+      x: 460,
+      y: 1150,
+    });
+    expect(laid(turn!, { turn: "90" }).devices.find((d) => d.tag === "-E20")!.turn).toBe(90);
+    expect(bodyActs("-X2.1", LARK)).toEqual([]);
   });
 
   test("own holes and areas: added, changed, taken away; what is missing is refused in its field", () => {

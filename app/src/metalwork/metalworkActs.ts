@@ -33,6 +33,43 @@ const isPattern = (o: Origin): o is Origin & Pattern => o.thing !== "face";
 export const fixingActs = (from: readonly Origin[], design: Design): Act[] =>
   [...new Map(from.filter(isPattern).map((o) => [o.of, o])).values()].map((o) => fixingAct(o, design));
 
+const TURNS = ["0", "90", "180", "270"];
+
+/** Moves and turns a device that stands on a face, and its holes with it. */
+export function bodyActs(tag: string, design: Design): Act[] {
+  const device = design.devices.find((d) => d.tag === tag);
+  const { face, x, y } = device?.on ?? {};
+  if (face === undefined || x === undefined || y === undefined) return [];
+  return [
+    {
+      id: "place",
+      label: `Move ${tag}`,
+      title: "Move",
+      about: `${tag} on ${face}: x and y are the lower left corner of its body, from that of the face. Its holes go with it.`,
+      kind: "place",
+      payloads: [{ device: tag }],
+      asks: [
+        { field: "x", label: "x", as: "length", now: x },
+        { field: "y", label: "y", as: "length", now: y },
+      ],
+      shape: ({ values }) => ({
+        ok: true,
+        payload: { device: tag, on: { face, x: Number(values.x), y: Number(values.y) } },
+      }),
+    },
+    {
+      id: "turn",
+      label: `Turn ${tag}`,
+      title: "Turn",
+      about: `${tag} is turned counter-clockwise about the middle of its body, and its holes with it.`,
+      kind: "turn",
+      payloads: [{ device: tag }],
+      asks: [{ field: "turn", label: "Degrees", as: "choice", choices: TURNS, now: String(device?.turn ?? 0) }],
+      shape: ({ values }) => ({ ok: true, payload: { device: tag, turn: Number(values.turn) } }),
+    },
+  ];
+}
+
 /** Fields of a hole that are asked for by its kind. */
 const FIELDS: Record<Exclude<Hole["kind"], "polygon">, readonly [string, string][]> = {
   round: [["d", "Diameter"]],

@@ -1,5 +1,5 @@
 import type { ShopReply } from "@gray-bench/contract/api";
-import { contentHash } from "@gray-bench/core/design/hash";
+import { canonicalJson } from "@gray-bench/core/design/canonical";
 import type { Shop } from "@gray-bench/core/design/shop";
 import { ruleValue, shopChanges, withRule } from "@gray-bench/core/design/shop-changes";
 import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
@@ -51,7 +51,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
     // Another version counts now: the draft that became it, and one without changes, go with it.
     setDraft((d) => {
       if (d.on === current.hash) return d;
-      const mine = contentHash(d.shop) === current.hash;
+      const mine = canonicalJson(d.shop) === canonicalJson(current.shop);
       if (!mine && shopChanges(d.base, d.shop, RULES).length > 0) return d;
       return { on: current.hash, base: current.shop, shop: current.shop, turn: mine ? d.turn : d.turn + 1 };
     });
@@ -78,7 +78,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
     replace(
       RULES.reduce((next, { place }) => {
         const [was, is] = [ruleValue(draft.base, place), ruleValue(shop, place)];
-        return contentHash(was) === contentHash(is) ? next : withRule(next, place, is);
+        return canonicalJson(was) === canonicalJson(is) ? next : withRule(next, place, is);
       }, current.shop),
     );
   const readFile = async (file: File): Promise<void> => {
@@ -222,8 +222,8 @@ function Draft({ on, shop, changes, wrongs, next, discard, rebase, check }: Draf
   const effect = useShopEffect();
   const checked = check(JSON.parse(JSON.stringify(shop)));
   const whole = wrongs.length === 0 && checked.ok;
-  const hash = useMemo(() => contentHash(shop), [shop]);
-  const seen = effect.data && effect.variables && contentHash(effect.variables) === hash ? effect.data : null;
+  const text = useMemo(() => canonicalJson(shop), [shop]);
+  const seen = effect.data && effect.variables && canonicalJson(effect.variables) === text ? effect.data : null;
   const take = (): void => {
     setTried(true);
     if (!whole || name.trim() === "") return;

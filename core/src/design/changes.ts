@@ -1,4 +1,4 @@
-import { canonicalJson } from "./hash";
+import { canonicalJson } from "./canonical";
 import { lookUp, type Lookup } from "./lookup";
 import type { Design } from "./model";
 import type { Thing } from "./open-points";

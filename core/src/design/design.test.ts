@@ -3,7 +3,8 @@ import { awgMm2, endTreatment, nearestAwg, outerOf, resolve, twinTooLarge } from
 import { describe as describeValue } from "./faults";
 import { findEntries, searchEntries, searchPattern } from "./find";
 import { bodyAt, facesOf, onBody, overlaps, rowPlaces, toFace, toSpace, turnExit, turnPoint, within } from "./geometry";
-import { canonicalJson, contentHash } from "./hash";
+import { canonicalJson } from "./canonical";
+import { contentHash } from "./hash";
 import { landingsOf, samePin } from "./landings";
 import { holds, lookUp, mountOf } from "./lookup";
 import type { Design, Exit, Part, Turn } from "./model";

@@ -1,5 +1,5 @@
 import { facesOf, type Face } from "./geometry";
-import { canonicalJson } from "./hash";
+import { canonicalJson } from "./canonical";
 import type {
   Cable,
   Crossing,

@@ -1,4 +1,4 @@
-import { canonicalJson } from "./hash";
+import { canonicalJson } from "./canonical";
 
 /**
  * Order without regard to the place in the file. Where one of several things must count, the thing

@@ -1,4 +1,4 @@
-import { canonicalJson } from "./hash";
+import { canonicalJson } from "./canonical";
 import type { AnyRule, Column, Row, TableRule } from "./rules";
 import type { Shop } from "./shop";
 

@@ -12,7 +12,8 @@ import {
   type ShopRequest,
   type ShopVersion,
 } from "@gray-bench/contract/api";
-import { contentHash, canonicalJson } from "@gray-bench/core/design/hash";
+import { canonicalJson } from "@gray-bench/core/design/canonical";
+import { contentHash } from "@gray-bench/core/design/hash";
 import { checkShop, type Shop } from "@gray-bench/core/design/shop";
 import { shopChanges } from "@gray-bench/core/design/shop-changes";
 import { RULES } from "@gray-bench/core/rules";
