@@ -5,7 +5,7 @@ import { DrillingMachine } from "@gray-bench/standins/src/drill/shop";
 import { readTable } from "@gray-bench/standins/src/drill/table";
 import { Key, type WebDriver } from "selenium-webdriver";
 import { violations } from "../src/axe";
-import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
 import { importDesign, startBench, type BenchServer } from "../src/bench-server";
 
 jest.setTimeout(120_000);

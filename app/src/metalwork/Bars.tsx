@@ -19,7 +19,7 @@ import { useWide } from "../kit/useWide";
 import { WorkingTable } from "../routes/WorkingTable";
 import { CutTogether, togetherHref, togetherOf, useTogether } from "./CutTogether";
 import { mitreAct } from "./metalworkActs";
-import type { Props } from "./MetalworkView";
+import type { Props } from "./choice";
 
 export const listKey = ({ kind, part }: Pick<BarList, "kind" | "part">): string => `${kind} ${part}`;
 const NAMES = { rail: "Rail", duct: "Duct", cover: "Cover" } as const;

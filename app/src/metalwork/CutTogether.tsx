@@ -9,7 +9,7 @@ import { choose } from "../kit/choice";
 import { Field } from "../kit/Field";
 import { Select } from "../kit/Select";
 import { Small } from "../kit/Text";
-import type { MetalworkChoice } from "./MetalworkView";
+import type { MetalworkChoice } from "./choice";
 
 const MOST = 100;
 const PANELS = /^([1-9]\d?|100)$/;

@@ -14,7 +14,7 @@ import { Body, Head, Mono, Small } from "../kit/Text";
 import { FONTS } from "../kit/tokens";
 import { useWide } from "../kit/useWide";
 import { glandsAct } from "./metalworkActs";
-import type { Props } from "./MetalworkView";
+import type { Props } from "./choice";
 
 /** Cables as they come into each enclosure: glands there are, glands proposed, spare ones with their plugs. */
 export function Entries({ job, result, design, panel, choice }: Props) {

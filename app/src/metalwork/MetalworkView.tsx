@@ -1,44 +1,14 @@
-import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
-import type { Design } from "@gray-bench/core/design/model";
-import type { FaceWork, MetalworkResult } from "@gray-bench/core/metalwork/result";
-import type { PanelResult } from "@gray-bench/core/panel/result";
+import type { FaceWork } from "@gray-bench/core/metalwork/result";
 import { View } from "react-native";
 import { Chips, type Chip } from "../kit/Chips";
 import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";
 import { useWide } from "../kit/useWide";
 import { Bars } from "./Bars";
+import type { Props } from "./choice";
 import { Entries } from "./Entries";
 import { OneFace } from "./OneFace";
 import { Saw } from "./Saw";
-
-export interface MetalworkChoice {
-  face?: string;
-  show?: string;
-  hole?: string;
-  at?: string;
-  working?: string;
-  page?: string;
-  list?: string;
-  /** Bars: other jobs that are cut with this one, `A:2,B`; and how many panels of this one. */
-  with?: string;
-  panels?: string;
-  enclosure?: string;
-  /** What an open point is about. */
-  device?: string;
-  rail?: string;
-  duct?: string;
-  cable?: string;
-}
-
-export interface Props {
-  job: string;
-  result: MetalworkResult;
-  panel: PanelResult;
-  design: Design;
-  rules: MetalworkRules;
-  choice: MetalworkChoice;
-}
 
 const PAGES = [
   ["bars", "Bars"],

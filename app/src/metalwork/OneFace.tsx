@@ -16,7 +16,7 @@ import { FaceDrawing } from "./FaceDrawing";
 import { FaceSheet } from "./FaceSheet";
 import { HoleDetails } from "./HoleDetails";
 import { HoleList } from "./HoleList";
-import type { Props } from "./MetalworkView";
+import type { Props } from "./choice";
 import { OperatorCard } from "./OperatorCard";
 import { Order } from "./Order";
 

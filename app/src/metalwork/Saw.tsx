@@ -11,7 +11,7 @@ import { useSettings } from "../kit/settings";
 import { Empty, Failed } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { VirtualList } from "../kit/VirtualList";
-import type { Props } from "./MetalworkView";
+import type { Props } from "./choice";
 
 export const CUTS = "cuts";
 

@@ -21,7 +21,8 @@ import {
   ownHoleActs,
   sheetAct,
 } from "./metalworkActs";
-import { MetalworkView, type MetalworkChoice } from "./MetalworkView";
+import type { MetalworkChoice } from "./choice";
+import { MetalworkView } from "./MetalworkView";
 import { cutsOf } from "./Saw";
 import { minutesText, toolName } from "./say";
 import { begunItem, doneItem, scrappedItem, sentItem, sheetsOf } from "./sheets";

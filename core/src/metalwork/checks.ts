@@ -6,10 +6,9 @@ import { Outlines } from "../design/near";
 import { listed, type OpenPoints } from "../design/open-points";
 import { pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";
-import type { Drilled, FaceHole, FaceWork } from "./result";
+import { type Drilled, type FaceHole, type FaceWork, LACKS, type Lack } from "./result";
 import { originText } from "./say";
 import { fatOf, frameOf, webOf } from "./shapes";
-import { LACKS, type Lack } from "./tools";
 
 /** What is kept between cuts, and between cuts and the edge of a sheet. mm */
 export interface CheckRules {

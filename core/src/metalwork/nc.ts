@@ -2,8 +2,8 @@ import type { Point } from "../design/geometry";
 import type { ControlRow } from "../design/metalwork-rules";
 import { wayMeets, type Lie } from "./lies";
 import { BESIDE_MM, cutLegs, feedOf, highClamps, sweepOf } from "./times";
-import type { SetUp } from "./result";
-import type { Move, Operation, Tool } from "./tools";
+import type { Move, Operation, SetUp } from "./result";
+import type { Tool } from "./tools";
 
 export interface Sheet {
   title: string;

@@ -1,6 +1,6 @@
+import { type Move } from "./result";
 import type { Point } from "../design/geometry";
 import { betweenLines } from "./shapes";
-import type { Move } from "./tools";
 
 const EPS = 1e-6;
 

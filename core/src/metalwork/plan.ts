@@ -1,10 +1,10 @@
 import type { Point } from "../design/geometry";
 import type { Clamped } from "../design/metalwork-rules";
 import { placedFrame, windowsOf } from "./lies";
-import type { FaceHole, SetUp, Step } from "./result";
+import type { FaceHole, Lack, Operation, SetUp, Step } from "./result";
 import { frameOf } from "./shapes";
 import { highClamps, moveMm, secondsOf, upAndDownMm, type PlanBasis } from "./times";
-import { operationsFor, type Lack, type Operation, type Tool } from "./tools";
+import { operationsFor, type Tool } from "./tools";
 import { lengthOf, tourOf, type Metric } from "./tour";
 
 export interface Plan {

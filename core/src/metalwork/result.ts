@@ -3,7 +3,6 @@ import type { FaceKind, Fixing, Material, Seen } from "../design/model";
 import type { Thing } from "../design/open-points";
 import type { StageResult } from "../design/stage";
 import type { CutList } from "./cuts";
-import type { Lack, Operation } from "./tools";
 
 /** What is made in a sheet, in the coordinates of its face as seen from outside. Lengths in mm, angles in degrees. */
 export type Cut =
@@ -20,6 +19,44 @@ export type Cut =
   | { kind: "knockout"; x: number; y: number; d: number }
   /** A point for a screw that drills its own hole; `d` of the dimple. */
   | { kind: "mark"; x: number; y: number; d: number };
+
+/** What is done in one place with one tool. */
+export type Operation =
+  | {
+      kind: "drill" | "tap" | "countersink" | "punch";
+      tool: string;
+      hole: number;
+      x: number;
+      y: number;
+      depth: "through" | number;
+    }
+  | { kind: "mill"; tool: string; hole: number; x: number; y: number; path: Move[] };
+
+/** One leg of a path of a cutter's middle: straight, or round about a middle, to the left unless it says `right`. */
+export type Move =
+  | {
+      x: number;
+      y: number;
+      /** Above the sheet: what is left below holds the piece. */
+      over?: true;
+    }
+  | { x: number; y: number; cx: number; cy: number; right?: true };
+
+/** Why a cut cannot be made on its machine. */
+export interface Lack {
+  hole: number;
+  kind: (typeof LACKS)[number];
+  why: string;
+}
+
+export const LACKS = [
+  "tool missing",
+  "corner too sharp",
+  "sheet too thick",
+  "in a clamp",
+  "off the machine",
+  "no machine",
+] as const;
 
 /** Where a hole comes from: a device's pattern, a rail's or a duct's fixing, the face itself. */
 export interface Origin {

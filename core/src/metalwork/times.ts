@@ -1,7 +1,8 @@
+import { type Move, type Operation } from "./result";
 import type { Point } from "../design/geometry";
 import type { Clamped, ControlRow } from "../design/metalwork-rules";
 import { wayMeets, type Lie } from "./lies";
-import type { Kit, Move, Operation, Tool } from "./tools";
+import type { Kit, Tool } from "./tools";
 
 /** How long a machine takes: at work in a place, and between two. */
 

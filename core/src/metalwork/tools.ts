@@ -2,48 +2,10 @@ import type { MetalworkRules, ShopTool } from "../design/metalwork-rules";
 import type { Point } from "../design/geometry";
 import type { Material } from "../design/model";
 import { insidePath } from "./offset";
-import type { Cut } from "./result";
+import type { Cut, Lack, Move, Operation } from "./result";
 
 /** A tool that works: one that turns has its speed and feed. */
 export type Tool = ShopTool & { speed: number; feed: number };
-
-/** What is done in one place with one tool. */
-export type Operation =
-  | {
-      kind: "drill" | "tap" | "countersink" | "punch";
-      tool: string;
-      hole: number;
-      x: number;
-      y: number;
-      depth: "through" | number;
-    }
-  | { kind: "mill"; tool: string; hole: number; x: number; y: number; path: Move[] };
-
-/** One leg of a path of a cutter's middle: straight, or round about a middle, to the left unless it says `right`. */
-export type Move =
-  | {
-      x: number;
-      y: number;
-      /** Above the sheet: what is left below holds the piece. */
-      over?: true;
-    }
-  | { x: number; y: number; cx: number; cy: number; right?: true };
-
-/** Why a cut cannot be made on its machine. */
-export interface Lack {
-  hole: number;
-  kind: (typeof LACKS)[number];
-  why: string;
-}
-
-export const LACKS = [
-  "tool missing",
-  "corner too sharp",
-  "sheet too thick",
-  "in a clamp",
-  "off the machine",
-  "no machine",
-] as const;
 
 /** Tools for one sheet on one machine, and how openings are made with them. */
 export interface Kit {

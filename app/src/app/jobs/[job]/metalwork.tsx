@@ -4,7 +4,8 @@ import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useLocalSearchParams } from "expo-router";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
 import { useDesign, useJobShop, useStage } from "../../../jobs/useJobs";
-import { MetalworkView, type MetalworkChoice } from "../../../metalwork/MetalworkView";
+import type { MetalworkChoice } from "../../../metalwork/choice";
+import { MetalworkView } from "../../../metalwork/MetalworkView";
 
 function Page({ job }: { job: JobDetail }) {
   const choice = useLocalSearchParams() as MetalworkChoice;
