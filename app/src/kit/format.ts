@@ -85,6 +85,6 @@ export function figureText(
   if (unit === "mm") return formatLength(value, settings);
   if (unit === "m") return formatTotal(value, settings);
   if (unit === "%") return formatPercent(value);
-  if (unit === "W") return `${grouped(value, 0)} W`;
+  if (unit === "W" || unit === "min") return `${grouped(value, 0)} ${unit}`;
   return outOf === undefined ? grouped(value, 0) : `${grouped(value, 0)} of ${grouped(outOf, 0)}`;
 }

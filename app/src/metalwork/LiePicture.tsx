@@ -101,7 +101,7 @@ export function LiePicture({
         <Circle cx={top.x} cy={top.y} r={5} fill={t.graphite} />
         <Text
           x={top.x + (work.turned ? 10 : 0)}
-          y={top.y + (work.turned ? -8 : 20)}
+          y={top.y + (work.turned ? -24 : 20)}
           textAnchor={work.turned ? "start" : "middle"}
           {...label}
         >
