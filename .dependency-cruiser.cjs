@@ -30,7 +30,8 @@ module.exports = {
     },
     {
       name: "standins-know-nothing-of-us",
-      comment: "A real machine would not either. What a stand-in made is compared with what was planned in tests alone.",
+      comment:
+        "A real machine would not either. What a stand-in made is compared with what was planned in tests alone.",
       severity: "error",
       from: { path: "^standins/src", pathNot: "\\.test\\.ts$" },
       to: { path: "^(core|contract|server|app|designs|e2e|bench)/" },

@@ -38,7 +38,14 @@ export default tseslint.config(
     },
   },
   {
-    files: ["server/src/main.ts", "server/src/cli.ts", "server/src/keep.ts", "bench/**", "e2e/**", "standins/src/*/main.ts"],
+    files: [
+      "server/src/main.ts",
+      "server/src/cli.ts",
+      "server/src/keep.ts",
+      "bench/**",
+      "e2e/**",
+      "standins/src/*/main.ts",
+    ],
     rules: { "no-console": "off" },
   },
 );

@@ -5,7 +5,7 @@ import type { ShopTool } from "../design/metalwork-rules";
 import { Outlines } from "../design/near";
 import { listed, type OpenPoints } from "../design/open-points";
 import { pushTo } from "../design/order";
-import type { PanelResult } from "../panel/result";
+import type { PlacedDevice } from "../panel/result";
 import { type Drilled, type FaceHole, type FaceWork, LACKS, type Lack } from "./result";
 import { originText } from "./say";
 import { fatOf, frameOf, webOf } from "./shapes";
@@ -26,7 +26,8 @@ const mm = (v: number): string => `${Math.round(v * 10) / 10} mm`;
 export function checkFace(
   work: Drilled,
   keepOuts: readonly (Rect & { text?: string | undefined })[],
-  panel: PanelResult,
+  /** Devices that stand on the face itself. */
+  bodies: readonly Pick<PlacedDevice, "tag" | "outline">[],
   rules: CheckRules,
   points: OpenPoints,
 ): void {
@@ -39,8 +40,8 @@ export function checkFace(
   const frames = work.holes.map((h) => frameOf(h.cut));
   const fats = work.holes.map((h) => fatOf(h.cut));
   const index = new Outlines(frames);
-  const bodies = panel.devices.filter((d) => d.face === work.face && d.carrier === null);
   const covers = new Outlines(bodies.map((b) => b.outline));
+  const kept = new Outlines(keepOuts);
   work.holes.forEach((hole, i) => {
     const f = frames[i]!;
     const left = Math.min(f.x, f.y, work.w - f.x - f.w, work.h - f.y - f.h);
@@ -64,7 +65,8 @@ export function checkFace(
           "Move one of them, or make one hole of both.",
         );
     }
-    for (const k of keepOuts)
+    for (const n of kept.touching(f, 0, MOST_NEAR)) {
+      const k = keepOuts[n]!;
       if (overlaps(f, k) && webOf(fats[i]!, rectFat(k)) < EPS)
         say(
           "hole in a keep-out",
@@ -72,6 +74,7 @@ export function checkFace(
           `${name(hole)} lies in a keep-out of ${work.face}${k.text ? ` (${k.text})` : ""}`,
           "Move it, or what it belongs to.",
         );
+    }
     // What another body covers; what clips onto a rail comes later than the rail's screws.
     const own = new Set(hole.from.map((o) => o.of));
     for (const k of covers.touching(f, 0, MOST_NEAR)) {
@@ -98,7 +101,8 @@ export function checkBehind(
   face: Face,
   standing: readonly Standing[],
   look: Lookup,
-  panel: PanelResult,
+  /** Devices that stand on the face itself. */
+  bodies: readonly PlacedDevice[],
   { frameMm }: { frameMm: number },
   points: OpenPoints,
 ): void {
@@ -111,8 +115,7 @@ export function checkBehind(
       : []),
   ]);
   const index = new Outlines(before.map((b) => b.rect));
-  for (const d of panel.devices) {
-    if (d.face !== id || d.carrier !== null) continue;
+  for (const d of bodies) {
     const back = look.parts.get(d.part)?.back;
     const across = d.turn === 90 || d.turn === 270;
     const [bw, bh] = back ? (across ? [back.h, back.w] : [back.w, back.h]) : [d.outline.w, d.outline.h];

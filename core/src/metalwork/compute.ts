@@ -9,11 +9,14 @@ import type { PanelResult } from "../panel/result";
 import { barLists, piecesOf } from "./bars";
 import { checkBehind, checkFace, checkLacks, checkLife } from "./checks";
 import { entriesOf } from "./entries";
-import { holesOf, MOST_HOLES } from "./holes";
+import { holesOf, MOST_HOLES, standOnFaces } from "./holes";
 import { basisOf, machineOf } from "./on-machine";
 import { planOf } from "./plan";
 import type { Drilled, FaceWork, MetalworkResult } from "./result";
 import { originText } from "./say";
+
+/** Up to so many holes of a job short ways are searched for with all effort. */
+const FULL_EFFORT = 8000;
 
 /** What every face gets, checked, and in the order its machine makes it; bars; entries. */
 export function compute(
@@ -55,12 +58,17 @@ export function compute(
   const overrides = new Map<string, FaceOverride>(design.faces.map((o) => [faceId(o.enclosure, o.kind), o]));
   const standing = new Map<string, Standing[]>();
   for (const body of bodiesOf(panel.devices, panel.ducts, look.faces)) pushTo(standing, body.face.enclosure, body);
+  const bodies = standOnFaces(panel);
+  const holes = faces.reduce((sum, f) => sum + f.holes.length, 0);
+  // In steps, so that one hole more or less does not begin every search anew.
+  const effort = holes <= FULL_EFFORT ? 1 : Math.max(0.05, Math.round((FULL_EFFORT / holes) * 20) / 20);
   const worked = faces.map((drilled, i): FaceWork => {
+    const here = bodies.get(drilled.face) ?? [];
     const own = overrides.get(drilled.face);
-    checkFace(drilled, own?.keepOuts ?? [], panel, rules, points);
+    checkFace(drilled, own?.keepOuts ?? [], here, rules, points);
     const face = look.faces.get(drilled.face);
-    if (face) checkBehind(drilled, face, standing.get(drilled.enclosure) ?? [], look, panel, rules, points);
-    const work = workOf(drilled, own?.machine ?? rules.machine, rules);
+    if (face) checkBehind(drilled, face, standing.get(drilled.enclosure) ?? [], look, here, rules, points);
+    const work = workOf(drilled, own?.machine ?? rules.machine, rules, effort);
     checkLacks(work, points);
     checkLife(work, rules.tools, points);
     progress((i + 1) / faces.length);
@@ -81,7 +89,7 @@ export function compute(
 }
 
 /** A face on its machine. */
-export function workOf(drilled: Drilled, name: string, rules: MetalworkRules): FaceWork {
+export function workOf(drilled: Drilled, name: string, rules: MetalworkRules, effort = 1): FaceWork {
   const on = machineOf(name, rules);
   if (!on)
     return {
@@ -95,6 +103,6 @@ export function workOf(drilled: Drilled, name: string, rules: MetalworkRules): F
         why: `the shop has no machine ${name} with a control`,
       })),
     };
-  const basis = basisOf(drilled, on, rules);
+  const basis = { ...basisOf(drilled, on, rules), effort };
   return { ...drilled, machine: name, turned: basis.lie.turned, ...planOf(drilled.holes, basis) };
 }

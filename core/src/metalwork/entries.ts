@@ -51,18 +51,27 @@ export function entriesOf(look: Lookup, panel: PanelResult, rules: EntryRules, p
         remedy: "Give each its own gland.",
       });
   }
+  const glandsIn = new Map<string, PanelResult["devices"]>();
+  for (const d of panel.devices) {
+    const face = look.parts.get(d.part)?.gland === undefined ? undefined : look.faces.get(d.face);
+    if (face) pushTo(glandsIn, face.enclosure, d);
+  }
+  const plates = new Map<string, { face: Face; area: Rect }>();
+  for (const o of look.design.faces) {
+    const face = look.faces.get(faceId(o.enclosure, o.kind));
+    const [area] = o.entries ?? [];
+    if (face && area && !plates.has(o.enclosure)) plates.set(o.enclosure, { face, area });
+  }
   return [...look.enclosures.values()].flatMap((e): EntryPlan[] => {
     const cables = (coming.get(e.tag) ?? []).sort((a, b) => byText(a.tag, b.tag));
-    const glands = panel.devices.filter(
-      (d) => look.parts.get(d.part)?.gland !== undefined && look.faces.get(d.face)?.enclosure === e.tag,
-    );
+    const glands = glandsIn.get(e.tag) ?? [];
     if (cables.length === 0 && glands.length === 0) return [];
     const spare = glands
       .filter((d) => single(look.parts.get(d.part)!) && !through.has(d.tag))
       .map((d) => d.tag)
       .sort(byText);
     const bare = cables.filter((c) => c.gland === undefined || !placed.has(c.gland));
-    const { face, area } = areaOf(e.tag, look);
+    const { face, area } = plates.get(e.tag) ?? baseOf(e.tag, look);
     const without: EntryPlan["without"] = [];
     const wanted: { part: Part; cable: string | null }[] = [];
     for (const cable of bare) {
@@ -112,13 +121,8 @@ const mostOf = (parts: readonly Part[]): Part | undefined => {
   return [...counts].sort((a, b) => b[1] - a[1] || byText(a[0].number, b[0].number))[0]?.[0];
 };
 
-/** The first entry plate of an enclosure; its whole base where it has none. */
-function areaOf(enclosure: string, look: Lookup): { face: Face | undefined; area: Rect } {
-  for (const o of look.design.faces) {
-    const [entry] = o.entries ?? [];
-    const face = look.faces.get(faceId(o.enclosure, o.kind));
-    if (o.enclosure === enclosure && entry && face) return { face, area: entry };
-  }
+/** Where no entry plate is stated: the whole base. */
+function baseOf(enclosure: string, look: Lookup): { face: Face | undefined; area: Rect } {
   const base = look.faces.get(faceId(enclosure, "base"));
   return { face: base, area: { x: 0, y: 0, w: base?.w ?? 0, h: base?.h ?? 0 } };
 }

@@ -7,7 +7,7 @@ import { demo } from "../test/demo";
 import { tiny } from "../test/tiny";
 import { checkFace } from "./checks";
 import { METALWORK } from "../test/metalwork";
-import { cutOf, fixingsAlong, holesOf, merged } from "./holes";
+import { cutOf, fixingsAlong, holesOf, merged, standOnFaces } from "./holes";
 import type { Cut, Drilled } from "./result";
 import { cutText, originText } from "./say";
 import { fatOf, frameOf, mirrored, webOf } from "./shapes";
@@ -285,7 +285,8 @@ describe("checks", () => {
   const two = (devices: Device[]): Design => design(devices, { parts: [part("P", FOUR.slice(0, 2))] });
   const kinds = (d: Design, keepOuts: Parameters<typeof checkFace>[1] = []): string[] => {
     const points = new OpenPoints("metalwork");
-    for (const f of work(d).faces) checkFace(f, keepOuts, computePanel(d), RULES, points);
+    for (const f of work(d).faces)
+      checkFace(f, keepOuts, standOnFaces(computePanel(d)).get(f.face) ?? [], RULES, points);
     return points.list().map((p) => `${p.kind}: ${p.text}`);
   };
 

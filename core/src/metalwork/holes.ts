@@ -236,6 +236,13 @@ export function merged(asked: readonly { cut: Cut; from: Origin }[]): FaceHole[]
   return kept.map(({ cut, from }, i) => ({ number: i + 1, cut, from }));
 }
 
+/** Devices that stand on a face themselves, by face. O(devices) */
+export function standOnFaces({ devices }: Pick<PanelResult, "devices">): Map<string, PlacedDevice[]> {
+  const byFace = new Map<string, PlacedDevice[]>();
+  for (const d of devices) if (d.carrier === null) pushTo(byFace, d.face, d);
+  return byFace;
+}
+
 /** A hole that cannot be made as it is asked for. */
 export interface Unmade {
   from: Origin;
@@ -304,6 +311,7 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
       );
     });
   }
+  const standing = standOnFaces(panel);
   const obstacles = new Map<string, Obstacles>();
   const obstaclesOn = (face: string): Obstacles => {
     let known = obstacles.get(face);
@@ -313,7 +321,7 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
         (known = new Obstacles(
           asked.get(face) ?? [],
           own.get(face)?.keepOuts ?? [],
-          panel.devices.filter((d) => d.face === face && d.carrier === null),
+          standing.get(face) ?? [],
           rules.webMm,
         )),
       );
@@ -328,6 +336,10 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
       const fixing = lookUpBar.get(bar.tag)?.fixing;
       if (fixing === "not drilled") {
         pushTo(off, bar.face, { thing, of: bar.tag, holes: fixings.length });
+        continue;
+      }
+      if (count >= MOST_HOLES) {
+        count += fixings.length;
         continue;
       }
       fixings.forEach(({ a, share }, i) => {

@@ -80,7 +80,7 @@ function gap(
 }
 
 function setUp(all: readonly Operation[][], shift: Point, basis: PlanBasis): SetUp {
-  const { kit, lie, control } = basis;
+  const { kit, lie, control, effort = 1 } = basis;
   const first = new Map<string, Operation[]>();
   const second = new Map<string, Operation[]>();
   const add = (to: Map<string, Operation[]>, op: Operation): void => {
@@ -109,7 +109,7 @@ function setUp(all: readonly Operation[][], shift: Point, basis: PlanBasis): Set
       points,
       metric,
     );
-    const { order, length, bound } = known(points, clamps, upAndDown, () => tourOf(points, metric));
+    const { order, length, bound } = known(points, clamps, upAndDown, effort, (share) => tourOf(points, metric, share));
     const work = operations.reduce((sum, o) => sum + secondsOf(o, kinds.get(tool)!, basis), 0);
     return {
       tool,
@@ -138,10 +138,16 @@ const tours = new Map<string, Found>();
 const MOST_TOURS = 200;
 
 /** Ways that were found before: an edit leaves most faces, and most tools of a face, as they are. */
-function known(points: readonly Point[], clamps: readonly Clamped[], up: number, find: () => Found): Found {
-  const key = JSON.stringify([points.map((p) => [p.x, p.y]), clamps.map((c) => [c.x, c.y, c.w, c.h]), up]);
+function known(
+  points: readonly Point[],
+  clamps: readonly Clamped[],
+  up: number,
+  effort: number,
+  find: (effort: number) => Found,
+): Found {
+  const key = JSON.stringify([points.map((p) => [p.x, p.y]), clamps.map((c) => [c.x, c.y, c.w, c.h]), up, effort]);
   const before = tours.get(key);
-  const found = before ?? find();
+  const found = before ?? find(effort);
   tours.delete(key);
   tours.set(key, found);
   if (tours.size > MOST_TOURS) tours.delete(tours.keys().next().value!);

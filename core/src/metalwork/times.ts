@@ -14,6 +14,8 @@ export interface PlanBasis {
   /** Kept between holes and clamps, mm. */
   clampMm: number;
   thicknessMm: number;
+  /** Share of the search for short ways; all of it when absent. */
+  effort?: number;
 }
 
 /** Beside a way between two places: what the tool and its holder take. mm */

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { runs } from "../test/runs";
+import { drawn } from "./drawn";
 import { boundOf, byLongerAxis, lengthOf, nearestNeighbours, straight, tourOf, type Metric } from "./tour";
 
 const points = (min: number, max: number) =>
@@ -84,4 +85,26 @@ test("points of a grid: as long as there are points, where that is known to be t
 test("all at one place, and none", () => {
   expect(tourOf(Array.from({ length: 30 }, () => ({ x: 5, y: 5 }))).length).toBe(0);
   expect(tourOf([])).toEqual({ order: [], length: 0, bound: 0 });
+});
+
+test("very many places are gone through in bands, each once; less effort is a way too, with its bound", () => {
+  const random = drawn(7);
+  const points = (n: number) => Array.from({ length: n }, () => ({ x: random() * 2000, y: random() * 1200 }));
+  const many = points(3200);
+  const banded = tourOf(many);
+  expect([...banded.order].sort((a, b) => a - b)).toEqual(many.map((_, i) => i));
+  expect([banded.order[0], banded.bound]).toEqual([0, 0]);
+  expect(banded.length).toBeCloseTo(lengthOf(banded.order, many, straight), 6);
+  expect(banded.length).toBeLessThan(
+    lengthOf(
+      many.map((_, i) => i),
+      many,
+      straight,
+    ) / 10,
+  );
+  const few = points(150);
+  const [whole, part] = [tourOf(few), tourOf(few, straight, 0.05)];
+  expect(part.length).toBeGreaterThanOrEqual(whole.bound - 1e-6);
+  expect(part.bound).toBeLessThanOrEqual(whole.length + 1e-6);
+  expect([...part.order].sort((a, b) => a - b)).toEqual(few.map((_, i) => i));
 });

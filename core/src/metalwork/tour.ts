@@ -23,8 +23,10 @@ const EXACT = 9;
 const KICKS_A_POINT = 10;
 const MOST_KICKS = 20_000;
 const BOUND_STEPS = 120;
-/** Beyond so many points the bound is a spanning tree with fewer steps: each step looks at all pairs. */
-const MANY = 3000;
+/** Beyond so many points the bound has fewer steps: each looks at all pairs. */
+const MANY = 1500;
+const MANY_STEPS = 30;
+const LEAST_STEPS = 10;
 const SEGMENT = 30;
 const EPS = 1e-9;
 
@@ -32,28 +34,49 @@ const EPS = 1e-9;
  * A short closed way through all points, beginning at the first, with a bound. Up to nine points the shortest; beyond that
  * nearest neighbours, improved by exchanging two legs and by moving stretches of up to three points, and kicked where it
  * got stuck. Nothing is drawn by chance from outside: equal points give equal tours. O(n² · steps of the bound)
+ * @param effort share of the kicks and of the steps of the bound, where there are many tours to find
  */
-export function tourOf(points: readonly Point[], metric: Metric = straight): Tour {
-  return points.length <= TABLED ? tabledTour(points, metric) : tourBy(points, metric);
+export function tourOf(points: readonly Point[], metric: Metric = straight, effort = 1): Tour {
+  return points.length <= TABLED ? tabledTour(points, metric, effort) : bandedTour(points, metric);
 }
 
-/** Up to so many points all distances are worked out once: a metric may be dear. */
-const TABLED = 1500;
+/** Up to so many points all distances are worked out once: a metric may be dear. Beyond, points are gone through in bands. */
+const TABLED = 3000;
 
-function tabledTour(points: readonly Point[], metric: Metric): Tour {
+function tabledTour(points: readonly Point[], metric: Metric, effort: number): Tour {
   const n = points.length;
   const table = new Float64Array(n * n);
   for (let i = 0; i < n; i++)
     for (let j = i + 1; j < n; j++) table[i * n + j] = table[j * n + i] = metric(points[i]!, points[j]!);
   const known = points.map(({ x, y }, i): Numbered => ({ x, y, i }));
-  return tourBy(known, (a, b) => table[(a as Numbered).i * n + (b as Numbered).i]!);
+  return tourBy(known, (a, b) => table[(a as Numbered).i * n + (b as Numbered).i]!, effort);
+}
+
+/** To and fro in bands across the shorter side; its bound is none, so that it says nothing of how good it is. O(n log n) */
+function bandedTour(points: readonly Point[], metric: Metric): Tour {
+  const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
+  const least = (list: readonly number[]): number => list.reduce((a, b) => Math.min(a, b), Infinity);
+  const most = (list: readonly number[]): number => list.reduce((a, b) => Math.max(a, b), -Infinity);
+  const [x0, y0] = [least(xs), least(ys)];
+  const [w, h] = [most(xs) - x0, most(ys) - y0];
+  const bands = Math.max(1, Math.round(Math.sqrt((points.length * Math.min(w, h)) / (3 * Math.max(w, h, 1)))));
+  const breadth = Math.max(Math.min(w, h) / bands, 1e-9);
+  const across = (p: Point): number => (w < h ? p.x - x0 : p.y - y0);
+  const along = (p: Point): number => (w < h ? p.y : p.x);
+  const band = (p: Point): number => Math.min(bands - 1, Math.floor(across(p) / breadth));
+  const rest = points
+    .map((p, i) => ({ i, band: band(p), along: along(p) }))
+    .slice(1)
+    .sort((a, b) => a.band - b.band || (a.band % 2 === 0 ? a.along - b.along : b.along - a.along) || a.i - b.i);
+  const order = [0, ...rest.map((r) => r.i)];
+  return { order, length: lengthOf(order, points, metric), bound: 0 };
 }
 
 interface Numbered extends Point {
   i: number;
 }
 
-function tourBy(points: readonly Point[], metric: Metric): Tour {
+function tourBy(points: readonly Point[], metric: Metric, effort: number): Tour {
   const n = points.length;
   if (n <= 3) {
     const order = points.map((_, i) => i);
@@ -65,9 +88,9 @@ function tourBy(points: readonly Point[], metric: Metric): Tour {
     const length = lengthOf(order, points, metric);
     return { order, length, bound: length };
   }
-  const order = improved(points, metric);
+  const order = improved(points, metric, effort);
   const length = lengthOf(order, points, metric);
-  return { order, length, bound: Math.min(length, boundOf(points, metric, length)) };
+  return { order, length, bound: Math.min(length, boundOf(points, metric, length, effort)) };
 }
 
 /** Length of a closed way. */
@@ -129,7 +152,7 @@ function shortest(points: readonly Point[], metric: Metric): number[] {
   return [0, ...order.reverse()];
 }
 
-function improved(points: readonly Point[], metric: Metric): number[] {
+function improved(points: readonly Point[], metric: Metric, effort: number): number[] {
   const n = points.length;
   const near = neighboursOf(points, metric);
   const d = (a: number, b: number): number => metric(points[a]!, points[b]!);
@@ -283,7 +306,7 @@ function improved(points: readonly Point[], metric: Metric): number[] {
   for (let i = n - 1; i >= 0; i--) push(tour[i]!);
   settle();
   const random = drawn(n * 2_654_435_761);
-  const kicks = Math.min(MOST_KICKS, KICKS_A_POINT * n);
+  const kicks = Math.min(MOST_KICKS, Math.round(KICKS_A_POINT * n * effort));
   for (let k = 0; k < kicks; k++) {
     // Two stretches side by side change places: four legs anew, near each other.
     const start = Math.floor(random() * n);
@@ -330,7 +353,7 @@ function neighboursOf(points: readonly Point[], metric: Metric): Int32Array[] {
  * A length that no tour falls below: the shortest spanning tree of all points but the first, with two legs to that, where
  * points get weights that draw every degree towards two (Held and Karp 1970). O(n² · steps)
  */
-export function boundOf(points: readonly Point[], metric: Metric, length: number): number {
+export function boundOf(points: readonly Point[], metric: Metric, length: number, effort = 1): number {
   const n = points.length;
   const weight = new Float64Array(n);
   const degree = new Int32Array(n);
@@ -339,7 +362,7 @@ export function boundOf(points: readonly Point[], metric: Metric, length: number
   const inside = new Uint8Array(n);
   let best = 0;
   let step = 2;
-  const steps = n > MANY ? 10 : BOUND_STEPS;
+  const steps = Math.max(LEAST_STEPS, Math.round((n > MANY ? MANY_STEPS : BOUND_STEPS) * effort));
   const held = new Int32Array(n);
   for (let k = 0; k < steps; k++) {
     degree.fill(0);
