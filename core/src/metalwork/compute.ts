@@ -2,15 +2,15 @@ import { bodiesOf, type Standing } from "../design/before";
 import { faceId } from "../design/geometry";
 import { lookUp } from "../design/lookup";
 import type { MetalworkRules } from "../design/metalwork-rules";
-import type { Design, FaceOverride } from "../design/model";
+import type { Design } from "../design/model";
 import { OpenPoints } from "../design/open-points";
-import { pushTo } from "../design/order";
+import { mapBy, pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";
 import { barLists, piecesOf } from "./bars";
 import { checkBehind, checkFace, checkLacks, checkLife } from "./checks";
 import { entriesOf } from "./entries";
 import { holesOf, MOST_HOLES, standOnFaces } from "./holes";
-import { basisOf, machineOf } from "./on-machine";
+import { basisOf, machineOf, THICKNESS_MM } from "./on-machine";
 import { planOf } from "./plan";
 import type { Drilled, FaceWork, MetalworkResult } from "./result";
 import { originText } from "./say";
@@ -55,7 +55,7 @@ export function compute(
       text: `${beyond} holes beyond the first ${MOST_HOLES} are left out`,
       remedy: "Part the job.",
     });
-  const overrides = new Map<string, FaceOverride>(design.faces.map((o) => [faceId(o.enclosure, o.kind), o]));
+  const overrides = mapBy(design.faces, (o) => faceId(o.enclosure, o.kind));
   const standing = new Map<string, Standing[]>();
   for (const body of bodiesOf(panel.devices, panel.ducts, look.faces)) pushTo(standing, body.face.enclosure, body);
   const bodies = standOnFaces(panel);
@@ -69,6 +69,15 @@ export function compute(
     const face = look.faces.get(drilled.face);
     if (face) checkBehind(drilled, face, standing.get(drilled.enclosure) ?? [], look, here, rules, points);
     const work = workOf(drilled, own?.machine ?? rules.machine, rules, effort);
+    if (drilled.thicknessMm === null && work.setUps.length > 0)
+      points.add({
+        severity: "check",
+        kind: "thickness not stated",
+        thing: "face",
+        of: drilled.face,
+        text: `the sheet of ${drilled.face} states no thickness; its program and its minutes are for ${THICKNESS_MM} mm`,
+        remedy: drilled.kind === "plate" ? "State it with the plate." : "State it with the sheet of the enclosure.",
+      });
     checkLacks(work, points);
     checkLife(work, rules.tools, points);
     progress((i + 1) / faces.length);

@@ -1,8 +1,8 @@
-import { enclosureOf, onBody, type Body, type Face, type Point } from "../design/geometry";
-import type { Enclosure, FaceOverride, Fixing, Hole, Turn } from "../design/model";
+import { enclosureOf, faceId, onBody, type Body, type Face, type Point } from "../design/geometry";
+import type { Enclosure, Fixing, Hole, Turn } from "../design/model";
 import type { Lookup } from "../design/lookup";
 import type { MetalworkRules } from "../design/metalwork-rules";
-import { pushTo } from "../design/order";
+import { mapBy, pushTo } from "../design/order";
 import type { PanelResult, PlacedBar, PlacedDevice } from "../panel/result";
 import { Obstacles } from "./aside";
 import type { Cut, Drilled, FaceHole, NotDrilled, Origin } from "./result";
@@ -296,11 +296,10 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
     });
   }
   const faces = new Map(panel.faces.map((f) => [f.id, f]));
-  const own = new Map<string, FaceOverride>();
-  for (const o of look.design.faces) {
-    const face = faces.get(`${o.enclosure}/${o.kind}`);
+  const own = mapBy(look.design.faces, (o) => faceId(o.enclosure, o.kind));
+  for (const [id, o] of own) {
+    const face = faces.get(id);
     if (!face) continue;
-    own.set(face.id, o);
     (o.holes ?? []).forEach((hole, i) => {
       const fault = holeFault(hole);
       ask(

@@ -158,6 +158,12 @@ describe("what is wrong is told with millimetres", () => {
     );
   });
 
+  test("a sheet of which nothing is stated is told: its program is for a guess", () => {
+    expect(said(design([on("-P1", "CUT", "door", 300, 300)]))).toContain(
+      "check thickness not stated +A1/door: the sheet of +A1/door states no thickness; its program and its minutes are for 2 mm",
+    );
+  });
+
   test("hostile numbers in patterns are refused, hole by hole; the others are made", () => {
     const bad: Hole[] = [
       { kind: "round", x: 50, y: 50, d: 22.3, notch: { to: 20, w: 3 } },
