@@ -1,3 +1,5 @@
+import { lookUp } from "@gray-bench/core/design/lookup";
+import { listed } from "@gray-bench/core/design/open-points";
 import type { EntryPlan } from "@gray-bench/core/metalwork/result";
 import { Link } from "expo-router";
 import { useState } from "react";
@@ -47,6 +49,7 @@ export function Entries({ job, result, design, panel, choice }: Props) {
               {plan.enclosure}: {plan.cables} cables come in through {plan.face}
             </Head>
             <Picture plan={plan} design={design} panel={panel} width={wide ? 560 : 350} />
+            <Through plan={plan} design={design} panel={panel} />
             <Small testID={`plugs-${plan.enclosure}`}>
               {plan.spare.length === 0
                 ? "No spare gland stands there."
@@ -104,6 +107,27 @@ function Place({ x, y }: { x: number; y: number }) {
     <Mono>
       {formatLength(x, settings)}, {formatLength(y, settings)}
     </Mono>
+  );
+}
+
+/** Which cables come through what stands there. */
+function Through({ plan, design, panel }: { plan: EntryPlan } & Pick<Props, "design" | "panel">) {
+  const cables = [...lookUp(design).cables.values()];
+  const rows = panel.devices
+    .filter((d) => d.face === plan.face)
+    .map((d) => ({ ...d, cables: cables.filter((c) => c.gland === d.tag).map((c) => c.tag) }))
+    .filter((d) => d.cables.length > 0);
+  return (
+    <View>
+      {rows.map((d) => (
+        <View key={d.tag} className="flex-row gap-3 border-b border-line py-1">
+          <Mono className="w-[80px]">{d.tag}</Mono>
+          <Small className="min-w-0 flex-1">
+            {d.part}, {d.cables.length} {d.cables.length === 1 ? "cable" : "cables"}: {listed(d.cables)}
+          </Small>
+        </View>
+      ))}
+    </View>
   );
 }
 

@@ -111,8 +111,8 @@ export function FaceDrawing({ work, design, panel, chosen, sequence, upTo, tap }
                         cy={p.y}
                         r={SIGN_PX + 3}
                         fill={made === 1 ? t.line : "none"}
-                        stroke={t.slate}
-                        strokeWidth={made === 1 ? 0 : 1}
+                        stroke={t.line}
+                        strokeWidth={made === 1 ? 0 : 2}
                       />
                     ) : null}
                     {s.sign < 0 ? (

@@ -150,8 +150,8 @@ const OUTSIDE = "x and y from the lower left corner, as seen from outside (of a 
 export const addHoleActs = (face: string): Act[] =>
   (Object.keys(FIELDS) as Kind[]).map((kind) => ({
     id: `add-${kind}`,
-    label: `Add a ${KIND_WORDS[kind]}`,
-    title: `Add a ${KIND_WORDS[kind]}`,
+    label: `Add ${kind === "rect" ? "an" : "a"} ${KIND_WORDS[kind]}`,
+    title: `Add ${kind === "rect" ? "an" : "a"} ${KIND_WORDS[kind]}`,
     about: `An own ${KIND_WORDS[kind]} of ${face}: ${OUTSIDE}`,
     kind: "add hole",
     payloads: [{ face }],
