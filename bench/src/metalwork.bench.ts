@@ -5,7 +5,7 @@ import { compute } from "@gray-bench/core/metalwork/compute";
 import type { Hole } from "@gray-bench/core/design/model";
 import { compute as computePanel } from "@gray-bench/core/panel/compute";
 import { large, LARGE } from "@gray-bench/designs/large";
-import { lengthOf, nearestNeighbours, straight, tourOf } from "@gray-bench/core/metalwork/tour";
+import { lengthOf, nearestNeighbours, straight, tourOf } from "@gray-bench/core/design/tour";
 import { seeded } from "@gray-bench/designs/random";
 
 /** Order of 1,000 holes against nearest neighbours and the bound; cut lists of 200 pieces against first fit and the bound. */

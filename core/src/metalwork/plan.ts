@@ -5,7 +5,7 @@ import type { FaceHole, Lack, Operation, SetUp, Step } from "./result";
 import { frameOf } from "./shapes";
 import { highClamps, moveMm, secondsOf, upAndDownMm, type PlanBasis } from "./times";
 import { operationsFor, type Tool } from "./tools";
-import { lengthOf, tourOf, type Metric } from "./tour";
+import { lengthOf, tourOf, type Metric } from "../design/tour";
 
 export interface Plan {
   setUps: SetUp[];

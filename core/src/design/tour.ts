@@ -1,4 +1,4 @@
-import type { Point } from "../design/geometry";
+import type { Point } from "./geometry";
 import { drawn } from "./drawn";
 
 /** How long a move takes from one point to another, or how far it is: the same both ways. */
