@@ -77,6 +77,8 @@ export interface ShopTool {
   mostMm?: number;
   /** Places it works before it is worn. */
   life?: number;
+  /** To change to it, s; as its machine takes when absent. */
+  changeS?: number;
 }
 
 export const CORNERS = ["lower left", "lower right", "upper left", "upper right"] as const;
@@ -282,6 +284,7 @@ export const METALWORK_RULES: {
       { key: "sheet", label: "Sheet", as: "choice", choices: MATERIALS },
       { key: "mostMm", label: "Thickest sheet", ...mm },
       { key: "life", label: "Life", as: "number", unit: "places", min: 1, max: 1_000_000 },
+      { key: "changeS", label: "Change", as: "number", unit: "s", min: 0, max: 3600 },
     ],
     [
       drill("T1", 2.5, 3200, 320),

@@ -81,6 +81,16 @@ test("the exact tool, else a mill; a punch where the shop punches; corners as ro
   expect(toolsFor(round(100, 100, 4.2), { ...METALWORK, tools: stainless })).toEqual(["T31"]);
 });
 
+test("a change of tools takes as long as its machine says, or as its tool does", () => {
+  const face = faceWith([round(100, 100, 4.2)]);
+  const minutes = (rules: MetalworkRules): number =>
+    planOf(face.holes, planBasis(face, "Tallow 3", rules)).setUps[0]!.minutes;
+  const slow = METALWORK.tools.map((t) => (t.id === "T3" ? { ...t, changeS: 72 } : t));
+  expect(minutes({ ...METALWORK, tools: slow }) - minutes(METALWORK)).toBeCloseTo(1, 9);
+  const machine = METALWORK.machines.map((m) => ({ ...m, changeS: 132 }));
+  expect(minutes({ ...METALWORK, machines: machine }) - minutes(METALWORK)).toBeCloseTo(2, 9);
+});
+
 test("large openings keep a tab in the middle of each side; square corners are cut free where asked", () => {
   const opening: Cut = { kind: "rect", x: 100, y: 100, w: 200, h: 150, r: 0 };
   const pathOf = (rules: MetalworkRules) => {

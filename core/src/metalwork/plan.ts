@@ -3,7 +3,7 @@ import type { Clamped } from "../design/metalwork-rules";
 import { placedFrame, windowsOf } from "./lies";
 import type { FaceHole, Lack, Operation, SetUp, Step } from "./result";
 import { frameOf } from "./shapes";
-import { highClamps, moveMm, secondsOf, upAndDownMm, type PlanBasis } from "./times";
+import { changeSeconds, highClamps, moveMm, secondsOf, upAndDownMm, type PlanBasis } from "./times";
 import { operationsFor, type Tool } from "./tools";
 import { lengthOf, tourOf, type Metric } from "../design/tour";
 
@@ -121,7 +121,10 @@ function setUp(all: readonly Operation[][], shift: Point, basis: PlanBasis): Set
     };
   });
   const minutes = (move: (s: Step) => number): number =>
-    steps.reduce((sum, s) => sum + lie.machine.changeS + s.workS + (move(s) / lie.machine.rapid) * 60, 0) / 60;
+    steps.reduce(
+      (sum, s) => sum + changeSeconds(kinds.get(s.tool)!, lie) + s.workS + (move(s) / lie.machine.rapid) * 60,
+      0,
+    ) / 60;
   return {
     shift,
     steps,

@@ -1,7 +1,7 @@
 import type { MetalworkRules } from "../design/metalwork-rules";
 import { basisOf, machineOf } from "./on-machine";
 import type { FaceWork } from "./result";
-import { highClamps, moveMm, secondsOf, upAndDownMm } from "./times";
+import { changeSeconds, highClamps, moveMm, secondsOf, upAndDownMm } from "./times";
 
 /** One operation in the order of the machine. */
 export interface Placed {
@@ -39,7 +39,7 @@ export function sequenceOf(work: FaceWork, rules: MetalworkRules): Placed[] {
       (moveMm(a, b, clamps, up) / on.machine.rapid) * 60;
     for (const { tool, operations } of steps) {
       let here = { x: 0, y: 0 };
-      seconds += on.machine.changeS;
+      seconds += changeSeconds(tools.get(tool)!, basis.lie);
       operations.forEach((o, i) => {
         const there = at(o);
         seconds += way(here, there) + secondsOf(o, tools.get(tool)!, basis);

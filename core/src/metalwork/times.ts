@@ -30,6 +30,10 @@ export const highClamps = ({ clamps }: Lie, { clearMm }: Pick<ControlRow, "clear
 export const upAndDownMm = ({ changeMm, clearMm }: Pick<ControlRow, "changeMm" | "clearMm">): number =>
   2 * (changeMm - clearMm);
 
+/** To change to a tool. s */
+export const changeSeconds = ({ changeS }: Pick<Tool, "changeS">, { machine }: Pick<Lie, "machine">): number =>
+  changeS ?? machine.changeS;
+
 /** Both axes at full speed: the longer way decides. */
 const longer = (a: Point, b: Point): number => Math.max(Math.abs(a.x - b.x), Math.abs(a.y - b.y));
 
