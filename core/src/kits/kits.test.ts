@@ -15,6 +15,8 @@ import { runs } from "../test/runs";
 import { billOf } from "./bill";
 import { isOpenBin, kitsOf } from "./kits";
 import { issued } from "./packs";
+import { shortagesOf } from "./shortage";
+import { billChanges, bomTable, picksTable, purchaseTable, shortagesTable } from "./tables";
 import { distancesFrom, rowFor, walkOf } from "./walk";
 
 const RULES = defaultsOf(KIT_RULES) as unknown as KitRules;
@@ -81,6 +83,40 @@ describe.each(["larkmoor", "hillfold"] as const)("the bill of %s", (name) => {
     expect(sum(kits.flatMap((k) => k.lines))).toEqual(sum(lines.filter((l) => !isOpenBin(l, RULES))));
     expect(new Set(kits.map((k) => k.code)).size).toBe(kits.length);
   });
+});
+
+test("tables: every line of the bill, every line of every kit in its order; what is missing in whole packs", () => {
+  const hill = demo("hillfold");
+  const lines = bill(hill, "hillfold");
+  const kits = kitsOf("HILL", lines, RULES, new Map());
+  const bom = bomTable(lines);
+  expect(bom.head.join()).toBe("enclosure,step,part,maker,text,quantity,unit,place,tags");
+  expect(bom.rows).toHaveLength(lines.length);
+  const picks = picksTable(kits, RULES);
+  expect(picks.head.join()).toBe("kit,order,place,part,text,quantity,unit,tags");
+  expect(picks.rows).toHaveLength(kits.reduce((n, k) => n + k.lines.length, 0));
+  for (const kit of kits) {
+    const rows = picks.rows.filter((r) => r[0] === kit.code);
+    expect(rows.map((r) => r[1])).toEqual(rows.map((_, i) => i + 1));
+    // A place is come to once.
+    const places = rows.map((r) => r[2]).filter((p, i, all) => p !== all[i - 1]);
+    expect(new Set(places).size).toBe(places.length);
+  }
+  const [first] = lines.filter((l) => l.part !== null && l.unit === "pcs" && l.pack !== null);
+  const short = shortagesOf(lines, [{ part: first!.part!, free: 0 }]);
+  expect(shortagesTable(short).rows).toHaveLength(1);
+  const [row] = purchaseTable(short, lines).rows;
+  expect(Number(row![5])).toBeGreaterThanOrEqual(short[0]!.missing);
+  expect(Number(row![5]) % first!.pack!).toBe(0);
+});
+
+test("a revision with one device less needs that much less, and nothing else", () => {
+  const hill = demo("hillfold");
+  const gone = hill.devices.find((d) => d.part === "QM-PL")!;
+  const less = { ...hill, devices: hill.devices.filter((d) => d !== gone) };
+  const changes = billChanges(bill(hill, "hillfold"), bill(less, "hillfold"));
+  expect(changes).toEqual([{ enclosure: "+A1", step: "door", line: "QM-PL (pcs)", before: 1, after: 0 }]);
+  expect(billChanges(bill(hill, "hillfold"), bill(hill, "hillfold"))).toEqual([]);
 });
 
 test("options left out bring nothing; chosen, they do", () => {
