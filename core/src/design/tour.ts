@@ -20,13 +20,15 @@ export interface Tour {
 const NEIGHBOURS = 10;
 /** Points up to which every order is looked at. */
 const EXACT = 9;
-const KICKS_A_POINT = 10;
+const KICKS_A_POINT = 6;
 const MOST_KICKS = 20_000;
 const BOUND_STEPS = 120;
 /** Beyond so many points the bound has fewer steps: each looks at all pairs. */
 const MANY = 1500;
 const MANY_STEPS = 30;
 const LEAST_STEPS = 10;
+/** A bound this near is near enough. */
+const CLOSE = 0.001;
 const SEGMENT = 30;
 const EPS = 1e-9;
 
@@ -408,7 +410,7 @@ export function boundOf(points: readonly Point[], metric: Metric, length: number
     const found = total - 2 * weights;
     if (found > best) best = found;
     else step *= 0.93;
-    if (off === 0) break;
+    if (off === 0 || length - best <= length * CLOSE) break;
     // Towards the length that is known, with half of the direction before.
     const size = (step * Math.max(0, length - found)) / off;
     for (let i = 0; i < n; i++) {
