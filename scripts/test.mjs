@@ -59,6 +59,8 @@ for (const projects of [["core", "designs", "standins", "server", "app"], ["e2e"
         "jest",
         "--selectProjects",
         ...projects,
+        // Jest leaves one core free, which of two is half.
+        ...(projects.includes("e2e") ? [] : ["--maxWorkers=2"]),
         "--json",
         `--outputFile=${report}`,
         "--silent=false",
