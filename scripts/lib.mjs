@@ -104,13 +104,14 @@ export async function buildServer() {
 export async function buildStandins() {
   const { build } = await import("esbuild");
   await build({
-    entryPoints: { drill: at("standins/src/drill/main.ts") },
+    entryPoints: { drill: at("standins/src/drill/main.ts"), stock: at("standins/src/stock/main.ts") },
     outdir: at("dist/standins"),
     outExtension: { ".js": ".mjs" },
     bundle: true,
     platform: "node",
     target: "node20",
     format: "esm",
+    external: ["better-sqlite3"],
     logLevel: "warning",
   });
 }
