@@ -3,6 +3,7 @@ import { enclosureOf } from "../design/geometry";
 import type { Colours } from "../design/landings";
 import type { Lookup } from "../design/lookup";
 import { OpenPoints } from "../design/open-points";
+import { threadOfNut, threadThrough } from "../design/threads";
 import { byText } from "../design/order";
 import type { LineupsResult } from "../lineups/result";
 import type { FaceHole, MetalworkResult } from "../metalwork/result";
@@ -199,21 +200,14 @@ export function screwOf({
   if (cut.kind === "mark") return { made: "marked", thread: null };
   if (cut.kind === "thread") return { made: "tapped", thread: cut.thread };
   if (cut.kind !== "round" || cut.notch || cut.d > SCREW_MOST_MM) return null;
-  return { made: said === "rivet nut" ? "rivet nut" : "through", thread: threadFor(cut.d, said === "rivet nut") };
+  return {
+    made: said === "rivet nut" ? "rivet nut" : "through",
+    thread: said === "rivet nut" ? threadOfNut(cut.d) : threadThrough(cut.d),
+  };
 }
 
+/** A hole beyond this is none for a screw. */
 const SCREW_MOST_MM = 13;
-/** Clearance holes (ISO 273, medium), and holes of rivet nuts, by thread. mm */
-const THROUGH = { M3: 3.4, M4: 4.5, M5: 5.5, M6: 6.6, M8: 9, M10: 11 } as const;
-const NUTS = { M3: 5, M4: 6, M5: 7, M6: 9, M8: 11, M10: 13 } as const;
-const NEAR_MM = 0.6;
-
-function threadFor(d: number, nut: boolean): string | null {
-  const [best] = Object.entries(nut ? NUTS : THROUGH)
-    .map(([thread, hole]) => ({ thread, off: Math.abs(hole - d) }))
-    .sort((a, b) => a.off - b.off);
-  return best && best.off <= NEAR_MM ? best.thread : null;
-}
 
 function askScrews(
   { faces }: MetalworkResult,

@@ -7,7 +7,7 @@ import { middleOf, mirrored } from "./shapes";
 import { THICKNESS_MM } from "./on-machine";
 import type { FaceHole, FaceWork, MetalworkResult, MetalworkSubject, Origin } from "./result";
 import { cutText, originText, seenText } from "./say";
-import { CORE_SOURCE, THROUGH_SOURCE } from "./threads";
+import { CORE_SOURCE, THROUGH_SOURCE } from "../design/threads";
 
 const round = (v: number, digits = 2): number => Math.round(v * 10 ** digits) / 10 ** digits;
 

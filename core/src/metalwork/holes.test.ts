@@ -11,7 +11,7 @@ import { cutOf, fixingsAlong, holesOf, merged, standOnFaces } from "./holes";
 import type { Cut, Drilled } from "./result";
 import { cutText, originText } from "./say";
 import { fatOf, frameOf, mirrored, webOf } from "./shapes";
-import { coreOf } from "./threads";
+import { coreOf } from "../design/threads";
 
 const part = (number: string, holes: Hole[], w = 100, h = 60): Part => ({
   number,

@@ -7,7 +7,7 @@ import type { PanelResult, PlacedBar, PlacedDevice } from "../panel/result";
 import { Obstacles } from "./aside";
 import type { Cut, Drilled, FaceHole, NotDrilled, Origin } from "./result";
 import { middleOf } from "./shapes";
-import { coreOf, nutOf, threadThrough, throughOf } from "./threads";
+import { coreOf, nutOf, threadThrough, throughOf } from "../design/threads";
 
 /** How rails and ducts are fixed. Lengths in mm. */
 export type FixingRules = Pick<

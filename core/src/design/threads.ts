@@ -35,10 +35,16 @@ export const nutOf = (thread: string): number | null => THREADS[thread]?.nut ?? 
 /** A hole is for the screw whose clearance hole it is within so much. */
 const NEAR_MM = 0.6;
 
-/** The thread whose screw goes through a hole; null where none does. */
-export function threadThrough(d: number): string | null {
+/** The thread whose hole of a kind is nearest to a diameter; null where none is near. */
+function nearest(d: number, of: (t: Thread) => number | null): string | null {
   const [best] = Object.entries(THREADS)
-    .map(([thread, { through }]) => ({ thread, off: Math.abs(through - d) }))
+    .map(([thread, t]) => ({ thread, off: Math.abs((of(t) ?? Infinity) - d) }))
     .sort((a, b) => a.off - b.off);
   return best && best.off <= NEAR_MM ? best.thread : null;
 }
+
+/** The thread whose screw goes through a hole; null where none does. */
+export const threadThrough = (d: number): string | null => nearest(d, (t) => t.through);
+
+/** The thread whose rivet nut goes into a hole; null where none does. */
+export const threadOfNut = (d: number): string | null => nearest(d, (t) => t.nut);
