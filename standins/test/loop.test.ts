@@ -99,9 +99,7 @@ function check(work: FaceWork, table: MachineTable): void {
       expect(contours.every((c) => c.tool === place(o.tool) && c.through)).toBe(true);
       const frame = opened(contours);
       const { x, y, w, h } = frameOfKeyed(holes.get(o.hole)!);
-      [x, y, x + w, y + h].forEach((v, k) =>
-        expect(Math.abs(v - frame[k]!)).toBeLessThan(overs > 0 && round(holes.get(o.hole)!) ? 30 : 0.1),
-      );
+      [x, y, x + w, y + h].forEach((v, k) => expect(Math.abs(v - frame[k]!)).toBeLessThan(0.1));
       if (overs === 0) {
         const points = contours[0]!.points;
         const [first, last] = [points[0]!, points[points.length - 1]!];
@@ -116,9 +114,6 @@ function check(work: FaceWork, table: MachineTable): void {
     work.holes.filter((h) => h.cut.kind !== "knockout").map((h) => h.number),
   );
 }
-
-/** Tabs of a ring may lie where it is widest. */
-const round = (cut: Cut): boolean => cut.kind === "round";
 
 /** A key sticks out on one side alone. */
 function frameOfKeyed(cut: Cut) {

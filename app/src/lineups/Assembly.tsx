@@ -1,13 +1,13 @@
 import type { StripPlan } from "@gray-bench/core/lineups/result";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { View } from "react-native";
 import { Check } from "../floor/Check";
+import { TickNotes } from "../floor/TickNotes";
 import { useTicks } from "../floor/useTicks";
 import { Button } from "../kit/Button";
-import { Field } from "../kit/Field";
 import { formatLength } from "../kit/format";
 import { useSettings } from "../kit/settings";
-import { Empty, Failed } from "../kit/States";
+import { Empty } from "../kit/States";
 import { Head, Small } from "../kit/Text";
 import { VirtualList } from "../kit/VirtualList";
 
@@ -66,8 +66,6 @@ export function Assembly({ job, strip }: { job: string; strip: StripPlan }) {
   const settings = useSettings();
   const pieces = useMemo(() => piecesToHang(strip), [strip]);
   const { done, tick, waiting, error } = useTicks(job, `strip ${strip.tag}`);
-  // The field stays while a name is typed into it.
-  const [named] = useState(settings.name !== "");
   const isDone = (p: Piece): boolean => done.get(p.id)?.done ?? false;
   const doneBy = (p: Piece): string => {
     const who = isDone(p) ? (done.get(p.id)?.who ?? "") : "";
@@ -89,18 +87,14 @@ export function Assembly({ job, strip }: { job: string; strip: StripPlan }) {
             : `${formatLength(strip.lengthMm, settings)} along rail ${strip.rail}`}
           {strip.at === null ? "" : `, from ${formatLength(strip.at, settings)} of it`}
         </Small>
-        {waiting > 0 ? (
-          <Small testID="assembly-waiting">{`${waiting} ticks wait to be sent; nothing is lost`}</Small>
-        ) : null}
-        {error ? <Failed error={error} /> : null}
-        {named ? null : (
-          <Field
-            label="Your name, beside what you tick"
-            value={settings.name}
-            change={(name) => settings.change({ name })}
-            testID="assembly-name"
-          />
-        )}
+        <TickNotes
+          waiting={waiting}
+          error={error}
+          what="ticks"
+          label="Your name, beside what you tick"
+          testID="assembly"
+        />
+
         {ticked > 0 ? (
           <View className="flex-row">
             <Button

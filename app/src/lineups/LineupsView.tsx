@@ -2,7 +2,6 @@ import type { Design } from "@gray-bench/core/design/model";
 import type { LineupRules } from "@gray-bench/core/design/rules";
 import { membersOf, type LineupsResult, type StripPlan } from "@gray-bench/core/lineups/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
-import { Link } from "expo-router";
 import { useCallback, useEffect, useState, type ReactNode } from "react";
 import { ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
@@ -18,6 +17,7 @@ import { jobHref } from "../kit/links";
 import { ManyBar, useMany } from "../kit/many";
 import { useSettings } from "../kit/settings";
 import { Empty, Failed } from "../kit/States";
+import { Tabs } from "../kit/Tabs";
 import { Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
@@ -105,6 +105,7 @@ const TABS = [
   ["assembly", "Assembly"],
 ] as const;
 type Tab = (typeof TABS)[number][0];
+const SHOWN_OF = "What is shown of the strip";
 
 function OneStrip({ job, strip, result, design, rules, routes, choice }: Props & { strip: StripPlan }) {
   const wide = useWide();
@@ -141,6 +142,16 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
     letGo();
     setSeveral(false);
   };
+  const tabs = (names: Partial<Record<Tab, string>>) =>
+    TABS.map(([id, title]) => ({
+      id,
+      title: names[id] ?? title,
+      href: jobHref(job, "lineups", {
+        strip: strip.tag,
+        show: id,
+        ...(choice.member ? { member: choice.member } : {}),
+      }),
+    }));
   const status = (
     <View className="flex-row flex-wrap items-center gap-3 px-3 py-1" testID="strip-line">
       <Small className="min-w-0 flex-1">
@@ -231,7 +242,7 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
             />
           </View>
           <View className="min-h-0 w-[420px] border-l border-line">
-            <Tabs now={right} job={job} strip={strip.tag} choice={choice} names={{ members: "Member" }} />
+            <Tabs label={SHOWN_OF} now={right} tabs={tabs({ members: "Member" })} />
             {right === "members" ? <ScrollView className="flex-1">{details}</ScrollView> : panes[right]}
           </View>
         </View>
@@ -241,7 +252,7 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
   }
   return (
     <View className="min-h-0 flex-1">
-      <Tabs now={tab} job={job} strip={strip.tag} choice={choice} />
+      <Tabs label={SHOWN_OF} now={tab} tabs={tabs({})} />
       {status}
       {tab === "members" ? (
         <>
@@ -279,43 +290,5 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
       )}
       {sheet}
     </View>
-  );
-}
-
-/** What is shown of the strip: real links, so that each has an address. */
-function Tabs({
-  now,
-  job,
-  strip,
-  choice,
-  names = {},
-}: {
-  now: Tab;
-  job: string;
-  strip: string;
-  choice: LineupsChoice;
-  names?: Partial<Record<Tab, string>>;
-}) {
-  return (
-    <ScrollView
-      horizontal
-      role="navigation"
-      aria-label="What is shown of the strip"
-      className="max-h-[48px] grow-0 border-b border-line"
-      contentContainerClassName="min-w-full"
-    >
-      {TABS.map(([tab, title]) => (
-        <Link
-          key={tab}
-          href={jobHref(job, "lineups", { strip, show: tab, ...(choice.member ? { member: choice.member } : {}) })}
-          replace
-          testID={`show-${tab}`}
-          aria-current={tab === now ? "true" : undefined}
-          className={`min-h-[44px] justify-center border-b-2 px-3 py-[11px] font-medium text-[15px] ${tab === now ? "border-verdigris text-verdigris" : "border-transparent text-graphite"}`}
-        >
-          {names[tab] ?? title}
-        </Link>
-      ))}
-    </ScrollView>
   );
 }

@@ -3,7 +3,7 @@ import { flattened, ringOf } from "@gray-bench/core/metalwork/rings";
 import type { Cut, FaceHole, FaceWork } from "@gray-bench/core/metalwork/result";
 import { seenText } from "@gray-bench/core/metalwork/say";
 import type { Placed } from "@gray-bench/core/metalwork/sequence";
-import { frameOf, middleOf, mirrored } from "@gray-bench/core/metalwork/shapes";
+import { asSeen, frameOf, middleOf } from "@gray-bench/core/metalwork/shapes";
 import { finishing, signLines, toolsOf } from "@gray-bench/core/metalwork/signs";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { memo, useMemo } from "react";
@@ -210,7 +210,7 @@ function holesShown(work: FaceWork): Shown[] {
   const order = toolsOf(work);
   const last = finishing(work);
   return work.holes.map((hole) => {
-    const cut = work.seen === "inside" ? mirrored(hole.cut, work.w) : hole.cut;
+    const cut = asSeen(work, hole.cut);
     const tool = last.get(hole.number)?.tool;
     return { hole, cut, at: middleOf(cut), sign: tool === undefined ? -1 : order.indexOf(tool) };
   });

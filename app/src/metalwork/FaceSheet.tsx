@@ -1,5 +1,6 @@
 import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
 import type { Design } from "@gray-bench/core/design/model";
+import { THICKNESS_MM } from "@gray-bench/core/metalwork/on-machine";
 import type { FaceWork } from "@gray-bench/core/metalwork/result";
 import { seenText } from "@gray-bench/core/metalwork/say";
 import { View } from "react-native";
@@ -36,7 +37,7 @@ export function FaceSheet({
         <Body>
           {formatLength(work.w, settings)} × {formatLength(work.h, settings)},{" "}
           {work.thicknessMm === null
-            ? "thickness not stated, taken as 2 mm"
+            ? `thickness not stated, taken as ${formatLength(THICKNESS_MM, settings)}`
             : `${formatLength(work.thicknessMm, settings)} thick`}
           {work.material === null ? "" : `, ${work.material}`}
         </Body>

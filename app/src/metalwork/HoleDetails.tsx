@@ -2,9 +2,9 @@ import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
 import type { Design } from "@gray-bench/core/design/model";
 import { explain } from "@gray-bench/core/metalwork/explain";
 import type { FaceHole, FaceWork, MetalworkResult } from "@gray-bench/core/metalwork/result";
-import { cutText, originText, seenText } from "@gray-bench/core/metalwork/say";
+import { cutText, originText, seenText, toolText } from "@gray-bench/core/metalwork/say";
 import type { Placed } from "@gray-bench/core/metalwork/sequence";
-import { middleOf, mirrored } from "@gray-bench/core/metalwork/shapes";
+import { asSeen, middleOf } from "@gray-bench/core/metalwork/shapes";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { Link } from "expo-router";
 import { View } from "react-native";
@@ -16,7 +16,7 @@ import { useSettings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { WorkingTable } from "../routes/WorkingTable";
 import { bodyActs, fixingActs, ownHoleActs } from "./metalworkActs";
-import { minutesText, toolName } from "./say";
+import { minutesText } from "./say";
 
 interface Props {
   job: string;
@@ -34,7 +34,7 @@ interface Props {
 /** One hole: what it is, what asks for it, why it is just there, with which tools and when; and what can be done. */
 export function HoleDetails({ job, work, hole, design, panel, rules, result, working, sequence, laid }: Props) {
   const settings = useSettings();
-  const cut = work.seen === "inside" ? mirrored(hole.cut, work.w) : hole.cut;
+  const cut = asSeen(work, hole.cut);
   const { x, y } = middleOf(cut);
   const axis = working === "y" ? "y" : "x";
   const shown = explain(result, { of: axis, face: work.face, hole: hole.number }, { design, rules, panel });
@@ -90,7 +90,7 @@ export function HoleDetails({ job, work, hole, design, panel, rules, result, wor
       ) : (
         steps.map((p) => (
           <Small key={p.n}>
-            {p.n} of {sequence.length}: {toolName(p.tool, rules)} in {p.tool}, done after {minutesText(p.seconds)}
+            {p.n} of {sequence.length}: {toolText(p.tool, rules.tools)} in {p.tool}, done after {minutesText(p.seconds)}
             {work.setUps.length > 1 ? ` of set-up ${p.setUp}` : ""}
           </Small>
         ))

@@ -1,6 +1,6 @@
 import type { FaceHole, FaceWork } from "@gray-bench/core/metalwork/result";
 import { cutText, originText } from "@gray-bench/core/metalwork/say";
-import { middleOf, mirrored } from "@gray-bench/core/metalwork/shapes";
+import { asSeen, middleOf } from "@gray-bench/core/metalwork/shapes";
 import { finishing, toolsOf } from "@gray-bench/core/metalwork/signs";
 import { useMemo } from "react";
 import { View } from "react-native";
@@ -33,7 +33,7 @@ export function HoleList({ work, chosen, wide }: { work: FaceWork; chosen: numbe
     const order = toolsOf(work);
     const lacks = new Map(work.lacks.map((l) => [l.hole, l.why]));
     return work.holes.map((hole) => {
-      const { x, y } = middleOf(work.seen === "inside" ? mirrored(hole.cut, work.w) : hole.cut);
+      const { x, y } = middleOf(asSeen(work, hole.cut));
       const done = last.get(hole.number);
       return {
         hole,

@@ -1,7 +1,6 @@
 import type { FaceWork } from "@gray-bench/core/metalwork/result";
 import { seenText } from "@gray-bench/core/metalwork/say";
 import { sequenceOf } from "@gray-bench/core/metalwork/sequence";
-import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Told } from "../edits/Told";
@@ -9,6 +8,7 @@ import type { Outcome } from "../edits/useEdits";
 import { BottomSheet } from "../kit/BottomSheet";
 import { choose } from "../kit/choice";
 import { jobHref } from "../kit/links";
+import { Tabs } from "../kit/Tabs";
 import { Mono } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
@@ -69,11 +69,17 @@ export function OneFace(props: Props & { work: FaceWork }) {
   ) : null;
   const tabs = (
     <Tabs
-      job={job}
-      face={work.face}
+      label="What is shown of the face"
       now={tab}
-      hole={choice.hole}
-      tabs={wide ? TABS.filter(([t]) => t !== "drawing") : TABS}
+      tabs={TABS.filter(([t]) => !wide || t !== "drawing").map(([id, title]) => ({
+        id,
+        title,
+        href: jobHref(job, "metalwork", {
+          face: work.face,
+          show: id,
+          ...(choice.hole === undefined ? {} : { hole: choice.hole }),
+        }),
+      }))}
     />
   );
   const pane =
@@ -138,43 +144,5 @@ export function OneFace(props: Props & { work: FaceWork }) {
         </BottomSheet>
       ) : null}
     </View>
-  );
-}
-
-/** What is shown of the face: real links, so that each has an address. */
-function Tabs({
-  job,
-  face,
-  now,
-  hole,
-  tabs,
-}: {
-  job: string;
-  face: string;
-  now: Tab;
-  hole: string | undefined;
-  tabs: readonly (readonly [Tab, string])[];
-}) {
-  return (
-    <ScrollView
-      horizontal
-      role="navigation"
-      aria-label="What is shown of the face"
-      className="max-h-[48px] grow-0 border-b border-line"
-      contentContainerClassName="min-w-full"
-    >
-      {tabs.map(([tab, title]) => (
-        <Link
-          key={tab}
-          href={jobHref(job, "metalwork", { face, show: tab, ...(hole === undefined ? {} : { hole }) })}
-          replace
-          testID={`show-${tab}`}
-          aria-current={tab === now ? "true" : undefined}
-          className={`min-h-[44px] justify-center border-b-2 px-3 py-[11px] font-medium text-[15px] ${tab === now ? "border-verdigris text-verdigris" : "border-transparent text-graphite"}`}
-        >
-          {title}
-        </Link>
-      ))}
-    </ScrollView>
   );
 }

@@ -1,9 +1,10 @@
 import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
 import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
 import type { FaceWork } from "@gray-bench/core/metalwork/result";
-import { seenText } from "@gray-bench/core/metalwork/say";
+import { seenText, toolText } from "@gray-bench/core/metalwork/say";
 import { useState } from "react";
 import { View } from "react-native";
+import { TickNotes } from "../floor/TickNotes";
 import { useTicks } from "../floor/useTicks";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
@@ -16,7 +17,7 @@ import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { fileLinks } from "./FaceSheet";
 import { LiePicture } from "./LiePicture";
-import { minutesText, toolName } from "./say";
+import { minutesText } from "./say";
 import { begunItem, doneItem, scrappedItem, sentItem, SHEETS, sheetsOf, type Sheet } from "./sheets";
 import { machineOf, useMachines, useSend, useStop } from "./useMachines";
 
@@ -37,7 +38,6 @@ export function OperatorCard({
   const settings = useSettings();
   const [which, setWhich] = useState(0);
   const { done, tick, waiting, error } = useTicks(job, SHEETS);
-  const [named] = useState(settings.name !== "");
   const machines = useMachines();
   const sheets = sheetsOf(work.face, done);
   const sheet = sheets[sheets.length - 1]!;
@@ -95,7 +95,7 @@ export function OperatorCard({
         {[...new Set(setUp.steps.map((s) => s.tool))].map((tool) => (
           <View key={tool} className="min-h-[36px] flex-row items-center gap-3 border-b border-line">
             <Mono className="w-[48px] text-[17px]">{tool}</Mono>
-            <Body className="flex-1">{toolName(tool, rules)}</Body>
+            <Body className="flex-1">{toolText(tool, rules.tools)}</Body>
             <Small>
               {setUp.steps.filter((s) => s.tool === tool).reduce((n, s) => n + s.operations.length, 0)} places
             </Small>
@@ -121,18 +121,13 @@ export function OperatorCard({
             Sheet {scrapped.n} scrapped: {scrapped.reason}, {scrapped.who}
           </Small>
         ) : null}
-        {named ? null : (
-          <Field
-            label="Your name, beside what you say of the sheet"
-            value={settings.name}
-            change={(name) => settings.change({ name })}
-            testID="card-name"
-          />
-        )}
-        {waiting > 0 ? (
-          <Small testID="card-waiting">{`${waiting} entries wait to be sent; nothing is lost`}</Small>
-        ) : null}
-        {error ? <Failed error={error} /> : null}
+        <TickNotes
+          waiting={waiting}
+          error={error}
+          what="entries"
+          label="Your name, beside what you say of the sheet"
+          testID="card"
+        />
         <SheetButtons face={work.face} sheet={sheet} before={scrapped} tick={tick} />
       </View>
     </View>

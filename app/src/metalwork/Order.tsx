@@ -2,7 +2,7 @@ import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
 import type { Design } from "@gray-bench/core/design/model";
 import { explain } from "@gray-bench/core/metalwork/explain";
 import type { FaceWork, MetalworkResult } from "@gray-bench/core/metalwork/result";
-import { cutText } from "@gray-bench/core/metalwork/say";
+import { cutText, toolText } from "@gray-bench/core/metalwork/say";
 import type { Placed } from "@gray-bench/core/metalwork/sequence";
 import { toolsOf } from "@gray-bench/core/metalwork/signs";
 import type { PanelResult } from "@gray-bench/core/panel/result";
@@ -15,7 +15,7 @@ import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { WorkingTable } from "../routes/WorkingTable";
-import { minutesText, toolName } from "./say";
+import { minutesText } from "./say";
 import { ToolSign } from "./ToolSign";
 
 interface Props {
@@ -85,7 +85,7 @@ export function Order({ job, work, sequence, at, result, rules, design, panel, w
         />
         <Body className="min-w-0 flex-1" testID="order-now">
           {last && hole
-            ? `${last.changed ? `change to ${last.tool}: ` : `${last.tool}: `}${toolName(last.tool, rules)}, hole ${last.hole}, ${cutText(hole.cut)}`
+            ? `${last.changed ? `change to ${last.tool}: ` : `${last.tool}: `}${toolText(last.tool, rules.tools)}, hole ${last.hole}, ${cutText(hole.cut)}`
             : "Step through with the buttons, the slider, or the arrow keys."}
         </Body>
       </View>
@@ -117,7 +117,7 @@ export function Order({ job, work, sequence, at, result, rules, design, panel, w
             <View key={k} className="min-h-[32px] flex-row items-center gap-2 border-b border-line">
               <ToolSign nth={order.indexOf(s.tool)} />
               <Mono className="w-[44px]">{s.tool}</Mono>
-              <Body className="flex-1">{toolName(s.tool, rules)}</Body>
+              <Body className="flex-1">{toolText(s.tool, rules.tools)}</Body>
               <Small>
                 {s.operations.length} {s.operations.length === 1 ? "place" : "places"}, {(s.moveMm / 1000).toFixed(1)} m
               </Small>

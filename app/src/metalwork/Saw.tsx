@@ -1,14 +1,14 @@
 import type { Bar, Piece } from "@gray-bench/core/metalwork/cuts";
 import type { BarList, MetalworkResult } from "@gray-bench/core/metalwork/result";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { View } from "react-native";
 import { Check } from "../floor/Check";
+import { TickNotes } from "../floor/TickNotes";
 import { useTicks } from "../floor/useTicks";
 import { Button } from "../kit/Button";
-import { Field } from "../kit/Field";
 import { formatLength } from "../kit/format";
 import { useSettings } from "../kit/settings";
-import { Empty, Failed } from "../kit/States";
+import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { VirtualList } from "../kit/VirtualList";
 import type { Props } from "./choice";
@@ -48,7 +48,6 @@ export function Saw({ job, result }: Props) {
   const settings = useSettings();
   const cuts = useMemo(() => cutsOf(result), [result]);
   const { done, tick, waiting, error } = useTicks(job, CUTS);
-  const [named] = useState(settings.name !== "");
   const isDone = (c: Cut): boolean => done.get(c.id)?.done ?? false;
   const sawn = cuts.filter(isDone).length;
   const at = cuts.findIndex((c) => !isDone(c));
@@ -102,16 +101,7 @@ export function Saw({ job, result }: Props) {
             ) : null}
           </View>
         )}
-        {waiting > 0 ? <Small testID="saw-waiting">{`${waiting} cuts wait to be sent; nothing is lost`}</Small> : null}
-        {error ? <Failed error={error} /> : null}
-        {named ? null : (
-          <Field
-            label="Your name, beside what you tick"
-            value={settings.name}
-            change={(name) => settings.change({ name })}
-            testID="saw-name"
-          />
-        )}
+        <TickNotes waiting={waiting} error={error} what="cuts" label="Your name, beside what you tick" testID="saw" />
       </View>
       <VirtualList
         count={cuts.length}

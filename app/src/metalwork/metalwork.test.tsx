@@ -24,7 +24,8 @@ import {
 import type { MetalworkChoice } from "./choice";
 import { MetalworkView } from "./MetalworkView";
 import { cutsOf } from "./Saw";
-import { minutesText, toolName } from "./say";
+import { toolText } from "@gray-bench/core/metalwork/say";
+import { minutesText } from "./say";
 import { begunItem, doneItem, scrappedItem, sentItem, sheetsOf } from "./sheets";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
@@ -205,7 +206,7 @@ describe("what can be done", () => {
 
 test("words: times, tools, cuts in the order of the saw, jobs cut together", () => {
   expect([minutesText(38.4), minutesText(252)]).toEqual(["38 s", "4 min 12 s"]);
-  expect([toolName("T3", rules), toolName("T12", rules), toolName("T99", rules)]).toEqual([
+  expect([toolText("T3", rules.tools), toolText("T12", rules.tools), toolText("T99", rules.tools)]).toEqual([
     "drill Ø 4.2",
     "tap M5",
     "T99",

@@ -2,7 +2,7 @@ import { overlaps, type Rect } from "../design/geometry";
 import { Outlines } from "../design/near";
 import { originText } from "./say";
 import type { Cut, Origin } from "./result";
-import { fatOf, frameOf, webOf, type Fat } from "./shapes";
+import { fatOf, frameOf, rectFat, webOf, type Fat } from "./shapes";
 
 /** Fixings step along their bar so far at a time, and stay so far from its ends. mm */
 const STEP_MM = 1;
@@ -14,8 +14,6 @@ interface Obstacle {
   frame: Rect;
   fat: Fat;
 }
-
-const rectFat = ({ x, y, w, h }: Rect): Fat => fatOf({ kind: "rect", x, y, w, h, r: 0 });
 
 /** What a fixing of a rail or a duct must not meet: holes of others, keep-outs, bodies that stand on the sheet. */
 export class Obstacles {

@@ -12,8 +12,6 @@ export type BarRules = Pick<MetalworkRules, "kerfMm" | "trimMm" | "keepMm" | "co
 /** Ducts that come so near meet. mm */
 const MEETS_MM = 5;
 const MOST_NEAR = 32;
-/** A part that states no length is cut from bars of this. mm */
-export const STOCK_MM = 2000;
 
 const r = (v: number): string => String(Math.round(v * 10) / 10);
 
@@ -76,14 +74,14 @@ export function piecesOf(
     .sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || byText(a.part, b.part));
 }
 
-/** Lists for pieces of one part, from bars of its stock length and what lies on the shelf. */
+/** Lists for pieces of one part, from bars of its stock length (mm) and what lies on the shelf. */
 export function barLists(
   groups: readonly { kind: BarKind; part: string; pieces: Piece[] }[],
-  stockOf: (part: string) => number | undefined,
+  stockOf: (part: string) => number,
   { kerfMm, trimMm, keepMm, offcuts }: BarRules,
 ): BarList[] {
   return groups.map(({ kind, part, pieces }) => {
-    const stockMm = stockOf(part) ?? STOCK_MM;
+    const stockMm = stockOf(part);
     const shelf = offcuts
       .filter((o) => o.kind === kind && o.part === part)
       .flatMap((o) => Array.from({ length: o.count }, () => o.lengthMm));

@@ -8,7 +8,7 @@ import { pushTo } from "../design/order";
 import type { PlacedDevice } from "../panel/result";
 import { type Drilled, type FaceHole, type FaceWork, LACKS, type Lack } from "./result";
 import { originText } from "./say";
-import { fatOf, frameOf, webOf } from "./shapes";
+import { fatOf, frameOf, rectFat, webOf } from "./shapes";
 
 /** What is kept between cuts, and between cuts and the edge of a sheet. mm */
 export interface CheckRules {
@@ -89,8 +89,6 @@ export function checkFace(
     }
   });
 }
-
-const rectFat = ({ x, y, w, h }: Rect) => fatOf({ kind: "rect", x, y, w, h, r: 0 });
 
 /**
  * What stands on a face with its body behind it must pass the frame of a door, and must not meet what stands there: devices

@@ -50,8 +50,8 @@ export function compute(
     points.add({
       severity: "stop",
       kind: "too many holes",
-      thing: "job",
-      of: design.job.code || "job",
+      thing: "face",
+      of: faces[faces.length - 1]!.face,
       text: `${beyond} holes beyond the first ${MOST_HOLES} are left out`,
       remedy: "Part the job.",
     });
@@ -83,7 +83,8 @@ export function compute(
     progress((i + 1) / faces.length);
     return work;
   });
-  const bars = barLists(piecesOf(look, panel, rules), (part) => look.parts.get(part)?.w, rules);
+  // The panel has no bar whose part is not in the library.
+  const bars = barLists(piecesOf(look, panel, rules), (part) => look.parts.get(part)!.w, rules);
   for (const { kind, part, list, stockMm } of bars)
     for (const piece of list.tooLong)
       points.add({

@@ -11,10 +11,10 @@ import {
   type SceneText,
 } from "../formats/scene";
 import type { Point } from "../design/geometry";
-import { middleOf, mirrored } from "./shapes";
+import { asSeen, middleOf } from "./shapes";
 import { flattened, ringOf } from "./rings";
 import type { Cut, FaceHole, FaceWork } from "./result";
-import { cutText, originText, seenText } from "./say";
+import { cutText, originText, seenText, toolText } from "./say";
 import { finishing, signLines, toolsOf } from "./signs";
 import type { Tool } from "./tools";
 
@@ -60,14 +60,7 @@ const text = (x: number, y: number, value: string, size: number, more: Partial<S
   ...more,
 });
 
-const line = (
-  x1: number,
-  y1: number,
-  x2: number,
-  y2: number,
-  width = 0.18,
-  more: { dash?: number } = {},
-): SceneItem => ({
+const line = (x1: number, y1: number, x2: number, y2: number, width = 0.18): SceneItem => ({
   kind: "line",
   x1,
   y1,
@@ -76,7 +69,6 @@ const line = (
   width,
   layer: "mark",
   colour: INK,
-  ...more,
 });
 
 function titled(
@@ -133,10 +125,7 @@ export function faceSheets(work: FaceWork, tools: readonly Tool[], heading: Head
   const left = MARGIN + BAND;
   const bottom = MARGIN + room.h + 3;
   const at = (p: Point): Point => ({ x: left + p.x * scale, y: bottom - p.y * scale });
-  const cuts = work.holes.map((hole) => ({
-    hole,
-    cut: work.seen === "inside" ? mirrored(hole.cut, work.w) : hole.cut,
-  }));
+  const cuts = work.holes.map((hole) => ({ hole, cut: asSeen(work, hole.cut) }));
   const items: SceneItem[] = [
     {
       kind: "rect",
@@ -263,12 +252,6 @@ function dimensions(
   return items;
 }
 
-const toolText = (t: Tool | undefined): string => {
-  if (!t) return "";
-  if (t.kind === "tap") return `tap ${t.thread ?? ""}`;
-  return t.kind === "punch" && t.h !== undefined ? `punch ${mm(t.d)} × ${mm(t.h)}` : `${t.kind} Ø ${mm(t.d)}`;
-};
-
 function legend(work: FaceWork, order: readonly string[], tools: readonly Tool[], x: number, y: number): SceneItem[] {
   const counts = new Map<string, number>();
   for (const { tool, operations } of work.setUps.flatMap((s) => s.steps))
@@ -286,7 +269,7 @@ function legend(work: FaceWork, order: readonly string[], tools: readonly Tool[]
           width: 0.2,
           layer: "mark",
         })),
-        text(x + 6, row, `${id} ${toolText(tools.find((t) => t.id === id))}, ${counts.get(id)}`, 2.6),
+        text(x + 6, row, `${id} ${toolText(id, tools)}, ${counts.get(id)}`, 2.6),
       ];
     }),
   ];
@@ -355,10 +338,7 @@ export function fullSheets(work: FaceWork, heading: Heading): Scene[] {
   const step = { w: TILE.w - OVERLAP, h: TILE.h - OVERLAP };
   const columns = Math.max(1, Math.ceil((work.w - OVERLAP) / step.w));
   const rows = Math.max(1, Math.ceil((work.h - OVERLAP) / step.h));
-  const cuts = work.holes.map((hole) => ({
-    hole,
-    cut: work.seen === "inside" ? mirrored(hole.cut, work.w) : hole.cut,
-  }));
+  const cuts = work.holes.map((hole) => ({ hole, cut: asSeen(work, hole.cut) }));
   const sheets: Scene[] = [];
   for (let row = 0; row < rows; row++)
     for (let column = 0; column < columns; column++) {

@@ -1,4 +1,4 @@
-import { faceId, type Face, type Rect } from "../design/geometry";
+import { faceId, overlaps, type Face, type Rect } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { MetalworkRules } from "../design/metalwork-rules";
 import type { Cable, Part } from "../design/model";
@@ -14,7 +14,7 @@ export type EntryRules = Pick<MetalworkRules, "spannerMm" | "spareGlandPercent" 
 const single = (part: Part): boolean => part.gland !== undefined && part.gland.thread.startsWith("M");
 
 /** Outer diameter of a cable: its own, or its part's; null where neither says it. */
-export const outerOf = (cable: Cable, look: Lookup): number | null =>
+const outerOf = (cable: Cable, look: Lookup): number | null =>
   cable.outer ?? look.parts.get(cable.type)?.cable?.outer ?? null;
 
 /** The smallest gland of the library that grips a cable. */
@@ -28,7 +28,7 @@ function glandFor(outer: number, glands: readonly Part[]): Part | undefined {
  */
 export function entriesOf(look: Lookup, panel: PanelResult, rules: EntryRules, points: OpenPoints): EntryPlan[] {
   const library = [...look.parts.values()]
-    .filter((p) => single(p) && p.h <= p.w * 2)
+    .filter(single)
     .sort((a, b) => a.gland!.cableMax - b.gland!.cableMax || byText(a.number, b.number));
   const placed = new Map(panel.devices.map((d) => [d.tag, d]));
   const through = new Map<string, string[]>();
@@ -127,7 +127,7 @@ function baseOf(enclosure: string, look: Lookup): { face: Face | undefined; area
   return { face: base, area: { x: 0, y: 0, w: base?.w ?? 0, h: base?.h ?? 0 } };
 }
 
-/** Rows from the far edge of the plate, the tallest first; what there is already keeps its rows. */
+/** Rows from the lower edge of the plate up, the tallest first; what stands in it already keeps its rows. */
 function laidIn(
   area: Rect,
   wanted: readonly { part: Part; cable: string | null }[],
@@ -169,7 +169,8 @@ function laidIn(
 
 function freeBands(area: Rect, taken: readonly Rect[], edge: number, gap: number): { from: number; to: number }[] {
   let bands = [{ from: area.y + edge, to: area.y + area.h - edge }];
-  for (const t of taken)
+  // What stands beside the plate takes none of its rows.
+  for (const t of taken.filter((o) => overlaps(o, area, -gap)))
     bands = bands.flatMap((b) =>
       t.y - gap >= b.to || t.y + t.h + gap <= b.from
         ? [b]

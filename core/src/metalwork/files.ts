@@ -9,7 +9,7 @@ import { barSheets, labelSheets } from "./bar-drawing";
 import { basisOf, machineOf } from "./on-machine";
 import { faceSheets, fullSheets, type Heading } from "./drawing";
 import { faceDxf } from "./dxf";
-import { mirrored } from "./shapes";
+import { asSeen } from "./shapes";
 import { programOf } from "./nc";
 import type { Cut, FaceWork, MetalworkResult, WantedFace } from "./result";
 import { fileOf, originText, seenText } from "./say";
@@ -60,7 +60,7 @@ export function holesTable(faces: readonly FaceWork[]): { head: string[]; rows: 
           seenText(work),
           number,
           cut.kind,
-          ...cells(work.seen === "inside" ? mirrored(cut, work.w) : cut),
+          ...cells(asSeen(work, cut)),
           done?.tool ?? null,
           done?.order ?? null,
           originText(from),

@@ -1,5 +1,6 @@
 import type { Point } from "../design/geometry";
 import type { Clamped } from "../design/metalwork-rules";
+import { pushTo } from "../design/order";
 import { placedFrame, windowsOf } from "./lies";
 import type { FaceHole, Lack, Operation, SetUp, Step } from "./result";
 import { frameOf } from "./shapes";
@@ -60,7 +61,7 @@ export function planOf(holes: readonly Pick<FaceHole, "number" | "cut">[], basis
       ? []
       : [
           setUp(
-            clear.flatMap((i) => [made[i]!.operations]),
+            clear.map((i) => made[i]!.operations),
             shift,
             basis,
           ),
@@ -83,15 +84,10 @@ function setUp(all: readonly Operation[][], shift: Point, basis: PlanBasis): Set
   const { kit, lie, control, effort = 1 } = basis;
   const first = new Map<string, Operation[]>();
   const second = new Map<string, Operation[]>();
-  const add = (to: Map<string, Operation[]>, op: Operation): void => {
-    const there = to.get(op.tool);
-    if (there) there.push(op);
-    else to.set(op.tool, [op]);
-  };
   for (const operations of all)
     // What is milled for a tap, or a countersink, to follow is milled first.
     operations.forEach((op, i) =>
-      add(op.kind === "drill" || op.kind === "punch" || i + 1 < operations.length ? first : second, op),
+      pushTo(op.kind === "drill" || op.kind === "punch" || i + 1 < operations.length ? first : second, op.tool, op),
     );
   const kinds = new Map(kit.tools.map((t) => [t.id, t]));
   const inOrder = (of: Map<string, Operation[]>): [string, Operation[]][] =>

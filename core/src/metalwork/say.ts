@@ -1,3 +1,4 @@
+import type { ShopTool } from "../design/metalwork-rules";
 import type { Cut, Drilled, Origin } from "./result";
 
 const NTH = (o: Origin): string =>
@@ -32,6 +33,14 @@ export function cutText(cut: Cut): string {
     case "knockout":
       return `knockout Ø ${r(cut.d)}`;
   }
+}
+
+/** `drill Ø 4.2`, `tap M5`, `punch 50 × 30`; a place without a tool by its own name. */
+export function toolText(id: string, tools: readonly ShopTool[]): string {
+  const t = tools.find((x) => x.id === id);
+  if (!t) return id;
+  if (t.kind === "tap") return `tap ${t.thread ?? ""}`;
+  return t.kind === "punch" && t.h !== undefined ? `punch ${r(t.d)} × ${r(t.h)}` : `${t.kind} Ø ${r(t.d)}`;
 }
 
 /** Which side of a face is up. The front of a plate is the side that carries devices. */

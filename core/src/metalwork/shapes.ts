@@ -1,5 +1,5 @@
 import type { Point, Rect } from "../design/geometry";
-import type { Cut } from "./result";
+import type { Cut, Drilled } from "./result";
 
 /** A cut as points with a breadth all round: a round hole is a point, a slot a line, others their corners. */
 export interface Fat {
@@ -133,3 +133,9 @@ export function mirrored(cut: Cut, w: number): Cut {
       return { ...cut, x: w - cut.x };
   }
 }
+
+/** A hole as its sheet lies: seen from outside as it is, from inside mirrored. */
+export const asSeen = ({ seen, w }: Pick<Drilled, "seen" | "w">, cut: Cut): Cut =>
+  seen === "inside" ? mirrored(cut, w) : cut;
+
+export const rectFat = ({ x, y, w, h }: Rect): Fat => fatOf({ kind: "rect", x, y, w, h, r: 0 });

@@ -1,0 +1,34 @@
+import { Link, type Href } from "expo-router";
+import { ScrollView } from "react-native";
+
+export interface Tab {
+  id: string;
+  title: string;
+  href: Href;
+}
+
+/** What is shown of one thing, one beside the other: real links, so that each has an address. */
+export function Tabs({ label, tabs, now }: { label: string; tabs: readonly Tab[]; now: string }) {
+  return (
+    <ScrollView
+      horizontal
+      role="navigation"
+      aria-label={label}
+      className="max-h-[48px] grow-0 border-b border-line"
+      contentContainerClassName="min-w-full"
+    >
+      {tabs.map(({ id, title, href }) => (
+        <Link
+          key={id}
+          href={href}
+          replace
+          testID={`show-${id}`}
+          aria-current={id === now ? "true" : undefined}
+          className={`min-h-[44px] justify-center border-b-2 px-3 py-[11px] font-medium text-[15px] ${id === now ? "border-verdigris text-verdigris" : "border-transparent text-graphite"}`}
+        >
+          {title}
+        </Link>
+      ))}
+    </ScrollView>
+  );
+}
