@@ -24,6 +24,8 @@ for (const [file, ...args] of [
   ["heat.bench.mjs"],
   ["trial.bench.mjs"],
   ["metalwork.bench.mjs"],
+  ["kits.bench.mjs"],
+  ["wireprep.bench.mjs"],
 ]) {
   const { status } = spawnSync(process.execPath, [at("dist/bench", file), ...args], {
     stdio: "inherit",
@@ -31,5 +33,5 @@ for (const [file, ...args] of [
   });
   if (status !== 0) missed++;
 }
-console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 8 missed a bound`);
+console.log(missed === 0 ? "\nevery bound held" : `\n${missed} of 10 missed a bound`);
 process.exit(missed === 0 ? 0 : 1);

@@ -55,7 +55,7 @@ for (const [text, files, more] of [
     ["core/src/design/broken.test.ts", "core/src/design/bounded.test.ts"],
     { GRAY_BENCH_RUNS: FILES },
   ],
-  [`${KILLS} kills`, ["server/test/process.test.ts"], { GRAY_BENCH_KILLS: KILLS }],
+  [`${KILLS} kills`, ["server/test/process.test.ts", "server/test/kills.test.ts"], { GRAY_BENCH_KILLS: KILLS }],
   [
     "clients that come and go at random",
     ["server/test/clients.test.ts", "server/test/door.test.ts", "server/test/bounds.test.ts"],

@@ -74,29 +74,38 @@ const stale = (output, ...sources) =>
 export async function buildServer() {
   const { build } = await import("esbuild");
   mkdirSync(at("dist"), { recursive: true });
+  const how = {
+    outdir: at("dist/server"),
+    entryNames: "[name]",
+    bundle: true,
+    platform: "node",
+    target: "node20",
+    // Its main file loads its parts in a way that cannot be bundled.
+    alias: { "jsonc-parser": "jsonc-parser/lib/esm/main.js" },
+    external: ["fastify", "@fastify/*", "better-sqlite3", "piscina", "exceljs", "pdfkit", "joi-to-json"],
+    logLevel: "warning",
+    sourcemap: true,
+  };
   await build({
+    ...how,
     entryPoints: [
       at("server/src/main.ts"),
-      at("server/src/workers/worker.ts"),
       at("server/src/cli.ts"),
       at("server/src/keep.ts"),
       at("designs/src/write.ts"),
     ],
-    outdir: at("dist/server"),
-    entryNames: "[name]",
     outExtension: { ".js": ".mjs" },
-    bundle: true,
-    platform: "node",
-    target: "node20",
     format: "esm",
-    // Its main file loads its parts in a way that cannot be bundled.
-    alias: { "jsonc-parser": "jsonc-parser/lib/esm/main.js" },
-    external: ["fastify", "@fastify/*", "better-sqlite3", "piscina", "exceljs", "pdfkit", "joi-to-json"],
     banner: {
       js: 'import { createRequire as benchRequire } from "node:module"; const require = benchRequire(import.meta.url);',
     },
-    logLevel: "warning",
-    sourcemap: true,
+  });
+  // Threads load their file by requiring it: one that is ended while it requires a module of the other kind takes the process with it.
+  await build({
+    ...how,
+    entryPoints: [at("server/src/workers/worker.ts")],
+    outExtension: { ".js": ".cjs" },
+    format: "cjs",
   });
 }
 
@@ -104,14 +113,16 @@ export async function buildServer() {
 export async function buildStandins() {
   const { build } = await import("esbuild");
   await build({
-    entryPoints: { drill: at("standins/src/drill/main.ts"), stock: at("standins/src/stock/main.ts") },
+    entryPoints: Object.fromEntries(
+      ["drill", "stock", "wire", "labels"].map((name) => [name, at(`standins/src/${name}/main.ts`)]),
+    ),
     outdir: at("dist/standins"),
     outExtension: { ".js": ".mjs" },
     bundle: true,
     platform: "node",
     target: "node20",
     format: "esm",
-    external: ["better-sqlite3"],
+    external: ["better-sqlite3", "@xmldom/xmldom"],
     logLevel: "warning",
   });
 }
@@ -122,31 +133,66 @@ const STANDINS = [
   { name: "Wickett", file: "wickett.json", tcp: 4613, http: 4614 },
 ];
 
+/** The simulated stock service, with a data file beside that of the server: what was taken from it stays taken. */
+const WIRE_MACHINES = [
+  { name: "Sedgeley", file: "sedgeley.json", tcp: 4631, http: 4632 },
+  { name: "Brack 2", file: "brack-2.json", tcp: 4633, http: 4634 },
+];
+const PRINTER = { name: "Hallam labels", tcp: 4641, http: 4642 };
+const STOCK = { name: "stock service", port: 4621 };
+
+/** Starts one; resolves with the flags the server is to be given, or null where it could not start. */
+const startOne = (name, args, flags) =>
+  new Promise((resolve) => {
+    const child = spawn(process.execPath, args.map(String), { cwd: root, stdio: ["ignore", "pipe", "pipe"] });
+    child.stdout.once("data", () => resolve({ child, flags }));
+    child.stderr.once("data", (d) => {
+      console.log(`${name}: ${String(d).trim()}`);
+      resolve(null);
+    });
+    child.on("close", () => resolve(null));
+  });
+
 /** Starts them; resolves with what the server is to be told of them, and a way to stop them. One that cannot start is passed over. */
-export async function startStandins(factor = 30) {
-  const started = await Promise.all(
-    STANDINS.map(
-      ({ name, file, tcp, http }) =>
-        new Promise((resolve) => {
-          const args = ["--machine", at("standins/machines", file), "--tcp", tcp, "--http", http, "--factor", factor];
-          const child = spawn(process.execPath, [at("dist/standins/drill.mjs"), ...args.map(String)], {
-            cwd: root,
-            stdio: ["ignore", "pipe", "pipe"],
-          });
-          child.stdout.once("data", () =>
-            resolve({ child, flag: `${name}=127.0.0.1:${tcp},http://127.0.0.1:${http}` }),
-          );
-          child.stderr.once("data", (d) => {
-            console.log(`${name}: ${String(d).trim()}`);
-            resolve(null);
-          });
-          child.on("close", () => resolve(null));
-        }),
+export async function startStandins(data, factor = 30) {
+  mkdirSync(data, { recursive: true });
+  const started = await Promise.all([
+    ...STANDINS.map(({ name, file, tcp, http }) => {
+      const args = ["--machine", at("standins/machines", file), "--tcp", tcp, "--http", http, "--factor", factor];
+      const flags = ["--machine", `${name}=127.0.0.1:${tcp},http://127.0.0.1:${http}`];
+      return startOne(name, [at("dist/standins/drill.mjs"), ...args], flags);
+    }),
+    ...WIRE_MACHINES.map(({ name, file, tcp, http }) =>
+      startOne(
+        name,
+        [
+          at("dist/standins/wire.mjs"),
+          ...["--machine", at("standins/machines", file), "--journal", join(data, `${file}l`)],
+          ...["--tcp", tcp, "--http", http, "--factor", factor, "--pull", 8, "--seed", 4],
+        ],
+        ["--wire-machine", `${name}=127.0.0.1:${tcp},http://127.0.0.1:${http}`],
+      ),
     ),
-  );
+    startOne(
+      PRINTER.name,
+      [
+        at("dist/standins/labels.mjs"),
+        ...["--journal", join(data, "labels.jsonl"), "--tcp", PRINTER.tcp, "--http", PRINTER.http, "--factor", factor],
+      ],
+      ["--printer", `${PRINTER.name}=127.0.0.1:${PRINTER.tcp},http://127.0.0.1:${PRINTER.http}`],
+    ),
+    startOne(
+      STOCK.name,
+      [
+        at("dist/standins/stock.mjs"),
+        ...["--data", join(data, "stock.db"), "--items", at("designs/store.json"), "--port", STOCK.port],
+      ],
+      ["--stock", `http://127.0.0.1:${STOCK.port}`],
+    ),
+  ]);
   const running = started.filter((s) => s !== null);
   return {
-    flags: running.flatMap((s) => ["--machine", s.flag]),
+    flags: running.flatMap((s) => s.flags),
     stop: () => running.forEach((s) => s.child.kill("SIGTERM")),
   };
 }

@@ -10,6 +10,7 @@ const { values } = parseArgs({
     port: { type: "string", default: "4600" },
     host: { type: "string", default: "127.0.0.1" },
     machine: { type: "string", multiple: true, default: [] },
+    stock: { type: "string" },
   },
 });
 
@@ -19,12 +20,16 @@ await buildApp();
 const data = values.data ?? at("data", values.demo ? "demo" : "own");
 // With the demo come simulated machines; a shop names its own.
 if (values.demo) await buildStandins();
-const standins = values.demo ? await startStandins() : { flags: [], stop: () => undefined };
-const machines = [...values.machine.flatMap((m) => ["--machine", m]), ...standins.flags];
+const standins = values.demo ? await startStandins(data) : { flags: [], stop: () => undefined };
+const outside = [
+  ...values.machine.flatMap((m) => ["--machine", m]),
+  ...(values.stock === undefined ? [] : ["--stock", values.stock]),
+  ...standins.flags,
+];
 let server;
 try {
   const where = ["--data", data, "--port", values.port, "--host", values.host, "--app", at("app/dist")];
-  server = await startServer([...where, ...machines]);
+  server = await startServer([...where, ...outside]);
 } catch (error) {
   standins.stop();
   console.error(error.message);

@@ -1,4 +1,4 @@
-import { byFirstFit, cutList, type Saw } from "@gray-bench/core/metalwork/cuts";
+import { byFirstFit, cutList, type Saw } from "@gray-bench/core/design/cuts";
 import { readDesign } from "@gray-bench/core/design/read";
 import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
 import { compute } from "@gray-bench/core/metalwork/compute";

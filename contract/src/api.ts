@@ -6,6 +6,12 @@ import type { Entry } from "@gray-bench/core/design/find";
 import type { PointCount, Thing } from "@gray-bench/core/design/open-points";
 import type { Shop } from "@gray-bench/core/design/shop";
 import type { Figure, Told } from "@gray-bench/core/design/stage";
+import type { Need, StepStart } from "@gray-bench/core/kits/needs";
+import { PICK_WHAT, type PickEvent } from "@gray-bench/core/kits/picks";
+import type { BillLine, Kit } from "@gray-bench/core/kits/result";
+import { LEAD_WHAT, type LeadEvent } from "@gray-bench/core/wireprep/log";
+import { MOST_PANELS, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/make";
+import { WAYS, type BatchPlan } from "@gray-bench/core/wireprep/result";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 
 /** What app and server say to each other. */
@@ -259,6 +265,174 @@ export interface ProgramReply {
   id: number;
 }
 
+/** How the stock service is, as far as it was heard of. */
+export interface StockNow {
+  /** `none`: the server was started without one. */
+  state: "none" | "here" | "away" | "refuses" | "unclear";
+  /** When the levels are of, ISO; null while none were ever heard of. */
+  at: string | null;
+  why?: string;
+  /** Picks it has not been told of yet, and those it refused. */
+  waiting: number;
+  refused: { job: string; kit: string; line: string; why: string }[];
+}
+
+/** What is reserved for a job in the store. */
+export interface ReservationNow {
+  at: string;
+  who: string;
+  lines: { part: string; quantity: number }[];
+  /** Given back, but the store has not been told yet. */
+  releasing: boolean;
+}
+
+/** A job as it stands among others that want parts. */
+export interface NeedingJob {
+  job: string;
+  title: string;
+  due: string | null;
+  /** When its kits are wanted: so many days before it is due. */
+  wanted: string | null;
+}
+
+/** What one job needs against what is in the store. */
+export interface JobNeedsReply {
+  stock: StockNow;
+  job: NeedingJob;
+  needs: Need[];
+  starts: StepStart[];
+  reservation: ReservationNow | null;
+}
+
+export interface AllNeedsReply {
+  stock: StockNow;
+  jobs: NeedingJob[];
+  needs: Need[];
+  /** Jobs that are not among them: there are more than are looked at. */
+  left: number;
+}
+
+/** Bill and kits of an earlier revision of a job. */
+export interface BillOf {
+  revision: string;
+  /** Whether the edits made to it are in it: `none`, if there were none; `lost`, if they are not kept any more. */
+  edits: "in" | "none" | "lost";
+  bill: BillLine[];
+  kits: Kit[];
+}
+
+/** Somebody with a kit in the hand. */
+export interface Picker {
+  /** Of the device. */
+  device: string;
+  who: string;
+  kit: string;
+  /** The line that is being fetched; empty between two. */
+  line: string;
+}
+
+export interface PickReply {
+  /** Those after the number that was asked for. */
+  events: PickEvent[];
+  /** Number of the last one. */
+  last: number;
+  /** Who is at work now, the asker left out. */
+  pickers: Picker[];
+}
+
+export interface PickRequest {
+  /** Number of the last event that is known. */
+  since: number;
+  events: PickEvent[];
+  here?: Picker;
+}
+
+/** What a machine for leads, or a printer for labels, waits for. */
+export interface WireWait {
+  kind: "reel" | "magazine" | "jam" | "roll";
+  /** Wire or piece that is wanted, or roll. */
+  what: string;
+  /** The one that was there has run out. */
+  out: boolean;
+}
+
+export interface WireMachineNow {
+  name: string;
+  /** What it takes: leads, or labels. */
+  takes: "leads" | "labels";
+  state: "idle" | "running" | "waiting" | "away";
+  /** When it was last heard of; what else is told is of then. */
+  heardAt: string | null;
+  why?: string;
+  wait: WireWait | null;
+  reel: { reel: string; metres: number } | null;
+  /** Pieces left in each magazine. */
+  magazines: { part: string; left: number }[];
+  /** Seconds until it is through. */
+  readyS: number;
+  /** File it is at. */
+  file: string | null;
+}
+
+export interface WireMachineList {
+  machines: WireMachineNow[];
+}
+
+/** A file that went to a machine, or is on its way. */
+export interface RunNow {
+  name: string;
+  takes: "leads" | "labels";
+  machine: string;
+  /** `sending`: it may be there or not, which is found out before it is sent again. */
+  state: "sending" | "sent" | "ended" | "refused";
+  why: string | null;
+  at: string;
+  /** Lead and attempt, in the order of the file. */
+  leads: [lead: string, attempt: number][];
+}
+
+export interface BatchSummary {
+  name: string;
+  machine: string | null;
+  panels: number;
+  leads: number;
+  bench: number;
+  made: number;
+  again: number;
+  who: string;
+  at: string;
+  /** What was not made is free again. */
+  endedAt: string | null;
+}
+
+export interface BatchList {
+  batches: BatchSummary[];
+  /** Leads of the job, and how many of them are in no batch. */
+  leads: number;
+  free: number;
+}
+
+export interface BatchReply {
+  summary: BatchSummary;
+  batch: MadeBatch;
+  events: LeadEvent[];
+  runs: RunNow[];
+  /** Revision it was made at, and whether leads are made otherwise by now. */
+  revision: string;
+  changed: string[];
+}
+
+/** What a batch would be. */
+export interface BatchOutlook {
+  plan: BatchPlan;
+}
+
+export type BatchRequest = Omit<BatchAsked, "name"> & { who: string };
+
+export interface LeadRequest {
+  events: LeadEvent[];
+}
+
 /** Sent as server-sent events while a job is computed. */
 export interface ProgressEvent {
   run: RunState;
@@ -446,4 +620,130 @@ export const tickRequest = Joi.object<TickRequest, true>({
     .min(1)
     .max(500)
     .required(),
+});
+
+const day = Joi.string().isoDate().max(40);
+const pickText = Joi.string().max(700);
+const quantity = Joi.number().greater(0).max(1e9);
+
+const pickEvent = Joi.object<PickEvent>({
+  id: Joi.string().min(8).max(60).required(),
+  kit: pickText.min(1).required(),
+  line: pickText.allow("").required(),
+  what: Joi.string()
+    .valid(...PICK_WHAT)
+    .required(),
+  quantity: Joi.when("what", {
+    is: Joi.valid("picked", "short", "put back"),
+    then: quantity.required(),
+    otherwise: Joi.forbidden(),
+  }),
+  of: Joi.when("what", {
+    is: "undone",
+    then: Joi.string().min(8).max(60).required(),
+    otherwise: Joi.forbidden(),
+  }),
+  reason: Joi.when("what", { is: "short", then: Joi.string().max(200).required(), otherwise: Joi.forbidden() }),
+  who,
+  at: day.required(),
+});
+
+const picker = Joi.object<Picker, true>({
+  device: Joi.string().min(8).max(60).required(),
+  who,
+  kit: pickText.min(1).required(),
+  line: pickText.allow("").required(),
+});
+
+export const pickRequest = Joi.object<PickRequest, true>({
+  since: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).required(),
+  events: Joi.array().items(pickEvent).max(500).required(),
+  here: picker,
+});
+
+export const picksQuery = Joi.object<{ since: number }>({
+  since: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
+});
+
+/** `partly`: where not all is there, what is there. */
+export const reserveRequest = Joi.object<{ who: string; partly: boolean }, true>({
+  who,
+  partly: Joi.boolean().required(),
+});
+
+export const revisionQuery = Joi.object<{ revision: string }>({
+  revision: Joi.string().min(1).max(120).required(),
+});
+
+/** So many jobs are looked at together. */
+export const MOST_NEEDING = 50;
+
+/** Named jobs, or the ones that are due first. */
+export const needsQuery = Joi.object<{ jobs?: string; as: "json" | "csv" | "purchase" | "xlsx" }>({
+  jobs: Joi.string().pattern(new RegExp(`^${CODE}(,${CODE}){0,${MOST_NEEDING - 1}}$`), "codes, such as A,B"),
+  as: Joi.string().valid("json", "csv", "purchase", "xlsx").default("json"),
+});
+
+const words = Joi.string().trim().min(1).max(500);
+
+const batchFields = {
+  faces: Joi.array().items(Joi.string().max(300)).max(500).required(),
+  panels: Joi.number().integer().min(1).max(MOST_PANELS).required(),
+  machine: Joi.string().max(60).allow(null).required(),
+  way: Joi.string()
+    .valid(...WAYS)
+    .required(),
+  fallbacks: Joi.object({ who, why: words.required() }).allow(null).required(),
+};
+
+export const batchAsked = Joi.object<Omit<BatchAsked, "name">, true>(batchFields);
+export const batchRequest = Joi.object<BatchRequest, true>({ ...batchFields, who });
+
+const batch = Joi.string()
+  .pattern(/^B[1-9]\d{0,5}$/, "a batch, such as B1")
+  .required();
+
+export const batchParams = Joi.object<{ job: string; batch: string }>({ job: code, batch });
+export const batchFileParams = Joi.object<{ job: string; batch: string; name: string }>({
+  job: code,
+  batch,
+  name: Joi.string().max(120).required(),
+});
+
+const leadEvent = Joi.object<LeadEvent>({
+  id: Joi.string().min(8).max(60).required(),
+  batch,
+  lead: Joi.string().min(1).max(300).required(),
+  attempt: Joi.number().integer().min(1).max(10_000).required(),
+  what: Joi.string()
+    .valid(...LEAD_WHAT.filter((w) => w !== "failed"))
+    .required(),
+  why: Joi.when("what", {
+    is: Joi.valid("scrapped", "again"),
+    then: words.required(),
+    otherwise: Joi.forbidden(),
+  }),
+  of: Joi.when("what", {
+    is: "undone",
+    then: Joi.string().min(8).max(60).required(),
+    otherwise: Joi.forbidden(),
+  }),
+  who,
+  at: day.required(),
+});
+
+export const leadRequest = Joi.object<LeadRequest, true>({
+  events: Joi.array().items(leadEvent).min(1).max(500).required(),
+});
+
+export const sendRequest = Joi.object<{ who: string }, true>({ who });
+export const printRequest = Joi.object<{ who: string; printer: string }, true>({ who, printer: machine });
+
+export const wireMachineParams = Joi.object<{ machine: string }>({ machine });
+export const reelRequest = Joi.object<{ reel: string; metres: number }, true>({
+  reel: Joi.string().trim().min(1).max(120).required(),
+  metres: Joi.number().greater(0).max(100_000).required(),
+});
+export const magazineRequest = Joi.object<{ part: string }, true>({
+  part: Joi.string().trim().min(1).max(120).required(),
 });

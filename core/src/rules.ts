@@ -2,6 +2,7 @@ import type { Design } from "./design/model";
 import type { Rules } from "./design/rules";
 import type { PlacedRule } from "./design/shop-changes";
 import { rulesOf } from "./design/stage";
+import type { StageName } from "./stage-names";
 import { STAGES } from "./stages";
 
 /** Every rule of the shop, in the order of the stages they belong to. */
@@ -14,3 +15,14 @@ export const RULE_USE: Readonly<Record<string, (design: Design, shop: Rules) => 
   {},
   ...STAGES.map((s) => s.ruleUse ?? {}),
 ) as Record<string, (design: Design, shop: Rules) => string[][]>;
+
+/** What patterns of the shop come to on things of a job, by the pattern's place, with the stage whose result they are of. */
+export const EXAMPLES: Readonly<Record<string, { stage: StageName; of(text: string, result: unknown): string[] }>> =
+  Object.fromEntries(
+    STAGES.flatMap((s) =>
+      Object.entries(s.examples ?? {}).map(([place, of]) => [
+        place,
+        { stage: s.name, of: (text: string, result: unknown) => of(text, result as never) },
+      ]),
+    ),
+  );

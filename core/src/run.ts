@@ -5,6 +5,7 @@ import { markAccepted, sortPoints, type OpenPoint } from "./design/open-points";
 import { hashFor, readFor } from "./design/reads";
 import { DEFAULT_SHOP, type Shop } from "./design/shop";
 import type { AnyStage, StageResult } from "./design/stage";
+import type { Stock } from "./design/stock";
 import { openPointsFile } from "./formats/open-points";
 import { STAGES } from "./stages";
 import type { StageName } from "./stage-names";
@@ -78,13 +79,18 @@ export const FILES: readonly { name: string; text: string; stage: StageName | nu
 export const isFile = (name: string): boolean =>
   FILES.some((f) => f.name === name) || STAGES.some((s) => s.filesEach?.some((f) => f.like.test(name)));
 
-/** Every output file of a job, in order of name. */
-export async function allFiles({ design, shop, stages, open }: JobResults): Promise<FileOut[]> {
+/** Every output file of a job, in order of name; against what the store says, where it is given. */
+export async function allFiles(
+  { design, shop, stages, open }: JobResults,
+  stock: Stock | null = null,
+): Promise<FileOut[]> {
   const files = [openPointsFile(open)];
   for (const stage of STAGES) {
     const result = stages[stage.name];
     if (result && stage.makeFiles)
-      files.push(...(await stage.makeFiles({ design, shop, result: result as never, results: stages as never })));
+      files.push(
+        ...(await stage.makeFiles({ design, shop, result: result as never, results: stages as never, stock })),
+      );
   }
   return files.sort((a, b) => (a.name < b.name ? -1 : 1));
 }

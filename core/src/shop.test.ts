@@ -54,7 +54,11 @@ test("every rule of the shop is described once, and its default lies in its rang
     ...Object.keys(DEFAULT_SHOP.rules.lineups).map((k) => `lineups.${k}`),
     ...Object.keys(DEFAULT_SHOP.rules.heat).map((k) => `heat.${k}`),
     ...Object.keys(DEFAULT_SHOP.rules.metalwork).map((k) => `metalwork.${k}`),
-    ...Object.keys(DEFAULT_SHOP.rules).filter((k) => !["routes", "lineups", "heat", "metalwork"].includes(k)),
+    ...Object.keys(DEFAULT_SHOP.rules.kits).map((k) => `kits.${k}`),
+    ...Object.keys(DEFAULT_SHOP.rules.wireprep).map((k) => `wireprep.${k}`),
+    ...Object.keys(DEFAULT_SHOP.rules).filter(
+      (k) => !["routes", "lineups", "heat", "metalwork", "kits", "wireprep"].includes(k),
+    ),
   ];
   expect([...places].sort()).toEqual(leaves.sort());
   for (const { place, rule } of RULES) {
@@ -172,12 +176,29 @@ test("each row tells which wires it takes now; a job's own rows take theirs away
 
 test("a rule makes stale what reads it, and what needs that", () => {
   const stale = (place: string, value: unknown) => staleStages(DEFAULT_SHOP, withRule(DEFAULT_SHOP, place, value));
-  expect(stale("routes.slackMm", 31)).toEqual(["routes", "heat"]);
-  expect(stale("classes", { earth: { colour: "GN" } })).toEqual(["intake", "lineups"]);
-  expect(stale("classes", { earth: { sizeMm2: 1 } })).toEqual(["intake", "routes", "lineups", "heat"]);
-  expect(stale("lineups.endStopEvery", 20)).toEqual(["panel", "routes", "lineups", "heat", "metalwork"]);
-  expect(stale("metalwork.edgeDoorMm", 20)).toEqual(["metalwork"]);
-  expect(stale("lineups.sparePercent", 20)).toEqual(["lineups"]);
+  expect(stale("routes.slackMm", 31)).toEqual(["routes", "heat", "kits", "wireprep"]);
+  expect(stale("classes", { earth: { colour: "GN" } })).toEqual(["intake", "lineups", "kits", "wireprep"]);
+  expect(stale("classes", { earth: { sizeMm2: 1 } })).toEqual([
+    "intake",
+    "routes",
+    "lineups",
+    "heat",
+    "kits",
+    "wireprep",
+  ]);
+  expect(stale("lineups.endStopEvery", 20)).toEqual([
+    "panel",
+    "routes",
+    "lineups",
+    "heat",
+    "metalwork",
+    "kits",
+    "wireprep",
+  ]);
+  expect(stale("metalwork.edgeDoorMm", 20)).toEqual(["metalwork", "kits"]);
+  expect(stale("lineups.sparePercent", 20)).toEqual(["lineups", "kits"]);
+  expect(stale("kits.heavyKg", 20)).toEqual(["kits"]);
+  expect(stale("wireprep.cutS", 20)).toEqual(["wireprep"]);
   expect(staleStages(DEFAULT_SHOP, { ...DEFAULT_SHOP, name: "other" })).toEqual([]);
 });
 

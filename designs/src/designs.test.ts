@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { readDesign } from "@gray-bench/core/design/read";
 import type { Design } from "@gray-bench/core/design/model";
+import { readStock } from "@gray-bench/core/design/stock";
 import { allFiles, runStages } from "@gray-bench/core/run";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
@@ -9,7 +10,7 @@ import type { Cell } from "@gray-bench/core/formats/csv";
 import { parse } from "csv-parse/sync";
 import readXlsx from "read-excel-file/node";
 import { LARGE, large } from "./large";
-import { DEMOS, designText } from "./write";
+import { DEMOS, designText, STORES, storeText } from "./write";
 
 // Writing and reading PDF takes long on a busy machine.
 jest.setTimeout(180_000);
@@ -60,6 +61,16 @@ describe.each(Object.entries(DEMOS))("%s", (name, make) => {
     const panel = runStages(read(text)).stages.panel as PanelResult;
     expect(panel.open.filter((p) => p.kind !== "loose device")).toEqual([]);
   });
+});
+
+test("the committed stores are what the generator makes; the list reads back, and every place of the library is in it", () => {
+  for (const [name, make] of Object.entries(STORES))
+    expect(readFileSync(join(HERE, name), "utf8")).toBe(storeText(make()));
+  const stock = readStock(readFileSync(join(HERE, "demo.stock.json"), "utf8"));
+  if (!stock.ok) throw new Error(JSON.stringify(stock.faults));
+  const known = new Set(stock.value.items.map((i) => i.part));
+  for (const make of Object.values(DEMOS))
+    for (const p of make().parts) expect([p.number, known.has(p.number)]).toEqual([p.number, p.stock !== undefined]);
 });
 
 test("the theatre has a sample of every kind of open point that matters, and no more stops than meant", () => {

@@ -3,6 +3,9 @@ import { LIBRARY } from "./library";
 import { deviceOf, drawPlate } from "./plate";
 import { range, Wiring, type NetSpec } from "./wiring";
 
+/** The wires it is wired with. */
+const REELS: ReadonlySet<string> = new Set(["BL-W075BU", "BL-W25BK", "BL-W25GNYE", "BL-W25WH"]);
+
 /** Hillfold Observatory, dome rotator: one wall box, 35 wires, nothing left open. */
 export function hillfold(): Design {
   const parts = new Map(LIBRARY.map((p) => [p.number, p]));
@@ -123,7 +126,7 @@ export function hillfold(): Design {
         loop: 200,
       },
     ],
-    parts: LIBRARY.filter((p) => used.has(p.number)),
+    parts: LIBRARY.filter((p) => used.has(p.number) || REELS.has(p.number)),
     devices: [
       ...plate.devices,
       door("-S1", "QM-PB", 130, "dome left"),

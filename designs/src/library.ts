@@ -110,19 +110,34 @@ const ductPart = (number: string, across: number, height: number, chamber?: numb
     },
   );
 
-const wirePart = (number: string, sizeMm2: number, outer: number, colour?: Colour): Part =>
+const wirePart = (number: string, sizeMm2: number, outer: number, colour: Colour, place: string): Part =>
   part(
     {
       number,
       maker: "Brasslark",
-      text: `single core ${sizeMm2} mm² fine`,
+      text: `single core ${sizeMm2} mm² fine, ${colour}`,
       category: "wire",
       w: 100_000,
       h: outer,
       d: outer,
     },
-    { wire: { sizeMm2, outer, strand: "fine", ...(colour ? { colour } : {}) }, ...stock("R-04-11", 100) },
+    { wire: { sizeMm2, outer, strand: "fine", colour }, ...stock(place, 100) },
   );
+
+/** Reels by size and colour, with the outer diameters of the shop's table, in the order they hang. */
+const REELS: readonly [sizeMm2: number, outer: number, colours: readonly Colour[]][] = [
+  [0.5, 2.5, ["BN", "GN", "WH", "YE"]],
+  [0.75, 2.7, ["BU"]],
+  [1, 2.8, ["BU"]],
+  [1.5, 3.4, ["BK", "BU", "RD", "WH"]],
+  [2.5, 4.1, ["BK", "GNYE", "WH"]],
+  [4, 4.8, ["BK", "BU"]],
+  [6, 5.3, ["GNYE"]],
+  [16, 8.1, ["BK", "GNYE"]],
+];
+const reels = REELS.flatMap(([size, outer, colours]) => colours.map((colour) => ({ size, outer, colour }))).map(({ size, outer, colour }, i) =>
+  wirePart(`BL-W${String(size).replace(".", "")}${colour}`, size, outer, colour, `R-0${1 + Math.floor(i / 6)}-${String((i % 6) + 1).padStart(2, "0")}`),
+);
 
 const cablePart = (number: string, text: string, cores: number, sizeMm2: number, outer: number, screened: boolean): Part =>
   part({ number, maker: "Brasslark", text, category: "cable", w: 100_000, h: outer, d: outer }, { cable: { cores, sizeMm2, outer, screened }, ...stock("R-06-02", 50) });
@@ -378,7 +393,7 @@ export const LIBRARY: readonly Part[] = [
     ["1L1", "3L2", "5L3", "A1", "21"],
     ["2T1", "4T2", "6T3", "A2", "22"],
     POWER,
-    { lossW: 3.1, currentA: 9, ...stock("B-03-01") },
+    { lossW: 3.1, currentA: 9, ...stock("B-03-01"), alternates: ["OH-K25"] },
   ),
   twoSided(
     {
@@ -926,7 +941,8 @@ export const LIBRARY: readonly Part[] = [
     },
   ),
 
-  wirePart("BL-W6BK", 6, 5.1, "BK"),
+  wirePart("BL-W6BK", 6, 5.1, "BK", "R-04-11"),
+  ...reels,
   cablePart("BL-C4G6S", "motor cable 4G6, screened", 4, 6, 15.2, true),
   cablePart("BL-C4G16S", "motor cable 4G16, screened", 4, 16, 21.8, true),
   cablePart("BL-C8E", "encoder cable 4 × 2 × 0.25", 8, 0.25, 8.2, true),

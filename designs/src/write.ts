@@ -4,6 +4,7 @@ import type { Design } from "@gray-bench/core/design/model";
 import { hillfold } from "./hillfold";
 import { large } from "./large";
 import { larkmoor } from "./larkmoor";
+import { demoStock, demoStockFile } from "./stock";
 
 /** Text of a design file: a line per item of a list, so that two revisions compare well. */
 export function designText(design: Design): string {
@@ -20,9 +21,19 @@ export const DEMOS: Record<string, () => Design> = {
   "hillfold.bench.json": hillfold,
 };
 
+/** The store of the demo, by file name: what the simulated service begins with, and a list of levels. */
+export const STORES: Record<string, () => object> = {
+  "store.json": demoStock,
+  "demo.stock.json": demoStockFile,
+};
+
+/** A line per item of a list. */
+export const storeText = (store: object): string => designText(store as Design);
+
 /** Writes the demo designs, or with `withLarge` the synthetic panel, into a folder. */
 export function writeDesigns(folder: string, withLarge = false): void {
   mkdirSync(folder, { recursive: true });
   for (const [name, make] of Object.entries(DEMOS)) writeFileSync(join(folder, name), designText(make()));
+  for (const [name, make] of Object.entries(STORES)) writeFileSync(join(folder, name), storeText(make()));
   if (withLarge) writeFileSync(join(folder, "large.bench.json"), designText(large()));
 }

@@ -22,11 +22,11 @@ const FLAGS = [
   "--hide-scrollbars",
 ];
 
-/** Starts Debian's Chromium. `downloads`: folder that files are saved in. */
-export async function startBrowser(size: Size, downloads?: string): Promise<WebDriver> {
+/** Starts Debian's Chromium. `downloads`: folder that files are saved in; `more`: flags beside the usual ones. */
+export async function startBrowser(size: Size, downloads?: string, more: readonly string[] = []): Promise<WebDriver> {
   const options = new chrome.Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
-  options.addArguments(...FLAGS, `--window-size=${size.width},${size.height}`);
+  options.addArguments(...FLAGS, ...more, `--window-size=${size.width},${size.height}`);
   if (downloads)
     options.setUserPreferences({
       "download.default_directory": downloads,

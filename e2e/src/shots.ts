@@ -9,8 +9,7 @@ const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideO
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
   { name: "routes", path: "/jobs/LARK-2601/routes", wait: "wire-list" },
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
-  { name: "duct", path: "/jobs/LARK-2601/routes?duct=W21", wait: "piece-details", phoneOnly: true },
-  { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way" },
+  { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way", phoneOnly: true },
   { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X5", wait: "strip-line" },
   { name: "heat", path: "/jobs/LARK-2601/heat?zone=%2BA2", wait: "maps", phoneOnly: true },
   {
@@ -26,6 +25,13 @@ const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideO
     wait: "working",
     wideOnly: true,
   },
+  {
+    name: "kits",
+    path: "/jobs/LARK-2601/kits?show=pick&take=LARK-2601+%2BA1+plate%0ALARK-2601+%2BA2+plate",
+    wait: "pick-card",
+    phoneOnly: true,
+  },
+  { name: "kits", path: "/jobs/LARK-2601/kits?show=walk&line=B-03-01", wait: "stop-2", wideOnly: true },
   { name: "shop", path: "/shop", wait: "row-ends-0", wideOnly: true },
 ];
 

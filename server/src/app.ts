@@ -12,8 +12,11 @@ import { editRoutes } from "./edits/routes";
 import { floorRoutes } from "./floor/routes";
 import { intakeRoutes } from "./intake/routes";
 import { jobRoutes } from "./jobs/routes";
-import { Machines, type MachineAddress } from "./metalwork/machines";
+import { kitsRoutes } from "./kits/routes";
+import { StockRoom } from "./kits/stock";
+import { Machines } from "./metalwork/machines";
 import { metalworkRoutes } from "./metalwork/routes";
+import type { MachineAddress } from "./plugins/line";
 import { openApi } from "./plugins/openapi";
 import { watchDoor } from "./plugins/door";
 import { useJoi } from "./plugins/joi";
@@ -26,6 +29,8 @@ import type { Bench, Server } from "./server";
 import type { Store } from "./store/database";
 import { findJob } from "./store/jobs";
 import type { Room } from "./store/results";
+import { WireRoom } from "./wireprep/room";
+import { wireprepRoutes } from "./wireprep/routes";
 import type { Workers } from "./workers/pool";
 
 export interface BuildOptions {
@@ -42,6 +47,11 @@ export interface BuildOptions {
   names?: readonly string[];
   /** Machines of the shop that take programs. */
   machines?: readonly MachineAddress[];
+  /** Machines that make leads, and printers for their labels. */
+  wireMachines?: readonly MachineAddress[];
+  printers?: readonly MachineAddress[];
+  /** Address of the stock service: `http://127.0.0.1:7031`. */
+  stock?: string;
   /** How much of old results is kept. */
   room?: Room;
 }
@@ -126,7 +136,11 @@ export async function build(options: BuildOptions): Promise<Server> {
   floorRoutes(app, bench);
   editRoutes(app, bench);
   resultRoutes(app, bench);
+  const room = new StockRoom(options.stock ?? null, store, now);
+  kitsRoutes(app, bench, room);
   metalworkRoutes(app, bench, new Machines(options.machines ?? [], () => now().getTime()));
+  const wires = new WireRoom(options.wireMachines ?? [], options.printers ?? [], bench, (e) => app.log.error(e));
+  wireprepRoutes(app, bench, wires);
   searchRoutes(app, bench);
   shopRoutes(app, bench);
   const { folder } = options;
@@ -139,6 +153,8 @@ export async function build(options: BuildOptions): Promise<Server> {
   app.get("/api/health", { schema: { summary: "Whether the server is up" } }, () => ({ ok: true }));
   serveApp(app, options.appFolder, unknown);
   app.addHook("onClose", async () => {
+    await wires.close();
+    await room.close();
     await runner.close();
   });
   return app;

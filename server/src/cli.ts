@@ -5,10 +5,12 @@ import { readEdits } from "@gray-bench/core/design/edits-file";
 import { readDesign, type FileRead } from "@gray-bench/core/design/read";
 import { countPoints } from "@gray-bench/core/design/open-points";
 import { DEFAULT_SHOP, readShop } from "@gray-bench/core/design/shop";
+import { readStock } from "@gray-bench/core/design/stock";
 import { EDITS } from "@gray-bench/core/edits";
 import { allFiles, runStages } from "@gray-bench/core/run";
 
-const USAGE = "usage: npm run make -- FILE.bench.json OUT [--edits FILE.edits.json] [--shop FILE.shop.json]";
+const USAGE =
+  "usage: npm run make -- FILE.bench.json OUT [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
 
 class WrongCall extends Error {}
 class Refused extends Error {
@@ -85,7 +87,7 @@ export function replaceAll(folder: string, files: readonly { name: string; bytes
 }
 
 async function run(args: readonly string[]): Promise<void> {
-  const { file, out, edits, shop } = called(args);
+  const { file, out, edits, shop, stock } = called(args);
   const received = read(file, (text) => {
     const design = readDesign(text);
     return design.ok ? { ok: true, value: design.design } : design;
@@ -103,7 +105,7 @@ async function run(args: readonly string[]): Promise<void> {
     );
   }
   const results = runStages(laid.design, shop === undefined ? DEFAULT_SHOP : read(shop, readShop));
-  const files = await allFiles(results);
+  const files = await allFiles(results, stock === undefined ? null : read(stock, readStock));
   inPlace(() => {
     mkdirSync(out, { recursive: true });
     replaceAll(out, files);
@@ -119,7 +121,7 @@ function called(args: readonly string[]) {
     const { values, positionals } = parseArgs({
       args: [...args],
       allowPositionals: true,
-      options: { edits: { type: "string" }, shop: { type: "string" } },
+      options: { edits: { type: "string" }, shop: { type: "string" }, stock: { type: "string" } },
     });
     const [file, out, ...rest] = positionals;
     if (file === undefined || out === undefined || rest.length > 0) throw new WrongCall();

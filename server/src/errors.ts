@@ -133,6 +133,147 @@ export const machineRefused = (name: string, why: string): BenchError =>
     remedy: "Compare its tools, its area and what its control reads with the shop's tables.",
   });
 
+export const noSuchBatch = (job: string, batch: string): BenchError =>
+  new BenchError(404, {
+    code: "batch.unknown",
+    message: `Job ${job} has no batch ${batch}.`,
+    where: "batch",
+    remedy: "Open its list of batches.",
+  });
+
+export const noBatch = (wrong: string, remedy: string): BenchError =>
+  new BenchError(409, { code: "batch.none", message: `No batch was made: ${wrong}.`, where: "batch", remedy });
+
+export const leadsTaken = (): BenchError =>
+  new BenchError(409, {
+    code: "batch.taken",
+    message: "Somebody else made a batch just now. Nothing was made.",
+    where: "batch",
+    remedy: "Look at what is left, and make the batch again.",
+  });
+
+export const batchEnded = (batch: string): BenchError =>
+  new BenchError(409, {
+    code: "batch.ended",
+    message: `${batch} has ended. Nothing was changed.`,
+    where: "batch",
+    remedy: "Make a new batch of what it left.",
+  });
+
+export const nothingToSend = (batch: string, why: string): BenchError =>
+  new BenchError(409, {
+    code: "batch.nothing",
+    message: `Nothing of ${batch} goes to a machine: ${why}.`,
+    where: "batch",
+    remedy: "See its leads: each says where it is.",
+  });
+
+export const noFileFor = (machine: string, why: string): BenchError =>
+  new BenchError(409, {
+    code: "batch.file",
+    message: `There is no file for ${machine}: ${why}`,
+    where: "files of machines",
+    remedy: "Correct the profile in the rules of the shop.",
+  });
+
+export const atMachine = (lead: string): BenchError =>
+  new BenchError(409, {
+    code: "lead.at-machine",
+    message: `${lead} is at the machine. Nothing was written down.`,
+    where: lead,
+    remedy: "Wait for what the machine says of it, or stop its file there.",
+  });
+
+export const noSuchLead = (lead: string): BenchError =>
+  new BenchError(404, {
+    code: "lead.unknown",
+    message: `The batch has no lead ${lead}. Nothing was written down.`,
+    where: "lead",
+    remedy: "Open the batch anew.",
+  });
+
+export const laterAttempt = (lead: string): BenchError =>
+  new BenchError(409, {
+    code: "lead.later",
+    message: `${lead} is being made again already. Nothing was undone.`,
+    where: lead,
+    remedy: "Say of the new one what is to be said.",
+  });
+
+export const tooManyLeadEvents = (job: string): BenchError =>
+  new BenchError(409, {
+    code: "leads.full",
+    message: `The log of leads of ${job} is full. Nothing was written down.`,
+    where: job,
+    remedy: "Go on in a job of its own.",
+  });
+
+export const stillAtMachine = (batch: string): BenchError =>
+  new BenchError(409, {
+    code: "batch.at-machine",
+    message: `Files of ${batch} are still at the machine. Nothing was ended.`,
+    where: "batch",
+    remedy: "Stop them at the machine first.",
+  });
+
+export const machineDeclined = (name: string, why: string): BenchError =>
+  new BenchError(409, {
+    code: "machine.declined",
+    message: `${name} says: ${why}`,
+    where: name,
+    remedy: "Do what it asks for.",
+  });
+
+export const stockMissing = (): BenchError =>
+  new BenchError(409, {
+    code: "stock.none",
+    message: "This server knows no stock service.",
+    where: "stock service",
+    remedy: "Start the server with --stock and its address.",
+  });
+
+export const stockAway = (why: string): BenchError =>
+  new BenchError(502, {
+    code: "stock.away",
+    message: `The stock service did not do it: ${why}.`,
+    where: "stock service",
+    remedy: "Try again when it answers; nothing was reserved that will not be given back.",
+  });
+
+const MOST_SHORT = 5;
+
+export const notEnough = (job: string, missing: readonly string[]): BenchError =>
+  new BenchError(409, {
+    code: "stock.short",
+    message: `There is not enough for ${job}, so nothing was reserved: ${missing.slice(0, MOST_SHORT).join("; ")}${missing.length > MOST_SHORT ? ` and ${missing.length - MOST_SHORT} more` : ""}.`,
+    where: job,
+    remedy: "Reserve what is there, or take an alternate for what is short.",
+  });
+
+export const nothingToReserve = (job: string): BenchError =>
+  new BenchError(409, {
+    code: "stock.nothing",
+    message: `Nothing of what ${job} needs is in the store.`,
+    where: job,
+    remedy: "Look at the shortages: the store may not know the parts.",
+  });
+
+export const tooManyPicks = (job: string): BenchError =>
+  new BenchError(409, {
+    code: "picks.full",
+    message: `The log of picks of ${job} is full.`,
+    where: job,
+    remedy: "Import what is left of it as a job of its own.",
+  });
+
+export const noSuchRevision = (job: string, revision: string): BenchError =>
+  new BenchError(404, {
+    code: "revision.unknown",
+    message: `There is no revision ${shown(revision)} of ${job}.`,
+    where: job,
+    remedy: "Choose one of the revisions of the job.",
+  });
+
 export const noSuchProgram = (face: string, setUp: number): BenchError =>
   new BenchError(404, {
     code: "program.unknown",

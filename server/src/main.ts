@@ -3,7 +3,8 @@ import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 import { build } from "./app";
-import { readMachine } from "./metalwork/machines";
+import { readStockAddress } from "./kits/address";
+import { readAddress } from "./plugins/line";
 import { ADDRESS_FILE, openStore, StoreDamaged, StoreInUse } from "./store/database";
 import { LIMITS, startWorkers } from "./workers/pool";
 
@@ -12,7 +13,7 @@ import { LIMITS, startWorkers } from "./workers/pool";
  * Ends with 1 when it cannot, 2 when it was called wrongly, 3 when the data file is in use, 4 when it is damaged.
  */
 const USAGE =
-  "usage: [--data FOLDER] [--host ADDRESS] [--port N] [--allow NAME]… [--machine NAME=HOST:PORT,http://HOST:PORT]… [--app FOLDER] [--threads N] [--rate N] [--task-seconds N] [--task-mb N] [--log]";
+  "usage: [--data FOLDER] [--host ADDRESS] [--port N] [--allow NAME]… [--machine NAME=HOST:PORT,http://HOST:PORT]… [--wire-machine …]… [--printer …]… [--stock http://HOST:PORT] [--app FOLDER] [--threads N] [--rate N] [--task-seconds N] [--task-mb N] [--log]";
 /** What hangs on is cut off after this long. */
 const STOP_MS = 5_000;
 
@@ -24,6 +25,9 @@ function called() {
       port: { type: "string", default: "4600" },
       allow: { type: "string", multiple: true, default: [] },
       machine: { type: "string", multiple: true, default: [] },
+      "wire-machine": { type: "string", multiple: true, default: [] },
+      printer: { type: "string", multiple: true, default: [] },
+      stock: { type: "string" },
       app: { type: "string" },
       threads: { type: "string", default: "2" },
       rate: { type: "string", default: "3000" },
@@ -44,7 +48,10 @@ function called() {
   };
   return {
     ...values,
-    machines: values.machine.map(readMachine),
+    machines: values.machine.map((text) => readAddress("machine", text)),
+    wireMachines: values["wire-machine"].map((text) => readAddress("wire-machine", text)),
+    printers: values.printer.map((text) => readAddress("printer", text)),
+    stock: values.stock === undefined ? undefined : readStockAddress(values.stock),
     port: whole("port", 0, 65_535),
     threads: whole("threads", 1, 64),
     rate: whole("rate", 1, 10_000_000),
@@ -63,7 +70,7 @@ async function serve(asked: ReturnType<typeof called>): Promise<void> {
   const store = await openStore(file);
   const here = dirname(fileURLToPath(import.meta.url));
   const workers = startWorkers(
-    join(here, "worker.mjs"),
+    join(here, "worker.cjs"),
     { threads: asked.threads, computeSeconds: asked["task-seconds"], megabytes: asked["task-mb"] },
     (error) => console.error(`a worker: ${error.message.split("\n")[0]}`),
   );
@@ -76,6 +83,9 @@ async function serve(asked: ReturnType<typeof called>): Promise<void> {
     requestsPerMinute: asked.rate,
     names: [...own, ...asked.allow],
     machines: asked.machines,
+    wireMachines: asked.wireMachines,
+    printers: asked.printers,
+    ...(asked.stock === undefined ? {} : { stock: asked.stock }),
     ...(asked.app ? { appFolder: resolve(asked.app) } : {}),
     // Faults of the server are logged in any case, under the id that the client is told.
     logger: { level: asked.log ? "info" : "error", stream: process.stderr },

@@ -178,6 +178,8 @@ describe("work is bounded", () => {
       files: never,
       draw: never,
       cuts: never,
+      needs: never,
+      wireprep: never,
       compare: never,
       differ: never,
       index: never,
@@ -330,7 +332,11 @@ describe("the server as a program", () => {
     const { child, ended, address } = serve(data);
     const at = await address;
     const send = (body: Buffer | string) =>
-      fetch(`${at}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body });
+      fetch(`${at}/api/jobs`, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: new Uint8Array(Buffer.from(body)),
+      });
     const design = JSON.parse(HILL.toString()) as { job: object };
     await send(HILL);
     await send(JSON.stringify({ ...design, job: { ...design.job, code: "GONE", title: "secret-customer-words" } }));

@@ -6,7 +6,7 @@ import { openStore } from "../src/store/database";
 import { startWorkers } from "../src/workers/pool";
 import type { Server } from "../src/server";
 
-export const WORKER = join(__dirname, "../../dist/server/worker.mjs");
+export const WORKER = join(__dirname, "../../dist/server/worker.cjs");
 export const MAIN = join(__dirname, "../../dist/server/main.mjs");
 export const DESIGNS = join(__dirname, "../../designs");
 

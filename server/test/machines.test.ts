@@ -5,7 +5,7 @@ import type { ErrorBody, MachineList, ProgramReply } from "@gray-bench/contract/
 import { serve, type Listening } from "../../standins/src/drill/serve";
 import { DrillingMachine } from "../../standins/src/drill/shop";
 import { readTable } from "../../standins/src/drill/table";
-import { readMachine } from "../src/metalwork/machines";
+import { readAddress } from "../src/plugins/line";
 import { DESIGNS, post, start, type Bench } from "./helper";
 
 const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
@@ -55,7 +55,7 @@ const send = (body: object) =>
   });
 
 test("addresses are read, or refused with their form", () => {
-  expect(readMachine("Tallow 3=10.0.0.5:7011,http://10.0.0.5:7012")).toEqual({
+  expect(readAddress("machine", "Tallow 3=10.0.0.5:7011,http://10.0.0.5:7012")).toEqual({
     name: "Tallow 3",
     host: "10.0.0.5",
     port: 7011,
@@ -68,7 +68,7 @@ test("addresses are read, or refused with their form", () => {
     "T=ho st:1,http://a:1",
     "=a:1,http://a:1",
   ])
-    expect(() => readMachine(bad)).toThrow("--machine takes NAME=HOST:PORT,http://HOST:PORT");
+    expect(() => readAddress("machine", bad)).toThrow("--machine takes NAME=HOST:PORT,http://HOST:PORT");
 });
 
 test("a program of the job is sent, made, and heard of", async () => {

@@ -188,7 +188,19 @@ describe("make", () => {
     // 100 mm more at each end, but on doors, where another slack counts, and for leads that were raised to the shortest.
     expect(changed.filter((mm, i) => mm === plain[i + 1]! + 200).length).toBeGreaterThan(3);
     expect(changed.some((mm, i) => mm < plain[i + 1]!)).toBe(false);
+    const stocked = make(hill, join(folder, "stocked"), "--stock", join(DESIGNS, "demo.stock.json"));
+    expect([stocked.status, stocked.stderr]).toEqual([0, ""]);
+    const short = (out: string): string => readFileSync(join(folder, out, "shortages.csv"), "utf8");
+    // Without levels every line stands there, with none; with them what is short.
+    expect(short("stocked").split("\r\n").length).toBeLessThan(short("plain").split("\r\n").length);
+    expect([short("plain").includes("OH-M25"), short("stocked").includes("OH-M25")]).toEqual([true, false]);
+    expect(readFileSync(join(folder, "stocked/kits.pdf")).subarray(0, 5).toString()).toBe("%PDF-");
     for (const [flag, value, place] of [
+      [
+        "--stock",
+        { format: "gray-bench-stock", version: 1, at: "2026-11-26", items: [{ part: "P" }] },
+        "items[0].free",
+      ],
       ["--edits", edits({ wires: ["nix"] }), "edit e1"],
       ["--edits", { ...edits({}), version: 2 }, "version"],
       ["--shop", { ...DEFAULT_SHOP, rules: {} }, "rules.routes"],

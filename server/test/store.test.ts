@@ -154,7 +154,8 @@ test("a data file of before has its results made anew and its jobs given the sho
   await storeDesign(store.db, design("A", "1", "one"));
   await store.close();
   const raw = new Database(join(folder, "a.db"));
-  raw.exec(`DROP TABLE results; DROP TABLE shops; DROP TABLE ticks;
+  raw.exec(`DROP TABLE results; DROP TABLE shops; DROP TABLE ticks; DROP TABLE picks;
+    DROP TABLE stock; DROP TABLE reservations;
     CREATE TABLE results (design_hash TEXT) STRICT;
     ALTER TABLE jobs DROP COLUMN shop_hash; ALTER TABLE jobs DROP COLUMN shown_key;
     PRAGMA user_version = 2;`);

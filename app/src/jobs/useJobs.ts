@@ -10,7 +10,14 @@ import { coloursOf, type Colours } from "@gray-bench/core/design/landings";
 import type { Design } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { StageName } from "@gray-bench/core/stage-names";
-import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { call, jobPath } from "../kit/api";
 
@@ -67,6 +74,24 @@ export function useStage<T>(job: string, stage: StageName) {
     staleTime: Infinity,
     placeholderData: ofBefore(job),
   });
+}
+
+/** Results of some stages of a job, as far as they are there. */
+export function useStages(job: string, stages: readonly StageName[]): Partial<Record<StageName, unknown>> {
+  const { data } = useQuery({
+    queryKey: ["job", job],
+    queryFn: () => call<JobDetail>(jobPath(job)),
+    enabled: job !== "",
+  });
+  const results = useQueries({
+    queries: stages.map((stage) => ({
+      queryKey: ["stage", job, data?.keys?.[stage], stage],
+      queryFn: () => call<unknown>(`${jobPath(job)}/stages/${stage}`),
+      enabled: data?.keys?.[stage] !== undefined,
+      staleTime: Infinity,
+    })),
+  });
+  return Object.fromEntries(stages.map((stage, i) => [stage, results[i]?.data]));
 }
 
 export function useOpenPoints(job: string) {

@@ -1,6 +1,7 @@
 import type { StageSummary } from "@gray-bench/contract/api";
 import { STAGE_TITLES } from "@gray-bench/core/stage-names";
 import { Link, usePathname } from "expo-router";
+import { useEffect, useRef } from "react";
 import { ScrollView, Text, View } from "react-native";
 import Svg, { Line, Path, Rect } from "react-native-svg";
 import { jobHref } from "./links";
@@ -25,6 +26,15 @@ function stateWord(s: StageSummary): string {
  */
 export function Rule({ job, stages, wide }: Props) {
   const path = usePathname();
+  const scroller = useRef<ScrollView>(null);
+  useEffect(() => {
+    // Ten graduations are wider than a phone: the one that is open is brought into sight, once they have their widths.
+    const frame = requestAnimationFrame(() => {
+      const box = scroller.current as unknown as HTMLElement | null;
+      box?.querySelector?.("[aria-current=page]")?.scrollIntoView?.({ block: "nearest", inline: "center" });
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [path]);
   const marks = stages.map((s, i) => (
     <Graduation key={s.stage} job={job} stage={s} index={i} wide={wide} here={path.endsWith(`/${s.stage}`)} />
   ));
@@ -40,7 +50,7 @@ export function Rule({ job, stages, wide }: Props) {
     </View>
   ) : (
     <View role="navigation" aria-label="Stages of the job" testID="rule" className="border-b border-line bg-tray">
-      <ScrollView horizontal showsHorizontalScrollIndicator={false}>
+      <ScrollView ref={scroller} horizontal showsHorizontalScrollIndicator={false}>
         {marks}
       </ScrollView>
     </View>

@@ -51,6 +51,8 @@ const OF_METALWORK: ReadonlySet<Thing> = new Set(["face", "device", "rail", "duc
 /** Where an open point is seen: at its thing, as the stage that found it shows it. */
 export function pointHref(job: string, { stage, thing, of }: Pick<OpenPoint, "stage" | "thing" | "of">): Href {
   if (stage === "heat" && thing === "enclosure") return jobHref(job, "heat", { zone: of });
+  if (stage === "kits" && thing === "job") return jobHref(job, "kits", { show: "bill", group: "place" });
+  if (stage === "wireprep" && thing === "wire") return jobHref(job, "wireprep", { show: "leads", lead: of });
   if (stage === "metalwork" && OF_METALWORK.has(thing)) return jobHref(job, "metalwork", { [thing]: of });
   return thingHref(job, thing, of);
 }

@@ -1,20 +1,10 @@
-import {
-  closestCenter,
-  DndContext,
-  DragOverlay,
-  MouseSensor,
-  TouchSensor,
-  useDraggable,
-  useDroppable,
-  useSensor,
-  useSensors,
-} from "@dnd-kit/core";
 import { pushTo } from "@gray-bench/core/design/order";
 import { lanesOf } from "@gray-bench/core/lineups/lanes";
 import { membersOf, type Connection, type Member, type StripPlan } from "@gray-bench/core/lineups/result";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import { View } from "react-native";
+import { WithDragging, type Dragging } from "../kit/Dragging";
 import { keepTags } from "../kit/format";
 import { Mono, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
@@ -53,7 +43,9 @@ const heightOf = (item: Item): number =>
  * The strip upright: a row for each member, inside to the left, outside to the right, level against level, jumpers as a
  * line beside. A row is held and dragged to another place, or moved with Alt and the arrow keys.
  */
-export function MemberRows({ strip, spareWord, chosen, many, press, move }: Props) {
+export const MemberRows = (props: Props) => <WithDragging>{(dnd) => <Rows {...props} dnd={dnd} />}</WithDragging>;
+
+function Rows({ strip, spareWord, chosen, many, press, move, dnd }: Props & { dnd: Dragging }) {
   const box = useRef<HTMLDivElement>(null);
   const { items } = strip;
   const order = useMemo(() => membersOf(strip).map((m) => m.tag), [strip]);
@@ -71,9 +63,9 @@ export function MemberRows({ strip, spareWord, chosen, many, press, move }: Prop
   useEffect(() => {
     if (at >= 0) list.scrollToIndex(at, { align: "auto" });
   }, [at, list]);
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: 8 } }),
+  const sensors = dnd.useSensors(
+    dnd.useSensor(dnd.MouseSensor, { activationConstraint: { distance: 6 } }),
+    dnd.useSensor(dnd.TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: 8 } }),
   );
   const [lifted, setLifted] = useState<string | null>(null);
   const moving = (tag: string): ReadonlySet<string> => (many?.has(tag) ? many : new Set([tag]));
@@ -98,9 +90,9 @@ export function MemberRows({ strip, spareWord, chosen, many, press, move }: Prop
     if (next.some((t, i) => t !== order[i])) move(next);
   };
   return (
-    <DndContext
+    <dnd.DndContext
       sensors={sensors}
-      collisionDetection={closestCenter}
+      collisionDetection={dnd.closestCenter}
       onDragStart={({ active }) => setLifted(String(active.id))}
       onDragCancel={() => setLifted(null)}
       onDragEnd={({ active, over }) => drop(String(active.id), over ? String(over.id) : undefined)}
@@ -143,6 +135,7 @@ export function MemberRows({ strip, spareWord, chosen, many, press, move }: Prop
                     ghost={lifted !== null && moving(lifted).has(item.tag)}
                     press={press}
                     keyed={key}
+                    dnd={dnd}
                   />
                 ) : (
                   <View className="h-full flex-row items-center justify-center border-b border-line bg-tray">
@@ -156,14 +149,14 @@ export function MemberRows({ strip, spareWord, chosen, many, press, move }: Prop
           })}
         </div>
       </div>
-      <DragOverlay dropAnimation={null}>
+      <dnd.DragOverlay dropAnimation={null}>
         {lifted === null ? null : (
           <View className="min-h-[44px] justify-center rounded-[3px] border-2 border-verdigris bg-paper px-4">
             <Mono>{moving(lifted).size > 1 ? `${moving(lifted).size} members` : lifted}</Mono>
           </View>
         )}
-      </DragOverlay>
-    </DndContext>
+      </dnd.DragOverlay>
+    </dnd.DndContext>
   );
 }
 
@@ -217,6 +210,7 @@ const Row = memo(function Row({
   ghost,
   press,
   keyed,
+  dnd,
 }: {
   member: Member;
   spareWord: string;
@@ -227,10 +221,11 @@ const Row = memo(function Row({
   ghost: boolean;
   press(tag: string): void;
   keyed(e: KeyboardEvent, tag: string): void;
+  dnd: Dragging;
 }) {
   const { tag } = member;
-  const drag = useDraggable({ id: tag });
-  const drop = useDroppable({ id: tag });
+  const drag = dnd.useDraggable({ id: tag });
+  const drop = dnd.useDroppable({ id: tag });
   const lanes = useMemo(() => lanesOf(member), [member]);
   const undecided = member.levels.flatMap((l) => l.undecided ?? [])[0];
   const free = lanes.every((l) => !l.inside && !l.outside);

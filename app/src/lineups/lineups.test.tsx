@@ -29,6 +29,7 @@ import {
 } from "./stripActs";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
+jest.mock("../kit/Dragging", () => jest.requireActual<object>("../test/dragging"));
 
 const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/larkmoor.bench.json"), "utf8")) as Design;
 const result = compute(LARK, SHOP_RULES);

@@ -1,4 +1,4 @@
-import type { Bar, Piece } from "@gray-bench/core/metalwork/cuts";
+import type { Bar, Piece } from "@gray-bench/core/design/cuts";
 import type { BarList, MetalworkResult } from "@gray-bench/core/metalwork/result";
 import { useMemo } from "react";
 import { View } from "react-native";

@@ -1,11 +1,3 @@
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from "@dnd-kit/sortable";
-import { CSS } from "@dnd-kit/utilities";
 import type { Column, Row, RowNote, TableRule } from "@gray-bench/core/design/rules";
 import ArrowDown from "lucide-react-native/icons/arrow-down";
 import ArrowUp from "lucide-react-native/icons/arrow-up";
@@ -15,6 +7,7 @@ import Trash from "lucide-react-native/icons/trash";
 import { useState, type ReactNode } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";
+import { WithDragging, type Dragging } from "../kit/Dragging";
 import { Field } from "../kit/Field";
 import { Select } from "../kit/Select";
 import { useSettings } from "../kit/settings";
@@ -32,15 +25,17 @@ interface Props {
 }
 
 /** A table of rules: rows are changed in place, put in order by dragging or by buttons, added and taken away. */
-export function RuleTable({ place, rule, rows, change, wrong, takes }: Props) {
+export const RuleTable = (props: Props) => <WithDragging>{(dnd) => <Rows {...props} dnd={dnd} />}</WithDragging>;
+
+function Rows({ place, rule, rows, change, wrong, takes, dnd }: Props & { dnd: Dragging }) {
   const { tokens } = useSettings();
   // Rows have no name of their own: each gets one for as long as it is on the screen.
   const [ids, setIds] = useState(() => rows.map((_, i) => i + 1));
   const known = ids.length === rows.length ? ids : rows.map((_, i) => i + 1);
   const notes = rule.check(rows);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  const sensors = dnd.useSensors(
+    dnd.useSensor(dnd.PointerSensor, { activationConstraint: { distance: 4 } }),
+    dnd.useSensor(dnd.KeyboardSensor, { coordinateGetter: dnd.sortableKeyboardCoordinates }),
   );
   const put = (nextRows: Row[], nextIds: number[]): void => {
     setIds(nextIds);
@@ -78,14 +73,14 @@ export function RuleTable({ place, rule, rows, change, wrong, takes }: Props) {
     <View testID={`table-${place}`} className="gap-2 border-t border-line py-3">
       <Body className="font-medium">{rule.text}</Body>
       <Small>{rule.why}</Small>
-      <DndContext
+      <dnd.DndContext
         sensors={sensors}
-        collisionDetection={closestCenter}
+        collisionDetection={dnd.closestCenter}
         onDragEnd={({ active, over }) => {
           if (over) move(known.indexOf(Number(active.id)), known.indexOf(Number(over.id)));
         }}
       >
-        <SortableContext items={known} strategy={verticalListSortingStrategy} disabled={!rule.ordered}>
+        <dnd.SortableContext items={known} strategy={dnd.verticalListSortingStrategy} disabled={!rule.ordered}>
           <View role="list" className="gap-1">
             {rows.map((row, i) => (
               <TableRow
@@ -98,6 +93,7 @@ export function RuleTable({ place, rule, rows, change, wrong, takes }: Props) {
                 note={notes.find((n) => n.row === i)}
                 takes={takes?.[i] ?? null}
                 set={(next) => set(i, next)}
+                dnd={dnd}
                 wrong={(key, reason) => wrong(`${place} ${known[i]!} ${key}`, reason)}
                 buttons={
                   <>
@@ -133,8 +129,8 @@ export function RuleTable({ place, rule, rows, change, wrong, takes }: Props) {
               />
             ))}
           </View>
-        </SortableContext>
-      </DndContext>
+        </dnd.SortableContext>
+      </dnd.DndContext>
       <View className="flex-row">
         <Button label="Add a row" icon={<Plus {...icon} />} onPress={add} testID={`add-${place}`} />
       </View>
@@ -160,18 +156,19 @@ interface RowProps {
   set(row: Row): void;
   wrong(key: string, reason: string | null): void;
   buttons: ReactNode;
+  dnd: Dragging;
 }
 
-function TableRow({ id, n, place, rule, row, note, takes, set, wrong, buttons }: RowProps) {
+function TableRow({ id, n, place, rule, row, note, takes, set, wrong, buttons, dnd }: RowProps) {
   const { tokens } = useSettings();
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id });
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = dnd.useSortable({ id });
   const lacking = lacks(rule, row);
   const used = takes === null ? null : takes.length === 1 ? "takes 1 wire now" : `takes ${takes.length} wires now`;
   return (
     <div
       ref={setNodeRef}
       role="listitem"
-      style={{ transform: CSS.Transform.toString(transform), transition: transition ?? "" }}
+      style={{ transform: dnd.CSS.Transform.toString(transform), transition: transition ?? "" }}
     >
       <View className="gap-1 rounded-[3px] border border-line bg-paper p-2" testID={`row-${place}-${n - 1}`}>
         <View className="flex-row flex-wrap items-end gap-2">

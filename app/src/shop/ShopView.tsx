@@ -1,12 +1,14 @@
 import type { ShopReply } from "@gray-bench/contract/api";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
+import type { Design } from "@gray-bench/core/design/model";
+import type { AnyRule } from "@gray-bench/core/design/rules";
 import type { Shop } from "@gray-bench/core/design/shop";
 import { ruleValue, shopChanges, withRule } from "@gray-bench/core/design/shop-changes";
 import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import FileUp from "lucide-react-native/icons/file-up";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
-import { useDesign, useJobs } from "../jobs/useJobs";
+import { useDesign, useJobs, useStages } from "../jobs/useJobs";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
@@ -40,7 +42,7 @@ interface Drafted {
  * what it would do to every job.
  */
 export function ShopView({ current, bench }: { current: ShopReply; bench: Bench }) {
-  const { RULES, RULE_USE, readShop } = bench;
+  const { EXAMPLES, RULES, RULE_USE, readShop } = bench;
   const [draft, setDraft] = useState<Drafted>({ on: current.hash, base: current.shop, shop: current.shop, turn: 0 });
   const [wrongs, setWrongs] = useState<Readonly<Record<string, string>>>({});
   const [faults, setFaults] = useState<string[]>([]);
@@ -60,6 +62,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
   const older = useJobs("", true);
   const job = of || jobs[0]?.code || "";
   const design = useDesign(job, job !== "").data;
+  const examples = useExamples(job, EXAMPLES);
   const put = useCallback(
     (place: string, value: unknown) => setDraft((d) => ({ ...d, shop: withRule(d.shop, place, value) })),
     [],
@@ -87,6 +90,8 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
     else setFaults(read.faults.map((f) => `${f.path}: found ${f.found}, expected ${f.expected}`));
   };
   const stages = [...new Set(RULES.map((r) => r.stage))];
+  // What rows take is counted when nobody types.
+  const counted = useDeferredValue(shop.rules);
   return (
     <View className="min-h-0 flex-1">
       <ScrollView contentContainerClassName="mx-auto w-full max-w-[1120px] gap-3 p-3 md:p-6">
@@ -111,7 +116,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
         {jobs.length > 0 ? (
           <View className="w-[240px]">
             <Select
-              label="Show which wires rows take in"
+              label="Show rows and patterns on wires of"
               value={job}
               choices={jobs.map((j) => j.code)}
               choose={(v) => setOf(v)}
@@ -122,39 +127,22 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
         {stages.map((stage) => (
           <Tray key={`${stage} ${draft.turn}`} className="gap-2 px-3 pb-1 pt-3">
             <Head>{STAGE_TITLES[stage as StageName]}</Head>
-            {RULES.filter((r) => r.stage === stage).map(({ place, rule }) =>
-              rule.as === "number" ? (
-                <NumberRow
-                  key={place}
-                  place={place}
-                  rule={rule}
-                  value={ruleValue(shop, place) as number}
-                  was={ruleValue(draft.base, place) as number}
-                  change={(v) => put(place, v)}
-                  wrong={wrong}
-                />
-              ) : rule.as === "text" ? (
-                <TextRow
-                  key={place}
-                  place={place}
-                  rule={rule}
-                  value={ruleValue(shop, place) as string}
-                  was={ruleValue(draft.base, place) as string}
-                  change={(v) => put(place, v)}
-                  wrong={wrong}
-                />
-              ) : (
-                <RuleTable
-                  key={place}
-                  place={place}
-                  rule={rule}
-                  rows={rule.rows(ruleValue(shop, place))}
-                  change={(rows) => put(place, rule.value(rows))}
-                  wrong={wrong}
-                  takes={design && RULE_USE[place] ? RULE_USE[place](design, shop.rules) : null}
-                />
-              ),
-            )}
+            {RULES.filter((r) => r.stage === stage).map(({ place, rule }) => (
+              <RuleRow
+                key={place}
+                place={place}
+                rule={rule}
+                value={ruleValue(shop, place)}
+                was={ruleValue(draft.base, place)}
+                put={put}
+                wrong={wrong}
+                // Who shows no use of its rows has no need to hear of every other change.
+                use={RULE_USE[place]}
+                design={RULE_USE[place] ? design : undefined}
+                rules={RULE_USE[place] ? counted : undefined}
+                examples={examples[place]}
+              />
+            ))}
           </Tray>
         ))}
         <Versions current={current} putBack={replace} />
@@ -172,6 +160,74 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
         />
       ) : null}
     </View>
+  );
+}
+
+interface RuleRowProps {
+  place: string;
+  rule: AnyRule;
+  value: unknown;
+  was: unknown;
+  put(place: string, value: unknown): void;
+  wrong(place: string, reason: string | null): void;
+  use: Bench["RULE_USE"][string] | undefined;
+  design: Design | undefined;
+  rules: Shop["rules"] | undefined;
+  examples: ((text: string) => string[]) | undefined;
+}
+
+/** One rule, as its kind is shown. It is drawn anew only where it changed. */
+const RuleRow = memo(function RuleRow({
+  place,
+  rule,
+  value,
+  was,
+  put,
+  wrong,
+  use,
+  design,
+  rules,
+  examples,
+}: RuleRowProps) {
+  const takes = useMemo(() => (use && design && rules ? use(design, rules) : null), [use, design, rules]);
+  const change = (next: unknown): void => put(place, next);
+  if (rule.as === "number")
+    return (
+      <NumberRow place={place} rule={rule} value={value as number} was={was as number} change={change} wrong={wrong} />
+    );
+  if (rule.as === "text")
+    return (
+      <TextRow
+        place={place}
+        rule={rule}
+        value={value as string}
+        was={was as string}
+        change={change}
+        wrong={wrong}
+        examples={examples}
+      />
+    );
+  return (
+    <RuleTable
+      place={place}
+      rule={rule}
+      rows={rule.rows(value)}
+      change={(rows) => change(rule.value(rows))}
+      wrong={wrong}
+      takes={takes}
+    />
+  );
+});
+
+/** What patterns come to on a job, as soon as the stages they are of are there. */
+function useExamples(job: string, all: Bench["EXAMPLES"]): Readonly<Record<string, (text: string) => string[]>> {
+  const stages = [...new Set(Object.values(all).map((e) => e.stage))];
+  const results = useStages(job, stages);
+  return Object.fromEntries(
+    Object.entries(all).flatMap(([place, { stage, of }]) => {
+      const result = results[stage];
+      return result === undefined ? [] : [[place, (text: string) => of(text, result)] as const];
+    }),
   );
 }
 

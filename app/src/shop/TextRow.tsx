@@ -1,9 +1,10 @@
+import { parseWith } from "@gray-bench/core/design/pattern";
 import type { TextRule } from "@gray-bench/core/design/rules";
 import { useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
-import { Body, Small } from "../kit/Text";
+import { Body, Mono, Small } from "../kit/Text";
 
 interface Props {
   place: string;
@@ -14,37 +15,65 @@ interface Props {
   change(value: string): void;
   /** Hears whether what stands in the field can be taken. */
   wrong(place: string, reason: string | null): void;
+  /** What a pattern comes to on things of a job. */
+  examples?: ((text: string) => string[]) | undefined;
 }
 
-/** A word of the shop: what it is, what it does, where it comes from. It may be none. */
-export function TextRow({ place, rule, value, was, change, wrong }: Props) {
-  const [long, setLong] = useState<string | null>(null);
+/** Why a text cannot be taken; null where it can. */
+function faultOf(text: string, { most, fields }: TextRule): string | null {
+  if (text.length > most) return `At most ${most} characters.`;
+  if (!fields) return null;
+  const parsed = parseWith(text, fields);
+  return parsed.ok ? null : `At sign ${parsed.at + 1}: ${parsed.reason}.`;
+}
+
+/** A word of the shop, or a pattern: what it is, what it does, where it comes from. It may be none. */
+export function TextRow({ place, rule, value, was, change, wrong, examples }: Props) {
+  const [typed, setTyped] = useState<string | null>(null);
   const put = (text: string): void => {
-    const fits = text.length <= rule.most;
-    setLong(fits ? null : text);
-    wrong(place, fits ? null : `At most ${rule.most} characters.`);
-    if (fits) change(text);
+    const fault = faultOf(text, rule);
+    setTyped(fault === null ? null : text);
+    wrong(place, fault === null ? null : `${rule.text}: ${fault}`);
+    if (fault === null) change(text);
   };
+  const fault = typed === null ? null : faultOf(typed, rule);
+  const shown = fault === null ? (examples?.(value) ?? []) : [];
   return (
-    <View testID={`rule-row-${place}`} className="gap-2 border-t border-line py-3 md:flex-row md:items-center md:gap-4">
+    <View testID={`rule-row-${place}`} className="gap-2 border-t border-line py-3 md:flex-row md:items-start md:gap-4">
       <View className="gap-1 md:flex-1">
         <Body className="font-medium">{rule.text}</Body>
         <Small>{rule.why}</Small>
+        {rule.fields ? (
+          <Small>
+            {Object.entries(rule.fields)
+              .map(([name, what]) => `{${name}} ${what}`)
+              .join("; ")}
+          </Small>
+        ) : null}
       </View>
       <View className="gap-1 md:w-[320px]">
         <View className="flex-row items-center gap-2">
           <View className="w-[210px]">
-            <Field label={rule.text} hideLabel value={long ?? value} change={put} testID={`rule-${place}`} />
+            <Field label={rule.text} hideLabel value={typed ?? value} change={put} testID={`rule-${place}`} />
           </View>
-          {value !== was || long !== null ? (
+          {value !== was || typed !== null ? (
             <Button label="Undo" onPress={() => put(was)} testID={`rule-undo-${place}`} />
           ) : null}
         </View>
-        {long === null ? (
+        {fault === null ? (
           <Small>{rule.source}</Small>
         ) : (
-          <Small className="font-medium text-brick">At most {rule.most} characters.</Small>
+          <Small role="alert" className="font-medium text-brick" testID={`rule-wrong-${place}`}>
+            {fault}
+          </Small>
         )}
+        {shown.length > 0 ? (
+          <View testID={`examples-${place}`}>
+            {shown.map((e, i) => (
+              <Mono key={i}>{e === "" ? "(empty)" : e}</Mono>
+            ))}
+          </View>
+        ) : null}
       </View>
     </View>
   );

@@ -94,6 +94,8 @@ function toFault(detail: Joi.ValidationErrorItem): Fault {
         found: `${(context.present as string[]).join(" and ")} together`,
         expected: "only one of them",
       };
+    case "any.custom":
+      return fault(`a pattern that can be read; ${(context.error as Error).message}`);
     default:
       return fault(detail.message.replace(/^"[^"]*" /, ""));
   }

@@ -234,6 +234,8 @@ export interface Part {
   clearances?: { top?: number; bottom?: number; left?: number; right?: number; front?: number };
   currentA?: number;
   stock?: { place: string; pack: number };
+  /** Numbers of parts that may stand for it. */
+  alternates?: string[];
   /** A short lead between two such parts may run without a duct. */
   directLeads?: boolean;
   duct?: { innerW: number; innerH: number };

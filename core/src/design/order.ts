@@ -9,15 +9,23 @@ import { canonicalJson } from "./canonical";
 export const byText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 /** Compares as people count: `2` before `10`, `-X2.9` before `-X2.10`. The same on every machine. */
-export function byCount(a: string, b: string): number {
-  const [one, two] = [a.split(DIGITS), b.split(DIGITS)];
+export const byCount = (a: string, b: string): number => byParts(a.split(DIGITS), b.split(DIGITS)) || byText(a, b);
+
+/** Texts as people count, each taken apart once. O(n log n) */
+export const sortedByCount = (texts: readonly string[]): string[] =>
+  texts
+    .map((text) => ({ text, parts: text.split(DIGITS) }))
+    .sort((a, b) => byParts(a.parts, b.parts) || byText(a.text, b.text))
+    .map((t) => t.text);
+
+function byParts(one: readonly string[], two: readonly string[]): number {
   for (let i = 0; i < Math.min(one.length, two.length); i++) {
     const [p, q] = [one[i]!, two[i]!];
     // Every second piece is a number.
     const differ = i % 2 === 1 ? Number(p) - Number(q) : byText(p, q);
     if (differ !== 0) return differ;
   }
-  return one.length - two.length || byText(a, b);
+  return one.length - two.length;
 }
 
 const DIGITS = /(\d{1,15})/;

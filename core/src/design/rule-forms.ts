@@ -1,4 +1,5 @@
 import Joi from "joi";
+import { parseWith } from "./pattern";
 import { SHOWN, WORDS } from "./signs";
 import type { Column, NumberRule, TableRule, TextRule } from "./rules";
 
@@ -23,8 +24,16 @@ function cellForm({ as, choices, most, min, max, needed }: Column): Joi.Schema {
 export const numberForm = ({ min, max }: NumberRule): Joi.NumberSchema => Joi.number().min(min).max(max);
 
 /** The form of a few words; they may be none. */
-export const textForm = ({ most }: TextRule): Joi.StringSchema =>
-  Joi.string().max(most).pattern(SHOWN, WORDS).allow("");
+export function textForm({ most, fields }: TextRule): Joi.StringSchema {
+  const form = Joi.string().max(most).pattern(SHOWN, WORDS).allow("");
+  return fields
+    ? form.custom((text: string) => {
+        const parsed = parseWith(text, fields);
+        if (parsed.ok) return text;
+        throw new Error(`sign ${parsed.at + 1}: ${parsed.reason}`);
+      })
+    : form;
+}
 
 /** The form of one row of a table, made from its columns. */
 export const rowForm = <T>({ columns }: TableRule<T>): Joi.ObjectSchema =>

@@ -23,6 +23,8 @@ export interface TextRule extends Said {
   as: "text";
   default: string;
   most: number;
+  /** It is a pattern with these fields, each with what it stands for. */
+  fields?: Readonly<Record<string, string>>;
 }
 
 export type AnyRule = NumberRule | TextRule | TableRule;

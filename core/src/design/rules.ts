@@ -18,6 +18,8 @@ import {
   type SurfaceState,
 } from "./model";
 
+import { KIT_RULES, type KitRules } from "./kit-rules";
+import { PREP_RULES, type PrepRules } from "./prep-rules";
 import { METALWORK_RULES, type MetalworkRules } from "./metalwork-rules";
 import {
   countRule,
@@ -36,6 +38,8 @@ import {
 } from "./rule-kinds";
 
 export { END_TREATMENTS, type EndRule, type EndTreatment, type RouteRules } from "./model";
+export { KIT_RULES, type KitRules } from "./kit-rules";
+export { PREP_RULES, type PrepRules } from "./prep-rules";
 export { METALWORK_RULES, type MetalworkRules } from "./metalwork-rules";
 export type { AnyRule, Column, NumberRule, Row, RowNote, TableRule, TextRule } from "./rule-kinds";
 
@@ -49,6 +53,8 @@ export interface Rules {
   lineups: LineupRules;
   heat: HeatRules & HeatTables;
   metalwork: MetalworkRules;
+  kits: KitRules;
+  wireprep: PrepRules;
 }
 
 export interface HeatTables {
@@ -539,6 +545,8 @@ export const SHOP_RULES: Rules = {
   lineups: defaultsOf(LINEUP_RULES) as unknown as LineupRules,
   heat: defaultsOf(HEAT_RULES) as unknown as HeatRules & HeatTables,
   metalwork: defaultsOf(METALWORK_RULES) as unknown as MetalworkRules,
+  kits: defaultsOf(KIT_RULES) as unknown as KitRules,
+  wireprep: defaultsOf(PREP_RULES) as unknown as PrepRules,
 };
 
 /** The rule that gives the loop of a crossing without its own. */
@@ -560,6 +568,8 @@ export function rulesFor(shop: Rules, job: RuleOverrides): Rules {
     ends: [...(job.ends ?? []), ...shop.ends],
     lineups: shop.lineups,
     metalwork: shop.metalwork,
+    kits: shop.kits,
+    wireprep: shop.wireprep,
     get heat() {
       return { ...shop.heat, ...job.heat };
     },

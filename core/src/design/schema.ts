@@ -45,15 +45,17 @@ import { ANY_KEY, SHOWN, WORDS } from "./signs";
 import {
   HEAT_RULES,
   LINEUP_RULES,
+  KIT_RULES,
+  PREP_RULES,
   METALWORK_RULES,
   ROUTE_RULES,
   SHOP_RULES,
   TABLE_RULES,
+  type AnyRule,
   type EndRule,
   type LineupRules,
   type RouteRules,
   type Rules,
-  type TableRule,
 } from "./rules";
 
 /**
@@ -267,6 +269,7 @@ const part = Joi.object<Part, true>({
   clearances: Joi.object({ top: length, bottom: length, left: length, right: length, front: length }),
   currentA: amount,
   stock,
+  alternates: Joi.array().items(name).max(100),
   directLeads: Joi.boolean(),
   duct: Joi.object({ innerW: positive.required(), innerH: positive.required() }),
   terminal: Joi.object({
@@ -486,18 +489,19 @@ const lineupRules = Joi.object<LineupRules, true>({
 });
 
 /** A form for each rule of a group; a group of before a rule was known gets what ships with the product. */
-const shopMetalwork = Joi.object(
-  Object.fromEntries(
-    Object.entries(METALWORK_RULES).map(([key, rule]): [string, Joi.Schema] => [
-      key,
-      rule.as === "number"
-        ? numberForm(rule).default(rule.default)
-        : rule.as === "text"
-          ? textForm(rule).default(rule.default)
-          : rows(rowForm(rule as TableRule)).default(rule.default),
-    ]),
-  ),
-);
+const groupForm = (group: Readonly<Record<string, AnyRule>>): Joi.ObjectSchema =>
+  Joi.object(
+    Object.fromEntries(
+      Object.entries(group).map(([key, rule]): [string, Joi.Schema] => [
+        key,
+        rule.as === "number"
+          ? numberForm(rule).default(rule.default)
+          : rule.as === "text"
+            ? textForm(rule).default(rule.default)
+            : rows(rowForm(rule)).default(rule.default as object),
+      ]),
+    ),
+  );
 
 /** All rules of a shop; none may be missing. */
 export const shopRules = Joi.object<Rules>({
@@ -508,7 +512,9 @@ export const shopRules = Joi.object<Rules>({
   // Shops of before these rules do not say them: what ships with the product counts.
   lineups: lineupRules.default(SHOP_RULES.lineups),
   heat: shopHeat.default(SHOP_RULES.heat),
-  metalwork: shopMetalwork.default(SHOP_RULES.metalwork),
+  metalwork: groupForm(METALWORK_RULES).default(SHOP_RULES.metalwork),
+  kits: groupForm(KIT_RULES).default(SHOP_RULES.kits),
+  wireprep: groupForm(PREP_RULES).default(SHOP_RULES.wireprep),
 });
 
 /** The pieces forms are made of: kinds of edit say what they take with the same ones. */

@@ -35,6 +35,8 @@ export const wholeShop = (shop: Shop): Shop => ({
     lineups: { ...SHOP_RULES.lineups, ...shop.rules.lineups },
     heat: { ...SHOP_RULES.heat, ...shop.rules.heat },
     metalwork: { ...SHOP_RULES.metalwork, ...shop.rules.metalwork },
+    kits: { ...SHOP_RULES.kits, ...shop.rules.kits },
+    wireprep: { ...SHOP_RULES.wireprep, ...shop.rules.wireprep },
   },
 });
 

@@ -7,6 +7,7 @@ import type { OpenPoint, Thing } from "./open-points";
 import type { StageReads } from "./reads";
 import type { AnyRule, Rules } from "./rules";
 import type { Shop } from "./shop";
+import type { Stock } from "./stock";
 import type { Working } from "./working";
 
 export interface StageResult {
@@ -45,7 +46,11 @@ export interface StageInput<Needs> {
 }
 
 /** What files are written from: the whole design and shop, and the results of the stage and its needs. */
-export type FilesInput<Result, Needs> = Omit<StageInput<Needs>, "progress"> & { result: Result };
+export type FilesInput<Result, Needs> = Omit<StageInput<Needs>, "progress"> & {
+  result: Result;
+  /** What the store says, where anybody has asked it. */
+  stock?: Stock | null;
+};
 
 /** What a number may be asked for by, e.g. `{ of: "length", wire: "12" }`. */
 export interface Explaining<Result, Needs, Subject> {
@@ -93,6 +98,8 @@ export interface Stage<
   rules: RuleTree;
   /** Which wires each row of an ordered table takes now, by the table's place in the shop's rules. */
   ruleUse?: Readonly<Record<string, (design: Design, shop: Rules) => string[][]>>;
+  /** What a pattern of the shop comes to on real things of a job, by the pattern's place in the shop's rules. */
+  examples?: Readonly<Record<string, (text: string, result: Result) => string[]>>;
   /** What a person may change here. */
   edits: readonly AnyEditKind[];
 }
@@ -100,7 +107,7 @@ export interface Stage<
 /** A stage as those see it who run all of them. */
 export interface AnyStage extends Omit<
   Stage,
-  "needs" | "compute" | "compare" | "explain" | "drawing" | "makeFiles" | "figures"
+  "needs" | "compute" | "compare" | "explain" | "drawing" | "makeFiles" | "figures" | "examples"
 > {
   needs: readonly StageName[];
   compute(input: StageInput<never>): StageResult;
@@ -109,6 +116,7 @@ export interface AnyStage extends Omit<
   figures(result: never): Figure[];
   compare?(before: never, after: never): Told[];
   makeFiles?(input: FilesInput<never, never>): Promise<FileOut[]>;
+  examples?: Readonly<Record<string, (text: string, result: never) => string[]>>;
 }
 
 /** The rules of a stage, each with its place in the shop's rules: `routes.slackMm`. */

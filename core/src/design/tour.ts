@@ -37,21 +37,22 @@ const EPS = 1e-9;
  * nearest neighbours, improved by exchanging two legs and by moving stretches of up to three points, and kicked where it
  * got stuck. Nothing is drawn by chance from outside: equal points give equal tours. O(n² · steps of the bound)
  * @param effort share of the kicks and of the steps of the bound, where there are many tours to find
+ * @param fixed what every tour has in its length: a bound is near enough by the rest of it
  */
-export function tourOf(points: readonly Point[], metric: Metric = straight, effort = 1): Tour {
-  return points.length <= TABLED ? tabledTour(points, metric, effort) : bandedTour(points, metric);
+export function tourOf(points: readonly Point[], metric: Metric = straight, effort = 1, fixed = 0): Tour {
+  return points.length <= TABLED ? tabledTour(points, metric, effort, fixed) : bandedTour(points, metric);
 }
 
 /** Up to so many points all distances are worked out once: a metric may be dear. Beyond, points are gone through in bands. */
 const TABLED = 3000;
 
-function tabledTour(points: readonly Point[], metric: Metric, effort: number): Tour {
+function tabledTour(points: readonly Point[], metric: Metric, effort: number, fixed: number): Tour {
   const n = points.length;
   const table = new Float64Array(n * n);
   for (let i = 0; i < n; i++)
     for (let j = i + 1; j < n; j++) table[i * n + j] = table[j * n + i] = metric(points[i]!, points[j]!);
   const known = points.map(({ x, y }, i): Numbered => ({ x, y, i }));
-  return tourBy(known, (a, b) => table[(a as Numbered).i * n + (b as Numbered).i]!, effort);
+  return tourBy(known, (a, b) => table[(a as Numbered).i * n + (b as Numbered).i]!, effort, fixed);
 }
 
 /** To and fro in bands across the shorter side; its bound is none, so that it says nothing of how good it is. O(n log n) */
@@ -78,7 +79,7 @@ interface Numbered extends Point {
   i: number;
 }
 
-function tourBy(points: readonly Point[], metric: Metric, effort: number): Tour {
+function tourBy(points: readonly Point[], metric: Metric, effort: number, fixed: number): Tour {
   const n = points.length;
   if (n <= 3) {
     const order = points.map((_, i) => i);
@@ -92,7 +93,7 @@ function tourBy(points: readonly Point[], metric: Metric, effort: number): Tour 
   }
   const order = improved(points, metric, effort);
   const length = lengthOf(order, points, metric);
-  return { order, length, bound: Math.min(length, boundOf(points, metric, length, effort)) };
+  return { order, length, bound: Math.min(length, boundOf(points, metric, length, effort, fixed)) };
 }
 
 /** Length of a closed way. */
@@ -355,7 +356,7 @@ function neighboursOf(points: readonly Point[], metric: Metric): Int32Array[] {
  * A length that no tour falls below: the shortest spanning tree of all points but the first, with two legs to that, where
  * points get weights that draw every degree towards two (Held and Karp 1970). O(n² · steps)
  */
-export function boundOf(points: readonly Point[], metric: Metric, length: number, effort = 1): number {
+export function boundOf(points: readonly Point[], metric: Metric, length: number, effort = 1, fixed = 0): number {
   const n = points.length;
   const weight = new Float64Array(n);
   const degree = new Int32Array(n);
@@ -410,7 +411,7 @@ export function boundOf(points: readonly Point[], metric: Metric, length: number
     const found = total - 2 * weights;
     if (found > best) best = found;
     else step *= 0.93;
-    if (off === 0 || length - best <= length * CLOSE) break;
+    if (off === 0 || length - best <= (length - fixed) * CLOSE) break;
     // Towards the length that is known, with half of the direction before.
     const size = (step * Math.max(0, length - found)) / off;
     for (let i = 0; i < n; i++) {

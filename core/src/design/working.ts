@@ -17,7 +17,7 @@ export interface Term {
 /** The list of terms that explains a number. The values of the terms add up to the total. */
 export interface Working {
   title: string;
-  unit: "mm" | "mm2" | "%" | "" | "W" | "W/K" | "m²" | "m³/h" | "°C" | "min";
+  unit: "mm" | "mm2" | "%" | "" | "W" | "W/K" | "m²" | "m³/h" | "°C" | "min" | "m" | "kg";
   terms: Term[];
   total: number | string | null;
 }

@@ -149,6 +149,8 @@ test("the files that are listed are the files that are made", async () => {
   expect(each.map((f) => isFile(f.name))).toEqual(each.map(() => true));
   expect([isFile("holes-.dxf"), isFile("holes-+A1-door.exe"), isFile("../holes-a.nc")]).toEqual([false, false, false]);
   expect(files.map((f) => `${f.name} ${f.type}`)).toEqual([
+    "bin-labels.pdf application/pdf",
+    "bom.csv text/csv",
     "cores.csv text/csv",
     "cut-labels.pdf application/pdf",
     "cuts.csv text/csv",
@@ -165,10 +167,16 @@ test("the files that are listed are the files that are made", async () => {
     "holes-+A1-plate.svg image/svg+xml",
     "holes.csv text/csv",
     "jumpers.csv text/csv",
+    "kits.pdf application/pdf",
+    "kits.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "lineups.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "markers.csv text/csv",
     "markers.pdf application/pdf",
     "open-points.csv text/csv",
+    "picks.csv text/csv",
+    "purchase.csv text/csv",
+    "shortages.csv text/csv",
+    "shortages.xlsx application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "strips.dxf image/vnd.dxf",
     "strips.pdf application/pdf",
     "strips.svg image/svg+xml",

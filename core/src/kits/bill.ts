@@ -1,15 +1,23 @@
-import type { KitRules, BuildWhere, ScrewMade } from "../design/kit-rules";
+import {
+  ALONG_TO,
+  type AlongTo,
+  type Article,
+  type BuildWhere,
+  type KitRules,
+  type ScrewMade,
+} from "../design/kit-rules";
 import { enclosureOf } from "../design/geometry";
 import type { Colours } from "../design/landings";
 import type { Lookup } from "../design/lookup";
-import { OpenPoints } from "../design/open-points";
+import type { Part } from "../design/model";
+import { listed, type OpenPoints } from "../design/open-points";
+import { byText, pushTo, sortedByCount } from "../design/order";
 import { threadOfNut, threadThrough } from "../design/threads";
-import { byText } from "../design/order";
 import type { LineupsResult } from "../lineups/result";
 import type { FaceHole, MetalworkResult } from "../metalwork/result";
 import type { PanelResult } from "../panel/result";
-import type { RoutesResult } from "../routes/result";
-import { NOWHERE, type BillLine, type Unit } from "./result";
+import { isFallback, type RoutesResult, type WireRoute } from "../routes/result";
+import { even, NOWHERE, type BillLine, type Piece, type Unit } from "./result";
 
 export interface BillInput {
   look: Lookup;
@@ -31,39 +39,87 @@ interface Asked {
   unit: Unit;
   tag: string;
   why: string;
+  fallback?: boolean;
+  piece?: Piece;
+  /** Of what no library knows. */
+  longestMm?: number;
 }
+type Ask = (one: Asked) => void;
+type Along = (to: AlongTo, of: Pick<Asked, "enclosure" | "where" | "part" | "text" | "tag">) => void;
 
-/** Tenths of millimetres of wire: no sum loses anything to noise. */
-const METRES = 10_000;
+const whereOf = (face: string): BuildWhere =>
+  face.endsWith("/plate") ? "plate" : face.endsWith("/door") ? "door" : "other faces";
+
+/** Whether a row that may name a category or a beginning fits a thing. */
+const fits = (
+  row: { category?: string; begins?: string },
+  { part, text }: Pick<Asked, "part" | "text">,
+  look: Lookup,
+): boolean =>
+  (row.category === undefined || (part !== null && row.category === look.parts.get(part)?.category)) &&
+  (row.begins === undefined || text.startsWith(row.begins) || (part?.startsWith(row.begins) ?? false));
 
 /**
  * Everything the job needs, summed by enclosure, step and part; each line with what asks for it. Options left out are not in it.
  * O(devices + pieces + wires + holes) and sorting
  */
-export function billOf(
-  { look, panel, routes, lineups, metalwork, colours }: BillInput,
-  rules: KitRules,
-  points: OpenPoints = new OpenPoints("kits"),
-): BillLine[] {
+export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): BillLine[] {
   const asked: Asked[] = [];
-  const ask = (one: Asked): void => void asked.push(one);
-  const whereOf = (face: string): BuildWhere =>
-    face.endsWith("/plate") ? "plate" : face.endsWith("/door") ? "door" : "other faces";
+  const ask: Ask = (one) => void asked.push(one);
+  const { look, panel, lineups } = input;
   const placed = new Map(panel.devices.map((d) => [d.tag, d]));
   const members = new Set([...look.strips.values()].flatMap((s) => s.members));
+  /** What comes along with a thing, by the shop. */
+  const coming = new Map(
+    ALONG_TO.map((to) => [
+      to,
+      rules.along
+        .filter((row) => row.to === to && row.each > 0)
+        .map((row) => ({
+          row,
+          part: look.parts.has(row.article) ? row.article : null,
+          why: `${row.each} for each ${to}`,
+        })),
+    ]),
+  );
+  const along: Along = (to, of) => {
+    for (const { row, part, why } of coming.get(to)!)
+      if (fits(row, of, look))
+        ask({
+          enclosure: of.enclosure,
+          where: of.where,
+          part,
+          text: row.article,
+          quantity: row.each,
+          unit: "pcs",
+          tag: of.tag,
+          why,
+        });
+  };
 
+  for (const e of look.enclosures.values()) {
+    const here = { enclosure: e.tag, where: "other faces", part: null, tag: e.tag } as const;
+    const text = `enclosure ${e.w} × ${e.h} × ${e.d} mm`;
+    ask({ ...here, text, quantity: 1, unit: "pcs", why: "enclosures", longestMm: Math.max(e.w, e.h, e.d) });
+    if (e.plate) {
+      const { w, h } = e.plate;
+      const plate = `mounting plate ${w} × ${h} mm`;
+      ask({ ...here, text: plate, quantity: 1, unit: "pcs", why: "mounting plates", longestMm: Math.max(w, h) });
+    }
+    along("enclosure", { ...here, text });
+  }
   for (const device of look.devices.values()) {
     const there = placed.get(device.tag);
-    ask({
+    const member = members.has(device.tag);
+    const one = {
       enclosure: there ? enclosureOf(there.face) : (device.enclosure ?? NOWHERE),
-      where: !there ? "loose" : members.has(device.tag) ? "strips" : whereOf(there.face),
+      where: !there ? ("loose" as const) : member ? ("strips" as const) : whereOf(there.face),
       part: device.part,
       text: there?.text ?? device.part,
-      quantity: 1,
-      unit: "pcs",
       tag: device.tag,
-      why: there ? "devices" : "devices without a place",
-    });
+    };
+    ask({ ...one, quantity: 1, unit: "pcs", why: there ? "devices" : "devices without a place" });
+    along(member ? "strip member" : "device", { ...one, text: look.parts.get(device.part)?.text ?? one.text });
   }
   for (const piece of panel.hung)
     ask({
@@ -79,31 +135,18 @@ export function billOf(
   for (const strip of lineups.strips) {
     const rail = look.rails.get(strip.rail);
     const enclosure = rail ? enclosureOf(rail.face) : NOWHERE;
-    for (const jumper of strip.jumpers) {
-      if (jumper.part === null) continue;
-      ask({
-        enclosure,
-        where: "strips",
-        part: jumper.part,
-        text: "jumper",
-        quantity: 1,
-        unit: "pcs",
-        tag: strip.tag,
-        why: "jumpers",
-      });
-    }
-    const markers = strip.items.filter((i) => i.kind === "member").length;
-    if (markers > 0)
-      ask({
-        enclosure,
-        where: "strips",
-        part: null,
-        text: "marker",
-        quantity: markers,
-        unit: "pcs",
-        tag: strip.tag,
-        why: "a marker for each member",
-      });
+    for (const { part } of strip.jumpers)
+      if (part !== null)
+        ask({
+          enclosure,
+          where: "strips",
+          part,
+          text: "jumper",
+          quantity: 1,
+          unit: "pcs",
+          tag: strip.tag,
+          why: "jumpers",
+        });
   }
   for (const [bars, why] of [
     [panel.rails, "rails as cut"],
@@ -119,76 +162,131 @@ export function billOf(
         unit: "m",
         tag: bar.tag,
         why,
+        piece: { of: bar.tag, mm: bar.length },
       });
-  askWires(look, routes, colours, rules, placed, ask);
-  askScrews(metalwork, rules, whereOf, ask, points);
+  for (const { enclosure, spare } of input.metalwork.entries)
+    for (const tag of spare) {
+      const part = look.devices.get(tag)?.part ?? null;
+      along("spare gland", {
+        enclosure,
+        where: "other faces",
+        part,
+        text: look.parts.get(part ?? "")?.text ?? tag,
+        tag,
+      });
+    }
+  const enclosureAt = (device: string | undefined): string | undefined => {
+    const face = device === undefined ? undefined : placed.get(device)?.face;
+    return face === undefined ? undefined : enclosureOf(face);
+  };
+  askWires(input, rules, enclosureAt, ask, along, points);
+  for (const cable of look.cables.values()) {
+    const enclosure = [cable.from, cable.to].find((e) => e !== undefined && look.enclosures.has(e)) ?? NOWHERE;
+    along("cable", { enclosure, where: "wiring", part: cable.type, text: cable.tag, tag: cable.tag });
+  }
+  askScrews(input.metalwork, rules, ask, points);
   return summed(asked, look, rules);
 }
 
 /** Metres by type with waste, in the enclosure of the end they come from; what its ends are dressed with. */
 function askWires(
-  look: Lookup,
-  routes: RoutesResult,
-  colours: Colours,
+  { look, routes, colours }: BillInput,
   rules: KitRules,
-  placed: ReadonlyMap<string, { face: string }>,
-  ask: (one: Asked) => void,
+  enclosureAt: (device: string | undefined) => string | undefined,
+  ask: Ask,
+  along: Along,
+  points: OpenPoints,
 ): void {
-  const articles = new Map(rules.ends.map((r) => [`${r.end}\u0000${r.sizeMm2}`, r.part]));
-  const parts = [...look.parts.values()].filter((p) => p.category === "wire" && p.wire);
+  const types = new Map<string, string>();
+  for (const p of [...look.parts.values()].sort((a, b) => byText(b.number, a.number)))
+    if (p.category === "wire" && p.wire) types.set(`${p.wire.sizeMm2} ${p.wire.colour ?? ""}`, p.number);
+  const unmeasured: string[] = [];
+  const untyped = new Map<string, string[]>();
+  const isLead = (w: WireRoute): boolean => !w.marks.includes("core");
+  const waste = rules.wireWastePercent / 100;
+  const wasteText = `waste, ${rules.wireWastePercent} %`;
+  // Texts are many and kinds are few: each is made once.
+  const typeOf = known<{ part: string | null; text: string }>();
+  const ends = known<{ text: string; why: string }>();
   for (const wire of routes.wires) {
-    const colour = colours.get(wire.id)?.value;
-    const ends = [wire.fromRef, wire.toRef].map((r) => (r ? placed.get(r.device)?.face : undefined));
-    const face = ends.find((f) => f !== undefined);
-    const enclosure = face === undefined ? NOWHERE : enclosureOf(face);
+    const [from, to] = [enclosureAt(wire.fromRef?.device), enclosureAt(wire.toRef?.device)];
+    const enclosure = from ?? to ?? NOWHERE;
     const size = wire.sizeMm2?.value;
-    const type =
-      wire.type ??
-      parts.find((p) => p.wire!.sizeMm2 === size && (colour === undefined || p.wire!.colour === colour))?.number ??
-      null;
-    const named = `wire ${size ?? "?"} mm² ${colour ?? "colour open"}`;
-    if (wire.lengthMm !== null && !wire.marks.includes("core")) {
-      ask({
-        enclosure,
-        where: "wiring",
-        part: type,
-        text: named,
-        quantity: wire.lengthMm / 1000,
-        unit: "m",
-        tag: wire.id,
-        why: "cut lengths",
+    const colour = colours.get(wire.id)?.value;
+    if (isLead(wire)) {
+      const { part, text } = typeOf(size, colour ?? "", wire.type ?? "", () => {
+        const kind =
+          wire.type ?? (colour === undefined ? undefined : types.get(`${size} ${colour}`)) ?? types.get(`${size} `);
+        return {
+          part: kind !== undefined && look.parts.has(kind) ? kind : null,
+          text: `wire ${size ?? "?"} mm² ${colour ?? "colour open"}`,
+        };
       });
-      const waste = (wire.lengthMm / 1000) * (rules.wireWastePercent / 100);
-      if (waste > 0)
-        ask({
-          enclosure,
-          where: "wiring",
-          part: type,
-          text: named,
-          quantity: waste,
-          unit: "m",
-          tag: wire.id,
-          why: `waste, ${rules.wireWastePercent} %`,
-        });
+      const one = { enclosure, where: "wiring", part, text, tag: wire.id } as const;
+      if (part === null) pushTo(untyped, text, wire.id);
+      if (wire.lengthMm === null) unmeasured.push(wire.id);
+      else {
+        const metres = wire.lengthMm / 1000;
+        const fallback = wire.marks.some(isFallback);
+        const why = fallback ? "cut lengths that rest on fallbacks" : "cut lengths";
+        ask({ ...one, quantity: metres, unit: "m", why, fallback });
+        if (waste > 0) ask({ ...one, quantity: metres * waste, unit: "m", why: wasteText, fallback });
+      }
+      along("wire", one);
     }
+    if (size === undefined) continue;
     for (const [end, at] of [
-      [wire.endFrom, ends[0]],
-      [wire.endTo, ends[1]],
+      [wire.endFrom, from],
+      [wire.endTo, to],
     ] as const) {
-      if (end === null || end === "bare" || size === undefined) continue;
+      if (end === null || end === "bare") continue;
+      const { text, why } = ends(size, end, "", () => ({ text: `${end} ${size} mm²`, why: `${end}s of wires` }));
       ask({
-        enclosure: at === undefined ? enclosure : enclosureOf(at),
+        enclosure: at ?? enclosure,
         where: "wiring",
-        part: articles.get(`${end}\u0000${size}`) ?? null,
-        text: `${end} ${size} mm²`,
+        part: null,
+        text,
         // Two wires share a twin ferrule.
         quantity: end === "twin ferrule" ? 0.5 : 1,
         unit: "pcs",
         tag: wire.id,
-        why: `${end}s of wires`,
+        why,
       });
     }
   }
+  const unknown = sortedByCount(unmeasured);
+  if (unknown.length > 0)
+    points.add({
+      severity: "check",
+      kind: "wire without a length",
+      thing: "wire",
+      of: unknown[0]!,
+      text: `${unknown.length} wires have no length and are not in the metres of the bill: ${listed(unknown)}`,
+      remedy: "Give them a way; see routes.",
+    });
+  const kinds = [...untyped].sort(([a], [b]) => byText(a, b));
+  if (kinds.length > 0)
+    points.add({
+      severity: "note",
+      kind: "no wire type",
+      thing: "wire",
+      of: sortedByCount(kinds[0]![1])[0]!,
+      text: `the library has no wire of these: ${listed(kinds.map(([text, ids]) => `${text.replace("wire ", "")} (${ids.length})`))}; their metres have no number and no place in the store`,
+      remedy: "Put the types into the library, or name them with the wires.",
+    });
+}
+
+/** Values by a size and two names, each made once. */
+function known<T>(): (size: number | undefined, one: string, two: string, make: () => T) => T {
+  const all = new Map<number | undefined, Map<string, Map<string, T>>>();
+  return (size, one, two, make) => {
+    let bySize = all.get(size);
+    if (!bySize) all.set(size, (bySize = new Map()));
+    const byOne = within(bySize, one);
+    let value = byOne.get(two);
+    if (value === undefined) byOne.set(two, (value = make()));
+    return value;
+  };
 }
 
 /** How a hole for a screw is made, and for which thread; null for openings. */
@@ -209,13 +307,7 @@ export function screwOf({
 /** A hole beyond this is none for a screw. */
 const SCREW_MOST_MM = 13;
 
-function askScrews(
-  { faces }: MetalworkResult,
-  { screws }: KitRules,
-  whereOf: (face: string) => BuildWhere,
-  ask: (one: Asked) => void,
-  points: OpenPoints,
-): void {
+function askScrews({ faces }: MetalworkResult, { screws }: KitRules, ask: Ask, points: OpenPoints): void {
   for (const { face, enclosure, holes } of faces)
     for (const hole of holes) {
       const first = hole.from[0]!;
@@ -247,61 +339,138 @@ function askScrews(
     }
 }
 
-function summed(asked: readonly Asked[], look: Lookup, rules: KitRules): BillLine[] {
-  const stepOf = new Map(rules.steps.map((s) => [s.where, s.step]));
-  // The first row of each counts.
-  for (const s of [...rules.steps].reverse()) stepOf.set(s.where, s.step);
-  const lines = new Map<string, BillLine & { byWhy: Map<string, { quantity: number; tags: Set<string> }> }>();
+/** The first row that fits a name, by its name or by how it begins; names are looked up once each. */
+function articlesBy(rows: readonly Article[]): (name: string) => Article | undefined {
+  const known = new Map<string, Article | undefined>();
+  return (name) => {
+    if (!known.has(name))
+      known.set(
+        name,
+        rows.find(({ article: a }) => (a.endsWith("*") ? name.startsWith(a.slice(0, -1)) : name === a)),
+      );
+    return known.get(name);
+  };
+}
+
+/** What is asked for by one reason. */
+interface Summing {
+  quantity: number;
+  tags: string[];
+  fallback: boolean;
+}
+
+/** What is asked for of one thing in one place, by why it is; before it is known which step that is. */
+interface Heap {
+  of: Asked;
+  byWhy: Map<string, Summing>;
+  pieces: Piece[];
+}
+
+/** Things of one kind in one place are put on one heap: what is asked for is many times as much as what it comes to. */
+function heapsOf(asked: readonly Asked[]): Heap[] {
+  // Step by step by names that are there already: one made of several would have to be made each time.
+  const places = new Map<string, Map<string, Map<string, Map<string, Heap>>>>();
+  const all: Heap[] = [];
   for (const a of asked) {
-    const step = stepOf.get(a.where) ?? a.where;
-    const part = a.part === null ? undefined : look.parts.get(a.part);
-    const key = `${a.enclosure}\u0000${step}\u0000${a.part ?? `\u0001${a.text}`}\u0000${a.unit}`;
-    let line = lines.get(key);
-    if (!line) {
-      lines.set(
-        key,
-        (line = {
-          enclosure: a.enclosure,
-          step,
-          part: a.part,
-          maker: part?.maker ?? null,
-          text: part?.text ?? a.text,
-          quantity: 0,
-          unit: a.unit,
-          place: part?.stock?.place ?? null,
-          pack: part?.stock?.pack ?? null,
-          weightKg: part?.weightKg ?? null,
-          tags: [],
-          terms: [],
-          byWhy: new Map(),
-        }),
+    const here = within(within(within(places, a.enclosure), a.where), a.unit);
+    const thing = a.part ?? a.text;
+    // What has no number may be called as a part is.
+    let heap = here.get(thing);
+    if (heap && (heap.of.part === null) !== (a.part === null)) heap = here.get(`\u0001${thing}`);
+    if (!heap) {
+      heap = { of: a, byWhy: new Map(), pieces: [] };
+      here.set(here.has(thing) ? `\u0001${thing}` : thing, heap);
+      all.push(heap);
+    }
+    let sum = heap.byWhy.get(a.why);
+    if (!sum) heap.byWhy.set(a.why, (sum = { quantity: 0, tags: [], fallback: false }));
+    sum.quantity += a.quantity;
+    if (sum.tags[sum.tags.length - 1] !== a.tag) sum.tags.push(a.tag);
+    if (a.fallback) sum.fallback = true;
+    if (a.piece) heap.pieces.push(a.piece);
+  }
+  return all;
+}
+
+/** The map under a name, made when it is first asked for. */
+function within<T>(maps: Map<string, Map<string, T>>, name: string): Map<string, T> {
+  let one = maps.get(name);
+  if (!one) maps.set(name, (one = new Map()));
+  return one;
+}
+
+const unique = (tags: readonly string[]): string[] => sortedByCount([...new Set(tags)]);
+
+function summed(asked: readonly Asked[], look: Lookup, rules: KitRules): BillLine[] {
+  const articleOf = articlesBy(rules.articles);
+  const lines = new Map<string, { line: BillLine; byWhy: Map<string, Summing> }>();
+  for (const { of, byWhy, pieces } of heapsOf(asked)) {
+    const part = of.part === null ? undefined : look.parts.get(of.part);
+    const step = stepOf(of, look, rules);
+    const key = `${of.enclosure}\u0000${step}\u0000${of.part ?? `\u0001${of.text}`}\u0000${of.unit}`;
+    let sum = lines.get(key);
+    if (!sum) lines.set(key, (sum = { line: newLine(of, step, part, articleOf(of.text)), byWhy: new Map() }));
+    for (const [why, one] of byWhy) {
+      const before = sum.byWhy.get(why);
+      sum.byWhy.set(
+        why,
+        before
+          ? {
+              quantity: before.quantity + one.quantity,
+              tags: [...before.tags, ...one.tags],
+              fallback: before.fallback || one.fallback,
+            }
+          : one,
       );
     }
-    const term = line.byWhy.get(a.why) ?? { quantity: 0, tags: new Set<string>() };
-    term.quantity += a.quantity;
-    term.tags.add(a.tag);
-    line.byWhy.set(a.why, term);
+    if (pieces.length > 0) sum.line.pieces = [...(sum.line.pieces ?? []), ...pieces];
   }
   const steps = [...new Set(rules.steps.map((s) => s.step))];
+  const at = (step: string): number => (steps.indexOf(step) + steps.length + 1) % (steps.length + 1);
   return [...lines.values()]
-    .map(({ byWhy, ...line }): BillLine => {
+    .map(({ line, byWhy }): BillLine => {
       const terms = [...byWhy].map(([text, t]) => ({
         text,
-        quantity: Math.round(t.quantity * METRES) / METRES,
-        tags: [...t.tags].sort(byText),
+        quantity: even(t.quantity),
+        tags: unique(t.tags),
+        ...(t.fallback ? { fallback: true as const } : {}),
       }));
       const total = terms.reduce((sum, t) => sum + t.quantity, 0);
       return {
         ...line,
         terms,
-        quantity: line.unit === "pcs" ? Math.ceil(total - 1e-9) : Math.round(total * METRES) / METRES,
-        tags: [...new Set(terms.flatMap((t) => t.tags))].sort(byText),
+        quantity: line.unit === "pcs" ? Math.ceil(total - 1e-9) : even(total),
+        tags: terms.length === 1 ? terms[0]!.tags : unique(terms.flatMap((t) => t.tags)),
+        ...(line.pieces ? { pieces: line.pieces.sort((a, b) => b.mm - a.mm || byText(a.of, b.of)) } : {}),
       };
     })
     .sort(
       (a, b) =>
         byText(a.enclosure, b.enclosure) ||
-        steps.indexOf(a.step) - steps.indexOf(b.step) ||
+        at(a.step) - at(b.step) ||
+        byText(a.step, b.step) ||
         byText(a.part ?? a.text, b.part ?? b.text),
     );
 }
+
+/** By the first row of the shop that fits; where none does, the step is called as where it goes. */
+function stepOf({ where, part, text }: Asked, look: Lookup, { steps }: KitRules): string {
+  const thing = { part, text: (part === null ? undefined : look.parts.get(part)?.text) ?? text };
+  return steps.find((s) => (s.where === undefined || s.where === where) && fits(s, thing, look))?.step ?? where;
+}
+
+const newLine = (a: Asked, step: string, part: Part | undefined, article: Article | undefined): BillLine => ({
+  enclosure: a.enclosure,
+  step,
+  part: a.part ?? article?.number ?? null,
+  maker: part?.maker ?? null,
+  text: part?.text ?? a.text,
+  quantity: 0,
+  unit: a.unit,
+  place: part?.stock?.place ?? article?.place ?? null,
+  pack: part?.stock?.pack ?? article?.pack ?? null,
+  weightKg: part?.weightKg ?? article?.weightKg ?? null,
+  longestMm: a.unit === "m" ? null : (a.longestMm ?? (part ? Math.max(part.w, part.h, part.d) : null)),
+  tags: [],
+  terms: [],
+});

@@ -1,211 +1,295 @@
 import fc from "fast-check";
-import { coloursOf } from "../design/landings";
 import { lookUp } from "../design/lookup";
-import { defaultsOf } from "../design/rule-kinds";
-import { KIT_RULES, type Aisle, type KitRules } from "../design/kit-rules";
-import { SHOP_RULES } from "../design/rules";
+import type { KitRules } from "../design/kit-rules";
+import { DEFAULT_SHOP, type Shop } from "../design/shop";
 import type { Design } from "../design/model";
-import { compute as computeLineups } from "../lineups/compute";
-import { compute as computeMetalwork } from "../metalwork/compute";
-import { compute as computePanel } from "../panel/compute";
+import { KIT_RULES } from "../design/rules";
+import { defaultsOf } from "../design/rule-kinds";
+import type { MetalworkResult } from "../metalwork/result";
+import type { PanelResult } from "../panel/result";
+import { isFallback, type RoutesResult } from "../routes/result";
 import { runStages } from "../run";
-import type { RoutesResult } from "../routes/result";
 import { demo } from "../test/demo";
+import { randomDesigns } from "../test/random-design";
 import { runs } from "../test/runs";
-import { billOf } from "./bill";
+import { tiny } from "../test/tiny";
+import { explain } from "./explain";
 import { isOpenBin, kitsOf } from "./kits";
 import { issued } from "./packs";
-import { shortagesOf } from "./shortage";
-import { billChanges, bomTable, picksTable, purchaseTable, shortagesTable } from "./tables";
-import { distancesFrom, rowFor, walkOf } from "./walk";
+import { even, lineKey, type BillLine, type KitsResult } from "./result";
+import { issueText, quantityText } from "./say";
+import { billChanges } from "./changes";
+import { storeOf } from "./walk";
 
 const RULES = defaultsOf(KIT_RULES) as unknown as KitRules;
+const shopWith = (kits: Partial<KitRules>): Shop => ({
+  ...DEFAULT_SHOP,
+  rules: { ...DEFAULT_SHOP.rules, kits: { ...RULES, ...kits } },
+});
 
-const routesOf = new Map<string, RoutesResult>();
-const bill = (design: Design, name: string, rules = RULES) => {
-  const panel = computePanel(design);
-  // Routes do not hang on options here: they are worked out once for each job.
-  let routes = routesOf.get(name);
-  if (!routes) routesOf.set(name, (routes = runStages(design).stages.routes as RoutesResult));
-  return billOf(
-    {
-      look: lookUp(design),
-      panel,
-      routes,
-      lineups: computeLineups(design, SHOP_RULES),
-      metalwork: computeMetalwork(design, SHOP_RULES.metalwork, panel),
-      colours: coloursOf(design, SHOP_RULES.classes),
-    },
-    rules,
-  );
+const kitsFor = (design: Design, rules: Partial<KitRules> = {}) => {
+  const { stages } = runStages(design, shopWith(rules));
+  return {
+    ...(stages.kits as KitsResult),
+    panel: stages.panel as PanelResult,
+    routes: stages.routes as RoutesResult,
+    metalwork: stages.metalwork as MetalworkResult,
+  };
 };
 
-describe.each(["larkmoor", "hillfold"] as const)("the bill of %s", (name) => {
-  const design = demo(name);
-  const lines = bill(design, name);
+type Counted = Pick<BillLine, "part" | "text" | "unit" | "quantity">;
+const sums = (list: readonly Counted[]): Map<string, number> => {
+  const all = new Map<string, number>();
+  for (const l of list) all.set(lineKey(l), even((all.get(lineKey(l)) ?? 0) + l.quantity));
+  return new Map([...all].sort());
+};
 
-  test("every device with the chosen options once, each in the step of where it goes", () => {
-    const look = lookUp(design);
-    const devices = lines.flatMap((l) => l.terms.filter((t) => t.text.startsWith("devices")).flatMap((t) => t.tags));
-    expect([...devices].sort()).toEqual([...look.devices.keys()].sort());
-    for (const l of lines)
-      for (const t of l.terms.filter((x) => x.text.startsWith("devices"))) expect(t.quantity).toBe(t.tags.length);
-    const door = lines.filter((l) => l.step === "door").flatMap((l) => l.tags);
-    for (const d of computePanel(design).devices.filter((x) => x.carrier === null && x.face.endsWith("/door")))
+/** Nothing is lost or double between the design, the bill, the kits and what is picked line by line. */
+function sound(design: Design, { bill, kits, panel, routes }: ReturnType<typeof kitsFor>, rules: KitRules): void {
+  const look = lookUp(design);
+  const devices = bill.flatMap((l) => l.terms.filter((t) => t.text.startsWith("devices")).flatMap((t) => t.tags));
+  expect([...devices].sort()).toEqual([...look.devices.keys()].sort());
+  for (const l of bill) {
+    const sum = l.terms.reduce((n, t) => n + t.quantity, 0);
+    expect(l.quantity - sum).toBeGreaterThanOrEqual(-1e-6);
+    expect(l.quantity - sum).toBeLessThan(l.unit === "pcs" ? 1 : 1e-3);
+  }
+  const metres = (why: RegExp) =>
+    bill.flatMap((l) => l.terms.filter((t) => why.test(t.text))).reduce((n, t) => n + t.quantity, 0);
+  expect(metres(/^rails/)).toBeCloseTo(panel.rails.reduce((n, r) => n + r.length, 0) / 1000, 3);
+  expect(metres(/^ducts/)).toBeCloseTo(panel.ducts.reduce((n, r) => n + r.length, 0) / 1000, 3);
+  const cut = routes.wires.filter((w) => !w.marks.includes("core")).reduce((n, w) => n + (w.lengthMm ?? 0), 0) / 1000;
+  expect(metres(/^cut lengths/)).toBeCloseTo(cut, 1);
+  expect(metres(/^waste/)).toBeCloseTo(cut * (rules.wireWastePercent / 100), 1);
+  expect(sums(kits.flatMap((k) => k.lines))).toEqual(sums(bill.filter((l) => !isOpenBin(l, rules))));
+  expect(new Set(kits.map((k) => k.code)).size).toBe(kits.length);
+  for (const kit of kits) {
+    expect(new Set(kit.lines.map(lineKey)).size).toBe(kit.lines.length);
+    // A place is come to once.
+    const places = kit.lines.map((l) => l.place).filter((p, i, all) => p !== all[i - 1]);
+    expect(new Set(places).size).toBe(places.length);
+  }
+}
+
+describe.each(["larkmoor", "hillfold"] as const)("the kits of %s", (name) => {
+  const design = demo(name);
+  const all = kitsFor(design);
+
+  test("sums of design, bill and kits are equal; every device in the step of where it goes", () => {
+    sound(design, all, RULES);
+    const door = all.bill.filter((l) => l.step === "door").flatMap((l) => l.tags);
+    for (const d of all.panel.devices.filter((x) => x.carrier === null && x.face.endsWith("/door")))
       expect(door).toContain(d.tag);
   });
 
-  test("terms add up to their line; metres of rails, ducts and wires are those of the design", () => {
-    for (const l of lines) {
-      const sum = l.terms.reduce((n, t) => n + t.quantity, 0);
-      expect(l.quantity - sum).toBeGreaterThanOrEqual(-1e-9);
-      expect(l.quantity - sum).toBeLessThan(l.unit === "pcs" ? 1 : 1e-6);
+  test("every figure has its working, which adds up", () => {
+    for (const l of all.bill) {
+      const working = explain(all, { of: "quantity", enclosure: l.enclosure, step: l.step, line: lineKey(l) })!;
+      expect(working.terms.reduce((n, t) => n + (t.value ?? 0), 0)).toBeCloseTo(l.quantity, 3);
     }
-    const metres = (why: RegExp) =>
-      lines.flatMap((l) => l.terms.filter((t) => why.test(t.text))).reduce((n, t) => n + t.quantity, 0);
-    const panel = computePanel(design);
-    expect(metres(/^rails/)).toBeCloseTo(panel.rails.reduce((n, r) => n + r.length, 0) / 1000, 3);
-    expect(metres(/^ducts/)).toBeCloseTo(panel.ducts.reduce((n, r) => n + r.length, 0) / 1000, 3);
-    const { wires } = runStages(design).stages.routes as RoutesResult;
-    const cut = wires.filter((w) => !w.marks.includes("core")).reduce((n, w) => n + (w.lengthMm ?? 0), 0) / 1000;
-    expect(metres(/^cut lengths/)).toBeCloseTo(cut, 1);
-    expect(metres(/^waste/)).toBeCloseTo(cut * 0.05, 1);
+    for (const { code } of all.kits) {
+      const weight = explain(all, { of: "weight", kit: code })!;
+      expect(weight.terms.reduce((n, t) => n + (t.value ?? 0), 0)).toBeCloseTo(Number(weight.total), 3);
+      expect(explain(all, { of: "walk", kit: code })!.total).toBeGreaterThanOrEqual(0);
+    }
+    expect(explain(all, { of: "walk" })!.total).toBe(even(all.together.metres));
+    expect(explain(all, { of: "walk", kit: "no such kit" })).toBeNull();
+    expect(explain(all, { of: "quantity", enclosure: "+Z", step: "plate", line: "x" })).toBeNull();
   });
 
-  test("nothing is lost or double between bill and kits, but what comes from open bins", () => {
-    const kits = kitsOf("JOB", lines, RULES, new Map());
-    const key = (l: { part: string | null; text: string; unit: string }) => `${l.part ?? l.text} ${l.unit}`;
-    const sum = (list: readonly { part: string | null; text: string; unit: string; quantity: number }[]) => {
-      const all = new Map<string, number>();
-      for (const l of list) all.set(key(l), (all.get(key(l)) ?? 0) + l.quantity);
-      return new Map([...all].map(([k, v]) => [k, Math.round(v * 1e4) / 1e4]));
-    };
-    expect(sum(kits.flatMap((k) => k.lines))).toEqual(sum(lines.filter((l) => !isOpenBin(l, RULES))));
-    expect(new Set(kits.map((k) => k.code)).size).toBe(kits.length);
+  test("one walk for all is no longer than all walks, and no walk is longer than the order of the bill", () => {
+    expect(all.together.metres).toBeLessThanOrEqual(all.kits.reduce((n, k) => n + k.walk.metres, 0) + 1e-9);
+    for (const { walk } of all.kits) {
+      expect(walk.metres).toBeLessThanOrEqual(walk.listMetres + 1e-9);
+      expect(walk.boundMetres!).toBeLessThanOrEqual(walk.metres + 1e-9);
+    }
   });
 });
 
-test("tables: every line of the bill, every line of every kit in its order; what is missing in whole packs", () => {
-  const hill = demo("hillfold");
-  const lines = bill(hill, "hillfold");
-  const kits = kitsOf("HILL", lines, RULES, new Map());
-  const bom = bomTable(lines);
-  expect(bom.head.join()).toBe("enclosure,step,part,maker,text,quantity,unit,place,tags");
-  expect(bom.rows).toHaveLength(lines.length);
-  const picks = picksTable(kits, RULES);
-  expect(picks.head.join()).toBe("kit,order,place,part,text,quantity,unit,tags");
-  expect(picks.rows).toHaveLength(kits.reduce((n, k) => n + k.lines.length, 0));
-  for (const kit of kits) {
-    const rows = picks.rows.filter((r) => r[0] === kit.code);
-    expect(rows.map((r) => r[1])).toEqual(rows.map((_, i) => i + 1));
-    // A place is come to once.
-    const places = rows.map((r) => r[2]).filter((p, i, all) => p !== all[i - 1]);
-    expect(new Set(places).size).toBe(places.length);
-  }
-  const [first] = lines.filter((l) => l.part !== null && l.unit === "pcs" && l.pack !== null);
-  const short = shortagesOf(lines, [{ part: first!.part!, free: 0 }]);
-  expect(shortagesTable(short).rows).toHaveLength(1);
-  const [row] = purchaseTable(short, lines).rows;
-  expect(Number(row![5])).toBeGreaterThanOrEqual(short[0]!.missing);
-  expect(Number(row![5]) % first!.pack!).toBe(0);
+test("sums are equal for random designs, options and ways of splitting", () => {
+  const lark = demo("larkmoor");
+  const rules = fc.record({
+    apart: fc.constantFrom(0, 1),
+    alike: fc.constantFrom(0, 1),
+    heavyKg: fc.constantFrom(0.1, 3, 15),
+    longMm: fc.constantFrom(100, 700, 5000),
+    wireWastePercent: fc.constantFrom(0, 7),
+    open: fc.constantFrom<KitRules["open"]>([], RULES.open),
+    packs: fc.constantFrom<KitRules["packs"]>([], RULES.packs),
+  });
+  fc.assert(
+    fc.property(randomDesigns, rules, (design, how) => sound(design, kitsFor(design, how), { ...RULES, ...how })),
+    { seed: 7, numRuns: runs(25) },
+  );
+  fc.assert(
+    fc.property(fc.tuple(fc.boolean(), fc.boolean()), rules, (fitted, how) => {
+      const options = lark.options.map((o, i) => ({ ...o, chosen: fitted[i] ? "fitted" : "none" }));
+      const design = { ...lark, options };
+      sound(design, kitsFor(design, how), { ...RULES, ...how });
+    }),
+    { seed: 8, numRuns: runs(3) },
+  );
 });
 
 test("a revision with one device less needs that much less, and nothing else", () => {
   const hill = demo("hillfold");
   const gone = hill.devices.find((d) => d.part === "QM-PL")!;
   const less = { ...hill, devices: hill.devices.filter((d) => d !== gone) };
-  const changes = billChanges(bill(hill, "hillfold"), bill(less, "hillfold"));
-  expect(changes).toEqual([{ enclosure: "+A1", step: "door", line: "QM-PL (pcs)", before: 1, after: 0 }]);
-  expect(billChanges(bill(hill, "hillfold"), bill(hill, "hillfold"))).toEqual([]);
+  const changes = billChanges(kitsFor(hill).bill, kitsFor(less).bill);
+  expect(changes).toContainEqual({
+    enclosure: "+A1",
+    step: "door",
+    line: "QM-PL (pcs)",
+    part: "QM-PL",
+    text: "pilot lamp 24 V",
+    unit: "pcs",
+    before: 1,
+    after: 0,
+  });
+  // Its label, its wires and what dresses them.
+  for (const c of changes) expect(c.after).toBeLessThan(c.before);
+  expect(billChanges(kitsFor(hill).bill, kitsFor(hill).bill)).toEqual([]);
 });
 
 test("options left out bring nothing; chosen, they do", () => {
   const lark = demo("larkmoor");
-  const fitted = { ...lark, options: lark.options.map((o) => ({ ...o, chosen: "fitted" })) };
-  const none = { ...lark, options: lark.options.map((o) => ({ ...o, chosen: "none" })) };
-  const count = (d: Design) =>
-    bill(d, "larkmoor")
-      .flatMap((l) => l.terms.filter((t) => t.text.startsWith("devices")))
-      .reduce((n, t) => n + t.quantity, 0);
-  expect(count(fitted)).toBe(lookUp(fitted).devices.size);
-  expect(count(none)).toBe(lookUp(none).devices.size);
-  expect(count(fitted)).toBeGreaterThan(count(none));
+  const chosen = (all: string): Design => ({ ...lark, options: lark.options.map((o) => ({ ...o, chosen: all })) });
+  const [fitted, none] = [kitsFor(chosen("fitted")), kitsFor(chosen("none"))];
+  const left = [...lookUp(chosen("fitted")).devices.keys()].filter((t) => !lookUp(chosen("none")).devices.has(t));
+  expect(left.length).toBeGreaterThan(0);
+  const tags = (all: KitsResult): Set<string> => new Set(all.bill.flatMap((l) => l.tags));
+  for (const tag of left) {
+    expect(tags(fitted)).toContain(tag);
+    expect(tags(none)).not.toContain(tag);
+  }
 });
 
-test("a screw for each hole that is for one, by what fixes what; long and heavy things are kits of their own", () => {
+test("a screw for each hole that is for one, by what fixes what", () => {
   const lark = demo("larkmoor");
-  const lines = bill(lark, "larkmoor");
-  const panel = computePanel(lark);
-  const { faces } = computeMetalwork(lark, SHOP_RULES.metalwork, panel);
-  const threads = faces.flatMap((f) => f.holes).filter((h) => h.cut.kind === "thread" && h.from[0]!.thing !== "face");
-  const screws = lines.filter((l) => l.text.startsWith("screw M")).reduce((n, l) => n + l.quantity, 0);
+  const { bill, metalwork } = kitsFor(lark);
+  const threads = metalwork.faces
+    .flatMap((f) => f.holes)
+    .filter((h) => h.cut.kind === "thread" && h.from[0]!.thing !== "face");
+  const screws = bill.filter((l) => l.text.startsWith("screw M")).reduce((n, l) => n + l.quantity, 0);
   expect(screws).toBe(threads.length);
-  const kits = kitsOf("LARK", lines, { ...RULES, heavyKg: 2 }, new Map([["TT-CU1500", 2000]]));
-  expect(kits.filter((k) => k.apart === "long").flatMap((k) => k.lines.map((l) => l.part))).toEqual(["TT-CU1500"]);
-  expect(kits.some((k) => k.apart === "heavy")).toBe(true);
+  const none = kitsFor(lark, { screws: [] });
+  expect(none.bill.some((l) => l.text.startsWith("screw"))).toBe(false);
+  expect(none.open.some((p) => p.kind === "no screw for a hole")).toBe(true);
 });
 
-test("packs: whole ones, and what goes back", () => {
+test("long and heavy things are kits of their own, long pieces of bars apart from short ones", () => {
+  const lark = demo("larkmoor");
+  const { kits } = kitsFor(lark, { heavyKg: 9, longMm: 1000 });
+  const heavy = kits.filter((k) => k.apart === "heavy").flatMap((k) => k.lines.map((l) => l.part));
+  expect(heavy).toContain("OH-VD18");
+  expect(heavy).not.toContain("OH-VD11");
+  for (const kit of kits)
+    for (const piece of kit.lines.flatMap((l) => l.pieces ?? [])) expect(piece.mm >= 1000).toBe(kit.apart === "long");
+  const long = kits.filter((k) => k.apart === "long").flatMap((k) => k.lines);
+  expect(long.some((l) => l.pieces)).toBe(true);
+  expect(long.some((l) => l.text.startsWith("enclosure "))).toBe(true);
+});
+
+test("equal enclosures share a kit with both quantities; told apart they do not", () => {
+  const [one] = tiny({}).enclosures;
+  const two = tiny({
+    enclosures: [
+      { ...one!, tag: "+A1" },
+      { ...one!, tag: "+A9" },
+    ],
+  });
+  const of = (rules: Partial<KitRules>, design = two) => kitsFor(design, rules).kits;
+  const together = of({ alike: 1 });
+  expect(together.map((k) => k.enclosures)).toEqual([["+A1", "+A9"]]);
+  expect(together[0]!.lines.map((l) => l.quantity)).toEqual(together[0]!.lines.map(() => 2));
+  expect(of({ alike: 0 }).map((k) => k.enclosures)).toEqual([["+A1"], ["+A9"]]);
+  expect(of({ alike: 0, apart: 0 }).map((k) => [k.code, k.enclosures])).toEqual([
+    ["T enclosure work long", ["+A1", "+A9"]],
+  ]);
+  const unlike = { ...two, enclosures: two.enclosures.map((e, i) => ({ ...e, w: e.w + i })) };
+  expect(of({ alike: 1 }, unlike).map((k) => k.enclosures)).toEqual([["+A1"], ["+A9"]]);
+});
+
+test("a shop names other steps: the first row that fits counts", () => {
+  const steps = [{ category: "drive" as const, step: "drives" }, { begins: "pilot", step: "lamps" }, ...RULES.steps];
+  const { bill } = kitsFor(demo("larkmoor"), { steps });
+  expect(bill.filter((l) => l.step === "drives").every((l) => l.part?.startsWith("OH-VD"))).toBe(true);
+  expect(bill.some((l) => l.part === "QM-PL" && l.step === "lamps")).toBe(true);
+  expect(bill.some((l) => l.part === "QM-PL" && l.step === "door")).toBe(false);
+  // A shop without any row calls steps as where things go.
+  expect(new Set(kitsFor(demo("hillfold"), { steps: [] }).bill.map((l) => l.step))).toContain("other faces");
+});
+
+test("what rests on fallback lengths says so, in bill, kits and working", () => {
+  const lark = demo("larkmoor");
+  const { bill, kits, routes } = kitsFor(lark);
+  const doubted = routes.wires.filter((w) => w.lengthMm !== null && w.marks.some(isFallback)).map((w) => w.id);
+  const said = bill.flatMap((l) =>
+    l.terms.filter((t) => t.fallback && t.text.startsWith("cut")).flatMap((t) => t.tags),
+  );
+  expect(said.sort()).toEqual(
+    doubted.filter((id) => !routes.wires.find((w) => w.id === id)!.marks.includes("core")).sort(),
+  );
+  expect(kits.flatMap((k) => k.lines).some((l) => l.fallback)).toBe(doubted.length > 0);
+});
+
+test("articles of the shop have number, place and pack; whole packs are issued and the rest comes back", () => {
+  const { kits, bill } = kitsFor(demo("larkmoor"));
+  const markers = kits.flatMap((k) => k.lines).filter((l) => l.text === "marker");
+  expect(markers.length).toBeGreaterThan(0);
+  for (const l of markers) {
+    expect([l.part, l.place]).toEqual(["S-MARK", "R-08-01"]);
+    expect(l.pack!.packs * 100).toBe(l.pack!.quantity);
+    expect(l.pack!.quantity - l.pack!.back).toBe(l.quantity);
+    expect(issueText(l)).toMatch(/packs? of 100, \d+ come back/);
+  }
+  const reels = kits.flatMap((k) => k.lines).filter((l) => l.part?.startsWith("BL-W"));
+  expect(new Set(reels.map(issueText))).toEqual(new Set(["off a reel of 100 m"]));
+  const ferrules = [{ article: "ferrule 1 mm²", number: "S-F1", place: "R-09-01", pack: 500 }];
+  const named = kitsFor(demo("larkmoor"), { articles: ferrules, open: [] });
+  expect(named.bill.find((l) => l.text === "ferrule 1 mm²")).toMatchObject({ part: "S-F1", place: "R-09-01" });
+  expect(bill.find((l) => l.text === "ferrule 1 mm²")!.part).toBeNull();
+});
+
+test("packs: whole ones, and what comes back", () => {
   expect(issued(23, 10)).toEqual({ packs: 3, quantity: 30, back: 7 });
   expect(issued(30, 10)).toEqual({ packs: 3, quantity: 30, back: 0 });
   expect(issued(12.34, 100)).toEqual({ packs: 1, quantity: 100, back: 87.66 });
   for (const odd of [null, 0, -3, NaN]) expect(issued(4, odd)).toEqual({ packs: 4, quantity: 4, back: 0 });
+  expect(issued(0, 10)).toEqual({ packs: 0, quantity: 0, back: 0 });
+  fc.assert(
+    fc.property(fc.integer({ min: 0, max: 9999 }), fc.integer({ min: 1, max: 500 }), (n, pack) => {
+      const { packs, quantity, back } = issued(n, pack);
+      expect([packs * pack, quantity - back]).toEqual([quantity, n]);
+      expect(back).toBeLessThan(pack);
+    }),
+    { seed: 3, numRuns: runs(200) },
+  );
 });
 
-describe("the walk", () => {
-  const aisles: Aisle[] = [
-    { from: "desk", to: "A", metres: 5 },
-    { from: "A", to: "B", metres: 4 },
-    { from: "B", to: "C", metres: 4 },
-    { from: "C", to: "desk", metres: 9 },
-    { from: "A", to: "gate", metres: 3 },
-  ];
-  const places = ["A", "B", "C"].flatMap((r) => [1, 2, 3].map((n) => ({ begins: `${r}-${n}`, at: r, metres: 2 * n })));
+test("metres are told a centimetre up, never down", () => {
+  expect(quantityText(3.4501, "m")).toBe("3.46 m");
+  expect(quantityText(3.45, "m")).toBe("3.45 m");
+  expect(quantityText(12, "pcs")).toBe("12");
+});
 
-  test("ways through the store are the shortest; the longest beginning names a place", () => {
-    expect(Object.fromEntries(distancesFrom("desk", aisles))).toEqual({ desk: 0, A: 5, B: 9, C: 9, gate: 8 });
-    expect(rowFor("A-2-07", [{ begins: "A", at: "x", metres: 0 }, ...places])).toMatchObject({ at: "A", metres: 4 });
-    expect(rowFor("Z-1", places)).toBeUndefined();
+test("a kit named as another one gets a number", () => {
+  const line = (enclosure: string, step: string): BillLine => ({
+    enclosure,
+    step,
+    part: "P",
+    maker: null,
+    text: "p",
+    quantity: 1,
+    unit: "pcs",
+    place: null,
+    pack: null,
+    weightKg: null,
+    longestMm: null,
+    tags: [],
+    terms: [],
   });
-
-  test("against all orders to seven places, round and from one end to another; what is nowhere stands last", () => {
-    const orders = (list: readonly string[]): string[][] =>
-      list.length <= 1
-        ? [[...list]]
-        : list.flatMap((x, i) => orders(list.filter((_, k) => k !== i)).map((rest) => [x, ...rest]));
-    fc.assert(
-      fc.property(
-        fc.uniqueArray(fc.constantFrom(...places.map((p) => `${p.begins}-x`)), { minLength: 1, maxLength: 7 }),
-        fc.constantFrom("desk", "gate"),
-        (list, end) => {
-          const walk = walkOf([...list, "Z-9"], { aisles, places, start: "desk", end });
-          expect([...walk.stops].sort()).toEqual([...list, "Z-9"].sort());
-          expect([walk.stops[walk.stops.length - 1], walk.unknown]).toEqual(["Z-9", ["Z-9"]]);
-          const far = (order: readonly string[]): number => {
-            const at = (p: string) => {
-              const row = rowFor(p, places)!;
-              return row;
-            };
-            const between = (a: { at: string; metres: number }, b: { at: string; metres: number }) =>
-              a.at === b.at
-                ? Math.abs(a.metres - b.metres)
-                : a.metres + distancesFrom(a.at, aisles).get(b.at)! + b.metres;
-            const stops = [{ at: "desk", metres: 0 }, ...order.map(at), { at: end, metres: 0 }];
-            return stops.slice(1).reduce((n, s, i) => n + between(stops[i]!, s), 0);
-          };
-          const best = Math.min(...orders(list).map(far));
-          expect(walk.metres).toBeCloseTo(best, 6);
-          expect(far(walk.stops.slice(0, -1))).toBeCloseTo(best, 6);
-          expect(walk.boundMetres).toBeLessThanOrEqual(best + 1e-6);
-          expect(walk.listMetres).toBeGreaterThanOrEqual(best - 1e-6);
-        },
-      ),
-      { seed: 61, numRuns: runs(40) },
-    );
-  });
-
-  test("nothing to fetch is no way", () => {
-    expect(walkOf([], { aisles, places, start: "desk", end: "desk" })).toMatchObject({ stops: [], metres: 0 });
-    expect(walkOf([], { aisles, places, start: "desk", end: "gate" }).metres).toBe(8);
-  });
+  const bill = [line("+A", "B plate"), line("+A B", "plate")];
+  const codes = kitsOf("J", bill, { ...RULES, alike: 0 }, storeOf(RULES)).map((k) => k.code);
+  expect(codes).toEqual(["J +A B plate", "J +A B plate (2)"]);
 });

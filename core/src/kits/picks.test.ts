@@ -1,16 +1,21 @@
 import fc from "fast-check";
-import { lookUp } from "../design/lookup";
-import { demo } from "../test/demo";
 import { runs } from "../test/runs";
-import { putBack, standing, stateOf, type PickEvent } from "./picks";
-import type { BillLine } from "./result";
-import { alternatesFor, shortagesOf } from "./shortage";
+import { kitStanding, putBack, putBacksOf, readPicks, standing, stateOf, type PickEvent } from "./picks";
+import { lineKey, type KitLine } from "./result";
 
 const events = fc
   .array(
     fc.record({
-      line: fc.constantFrom("a", "b", "c"),
-      what: fc.constantFrom<PickEvent["what"]>("picked", "picked", "short", "put back", "undone"),
+      line: fc.constantFrom("a (pcs)", "b (pcs)", "c (m)"),
+      what: fc.constantFrom<PickEvent["what"]>(
+        "picked",
+        "picked",
+        "short",
+        "put back",
+        "undone",
+        "at the bench",
+        "used up",
+      ),
       quantity: fc.integer({ min: 1, max: 9 }),
       who: fc.constantFrom("Ida", "Bo"),
       minute: fc.integer({ min: 0, max: 59 }),
@@ -43,7 +48,7 @@ test("sent twice, late, or in another order: the state is the same", () => {
         }),
       ),
       ({ list, again, order }) => {
-        expect(stateOf("K", [...order, ...again])).toEqual(stateOf("K", list));
+        expect(readPicks([...order, ...again])).toEqual(readPicks(list));
         expect(standing([...again, ...order])).toEqual(standing(list));
       },
     ),
@@ -51,95 +56,101 @@ test("sent twice, late, or in another order: the state is the same", () => {
   );
 });
 
+const at = (n: number): string => `2026-11-26T10:0${n}:00Z`;
+const said = (id: string, what: PickEvent["what"], more: Partial<PickEvent> = {}): PickEvent => ({
+  id,
+  kit: "K",
+  line: "a (pcs)",
+  what,
+  who: "Ida",
+  at: at(Number(id)),
+  ...more,
+});
+
 test("picks add up, what is undone counts for nothing, a pick after a short one settles it", () => {
-  const at = (n: number) => `2026-11-26T10:0${n}:00Z`;
-  const list: PickEvent[] = [
-    { id: "1", kit: "K", line: "a", what: "picked", quantity: 2, who: "Ida", at: at(1) },
-    { id: "2", kit: "K", line: "a", what: "picked", quantity: 3, who: "Bo", at: at(2) },
-    { id: "3", kit: "K", line: "a", what: "undone", of: "1", who: "Ida", at: at(3) },
-    { id: "4", kit: "K", line: "b", what: "short", quantity: 4, reason: "bin empty", who: "Bo", at: at(4) },
-    { id: "5", kit: "L", line: "a", what: "picked", quantity: 9, who: "Bo", at: at(5) },
+  const list = [
+    said("1", "picked", { quantity: 2 }),
+    said("2", "picked", { quantity: 3, who: "Bo" }),
+    said("3", "undone", { of: "1" }),
+    said("4", "short", { line: "b (pcs)", quantity: 4, reason: "bin empty", who: "Bo" }),
+    said("5", "picked", { kit: "L", quantity: 9, who: "Bo" }),
   ];
   expect(Object.fromEntries(stateOf("K", list))).toEqual({
-    a: { picked: 3, short: null, who: ["Bo"] },
-    b: { picked: 0, short: { quantity: 4, reason: "bin empty", who: "Bo" }, who: [] },
+    "a (pcs)": { picked: 3, short: null, who: ["Bo"] },
+    "b (pcs)": { picked: 0, short: { quantity: 4, reason: "bin empty", who: "Bo" }, who: [] },
   });
-  const later: PickEvent = { id: "6", kit: "K", line: "b", what: "picked", quantity: 4, who: "Ida", at: at(6) };
-  expect(stateOf("K", [...list, later]).get("b")).toEqual({ picked: 4, short: null, who: ["Ida"] });
+  const later = said("6", "picked", { line: "b (pcs)", quantity: 4 });
+  expect(stateOf("K", [...list, later]).get("b (pcs)")).toEqual({ picked: 4, short: null, who: ["Ida"] });
+});
+
+const line = (text: string, quantity: number): KitLine => ({
+  part: null,
+  text,
+  quantity,
+  unit: "pcs",
+  place: `P-${text}`,
+  tags: [],
+});
+
+test("a kit goes from planned over picking to picked, to the bench and used up; what is undone goes back a step", () => {
+  const kit = { lines: [line("a", 2), line("b", 1)] };
+  const state = (...list: PickEvent[]) => kitStanding(kit, readPicks(list).get("K"));
+  const [one, short, carried, used] = [
+    said("1", "picked", { quantity: 2 }),
+    said("2", "short", { line: "b (pcs)", quantity: 1, reason: "bin empty" }),
+    said("3", "at the bench", { line: "" }),
+    said("4", "used up", { line: "" }),
+  ];
+  expect(state()).toEqual({ state: "planned", lines: 2, done: 0, short: 0 });
+  expect(state(one)).toEqual({ state: "picking", lines: 2, done: 1, short: 0 });
+  expect(state(one, short)).toEqual({ state: "picked", lines: 2, done: 1, short: 1 });
+  expect(state(one, short, carried).state).toBe("at the bench");
+  expect(state(one, short, carried, used).state).toBe("used up");
+  expect(state(one, short, carried, used, said("5", "undone", { of: "4" })).state).toBe("at the bench");
+  // Half of a line is not all of it.
+  expect(state(said("1", "picked", { quantity: 1 }))).toMatchObject({ state: "picking", done: 0 });
+  expect(kitStanding({ lines: [] }, undefined).state).toBe("planned");
 });
 
 test("two on one kit, and a revision that wants less: what is too much goes back, and putting it back settles it", () => {
-  const picked = (id: string, who: string): PickEvent => ({
-    id,
-    kit: "K",
-    line: "a",
-    what: "picked",
-    quantity: 5,
-    who,
-    at: "2026-11-26T10:00:00Z",
-  });
-  const twice = stateOf("K", [picked("1", "Ida"), picked("2", "Bo")]);
-  const wanted = new Map([["a", 5]]);
-  expect(putBack(wanted, twice)).toEqual([{ line: "a", quantity: 5 }]);
-  const back: PickEvent = {
-    id: "3",
-    kit: "K",
-    line: "a",
-    what: "put back",
-    quantity: 5,
-    who: "Bo",
-    at: "2026-11-26T10:01:00Z",
-  };
-  expect(putBack(wanted, stateOf("K", [picked("1", "Ida"), picked("2", "Bo"), back]))).toEqual([]);
-  expect(putBack(new Map(), twice)).toEqual([{ line: "a", quantity: 10 }]);
+  const twice = stateOf("K", [said("1", "picked", { quantity: 5 }), said("2", "picked", { quantity: 5, who: "Bo" })]);
+  const wanted = new Map([["a (pcs)", 5]]);
+  expect(putBack(wanted, twice)).toEqual([{ line: "a (pcs)", quantity: 5 }]);
+  const list = [
+    said("1", "picked", { quantity: 5 }),
+    said("2", "picked", { quantity: 5, who: "Bo" }),
+    said("3", "put back", { quantity: 5 }),
+  ];
+  expect(putBack(wanted, stateOf("K", list))).toEqual([]);
+  expect(putBack(new Map(), twice)).toEqual([{ line: "a (pcs)", quantity: 10 }]);
 });
 
-describe("shortages", () => {
-  const line = (part: string, quantity: number, step: string, tags: string[]): BillLine => ({
-    enclosure: "+A1",
-    step,
-    part,
-    maker: "m",
-    text: part,
-    quantity,
-    unit: "pcs",
-    place: null,
-    pack: null,
-    weightKg: null,
-    tags,
-    terms: [],
-  });
+test("what one kit has too much of goes over to one that lacks it; kits that are no more give all back", () => {
+  const kits = [
+    { code: "K", lines: [line("a", 1)] },
+    { code: "L", lines: [line("a", 2)] },
+  ];
+  const log = readPicks([
+    said("1", "picked", { quantity: 4 }),
+    said("2", "picked", { kit: "gone", line: "z (pcs)", quantity: 2 }),
+  ]);
+  expect(putBacksOf(kits, log, [{ lines: [line("z", 2)] }])).toEqual([
+    { kit: "K", line: "a (pcs)", quantity: 3, part: null, text: "a", place: "P-a", over: [{ kit: "L", quantity: 2 }] },
+    { kit: "gone", line: "z (pcs)", quantity: 2, part: null, text: "z", place: "P-z", over: [] },
+  ]);
+});
 
-  test("of all steps together, with what cannot be finished; a part of no known level is not judged", () => {
-    const bill = [
-      line("P", 3, "plate", ["-K1", "-K2", "-K3"]),
-      line("P", 2, "door", ["-K9", "-K8"]),
-      line("Q", 1, "plate", ["-U1"]),
-    ];
-    expect(shortagesOf(bill, [{ part: "P", free: 4 }])).toEqual([
-      {
-        part: "P",
-        text: "P",
-        needed: 5,
-        free: 4,
-        missing: 1,
-        tags: ["-K1", "-K2", "-K3", "-K8", "-K9"],
-        steps: [
-          { enclosure: "+A1", step: "plate" },
-          { enclosure: "+A1", step: "door" },
-        ],
-      },
-    ]);
-    expect(shortagesOf(bill, [{ part: "P", free: 5 }])).toEqual([]);
-  });
-
-  test("an alternate has every pin in use, and says in what it differs", () => {
-    const look = lookUp(demo("larkmoor"));
-    const all = alternatesFor(look, "QM-PB", new Set(["13", "14"]));
-    expect(all.map((a) => a.part)).toContain("QM-KS");
-    expect(all.find((a) => a.part === "QM-KS")!.differs.every((d) => d.length > 3)).toBe(true);
-    expect(alternatesFor(look, "QM-PB", new Set(["no such pin"]))).toEqual([]);
-    expect(alternatesFor(look, "NOPE", new Set())).toEqual([]);
-    for (const a of alternatesFor(look, "OH-VD11", new Set(["U", "V"]))) expect(a.differs.length).toBeGreaterThan(0);
-  });
+test("nothing is lost between wanted, picked and put back", () => {
+  fc.assert(
+    fc.property(events, fc.integer({ min: 0, max: 12 }), (list, wants) => {
+      const kits = [{ code: "K", lines: ["a", "b"].map((t) => line(t, wants)) }];
+      const log = readPicks(list);
+      const back = new Map(putBacksOf(kits, log).map((b) => [b.line, b.quantity]));
+      for (const [key, is] of log.get("K")?.lines ?? []) {
+        const wanted = kits[0]!.lines.find((l) => lineKey(l) === key)?.quantity ?? 0;
+        expect(back.get(key) ?? 0).toBe(Math.max(0, is.picked - wanted));
+      }
+    }),
+    { seed: 12, numRuns: runs(100) },
+  );
 });

@@ -1,22 +1,18 @@
+import type { Stock } from "../design/stock";
 import type { Cell } from "../formats/csv";
-import { byText } from "../design/order";
-import type { KitRules } from "../design/kit-rules";
+import { isShort, needsOf, needsOver, NO_STOCK, type JobNeeds, type Need, type Wanted } from "./needs";
 import { issued } from "./packs";
-import type { BillLine, Kit, KitLine } from "./result";
-import type { Shortage } from "./shortage";
-import { walkOf } from "./walk";
+import type { BillLine, Kit } from "./result";
 
-interface Table {
+export interface Table {
   head: string[];
   rows: Cell[][];
 }
 
-/** A line's place among others: by part, or by its text where the library does not hold it. */
-export const lineKey = ({ part, text, unit }: Pick<KitLine, "part" | "text" | "unit">): string =>
-  `${part ?? text} (${unit})`;
+const yes = (is: boolean | undefined): string => (is ? "yes" : "");
 
 export const bomTable = (bill: readonly BillLine[]): Table => ({
-  head: "enclosure,step,part,maker,text,quantity,unit,place,tags".split(","),
+  head: "enclosure,step,part,maker,text,quantity,unit,place,tags,pack,fallback".split(","),
   rows: bill.map((l): Cell[] => [
     l.enclosure,
     l.step,
@@ -27,85 +23,107 @@ export const bomTable = (bill: readonly BillLine[]): Table => ({
     l.unit,
     l.place ?? "",
     l.tags.join(" "),
+    l.pack,
+    yes(l.terms.some((t) => t.fallback)),
   ]),
 });
 
-/** Lines of a kit in the order of its walk; what has no place, or one that nothing leads to, comes last. O(places² · steps) */
-export function pickOrder(kit: Pick<Kit, "lines">, rules: KitRules): { order: number; line: KitLine }[] {
-  const walk = walkOf(
-    kit.lines.flatMap((l) => l.place ?? []),
-    rules,
-  );
-  const at = new Map(walk.stops.map((p, i) => [p, i]));
-  return [...kit.lines]
-    .sort(
-      (a, b) =>
-        (at.get(a.place ?? "") ?? Infinity) - (at.get(b.place ?? "") ?? Infinity) || byText(lineKey(a), lineKey(b)),
-    )
-    .map((line, i) => ({ order: i + 1, line }));
-}
-
-export const picksTable = (kits: readonly Kit[], rules: KitRules): Table => ({
-  head: "kit,order,place,part,text,quantity,unit,tags".split(","),
+export const picksTable = (kits: readonly Kit[]): Table => ({
+  head: "kit,order,place,part,text,quantity,unit,tags,packs,pack,back,cut,fallback".split(","),
   rows: kits.flatMap((kit) =>
-    pickOrder(kit, rules).map(({ order, line }): Cell[] => [
+    kit.lines.map((line, i): Cell[] => [
       kit.code,
-      order,
+      i + 1,
       line.place ?? "",
       line.part ?? "",
       line.text,
       line.quantity,
       line.unit,
       line.tags.join(" "),
+      line.pack?.packs ?? null,
+      line.pack?.size ?? null,
+      line.pack?.back ?? null,
+      (line.pieces ?? []).map((p) => `${p.of} ${p.mm}`).join("; "),
+      yes(line.fallback),
     ]),
   ),
 });
 
-export const shortagesTable = (shortages: readonly Shortage[]): Table => ({
-  head: "part,text,needed,free,missing,steps,tags".split(","),
-  rows: shortages.map((s): Cell[] => [
-    s.part,
-    s.text,
-    s.needed,
-    s.free,
-    s.missing,
-    s.steps.map((x) => `${x.enclosure} ${x.step}`.trim()).join("; "),
-    s.tags.join(" "),
+export const kitsTable = (kits: readonly Kit[]): Table => ({
+  head: "kit,enclosures,step,apart,lines,weight_kg,lines_without_weight,walk_m,list_order_m,walk_at_least_m".split(","),
+  rows: kits.map((k): Cell[] => [
+    k.code,
+    k.enclosures.join(" "),
+    k.step,
+    k.apart ?? "",
+    k.lines.length,
+    k.weightKg,
+    k.unweighed,
+    k.walk.metres,
+    k.walk.listMetres,
+    k.walk.boundMetres,
   ]),
 });
 
-/** What is to be bought: all that is missing, in whole packs. */
-export const purchaseTable = (shortages: readonly Shortage[], bill: readonly BillLine[]): Table => {
-  const known = new Map(bill.flatMap((l) => (l.part === null ? [] : [[l.part, l] as const])));
-  return {
-    head: "part,maker,text,missing,packs,quantity,unit".split(","),
-    rows: shortages.map((s): Cell[] => {
-      const line = known.get(s.part);
-      const { packs, quantity } = issued(s.missing, line?.pack ?? null);
-      return [s.part, line?.maker ?? "", s.text, s.missing, packs, quantity, line?.unit ?? "pcs"];
+/** What jobs lack. A part the store says nothing of has no level and nothing missing: it is not judged. */
+export const shortagesTable = (needs: readonly Need[], at: string | null): Table => ({
+  head: "part,text,unit,needed,there,on_its_way,missing,job,wanted,job_needs,in_stock,comes_in_time,comes_late,late_until,job_lacks,levels_of".split(
+    ",",
+  ),
+  rows: needs
+    .filter((n) => n.there === null || isShort(n))
+    .flatMap((n) =>
+      n.jobs.map((j): Cell[] => [
+        n.part,
+        n.text,
+        n.unit,
+        n.needed,
+        n.there,
+        n.there === null ? null : n.onItsWay,
+        n.missing,
+        j.job,
+        j.wanted ?? "",
+        j.needed,
+        ...(n.there === null
+          ? [null, null, null, "", null]
+          : [j.fromStock, j.fromDeliveries, j.late, j.lateUntil ?? "", j.missing]),
+        n.there === null ? "" : (at ?? ""),
+      ]),
+    ),
+});
+
+/** What is to be bought, in whole packs: all that is missing; of what the store says nothing, all that is needed. */
+export const purchaseTable = (needs: readonly Need[]): Table => ({
+  head: "part,maker,text,missing,packs,quantity,unit,pack,level_known,first_wanted,jobs".split(","),
+  rows: needs
+    .filter((n) => n.missing === null || n.missing > 0)
+    .map((n): Cell[] => {
+      const missing = n.missing ?? n.needed;
+      const { packs, quantity } = issued(missing, n.pack);
+      const lacking = n.jobs.filter((j) => n.missing === null || j.missing > 0);
+      return [
+        n.part,
+        n.maker ?? "",
+        n.text,
+        missing,
+        packs,
+        quantity,
+        n.unit,
+        n.pack,
+        n.there === null ? "no" : "yes",
+        lacking[0]?.wanted ?? "",
+        lacking.map((j) => j.job).join(" "),
+      ];
     }),
-  };
-};
+});
 
-/** One line that a change of the design made more, or less. */
-export interface Changed {
-  enclosure: string;
-  step: string;
-  line: string;
-  before: number;
-  after: number;
-}
-
-/** What a new revision needs more, and what less, by enclosure and step; equal lines are left out. O(lines) */
-export function billChanges(before: readonly BillLine[], after: readonly BillLine[]): Changed[] {
-  const key = (l: BillLine): string => `${l.enclosure}\u0000${l.step}\u0000${lineKey(l)}`;
-  const all = new Map<string, Changed>();
-  const put = (l: BillLine, side: "before" | "after"): void => {
-    const one = all.get(key(l)) ?? { enclosure: l.enclosure, step: l.step, line: lineKey(l), before: 0, after: 0 };
-    one[side] = Math.round((one[side] + l.quantity) * 10_000) / 10_000;
-    all.set(key(l), one);
-  };
-  for (const l of before) put(l, "before");
-  for (const l of after) put(l, "after");
-  return [...all.values()].filter((c) => c.before !== c.after);
+/** What one job needs against a stock, or against none. */
+export function needsOfJob(
+  job: string,
+  wanted: string | null,
+  bill: readonly BillLine[],
+  stock: Stock | null,
+): { parts: Wanted[]; needs: Need[] } {
+  const one: JobNeeds = { job, wanted, parts: needsOf(bill) };
+  return { parts: one.parts, needs: needsOver([one], stock ?? NO_STOCK) };
 }

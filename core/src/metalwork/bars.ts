@@ -4,7 +4,7 @@ import type { BarEnd, Rail } from "../design/model";
 import { Outlines } from "../design/near";
 import { byText, pushTo } from "../design/order";
 import type { PanelResult, PlacedBar } from "../panel/result";
-import { cutList, type Piece } from "./cuts";
+import { cutList, type Piece } from "../design/cuts";
 import type { BarList } from "./result";
 
 export type BarRules = Pick<MetalworkRules, "kerfMm" | "trimMm" | "keepMm" | "coverShorterMm" | "offcuts">;

@@ -5,7 +5,7 @@ import type { Cable, Part } from "../design/model";
 import type { OpenPoints } from "../design/open-points";
 import { byText, pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";
-import { pack } from "./cuts";
+import { pack } from "../design/cuts";
 import type { EntryPlan, ProposedGland } from "./result";
 
 export type EntryRules = Pick<MetalworkRules, "spannerMm" | "spareGlandPercent" | "edgePlateMm">;

@@ -5,7 +5,7 @@ import { toCsv } from "../formats/csv";
 import { toPdf } from "../formats/pdf";
 import { barSheets, labelSheets } from "./bar-drawing";
 import { barLists } from "./bars";
-import type { Piece } from "./cuts";
+import type { Piece } from "../design/cuts";
 import { cutsTable } from "./files";
 import type { BarList, MetalworkResult } from "./result";
 

@@ -17,7 +17,7 @@ import { buildNetwork, HOPS, type Network } from "./network";
 import type { DuctFill, Edge, Mark, NetworkNode, RoutesResult, WireRoute } from "./result";
 import type { Access, Way } from "./search";
 import { loadOf, type Chosen, type Trip } from "./trip";
-import { isTwin } from "./twin";
+import { isTwin } from "../design/twin";
 
 interface Draft {
   route: WireRoute;

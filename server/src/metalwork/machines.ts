@@ -1,35 +1,9 @@
-import { connect } from "node:net";
 import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
 import { machineAway, machineRefused } from "../errors";
+import { ASK_MS, awayText, exchange, heard, type MachineAddress } from "../plugins/line";
 
-/** Where a drilling machine is reached: programs go to its line, its state stands at its address. */
-export interface MachineAddress {
-  name: string;
-  host: string;
-  port: number;
-  /** `http://127.0.0.1:7012` */
-  tells: string;
-}
-
-const FORM = /^([^=]{1,40})=([A-Za-z0-9.:-]+):(\d{1,5}),(https?:\/\/[A-Za-z0-9.:-]+)$/;
-
-/**
- * Reads `Tallow 3=127.0.0.1:7011,http://127.0.0.1:7012`.
- * @throws Error that says the form
- */
-export function readMachine(text: string): MachineAddress {
-  const [, name, host, port, tells] = FORM.exec(text) ?? [];
-  if (name === undefined || Number(port) > 65_535)
-    throw new Error(`--machine takes NAME=HOST:PORT,http://HOST:PORT, not "${text}"`);
-  return { name: name.trim(), host: host!, port: Number(port), tells: tells! };
-}
-
-/** A machine in a shop answers at once or is away. */
-const ASK_MS = 1500;
-const SEND_MS = 10_000;
 /** Whoever asks within this gets what was told before: many screens are one question. */
 const FRESH_MS = 400;
-const MOST_ANSWER = 2_000_000;
 const MOST_JOBS = 50;
 
 interface Known {
@@ -73,17 +47,15 @@ export class Machines {
     const at = this.#clock();
     let now: MachineNow;
     try {
-      const reply = await fetch(machine.tells, { signal: AbortSignal.timeout(ASK_MS), redirect: "error" });
-      const text = await reply.text();
-      if (!reply.ok || text.length > MOST_ANSWER) throw new Error(`it answered with ${reply.status}`);
-      now = { name: machine.name, heardAt: new Date(at).toISOString(), ...readState(JSON.parse(text)) };
+      const told = await heard(machine.tells, "");
+      now = { name: machine.name, heardAt: new Date(at).toISOString(), ...readState(told) };
     } catch (error) {
       now = {
         name: machine.name,
         state: "away",
         heardAt: before?.heardAt ?? null,
         jobs: before?.jobs ?? [],
-        why: (error as Error).name === "TimeoutError" ? "it does not answer" : "it cannot be reached",
+        why: awayText(error),
       };
     }
     this.#known.set(machine.name, { at, now });
@@ -113,22 +85,6 @@ export class Machines {
       throw machineAway(machine.name);
     }
   }
-}
-
-function exchange({ name, host, port }: MachineAddress, program: Buffer): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const socket = connect({ host, port });
-    let said = "";
-    socket.setTimeout(SEND_MS, () => socket.destroy(new Error("timeout")));
-    socket.on("connect", () => socket.end(program));
-    socket.on("data", (part) => {
-      said += part.toString("latin1");
-      if (said.length > 10_000) socket.destroy();
-    });
-    socket.on("error", () => reject(machineAway(name)));
-    // It may have the program all the same: whoever sends it again looks at its queue first.
-    socket.on("close", () => (said === "" ? reject(machineAway(name)) : resolve(said)));
-  });
 }
 
 const text = (v: unknown, most = 200): string => (typeof v === "string" ? v.slice(0, most) : "");

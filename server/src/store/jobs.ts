@@ -107,6 +107,32 @@ export const listRevisions = (db: Kysely<Schema>, code: string) =>
     .orderBy("order", "desc")
     .execute();
 
+/**
+ * The design of a revision as it stood last: with its edits, where they are kept; undefined where there is no such revision.
+ */
+export async function lastOfRevision(
+  db: Kysely<Schema>,
+  job: Pick<JobRow, "job" | "revision" | "hash">,
+  revision: string,
+): Promise<{ hash: string; edits: "in" | "none" | "lost" } | undefined> {
+  const all = await listRevisions(db, job.job);
+  const at = all.findIndex((r) => r.revision === revision);
+  if (at < 0) return undefined;
+  const { hash, imported_at } = all[at]!;
+  if (revision === job.revision) return { hash: job.hash, edits: job.hash === hash ? "none" : "in" };
+  // The last edit that was made before the next revision came.
+  let edits = db
+    .selectFrom("log")
+    .select("hash")
+    .where("job", "=", job.job)
+    .where("at", ">=", imported_at)
+    .orderBy("seq", "desc");
+  if (at > 0) edits = edits.where("at", "<", all[at - 1]!.imported_at);
+  const last = await edits.executeTakeFirst();
+  if (!last || last.hash === hash) return { hash, edits: "none" };
+  return (await readDesignJson(db, last.hash)) ? { hash: last.hash, edits: "in" } : { hash, edits: "lost" };
+}
+
 export async function readDesignJson(db: Kysely<Schema>, hash: string): Promise<Buffer | undefined> {
   const row =
     (await db.selectFrom("designs").select("json").where("hash", "=", hash).executeTakeFirst()) ??
@@ -190,6 +216,8 @@ export function storeDesign(
 /** Deletes a job with all its designs. Its results are cleared with age. */
 export function deleteJob(db: Kysely<Schema>, code: string): Promise<boolean> {
   return db.transaction().execute(async (tx) => {
+    // What is held for it in the store is given back when the store is told.
+    await tx.updateTable("reservations").set({ releasing: 1 }).where("job", "=", code).execute();
     const gone = await tx.deleteFrom("jobs").where("code", "=", code).executeTakeFirst();
     await clearUnused(tx);
     return gone.numDeletedRows > 0n;

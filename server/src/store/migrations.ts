@@ -86,6 +86,83 @@ const MIGRATIONS: readonly string[] = [
      UNIQUE (job, id)
    ) STRICT;
    CREATE INDEX ticks_by_item ON ticks (job, list, item, seq);`,
+  // What is picked into kits, and what of it the store knows; what the store said last; what is reserved in it.
+  `CREATE TABLE picks (
+     seq INTEGER PRIMARY KEY AUTOINCREMENT,
+     id TEXT NOT NULL,
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     event TEXT NOT NULL,
+     booked TEXT NOT NULL,
+     undoes TEXT,
+     UNIQUE (job, id)
+   ) STRICT;
+   CREATE INDEX picks_by_undoing ON picks (job, undoes);
+   CREATE INDEX picks_by_job ON picks (job, seq);
+   CREATE INDEX picks_by_booking ON picks (booked, seq);
+   CREATE TABLE stock (
+     one INTEGER PRIMARY KEY CHECK (one = 1),
+     at TEXT NOT NULL,
+     json TEXT NOT NULL
+   ) STRICT;
+   CREATE TABLE reservations (
+     job TEXT PRIMARY KEY,
+     id TEXT NOT NULL,
+     lines TEXT NOT NULL,
+     who TEXT NOT NULL,
+     at TEXT NOT NULL,
+     releasing INTEGER NOT NULL
+   ) STRICT;`,
+  // Batches of leads as they were made; which lead is in which; files that went to machines; what became of leads.
+  `CREATE TABLE batches (
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     number INTEGER NOT NULL,
+     revision TEXT NOT NULL,
+     json BLOB NOT NULL,
+     who TEXT NOT NULL,
+     at TEXT NOT NULL,
+     ended_at TEXT,
+     PRIMARY KEY (job, number)
+   ) STRICT;
+   CREATE TABLE claims (
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     lead TEXT NOT NULL,
+     batch INTEGER NOT NULL,
+     PRIMARY KEY (job, lead)
+   ) STRICT;
+   CREATE INDEX claims_by_batch ON claims (job, batch);
+   CREATE TABLE runs (
+     seq INTEGER PRIMARY KEY AUTOINCREMENT,
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     batch INTEGER NOT NULL,
+     name TEXT NOT NULL UNIQUE,
+     takes TEXT NOT NULL,
+     machine TEXT NOT NULL,
+     file BLOB NOT NULL,
+     leads TEXT NOT NULL,
+     state TEXT NOT NULL,
+     machine_job INTEGER,
+     why TEXT,
+     at TEXT NOT NULL
+   ) STRICT;
+   CREATE INDEX runs_by_batch ON runs (job, batch, seq);
+   CREATE INDEX runs_by_state ON runs (state, seq);
+   CREATE TABLE run_leads (
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     batch INTEGER NOT NULL,
+     lead TEXT NOT NULL,
+     attempt INTEGER NOT NULL,
+     run TEXT NOT NULL,
+     PRIMARY KEY (job, batch, lead, attempt)
+   ) STRICT;
+   CREATE TABLE lead_events (
+     seq INTEGER PRIMARY KEY AUTOINCREMENT,
+     id TEXT NOT NULL,
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     batch INTEGER NOT NULL,
+     event TEXT NOT NULL,
+     UNIQUE (job, id)
+   ) STRICT;
+   CREATE INDEX lead_events_by_batch ON lead_events (job, batch, seq);`,
 ];
 
 /** Each migration and its number are written together, so a stop half-way leaves a whole state. */

@@ -92,7 +92,107 @@ export interface TicksTable {
   at: string;
 }
 
+/** Append-only: what was picked into kits. */
+export interface PicksTable {
+  seq: Generated<number>;
+  /** Given by whoever picked: the same one sent twice counts once. */
+  id: string;
+  job: string;
+  /** PickEvent as JSON. */
+  event: string;
+  /** Whether the store was told: `no`, `yes`, or why it refused. */
+  booked: string;
+  /** Of an event that undoes another one, its id. */
+  undoes: string | null;
+}
+
+/** What the store said last: one row. */
+export interface StockTable {
+  one: number;
+  at: string;
+  /** Items and deliveries as JSON. */
+  json: string;
+}
+
+/** What is reserved in the store for a job. It outlives the job until the store was told. */
+export interface ReservationsTable {
+  job: string;
+  id: string;
+  /** As JSON. */
+  lines: string;
+  who: string;
+  at: string;
+  /** 1: given back, but the store does not know it yet. */
+  releasing: number;
+}
+
+/** Batches of leads, as they were made. */
+export interface BatchesTable {
+  job: string;
+  /** `B1` is 1. */
+  number: number;
+  /** Of the design it was made of. */
+  revision: string;
+  /** MadeBatch as JSON, compressed. */
+  json: Buffer;
+  who: string;
+  at: string;
+  ended_at: string | null;
+}
+
+/** Which lead of a job is in which batch: in one at most. */
+export interface ClaimsTable {
+  job: string;
+  lead: string;
+  batch: number;
+}
+
+/** Files that went to a machine, kept before they are sent. */
+export interface RunsTable {
+  seq: Generated<number>;
+  job: string;
+  batch: number;
+  name: string;
+  takes: "leads" | "labels";
+  machine: string;
+  /** As it is sent, and sent again. */
+  file: Buffer;
+  /** As JSON: lead and attempt, in the order of the file. */
+  leads: string;
+  state: "sending" | "sent" | "ended" | "refused";
+  machine_job: number | null;
+  why: string | null;
+  at: string;
+}
+
+/** Which attempt at a lead is in which file: in one at most, so that none is made twice. */
+export interface RunLeadsTable {
+  job: string;
+  batch: number;
+  lead: string;
+  attempt: number;
+  run: string;
+}
+
+/** Append-only: what became of leads. */
+export interface LeadEventsTable {
+  seq: Generated<number>;
+  id: string;
+  job: string;
+  batch: number;
+  /** LeadEvent as JSON. */
+  event: string;
+}
+
 export interface Schema {
+  batches: BatchesTable;
+  claims: ClaimsTable;
+  runs: RunsTable;
+  run_leads: RunLeadsTable;
+  lead_events: LeadEventsTable;
+  picks: PicksTable;
+  stock: StockTable;
+  reservations: ReservationsTable;
   ticks: TicksTable;
   jobs: JobsTable;
   designs: DesignsTable;

@@ -24,11 +24,15 @@ import type {
   Known,
   LayAnswer,
   Laying,
+  NeedsAnswer,
+  NeedsTask,
   ReadAnswer,
   StoredBytes,
   Task,
   ThreadData,
   ThreadKind,
+  WireprepAnswerTo,
+  WireprepTask,
   WrittenBytes,
 } from "./tasks";
 
@@ -47,6 +51,12 @@ export interface Workers {
   files(task: Omit<FilesTask, "kind">): Promise<StoredBytes[]>;
   draw(task: Omit<DrawTask, "kind">, signal?: AbortSignal): Promise<DrawAnswer>;
   cuts(task: Omit<CutsTask, "kind">, signal?: AbortSignal): Promise<CutsAnswer>;
+  needs(task: Omit<NeedsTask, "kind">, signal?: AbortSignal): Promise<NeedsAnswer>;
+  /** Results in it are compressed, as they are kept. */
+  wireprep<T extends WireprepTask["what"]>(
+    task: Omit<WireprepTask, "what"> & { what: T },
+    signal?: AbortSignal,
+  ): Promise<WireprepAnswerTo<T>>;
   compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
   differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
@@ -92,6 +102,12 @@ const kept = async ({ bytes, ...rest }: WrittenBytes): Promise<StoredBytes> => (
 async function plain(results: Record<string, Uint8Array>): Promise<Record<string, Uint8Array>> {
   const entries = Object.entries(results).map(async ([name, one]) => [name, await unzip(one)] as const);
   return Object.fromEntries(await Promise.all(entries));
+}
+
+/** Things with a result each. */
+async function plainEach<T extends { result: Uint8Array }>(groups: readonly T[]): Promise<T[]> {
+  const results = await plain(Object.fromEntries(groups.map((g, i) => [String(i), g.result])));
+  return groups.map((g, i) => ({ ...g, result: results[String(i)]! }));
 }
 
 const plainKnown = async ({ briefs, results }: Known): Promise<Known> => ({
@@ -214,11 +230,18 @@ export function startWorkers(
     },
     draw: async (task, signal) =>
       (await computing.run({ kind: "draw", ...task, results: await plain(task.results) }, signal)) as DrawAnswer,
-    async cuts(task, signal) {
-      const plainOnes = await plain(Object.fromEntries(task.groups.map((g, i) => [String(i), g.result])));
-      const groups = task.groups.map((g, i) => ({ ...g, result: plainOnes[String(i)]! }));
-      return (await computing.run({ kind: "cuts", ...task, groups }, signal)) as CutsAnswer;
+    cuts: async (task, signal) =>
+      (await computing.run({ kind: "cuts", ...task, groups: await plainEach(task.groups) }, signal)) as CutsAnswer,
+    // A person waits for it, and it takes no longer than reading.
+    wireprep: async <T extends WireprepTask["what"]>(
+      { what, ...task }: Omit<WireprepTask, "what"> & { what: T },
+      signal?: AbortSignal,
+    ) => {
+      const plainly = what.do === "batch" ? { ...what, result: await unzip(what.result) } : what;
+      return (await reading.run({ ...task, what: plainly } as WireprepTask, signal)) as WireprepAnswerTo<T>;
     },
+    needs: async (task, signal) =>
+      (await reading.run({ kind: "needs", ...task, groups: await plainEach(task.groups) }, signal)) as NeedsAnswer,
     async compare(task) {
       const stages: CompareTask["stages"] = {};
       for (const [name, pair] of Object.entries(task.stages)) stages[name] = (await plain(pair)) as typeof pair;

@@ -3,9 +3,14 @@ import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { PointCount } from "@gray-bench/core/design/open-points";
+import type { Stock } from "@gray-bench/core/design/stock";
+import type { PickEvent } from "@gray-bench/core/kits/picks";
 import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
+import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/make";
+import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
+import type { Written } from "@gray-bench/core/wireprep/profile";
 import type { MessagePort } from "node:worker_threads";
 
 export type ThreadKind = "computes" | "reads";
@@ -90,6 +95,31 @@ export type CutsTask = {
 };
 export type CutsAnswer = NonNullable<DrawAnswer>;
 
+/** What jobs need together, against the store. */
+export type NeedsTask = {
+  kind: "needs";
+  groups: { job: string; wanted: string | null; result: Uint8Array; picks: PickEvent[] }[];
+  stock: Stock | null;
+  as: "json" | "csv" | "purchase" | "xlsx";
+};
+export type NeedsAnswer = NonNullable<DrawAnswer>;
+
+/** Batches of leads: making one, the file of some of its leads for a machine, a document of it. */
+export type WireprepTask = {
+  kind: "wireprep";
+  shop: string;
+  what:
+    | { do: "batch"; result: Uint8Array; asked: BatchAsked; taken: string[] }
+    | { do: "file"; batch: MadeBatch; name: string; leads: string[] }
+    | { do: "document"; batch: MadeBatch; job: string; as: BatchDocument };
+};
+export type WireprepAnswer = MadeBatch | { wrong: string; remedy: string } | Written;
+
+/** What is answered to each. */
+export type WireprepAnswerTo<T extends WireprepTask["what"]> = T extends { do: "batch" }
+  ? MadeBatch | { wrong: string; remedy: string }
+  : Written;
+
 /** An edit that does not fit the design as received. */
 export interface NotLaid {
   id: string;
@@ -125,4 +155,14 @@ export type IndexTask = { kind: "index"; design: DesignJson };
 export type IndexAnswer = WrittenBytes;
 
 export type Task =
-  DrawTask | IndexTask | ReadTask | ComputeTask | FilesTask | LayTask | CompareTask | DifferTask | CutsTask;
+  | DrawTask
+  | IndexTask
+  | ReadTask
+  | ComputeTask
+  | FilesTask
+  | LayTask
+  | CompareTask
+  | DifferTask
+  | CutsTask
+  | NeedsTask
+  | WireprepTask;

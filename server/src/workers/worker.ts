@@ -13,9 +13,14 @@ import { countPoints, type OpenPoint } from "@gray-bench/core/design/open-points
 import { readDesign } from "@gray-bench/core/design/read";
 import { wholeShop, type Shop } from "@gray-bench/core/design/shop";
 import type { Figure, StageResult } from "@gray-bench/core/design/stage";
+import type { KitsResult } from "@gray-bench/core/kits/result";
+import { needsFile } from "@gray-bench/core/kits/together";
 import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
 import { cutTogether, togetherFile } from "@gray-bench/core/metalwork/together";
 import { allFiles, openOf, runStage, stageKeys, type Results, type StageKeys } from "@gray-bench/core/run";
+import { documentOf, fileOfLeads } from "@gray-bench/core/wireprep/documents";
+import { makeBatch } from "@gray-bench/core/wireprep/make";
+import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { STAGES } from "@gray-bench/core/stages";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import type { DesignHead, StageSummary } from "@gray-bench/contract/api";
@@ -35,12 +40,16 @@ import type {
   Known,
   LayAnswer,
   LayTask,
+  NeedsAnswer,
+  NeedsTask,
   NotLaid,
   ReadAnswer,
   ReadTask,
   Summary,
   Task,
   ThreadData,
+  WireprepAnswer,
+  WireprepTask,
   WrittenBytes,
 } from "./tasks";
 
@@ -70,6 +79,10 @@ export default function work(task: Task): unknown {
       return draw(task);
     case "cuts":
       return cuts(task);
+    case "needs":
+      return needs(task);
+    case "wireprep":
+      return wireprepTask(task);
     case "differ":
       return designChanges(designOf(task.before), designOf(task.after));
   }
@@ -264,6 +277,13 @@ async function cuts({ groups, shop, as }: CutsTask): Promise<CutsAnswer> {
   );
 }
 
+const needs = ({ groups, stock, as }: NeedsTask): Promise<NeedsAnswer> =>
+  needsFile(
+    groups.map(({ result, ...group }) => ({ ...group, bill: (parse(result) as KitsResult).bill })),
+    stock,
+    as,
+  );
+
 function compare({ stages }: CompareTask): CompareAnswer {
   return STAGES.flatMap((stage) => {
     const pair = stages[stage.name];
@@ -281,3 +301,15 @@ const written = (key: string, name: string, type: string, bytes: Uint8Array): Wr
   etag: `"${sha256(bytes).slice(0, 32)}"`,
   bytes,
 });
+
+function wireprepTask({ shop, what }: WireprepTask): Promise<WireprepAnswer> | WireprepAnswer {
+  const rules = wholeShop(JSON.parse(shop) as Shop).rules.wireprep;
+  switch (what.do) {
+    case "batch":
+      return makeBatch(parse(what.result) as WireprepResult, what.asked, new Set(what.taken), rules);
+    case "file":
+      return fileOfLeads(what.batch, what.name, what.leads, rules);
+    case "document":
+      return documentOf(what.batch, what.job, what.as, rules);
+  }
+}

@@ -1,12 +1,8 @@
 import { readdirSync, readFileSync, renameSync, watch, writeFileSync, type FSWatcher } from "node:fs";
-import {
-  createServer as createHttp,
-  type IncomingMessage,
-  type Server as HttpServer,
-  type ServerResponse,
-} from "node:http";
-import { createServer as createTcp, type Server as TcpServer } from "node:net";
+import { createServer as createHttp, type IncomingMessage, type ServerResponse } from "node:http";
+import { createServer as createTcp } from "node:net";
 import { join } from "node:path";
+import { listen } from "../net";
 import type { DrillingMachine } from "./shop";
 
 /** A program is text of no more bytes. */
@@ -66,15 +62,6 @@ export async function serve(machine: DrillingMachine, wanted: Wanted): Promise<L
     },
   };
 }
-
-const listen = (server: TcpServer | HttpServer, port: number, host: string): Promise<number> =>
-  new Promise((resolve, reject) => {
-    server.once("error", reject);
-    server.listen(port, host, () => {
-      const address = server.address();
-      resolve(typeof address === "object" && address !== null ? address.port : port);
-    });
-  });
 
 function answer(machine: DrillingMachine, text: string): string {
   const taken = machine.take(text);

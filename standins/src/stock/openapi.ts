@@ -91,7 +91,12 @@ export const OPENAPI = {
         requestBody: json({
           type: "object",
           required: ["id", "part", "quantity"],
-          properties: { id: string, part: string, quantity: number },
+          properties: {
+            id: string,
+            part: string,
+            quantity: number,
+            reservation: { type: "string", description: "taken from what is reserved under this id" },
+          },
         }),
         responses: {
           200: { description: "the level now" },

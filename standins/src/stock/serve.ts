@@ -1,4 +1,5 @@
 import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
+import { listen } from "../net";
 import { OPENAPI } from "./openapi";
 import type { Line, Reservation, StockStore } from "./store";
 
@@ -35,19 +36,13 @@ export function serveStock(
 ): Promise<Listening> {
   const mood: Mood = { slowMs, refuses: false };
   const server = createServer((req, res) => void handle(store, mood, req, res));
-  return new Promise((resolve, reject) => {
-    server.once("error", reject);
-    server.listen(port, host, () => {
-      const address = server.address();
-      resolve({
-        port: typeof address === "object" && address !== null ? address.port : port,
-        close() {
-          server.closeAllConnections();
-          return new Promise((done) => server.close(() => done()));
-        },
-      });
-    });
-  });
+  return listen(server, port, host).then((at) => ({
+    port: at,
+    close() {
+      server.closeAllConnections();
+      return new Promise((done) => server.close(() => done()));
+    },
+  }));
 }
 
 async function handle(store: StockStore, mood: Mood, req: IncomingMessage, res: ServerResponse): Promise<void> {
@@ -122,9 +117,11 @@ function reserve(store: StockStore, body: unknown): Answer {
 }
 
 function move(store: StockStore, body: unknown): Answer {
-  const { id } = (body ?? {}) as { id?: unknown };
+  const { id, reservation } = (body ?? {}) as { id?: unknown; reservation?: unknown };
   if (typeof id !== "string" || id === "" || !isLine(body)) return [400, { error: "a move has id, part and quantity" }];
-  const done = store.move(id, body);
+  if (reservation !== undefined && typeof reservation !== "string")
+    return [400, { error: "a reservation is named by its id" }];
+  const done = store.move(id, body, reservation);
   if (done === null) return [404, { error: `there is no part ${body.part}` }];
   return done === "too little" ? [409, { error: `there is too little of ${body.part}` }] : [200, done];
 }

@@ -51,7 +51,7 @@ export class StockStore {
     this.#db.close();
   }
 
-  /** What the store begins with: parts that are there keep their level. */
+  /** What the store begins with: parts that are there keep their level, and deliveries come once. */
   fill(items: readonly Item[], deliveries: readonly Delivery[] = []): void {
     const put = this.#db.prepare(
       "insert into items values (@part, @text, @place, @pack, @level) on conflict do nothing",
@@ -59,7 +59,8 @@ export class StockStore {
     const come = this.#db.prepare("insert into deliveries values (@part, @quantity, @due)");
     this.#db.transaction(() => {
       for (const item of items) put.run(item);
-      for (const d of deliveries) come.run(d);
+      const known = this.#db.prepare("select count(*) as n from deliveries").get() as { n: number };
+      if (known.n === 0) for (const d of deliveries) come.run(d);
     })();
   }
 
@@ -115,13 +116,27 @@ export class StockStore {
     return { ...row, lines };
   }
 
-  /** Out of the store, or back into it where the quantity is below 0; the same one again counts once. Null: no such part. */
-  move(id: string, { part, quantity }: Line): { level: number; again: boolean } | "too little" | null {
+  /**
+   * Out of the store, or back into it where the quantity is below 0; the same one again counts once. Null: no such part.
+   * @param reservation what is taken out was reserved under it, and is so no more
+   */
+  move(
+    id: string,
+    { part, quantity }: Line,
+    reservation?: string,
+  ): { level: number; again: boolean } | "too little" | null {
     return this.#db.transaction(() => {
       const item = this.item(part);
       if (!item) return null;
       if (this.#db.prepare("select 1 from moves where id = ?").get(id)) return { level: item.level, again: true };
       if (item.level < quantity) return "too little" as const;
+      if (reservation !== undefined && quantity > 0) {
+        const at = { id: reservation, part };
+        this.#db
+          .prepare("update reserved set quantity = quantity - @quantity where id = @id and part = @part")
+          .run({ ...at, quantity });
+        this.#db.prepare("delete from reserved where id = @id and part = @part and quantity <= 0.00005").run(at);
+      }
       const level = even(item.level - quantity);
       this.#db.prepare("update items set level = ? where part = ?").run(level, part);
       this.#db.prepare("insert into moves values (?, ?, ?)").run(id, part, quantity);

@@ -9,6 +9,7 @@ import {
 } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { searchPattern } from "@gray-bench/core/design/find";
+import { byCount, pushTo } from "@gray-bench/core/design/order";
 import Columns3 from "lucide-react-native/icons/columns-3";
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { View } from "react-native";
@@ -39,6 +40,8 @@ export interface TableProps<T> {
   /** Takes a pasted column; columns in `pastes` only. */
   paste?(pasted: Pasted): void;
   pastes?: readonly string[];
+  /** Rows of one name stand together under it, in the order of the names. */
+  group?(row: T): string;
   testID: string;
 }
 
@@ -65,6 +68,7 @@ export default function DataTable<T>({
   bar,
   paste,
   pastes = [],
+  group,
   testID,
 }: TableProps<T>) {
   const t = useTokens();
@@ -103,7 +107,9 @@ export default function DataTable<T>({
     getSortedRowModel: getSortedRowModel(),
     getFilteredRowModel: getFilteredRowModel(),
   });
-  const shown = table.getRowModel().rows;
+  const sorted = table.getRowModel().rows;
+  const lines = useMemo(() => grouped(sorted, group), [sorted, group]);
+  const shown = useMemo(() => lines.flatMap((l) => (l.row ? [l.row] : [])), [lines]);
   const order = useMemo(() => shown.map((r) => r.id), [shown]);
   const put = (next: Selection): void => {
     setSelection(next);
@@ -297,7 +303,7 @@ export default function DataTable<T>({
           })}
         </div>
         <Body
-          rows={shown}
+          lines={lines}
           order={order}
           byId={byId}
           scroller={scroller}
@@ -316,10 +322,33 @@ export default function DataTable<T>({
   );
 }
 
+/** A row, or the name that rows stand under. */
+interface Shown<T> {
+  row?: Row<T>;
+  /** Its number among the rows. */
+  index: number;
+  name: string;
+  count: number;
+}
+
+/** Rows by their names, in the order they are sorted in; without names as they are. O(rows log rows) */
+function grouped<T>(rows: readonly Row<T>[], group: ((row: T) => string) | undefined): Shown<T>[] {
+  if (!group) return rows.map((row, index) => ({ row, index, name: "", count: 0 }));
+  const groups = new Map<string, Row<T>[]>();
+  for (const row of rows) pushTo(groups, group(row.original), row);
+  let index = 0;
+  return [...groups]
+    .sort(([a], [b]) => byCount(a, b))
+    .flatMap(([name, list]): Shown<T>[] => [
+      { index, name, count: list.length },
+      ...list.map((row) => ({ row, index: index++, name: "", count: 0 })),
+    ]);
+}
+
 type Click = (event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }, key: string, column: string) => void;
 
 interface BodyProps<T> {
-  rows: readonly Row<T>[];
+  lines: readonly Shown<T>[];
   order: readonly string[];
   byId: ReadonlyMap<string, TableColumn<T>>;
   scroller: HTMLDivElement | null;
@@ -333,29 +362,44 @@ interface BodyProps<T> {
 }
 
 /** The rows in sight. Scrolling draws this part alone. */
-function Body<T>({ rows, order, byId, scroller, selected, chosen, click, rowTestID, width, widths }: BodyProps<T>) {
+function Body<T>({ lines, order, byId, scroller, selected, chosen, click, rowTestID, width, widths }: BodyProps<T>) {
   const list = useVirtualizer({
-    count: rows.length,
+    count: lines.length,
     getScrollElement: () => scroller,
     estimateSize,
     overscan: OVERSCAN,
     scrollPaddingStart: HEAD_PX,
   });
-  const at = chosen === undefined ? -1 : order.indexOf(chosen);
+  const nth = chosen === undefined ? -1 : order.indexOf(chosen);
+  const at = nth < 0 ? -1 : lines.findIndex((l) => l.row && l.index === nth);
   useEffect(() => {
     if (at >= 0 && scroller) list.scrollToIndex(at, { align: "auto" });
   }, [at, list, scroller]);
   return (
     <div role="rowgroup" style={{ height: list.getTotalSize(), width, position: "relative" }}>
       {list.getVirtualItems().map((item) => {
-        const key = order[item.index]!;
+        const { row, index, name, count } = lines[item.index]!;
+        if (!row)
+          return (
+            <div
+              key={`under ${name}`}
+              role="row"
+              className={`${CELL} absolute left-0 w-full bg-tray font-tableStrong leading-8`}
+              style={{ top: item.start, height: TABLE_ROW_PX }}
+            >
+              <span role="gridcell">
+                {name === "" ? "none" : name} · {count}
+              </span>
+            </div>
+          );
+        const key = order[index]!;
         return (
           <TableRow
             key={key}
-            row={rows[item.index]! as Row<unknown>}
+            row={row as Row<unknown>}
             testID={rowTestID(key)}
             byId={byId as ReadonlyMap<string, TableColumn<unknown>>}
-            index={item.index}
+            index={index}
             top={item.start}
             on={selected.has(key) || key === chosen}
             main={key === chosen}

@@ -1,5 +1,5 @@
-import type { Conductor } from "../design/landings";
-import { sameSize } from "../design/tolerance";
+import type { Conductor } from "./landings";
+import { sameSize } from "./tolerance";
 
 /** Whether what lands under a clamp is a pair: two conductors of one cross-section. */
 export function isTwin(conductors: readonly Conductor[]): boolean {

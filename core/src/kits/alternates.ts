@@ -1,52 +1,6 @@
 import type { Lookup } from "../design/lookup";
 import type { Part } from "../design/model";
 import { byText } from "../design/order";
-import type { BillLine } from "./result";
-
-/** What the stock service says of a part. */
-export interface Level {
-  part: string;
-  /** On the shelf, less what others have reserved. */
-  free: number;
-}
-
-export interface Shortage {
-  part: string;
-  text: string;
-  needed: number;
-  free: number;
-  missing: number;
-  tags: string[];
-  /** Steps, by enclosure, that cannot be finished. */
-  steps: { enclosure: string; step: string }[];
-}
-
-/** What is missing before anybody starts, the most of devices first; a part of which no level is known is not judged. O(lines) */
-export function shortagesOf(bill: readonly BillLine[], levels: readonly Level[]): Shortage[] {
-  const free = new Map(levels.map((l) => [l.part, l.free]));
-  const byPart = new Map<string, Shortage>();
-  for (const line of bill) {
-    const there = line.part === null ? undefined : free.get(line.part);
-    if (line.part === null || there === undefined) continue;
-    let one = byPart.get(line.part);
-    if (!one)
-      byPart.set(
-        line.part,
-        (one = { part: line.part, text: line.text, needed: 0, free: there, missing: 0, tags: [], steps: [] }),
-      );
-    one.needed = Math.round((one.needed + line.quantity) * 10_000) / 10_000;
-    one.tags.push(...line.tags);
-    one.steps.push({ enclosure: line.enclosure, step: line.step });
-  }
-  return [...byPart.values()]
-    .map((s) => ({
-      ...s,
-      missing: Math.round((s.needed - s.free) * 10_000) / 10_000,
-      tags: [...new Set(s.tags)].sort(byText),
-    }))
-    .filter((s) => s.missing > 0)
-    .sort((a, b) => b.tags.length - a.tags.length || byText(a.part, b.part));
-}
 
 /** A part that may stand for another, and in what it differs. */
 export interface Alternate {
@@ -54,23 +8,53 @@ export interface Alternate {
   text: string;
   /** In words; none: it is the same in all that is compared. */
   differs: string[];
+  /** The library names it as one. */
+  named: boolean;
 }
 
 const MOST_ALTERNATES = 8;
 const mm = (v: number): string => `${Math.round(v * 10) / 10} mm`;
 
 /**
- * Parts of one kind that have every pin that is in use, with what differs: size, pins, clamps, loss, hole pattern, weight. The fewest
- * differences first. O(parts · pins)
+ * Parts the library names as alternates, and parts of one kind, that have every pin that is in use, with what differs: size, pins,
+ * clamps, loss, opening, weight. Those that are named first, then the fewest differences. O(parts · pins)
  */
 export function alternatesFor(look: Lookup, number: string, usedPins: ReadonlySet<string>): Alternate[] {
   const own = look.parts.get(number);
   if (!own) return [];
+  const named = new Set(own.alternates);
   return [...look.parts.values()]
-    .filter((p) => p.number !== number && p.category === own.category && fits(p, usedPins) && mountsAlike(own, p))
-    .map((p) => ({ part: p.number, text: p.text, differs: differences(own, p, usedPins) }))
-    .sort((a, b) => a.differs.length - b.differs.length || byText(a.part, b.part))
+    .filter(
+      (p) =>
+        p.number !== number &&
+        (named.has(p.number) || (p.category === own.category && mountsAlike(own, p))) &&
+        fits(p, usedPins),
+    )
+    .map((p) => ({
+      part: p.number,
+      text: p.text,
+      differs: differences(own, p, usedPins),
+      named: named.has(p.number),
+    }))
+    .sort((a, b) => Number(b.named) - Number(a.named) || a.differs.length - b.differs.length || byText(a.part, b.part))
     .slice(0, MOST_ALTERNATES);
+}
+
+/** The largest hole of a pattern, in words; undefined where it has none. */
+function openingOf({ holes = [] }: Part): string | undefined {
+  let [largest, said]: [number, string | undefined] = [0, undefined];
+  const take = (area: number, words: string): void => {
+    if (area > largest) [largest, said] = [area, words];
+  };
+  for (const h of holes)
+    if (h.kind === "rect" || h.kind === "slot") take(h.w * h.h, `${mm(h.w).replace(" mm", "")} × ${mm(h.h)}`);
+    else if (h.kind === "round" || h.kind === "knockout") take(h.d ** 2, `Ø ${mm(h.d)}`);
+    else if (h.kind === "polygon") {
+      const [xs, ys] = [h.points.map((p) => p.x), h.points.map((p) => p.y)];
+      const [w, l] = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+      take(w * l, `outline of ${mm(w).replace(" mm", "")} × ${mm(l)}`);
+    }
+  return said;
 }
 
 const fits = (part: Part, used: ReadonlySet<string>): boolean => {
@@ -97,7 +81,9 @@ function differences(a: Part, b: Part, used: ReadonlySet<string>): string[] {
   compare("loss", a.lossW, b.lossW, "W");
   compare("current", a.currentA, b.currentA, "A");
   compare("weight", a.weightKg, b.weightKg, "kg");
-  if (JSON.stringify(a.holes ?? []) !== JSON.stringify(b.holes ?? [])) said.push("another hole pattern");
+  const [own, other] = [openingOf(a), openingOf(b)];
+  if (own !== other) said.push(`opening ${other ?? "none"} instead of ${own ?? "none"}`);
+  else if (JSON.stringify(a.holes ?? []) !== JSON.stringify(b.holes ?? [])) said.push("another hole pattern");
   const pins = new Map((b.pins ?? []).map((p) => [p.name, p]));
   for (const pin of a.pins ?? []) {
     const other = pins.get(pin.name);

@@ -1,5 +1,5 @@
-import { byText } from "../design/order";
-import { drawn } from "../design/drawn";
+import { byText } from "./order";
+import { drawn } from "./drawn";
 
 /** A piece to be cut from bars of one part. */
 export interface Piece {

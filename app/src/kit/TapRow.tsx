@@ -1,0 +1,33 @@
+import type { ReactNode } from "react";
+import { View } from "react-native";
+
+/** A row of a list that is tapped as a whole. */
+export function TapRow({
+  press,
+  px,
+  on = false,
+  testID,
+  children,
+}: {
+  press(): void;
+  /** Its height; as high as what stands in it, but never too low for a thumb, where none is given. */
+  px?: number;
+  on?: boolean;
+  testID: string;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      data-testid={testID}
+      aria-current={on ? "true" : undefined}
+      onClick={press}
+      className="w-full border-0 bg-transparent p-0 text-left font-text"
+      style={{ height: px, minHeight: 48, display: "block", cursor: "pointer" }}
+    >
+      <View className={`h-full flex-row items-center gap-3 border-b border-line px-3 py-1 ${on ? "bg-tray" : ""}`}>
+        {children}
+      </View>
+    </button>
+  );
+}

@@ -1,0 +1,29 @@
+import type { LeadEnd } from "@gray-bench/core/wireprep/result";
+import { View } from "react-native";
+import { formatLength, keepTags } from "../kit/format";
+import { useSettings } from "../kit/settings";
+import { Body, Mono, Small } from "../kit/Text";
+
+/** An end in words: where, what is put on, how far it is stripped, what is written on it. */
+export function EndText({ end, right = false }: { end: LeadEnd; right?: boolean }) {
+  const settings = useSettings();
+  const side = right ? "text-right" : "";
+  return (
+    <View className={`min-w-0 flex-1 gap-[2px] ${right ? "items-end" : ""}`}>
+      <Mono className={`font-monoStrong text-[17px] ${side}`}>{keepTags(`${end.device}:${end.pin}`)}</Mono>
+      <Body className={side}>
+        {end.treatment}
+        {end.part ? ` ${end.part}` : ""}
+        {end.sleeve ? `, ${end.sleeve}` : ""}
+      </Body>
+      <Small className={`text-[14px] ${end.stripMm === null ? "text-ochre" : ""} ${side}`}>
+        {end.stripMm === null ? "strip length open" : `strip ${formatLength(end.stripMm, settings)}`}
+      </Small>
+      {end.label !== "" ? (
+        <Small className={`text-[14px] ${side}`}>
+          <Mono>{end.label}</Mono> {end.labelOn}
+        </Small>
+      ) : null}
+    </View>
+  );
+}

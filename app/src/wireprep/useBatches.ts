@@ -1,0 +1,185 @@
+import type {
+  BatchList,
+  BatchOutlook,
+  BatchReply,
+  BatchRequest,
+  WireMachineList,
+  WireMachineNow,
+} from "@gray-bench/contract/api";
+import { leadStates, type LeadEvent, type LeadState } from "@gray-bench/core/wireprep/log";
+import { chainsIn, type BatchAsked } from "@gray-bench/core/wireprep/make";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { freshId, NAMELESS, waitingOf } from "../floor/waiting";
+import { ApiError, call, jobPath, send } from "../kit/api";
+import { useSettings } from "../kit/settings";
+
+const BUSY_MS = 800;
+const IDLE_MS = 4000;
+
+const batchPath = (job: string, batch: string): string => `${jobPath(job)}/batches/${batch}`;
+
+export const useBatches = (job: string) =>
+  useQuery({
+    queryKey: ["batches", job],
+    queryFn: () => call<BatchList>(`${jobPath(job)}/batches`),
+    refetchInterval: IDLE_MS,
+  });
+
+/** What a batch would be. */
+export const useOutlook = (job: string, asked: Omit<BatchAsked, "name"> | null) =>
+  useQuery({
+    queryKey: ["batch outlook", job, asked],
+    queryFn: () => send<BatchOutlook>(`${jobPath(job)}/batches/outlook`, asked),
+    enabled: asked !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+export function useMakeBatch(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (request: BatchRequest) => send<BatchReply>(`${jobPath(job)}/batches`, request),
+    onSuccess: (reply) => client.setQueryData(["batch", job, reply.summary.name], reply),
+    onSettled: () => {
+      void client.invalidateQueries({ queryKey: ["batches", job] });
+      void client.invalidateQueries({ queryKey: ["batch outlook", job] });
+    },
+  });
+}
+
+interface Mine {
+  job: string;
+  event: LeadEvent;
+}
+const queue = waitingOf<Mine>("gray-bench.leads");
+
+/** What is said of a lead, without what every event has. */
+export type Said = Pick<LeadEvent, "lead" | "attempt" | "what"> & Partial<Pick<LeadEvent, "why" | "of">>;
+
+/** Where a lead is. */
+export type Where = "made" | "at the machine" | "to make";
+
+/** A batch, what became of its leads, and saying so, which never fails for want of a network. */
+export function useBatch(job: string, batch: string) {
+  const client = useQueryClient();
+  const { name } = useSettings();
+  const who = name || NAMELESS;
+  const all = queue.use();
+  const mine = useMemo(
+    () => all.filter((w) => w.job === job && w.event.batch === batch).map((w) => w.event),
+    [all, job, batch],
+  );
+  const [refused, setRefused] = useState<ApiError | null>(null);
+  const key = useMemo(() => ["batch", job, batch], [job, batch]);
+  const query = useQuery({
+    queryKey: key,
+    queryFn: async (): Promise<BatchReply> => {
+      let reply: BatchReply | null = null;
+      // One after the other: where one is refused, the others are not lost with it.
+      for (const { event } of queue.now().filter((w) => w.job === job && w.event.batch === batch)) {
+        try {
+          reply = await send<BatchReply>(`${batchPath(job, batch)}/leads`, { events: [event] });
+        } catch (error) {
+          if (!(error instanceof ApiError) || error.status === 0 || error.status >= 500 || error.status === 429)
+            throw error;
+          setRefused(error);
+          queue.put(queue.now().filter((w) => w.event.id !== event.id));
+        }
+      }
+      return reply ?? call<BatchReply>(batchPath(job, batch));
+    },
+    refetchInterval: (s) =>
+      s.state.data?.runs.some((r) => r.state === "sending" || r.state === "sent") ? BUSY_MS : IDLE_MS,
+    networkMode: "always",
+    retry: false,
+  });
+  const { data, refetch } = query;
+  useEffect(() => {
+    if (!data || mine.length === 0) return;
+    const told = new Set(data.events.map((e) => e.id));
+    const left = queue.now().filter((w) => !told.has(w.event.id));
+    if (left.length < queue.now().length) queue.put(left);
+  }, [data, mine]);
+  useEffect(() => {
+    if (mine.length > 0) void refetch({ cancelRefetch: false });
+  }, [mine.length, refetch]);
+  const events = useMemo(() => [...(data?.events ?? []), ...mine], [data, mine]);
+  const states = useMemo<ReadonlyMap<string, LeadState>>(
+    () => (data ? leadStates(chainsIn(data.batch), events) : new Map()),
+    [data, events],
+  );
+  const atMachine = useMemo(() => {
+    const done = new Set(events.filter((e) => e.run !== undefined).map((e) => `${e.attempt} ${e.lead}`));
+    return new Set(
+      (data?.runs ?? [])
+        .flatMap((r) => r.leads.map(([lead, attempt]) => `${attempt} ${lead}`))
+        .filter((k) => !done.has(k)),
+    );
+  }, [data, events]);
+  const whereIs = (lead: string): Where => {
+    const state = states.get(lead);
+    if (state?.made) return "made";
+    return state && atMachine.has(`${state.attempt} ${lead}`) ? "at the machine" : "to make";
+  };
+  const say = (said: readonly Said[]): void => {
+    setRefused(null);
+    queue.put([
+      ...queue.now(),
+      ...said.map((s) => ({ job, event: { id: freshId(), batch, ...s, who, at: new Date().toISOString() } })),
+    ]);
+  };
+  const act = useMutation({
+    mutationFn: ({ path, method = "POST", body }: { path: string; method?: "POST" | "DELETE"; body?: object }) =>
+      call<BatchReply>(`${batchPath(job, batch)}${path}`, {
+        method,
+        ...(body ? { headers: { "content-type": "application/json" }, body: JSON.stringify(body) } : {}),
+      }),
+    onSuccess: (reply) => client.setQueryData(key, reply),
+    onSettled: () => {
+      void client.invalidateQueries({ queryKey: ["batches", job] });
+      void client.invalidateQueries({ queryKey: ["wire machines"] });
+    },
+  });
+  return {
+    data,
+    error: query.data ? null : query.error,
+    /** The last question was not answered. */
+    alone: query.isError,
+    loading: query.isPending,
+    states,
+    events,
+    whereIs,
+    say,
+    who,
+    waiting: mine.length,
+    refused,
+    act,
+    retry: () => void refetch(),
+  };
+}
+
+export type Batch = ReturnType<typeof useBatch>;
+
+export const useWireMachines = () =>
+  useQuery({
+    queryKey: ["wire machines"],
+    queryFn: () => call<WireMachineList>("/wire-machines").then((r) => r.machines),
+    refetchInterval: (s) =>
+      s.state.data?.some((m) => m.state === "running" || m.state === "waiting") ? BUSY_MS : IDLE_MS,
+  });
+
+export const wireMachineOf = (
+  list: readonly WireMachineNow[] | undefined,
+  name: string | null,
+): WireMachineNow | undefined => list?.find((m) => m.takes === "leads" && m.name === name);
+
+/** What somebody does at a machine: mounts a reel, fills a magazine, clears a jam, puts in a roll. */
+export function useAtMachine(machine: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ what, body = {} }: { what: "reel" | "magazine" | "clear" | "roll"; body?: object }) =>
+      send<{ done: boolean }>(`/wire-machines/${encodeURIComponent(machine)}/${what}`, body),
+    onSettled: () => client.invalidateQueries({ queryKey: ["wire machines"] }),
+  });
+}

@@ -1,0 +1,63 @@
+import type { FileOut } from "../design/file-out";
+import type { KitRules } from "../design/kit-rules";
+import type { Design } from "../design/model";
+import type { Stock } from "../design/stock";
+import { toCsv } from "../formats/csv";
+import { toPdf } from "../formats/pdf";
+import { toXlsx, XLSX_TYPE, type Sheet } from "../formats/xlsx";
+import { daysBefore } from "./needs";
+import type { KitsResult } from "./result";
+import { bomTable, kitsTable, needsOfJob, picksTable, purchaseTable, shortagesTable, type Table } from "./tables";
+import { binLabels, pickSheets } from "./tickets";
+
+const CSV = "text/csv";
+const PDF = "application/pdf";
+const NARROW = 14;
+
+export const csvFile = (name: string, { head, rows }: Table): FileOut => ({
+  name,
+  type: CSV,
+  bytes: toCsv(head, rows),
+});
+
+const WIDTHS: Readonly<Record<string, number>> = { kit: 28, text: 36, tags: 50, cut: 40, maker: 18, jobs: 24 };
+const sheetOf = (name: string, { head, rows }: Table): Sheet => ({
+  name,
+  header: head,
+  widths: head.map((h) => WIDTHS[h] ?? NARROW),
+  rows,
+});
+
+/** Tables as sheets of one spreadsheet, by their names. */
+export const bookOf = async (name: string, tables: Readonly<Record<string, Table>>): Promise<FileOut> => ({
+  name,
+  type: XLSX_TYPE,
+  bytes: await toXlsx(...Object.entries(tables).map(([sheet, table]) => sheetOf(sheet, table))),
+});
+
+/**
+ * All files of this stage.
+ * @param stock what the store says; without it nothing is judged as missing, and what is to be bought is all of it
+ */
+export async function files(
+  design: Pick<Design, "job">,
+  rules: Pick<KitRules, "daysBefore">,
+  { bill, kits }: KitsResult,
+  stock: Stock | null,
+): Promise<FileOut[]> {
+  const { code: job, title, revision, due } = design.job;
+  const heading = { job, title, revision };
+  const { needs } = needsOfJob(job, daysBefore(due, rules.daysBefore), bill, stock);
+  const tables = { bill: bomTable(bill), kits: kitsTable(kits), picks: picksTable(kits) };
+  const wants = { shortages: shortagesTable(needs, stock?.at ?? null), purchase: purchaseTable(needs) };
+  return [
+    csvFile("bom.csv", tables.bill),
+    csvFile("picks.csv", tables.picks),
+    csvFile("shortages.csv", wants.shortages),
+    csvFile("purchase.csv", wants.purchase),
+    await bookOf("kits.xlsx", tables),
+    await bookOf("shortages.xlsx", wants),
+    { name: "kits.pdf", type: PDF, bytes: await toPdf(`${job}, pick lists`, pickSheets(kits, heading)) },
+    { name: "bin-labels.pdf", type: PDF, bytes: await toPdf(`${job}, labels of bins`, binLabels(kits, heading)) },
+  ];
+}

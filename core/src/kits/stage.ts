@@ -1,0 +1,104 @@
+import Joi from "joi";
+import { coloursOf } from "../design/landings";
+import { KIT_RULES } from "../design/rules";
+import type { Figure, Stage, Told } from "../design/stage";
+import { compute, type KitsNeeds } from "./compute";
+import { explain } from "./explain";
+import type { KitsResult, KitsSubject } from "./result";
+import { billChanges } from "./changes";
+
+const KITS_FILES = {
+  "bom.csv": "the bill of material, by enclosure and build step",
+  "picks.csv": "every kit line by line, in the order of its walk",
+  "shortages.csv": "what the store lacks, as far as it says its levels",
+  "purchase.csv": "what is to be bought, in whole packs",
+  "kits.xlsx": "bill, kits and picks, for people",
+  "shortages.xlsx": "shortages and purchases, for people",
+  "kits.pdf": "a pick list for each kit, with its code",
+  "bin-labels.pdf": "labels for kits and for places of the store, with codes",
+} as const;
+
+const name = Joi.string().max(400);
+
+const subject = Joi.object<KitsSubject>({
+  of: Joi.string().valid("quantity", "walk", "weight").required(),
+  enclosure: Joi.when("of", { is: "quantity", then: name.allow("").required(), otherwise: Joi.forbidden() }),
+  step: Joi.when("of", { is: "quantity", then: name.required(), otherwise: Joi.forbidden() }),
+  line: Joi.when("of", { is: "quantity", then: name.required(), otherwise: Joi.forbidden() }),
+  kit: Joi.when("of", {
+    switch: [
+      { is: "quantity", then: Joi.forbidden() },
+      { is: "weight", then: name.required() },
+    ],
+    otherwise: name,
+  }),
+});
+
+const metres = (v: number): number => Math.round(v * 10) / 10;
+
+function figures({ bill, kits, together }: KitsResult): Figure[] {
+  return [
+    { id: "lines", label: "lines in the bill", value: bill.length, unit: "", query: { show: "bill" } },
+    { id: "kits", label: "kits", value: kits.length, unit: "", query: {} },
+    {
+      id: "walk",
+      label: "metres saved by one walk for all kits",
+      // Sums of metres stand in millimetres.
+      value: 1000 * metres(Math.max(0, kits.reduce((sum, k) => sum + k.walk.listMetres, 0) - together.metres)),
+      unit: "",
+      query: { show: "walk" },
+    },
+  ];
+}
+
+function compare(before: KitsResult, after: KitsResult): Told[] {
+  const changes = billChanges(before.bill, after.bill);
+  const [more, less] = [changes.filter((c) => c.after > c.before), changes.filter((c) => c.after < c.before)];
+  const told: Told[] = [];
+  if (more.length > 0) told.push({ text: `${more.length} lines of the bill need more` });
+  if (less.length > 0) told.push({ text: `${less.length} lines of the bill need less` });
+  return told;
+}
+
+export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
+  name: "kits",
+  version: 1,
+  needs: ["panel", "routes", "lineups", "metalwork"],
+  reads: {
+    design: {
+      job: { code: true },
+      enclosures: { tag: true, w: true, h: true, d: true, plate: { w: true, h: true } },
+      rails: { tag: true, face: true },
+      parts: {
+        number: true,
+        maker: true,
+        text: true,
+        category: true,
+        w: true,
+        h: true,
+        d: true,
+        weightKg: true,
+        stock: true,
+        wire: { sizeMm2: true, colour: true },
+      },
+      devices: { tag: true, part: true, enclosure: true, when: true },
+      nets: { name: true, class: true, colour: true },
+      wires: { number: true, net: true, colour: true, type: true, when: true },
+      cables: { tag: true, type: true, from: true, to: true, when: true },
+      strips: { tag: true, members: true },
+      options: { key: true, chosen: true },
+      rules: { classes: { "*": { colour: true } } },
+    },
+    shop: { rules: { kits: true, classes: { "*": { colour: true } } } },
+  },
+  compute: ({ design, shop, results, progress }) =>
+    compute(design, shop.rules.kits, coloursOf(design, shop.rules.classes), results, progress),
+  explain: { schema: subject, working: ({ result }, asked) => explain(result, asked) },
+  figures,
+  compare,
+  files: KITS_FILES,
+  makeFiles: async ({ design, shop, result, stock }) =>
+    (await import("./files")).files(design, shop.rules.kits, result, stock ?? null),
+  rules: { kits: KIT_RULES },
+  edits: [],
+};

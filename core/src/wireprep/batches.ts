@@ -1,0 +1,136 @@
+import type { PrepMachine, PrepRules } from "../design/prep-rules";
+import { changesOf } from "./order";
+import type { Chain, Lead, LeadEnd, Minutes } from "./result";
+
+/** What is made now: leads of an enclosure, of bundles, or all; the order they come in. */
+export interface Wanted {
+  /** Any where absent. */
+  enclosures?: readonly string[];
+  /** Faces their bundles are wired on: a step of the work. */
+  faces?: readonly string[];
+  /** In other batches already. */
+  taken?: ReadonlySet<string>;
+  /** Leads on fallback lengths are left out unless somebody takes them on, with name and reason. */
+  fallbacks?: { who: string; why: string };
+}
+
+/** A lead that does not go on the machine, and why. */
+export interface Apart {
+  lead: Lead;
+  why: string;
+}
+
+export interface Batch {
+  /** On the machine, in chains. */
+  machine: Chain[];
+  /** At the bench, with the reason. */
+  bench: Apart[];
+  /** Not made now. */
+  left: Apart[];
+}
+
+const CAN: Record<LeadEnd["treatment"], keyof PrepMachine | null> = {
+  ferrule: "ferrules",
+  "twin ferrule": "twins",
+  ring: "rings",
+  fork: "forks",
+  plug: "plugs",
+  bare: null,
+};
+
+/** Why a machine cannot make a lead; null where it can. */
+export function lackOf(lead: Lead, m: PrepMachine): string | null {
+  if (lead.sizeMm2 < m.sizeMinMm2 || lead.sizeMm2 > m.sizeMaxMm2)
+    return `${m.name} takes ${m.sizeMinMm2} to ${m.sizeMaxMm2} mm²`;
+  if (lead.lengthMm < m.shortestMm || lead.lengthMm > m.longestMm)
+    return `${m.name} cuts ${m.shortestMm} to ${m.longestMm} mm`;
+  if (lead.type === null) return "the library has no wire to cut it from";
+  for (const end of [lead.from, lead.to]) {
+    const can = CAN[end.treatment];
+    if (can !== null && !m[can]) return `${m.name} puts on no ${end.treatment}`;
+    if (end.treatment !== "bare" && end.part === null)
+      return `the shop has no ${end.treatment} for ${lead.sizeMm2} mm²`;
+    if (end.labelOn === "printed" && !m.prints) return `${m.name} does not print`;
+  }
+  return null;
+}
+
+/**
+ * What goes on a machine, what to the bench, what is left for later. Leads that share a crimp go the same way: where one cannot, none
+ * does. Each lead is in just one place. O(leads)
+ */
+export function batchOf(chains: readonly Chain[], wanted: Wanted, machine: PrepMachine | null): Batch {
+  const batch: Batch = { machine: [], bench: [], left: [] };
+  for (const chain of chains) {
+    const one = chain.leads.length === 1;
+    const with_ = (why: string, lead: Lead): string => (one ? why : `${why}, as for ${lead.wire} it is crimped with`);
+    const leave = (why: string): void => chain.leads.forEach((lead) => batch.left.push({ lead, why }));
+    // A pair that leads to two enclosures is made with the one that is wanted first.
+    const { enclosures, faces, taken } = wanted;
+    if (enclosures && !chain.leads.some((l) => enclosures.includes(l.enclosure))) {
+      leave("of another enclosure");
+      continue;
+    }
+    if (faces && !chain.leads.some((l) => faces.includes(l.face))) {
+      leave("of another face");
+      continue;
+    }
+    if (taken && chain.leads.some((l) => taken.has(l.wire))) {
+      leave("in another batch");
+      continue;
+    }
+    const doubted = wanted.fallbacks ? undefined : chain.leads.find((l) => l.fallback);
+    if (doubted) {
+      const why = "its length rests on a fallback";
+      for (const lead of chain.leads) batch.left.push({ lead, why: lead === doubted ? why : with_(why, doubted) });
+      continue;
+    }
+    const lacks = chain.leads.map((lead) => ({ lead, why: machine ? lackOf(lead, machine) : "made at the bench" }));
+    const first = lacks.find((l) => l.why !== null);
+    if (!first) batch.machine.push(chain);
+    else for (const { lead, why } of lacks) batch.bench.push({ lead, why: why ?? with_(first.why!, first.lead) });
+  }
+  return batch;
+}
+
+/** Ends that are crimped, each shared crimp once. */
+function crimpsOf(leads: readonly Lead[]): number {
+  const shared = new Set<string>();
+  let sum = 0;
+  for (const lead of leads)
+    for (const end of [lead.from, lead.to]) {
+      if (end.treatment === "bare") continue;
+      if (end.shared === null) sum++;
+      else shared.add(end.shared);
+    }
+  return sum + shared.size;
+}
+
+const labelsOf = (leads: readonly Lead[]): number =>
+  leads.reduce((sum, l) => sum + [l.from, l.to].filter((e) => e.labelOn !== "none" && e.label !== "").length, 0);
+
+/** Leads, crimps and labels that are put on; on a machine that prints only those it does not print itself. O(leads) */
+export function countsOf(
+  leads: readonly Lead[],
+  machine: Pick<PrepMachine, "prints"> | null = null,
+): { n: number; crimps: number; labels: number } {
+  const labels = labelsOf(machine?.prints ? leads.filter((l) => l.from.labelOn !== "printed") : leads);
+  return { n: leads.length, crimps: crimpsOf(leads), labels };
+}
+
+/** Minutes for leads, made in this order on a machine, at the bench, or by hand: by the shop's own times. O(leads) */
+export function minutesOf(leads: readonly Lead[], rules: PrepRules, machine: PrepMachine | null): Minutes {
+  const { n, crimps, labels } = countsOf(leads);
+  const metres = leads.reduce((sum, l) => sum + l.lengthMm, 0) / 1000;
+  return {
+    machine: machine
+      ? (changesOf(leads, machine) +
+          n * machine.leadS +
+          metres * machine.metreS +
+          countsOf(leads, machine).labels * rules.markS) /
+        60
+      : 0,
+    bench: (n * (rules.cutS + 2 * rules.stripS) + crimps * rules.crimpS + labels * rules.markS) / 60,
+    hand: (n * (rules.handCutS + 2 * rules.handStripS) + crimps * rules.handCrimpS + labels * rules.handMarkS) / 60,
+  };
+}

@@ -1,0 +1,117 @@
+import { qrItems } from "../formats/qr";
+import { fitted, type Scene, type SceneItem, type SceneText } from "../formats/scene";
+import type { EndLabel } from "./printed";
+import type { Lead, LeadEnd } from "./result";
+
+/** Signs that would break a line of the file. */
+const plain = (text: string): string => text.replace(/[\t\r\n]/g, " ");
+
+/**
+ * The file of a printer for labels: a line for each, cells parted by tabs. `media` says what is put in for those that follow, `label` one
+ * of them, `end` how many there were, so that a file that was cut short is known as one.
+ */
+export function printerFile(labels: readonly EndLabel[]): Uint8Array {
+  const lines = ["labels\t1"];
+  let media = "";
+  for (const { sizeMm2, end, wire } of labels) {
+    const now = `${end.labelOn === "printed" ? "sleeve" : end.labelOn}\t${sizeMm2}`;
+    if (now !== media) lines.push(`media\t${(media = now)}`);
+    lines.push(`label\t${plain(wire)}\t${plain(end.label)}`);
+  }
+  lines.push(`end\t${labels.length}`);
+  return new TextEncoder().encode(lines.map((l) => `${l}\n`).join(""));
+}
+
+const A4 = { w: 210, h: 297 };
+const MARGIN = 10;
+
+const text = (x: number, y: number, value: string, size: number, room: number): SceneText => {
+  const fit = fitted(value, room, size, 1.2);
+  return { kind: "text", x, y, text: fit.text, size: fit.size, anchor: "start", turn: 0, layer: "text" };
+};
+
+const LABEL = { w: 46, h: 12, columns: 4, rows: 21 };
+
+/** Labels on sheets of A4, to be cut out and put on. */
+export function labelPages(labels: readonly EndLabel[]): Scene[] {
+  const each = LABEL.columns * LABEL.rows;
+  return Array.from({ length: Math.ceil(labels.length / each) }, (_, s): Scene => ({
+    name: "labels of leads",
+    ...A4,
+    items: labels.slice(s * each, (s + 1) * each).flatMap(({ wire, sizeMm2, end }, i): SceneItem[] => {
+      const x = MARGIN + (i % LABEL.columns) * (LABEL.w + 1.5);
+      const y = MARGIN + Math.floor(i / LABEL.columns) * (LABEL.h + 1);
+      return [
+        { kind: "rect", x, y, w: LABEL.w, h: LABEL.h, width: 0.15, layer: "frame" },
+        text(x + 2, y + 4.5, end.label, 4, LABEL.w - 4),
+        text(x + 2, y + 9.5, `${wire} ${end.labelOn} ${sizeMm2} mm² ${end.device}:${end.pin}`, 2, LABEL.w - 4),
+      ];
+    }),
+  }));
+}
+
+const TICKET = { w: 93, h: 36, columns: 2, rows: 7 };
+
+/** A ticket to be tied to each bundle: what it is, how many leads, in which order it is wanted, its code. */
+export function bundleTickets(job: string, leads: readonly Lead[], bundles: readonly string[]): Scene[] {
+  const count = new Map<string, number>();
+  for (const l of leads) count.set(l.bundle, (count.get(l.bundle) ?? 0) + 1);
+  const known = bundles.filter((b) => count.has(b));
+  const faces = new Map(leads.map((l) => [l.bundle, l.face]));
+  const each = TICKET.columns * TICKET.rows;
+  return Array.from({ length: Math.ceil(known.length / each) }, (_, s): Scene => ({
+    name: "bundle tickets",
+    ...A4,
+    items: known.slice(s * each, (s + 1) * each).flatMap((bundle, i): SceneItem[] => {
+      const x = MARGIN + (i % TICKET.columns) * (TICKET.w + 4);
+      const y = MARGIN + Math.floor(i / TICKET.columns) * (TICKET.h + 3);
+      const room = TICKET.w - TICKET.h - 2;
+      const n = count.get(bundle)!;
+      return [
+        { kind: "rect", x, y, w: TICKET.w, h: TICKET.h, width: 0.15, layer: "frame" },
+        ...qrItems(`${job} bundle ${bundle}`, x + TICKET.w - TICKET.h, y, TICKET.h),
+        text(x + 3, y + 8, bundle, 6.5, room),
+        text(x + 3, y + 18, `${n} ${n === 1 ? "lead" : "leads"}`, 3, room),
+        text(x + 3, y + 23.5, `wired as number ${s * each + i + 1} of ${known.length}`, 3, room),
+        text(x + 3, y + 29, `${job} ${faces.get(bundle) ?? ""}`, 3, room),
+      ];
+    }),
+  }));
+}
+
+const ROW = 11;
+const AT = { tick: 10, wire: 18, colour: 44, length: 62, from: 88, to: 144 };
+
+/** The cut list of the bench: a line for each lead with both ends, as many sheets as it takes. */
+export function benchSheets(heading: string, leads: readonly { lead: Lead; why: string }[]): Scene[] {
+  const top = MARGIN + 12;
+  const each = Math.floor((A4.h - MARGIN - top) / ROW);
+  const pages = Math.ceil(leads.length / each);
+  const endText = (e: LeadEnd): string =>
+    [e.treatment, e.part ?? "", e.stripMm === null ? "strip open" : `strip ${e.stripMm}`]
+      .filter((t) => t !== "")
+      .join(", ");
+  return Array.from({ length: pages }, (_, p): Scene => ({
+    name: "bench list",
+    ...A4,
+    items: [
+      text(MARGIN, MARGIN + 4, `${heading}${pages > 1 ? `, sheet ${p + 1} of ${pages}` : ""}`, 4, A4.w - 2 * MARGIN),
+      ...leads.slice(p * each, (p + 1) * each).flatMap(({ lead, why }, i): SceneItem[] => {
+        const y = top + i * ROW;
+        return [
+          { kind: "rect", x: AT.tick, y: y + 2.5, w: 5, h: 5, width: 0.3, layer: "outline" },
+          text(AT.wire, y + 4, lead.wire, 3.6, AT.colour - AT.wire - 2),
+          text(AT.colour, y + 4, `${lead.colour ?? "open"}`, 3, AT.length - AT.colour - 2),
+          text(AT.colour, y + 8, `${lead.sizeMm2} mm²`, 2.4, AT.length - AT.colour - 2),
+          text(AT.length, y + 4, `${lead.lengthMm} mm${lead.fallback ? " *" : ""}`, 4, AT.from - AT.length - 2),
+          text(AT.wire, y + 8, why, 2, AT.colour - AT.wire - 2),
+          text(AT.from, y + 4, `${lead.from.device}:${lead.from.pin}  ${lead.from.label}`, 3, AT.to - AT.from - 2),
+          text(AT.from, y + 8, endText(lead.from), 2.4, AT.to - AT.from - 2),
+          text(AT.to, y + 4, `${lead.to.device}:${lead.to.pin}  ${lead.to.label}`, 3, A4.w - MARGIN - AT.to),
+          text(AT.to, y + 8, endText(lead.to), 2.4, A4.w - MARGIN - AT.to),
+          { kind: "line", x1: MARGIN, y1: y + ROW, x2: A4.w - MARGIN, y2: y + ROW, width: 0.15, layer: "frame" },
+        ];
+      }),
+    ],
+  }));
+}

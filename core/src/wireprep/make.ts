@@ -1,0 +1,114 @@
+import type { PrepRules } from "../design/prep-rules";
+import { batchPlan } from "./compute";
+import { chainsOf } from "./leads";
+import { planned } from "./plan";
+import type { BatchPlan, Chain, Lead, LeadEnd, Way, WireprepResult } from "./result";
+
+/** What somebody wants made now. */
+export interface BatchAsked {
+  name: string;
+  /** Faces whose bundles it is of; all where none is named. */
+  faces: string[];
+  /** So many equal panels at once. */
+  panels: number;
+  /** Null: at the bench. */
+  machine: string | null;
+  way: Way;
+  /** Takes leads on fallback lengths on. */
+  fallbacks: { who: string; why: string } | null;
+}
+
+/** A batch as it is made, whatever becomes of design and shop. */
+export interface MadeBatch {
+  plan: BatchPlan;
+  panels: number;
+  fallbacks: BatchAsked["fallbacks"];
+  /** Every lead of it, on the machine and at the bench. */
+  leads: Lead[];
+}
+
+export const MOST_PANELS = 100;
+
+/** Name of a lead of one of several equal panels. */
+export const panelLead = (wire: string, panel: number): string => (panel === 1 ? wire : `${wire} (${panel})`);
+
+const ofPanel = (chain: Chain, panel: number): Chain =>
+  panel === 1
+    ? chain
+    : {
+        leads: chain.leads.map((l): Lead => {
+          const end = (e: LeadEnd): LeadEnd => ({
+            ...e,
+            shared: e.shared === null ? null : panelLead(e.shared, panel),
+          });
+          return {
+            ...l,
+            wire: panelLead(l.wire, panel),
+            bundle: panelLead(l.bundle, panel),
+            from: end(l.from),
+            to: end(l.to),
+          };
+        }),
+      };
+
+/**
+ * A batch of what is asked for: leads that are in another one are left out. Cost of an order of its leads
+ * @param taken leads of other batches
+ * @returns what cannot be, in words
+ */
+export function makeBatch(
+  { leads, bundles }: Pick<WireprepResult, "leads" | "bundles">,
+  asked: BatchAsked,
+  taken: ReadonlySet<string>,
+  rules: PrepRules,
+): MadeBatch | { wrong: string; remedy: string } {
+  const machine = asked.machine === null ? null : rules.machines.find((m) => m.name === asked.machine);
+  if (machine === undefined)
+    return { wrong: `the shop has no machine ${asked.machine}`, remedy: "Choose another one, or the bench." };
+  const one = chainsOf(leads);
+  const chains = Array.from({ length: asked.panels }, (_, p) => one.map((c) => ofPanel(c, p + 1))).flat();
+  const all = chains.flatMap((c) => c.leads);
+  if (new Set(all.map((l) => l.wire)).size < all.length)
+    return {
+      wrong: "wires are named as leads of the next panel would be",
+      remedy: "Make a batch for each panel, or number these wires anew.",
+    };
+  const rank = new Map(bundles.flatMap((b, i) => panelsOf(b, asked.panels).map((name) => [name, i] as const)));
+  const plan = planned(
+    {
+      name: asked.name,
+      enclosure: asked.faces.join(" "),
+      chains,
+      wanted: {
+        taken,
+        ...(asked.faces.length > 0 ? { faces: asked.faces } : {}),
+        ...(asked.fallbacks ? { fallbacks: asked.fallbacks } : {}),
+      },
+      machine,
+      way: asked.way,
+    },
+    (bundle) => rank.get(bundle) ?? Infinity,
+    rules,
+  );
+  const made = [...plan.chains.flatMap((c) => c.leads), ...plan.bench.map((b) => b.lead)];
+  if (made.length === 0)
+    return {
+      wrong: plan.left.length > 0 ? `nothing is left to make: ${plan.left[0]!.why}` : "there are no leads",
+      remedy: "Choose other faces, take leads on fallback lengths on, or look at the batches that are there.",
+    };
+  const { left, ...rest } = batchPlan(plan);
+  // Of what is left for another reason than what was chosen.
+  const told = left.filter((l) => !OTHER.has(l.why));
+  return { plan: { ...rest, left: told }, panels: asked.panels, fallbacks: asked.fallbacks, leads: made };
+}
+
+const OTHER: ReadonlySet<string> = new Set(["of another enclosure", "of another face", "in another batch"]);
+
+const panelsOf = (name: string, panels: number): string[] =>
+  Array.from({ length: panels }, (_, p) => panelLead(name, p + 1));
+
+/** All leads of a batch that share crimps, in their order: on the machine as they are made, then at the bench. */
+export function chainsIn({ plan, leads }: Pick<MadeBatch, "plan" | "leads">): string[][] {
+  const bench = new Set(plan.bench.map((b) => b.wire));
+  return [...plan.chains, ...chainsOf(leads.filter((l) => bench.has(l.wire))).map((c) => c.leads.map((l) => l.wire))];
+}

@@ -1,0 +1,142 @@
+import type { PrepMachine, PrepRules } from "../design/prep-rules";
+import { byText } from "../design/order";
+import type { PanelResult } from "../panel/result";
+import { batchOf, minutesOf, type Apart, type Wanted } from "./batches";
+import { bundled, leastChange } from "./order";
+import type { Chain, Lead, Minutes, Saved, Way } from "./result";
+
+/** One batch as it would be made. */
+export interface Planned {
+  name: string;
+  enclosure: string;
+  machine: string | null;
+  way: Way;
+  /** In the order of the way that is chosen. */
+  chains: Chain[];
+  bench: Apart[];
+  left: Apart[];
+  /** Minutes on the machine, each way; no order takes less than the bound. */
+  ways: Record<Way, number>;
+  boundMinutes: number;
+  /** All leads of the batch: what goes on the machine there, the rest at the bench; and by other means. */
+  minutes: Minutes;
+  metres: number;
+}
+
+/** Place of a bundle in the order bundles are wired: enclosure by enclosure, from the top down, from left to right. */
+export function bundleRank(panel: Pick<PanelResult, "devices">): (bundle: string) => number {
+  const order = [...panel.devices].sort(
+    (a, b) => byText(a.face, b.face) || b.centre.y - a.centre.y || a.centre.x - b.centre.x || byText(a.tag, b.tag),
+  );
+  const rank = new Map(order.map((d, i) => [d.tag, i]));
+  return (bundle) => rank.get(bundle) ?? Infinity;
+}
+
+/** The way a shop has chosen. */
+export const wayOf = ({ mixed }: Pick<PrepRules, "mixed">): Way =>
+  mixed < 1 ? "least" : mixed === 1 ? "bundles" : "mixed";
+
+const leadsIn = (chains: readonly Chain[]): Lead[] => chains.flatMap((c) => c.leads);
+
+/** The machine that makes the most of an enclosure, of equals the one that takes less time; null where the shop has none. */
+function machineFor(chains: readonly Chain[], wanted: Wanted, rules: PrepRules): PrepMachine | null {
+  let best: { machine: PrepMachine; leads: number; minutes: number } | null = null;
+  for (const machine of rules.machines) {
+    const made = leadsIn(batchOf(chains, wanted, machine).machine);
+    const minutes = minutesOf(made, rules, machine).machine;
+    if (!best || made.length > best.leads || (made.length === best.leads && minutes < best.minutes))
+      best = { machine, leads: made.length, minutes };
+  }
+  return best && best.leads > 0 ? best.machine : null;
+}
+
+/**
+ * A batch for each enclosure, on the machine that makes the most of it. A chain that leads through two enclosures is in the batch of the
+ * first one. Each lead is in just one batch. O(leads · machines) and an order for each way
+ */
+export function planOf(
+  job: string,
+  chains: readonly Chain[],
+  panel: Pick<PanelResult, "devices">,
+  rules: PrepRules,
+  way: Way = wayOf(rules),
+): Planned[] {
+  const rank = bundleRank(panel);
+  const enclosures = [...new Set(leadsIn(chains).map((l) => l.enclosure))].sort(byText);
+  const taken = new Set<Chain>();
+  return enclosures.map((enclosure): Planned => {
+    const own = chains.filter((c) => !taken.has(c) && c.leads.some((l) => l.enclosure === enclosure));
+    for (const c of own) taken.add(c);
+    const machine = machineFor(own, {}, rules);
+    const name = [job, enclosure].filter((t) => t !== "").join(" ");
+    return planned({ name, enclosure, chains: own, wanted: {}, machine, way }, rank, rules);
+  });
+}
+
+export interface Asked {
+  name: string;
+  enclosure: string;
+  chains: readonly Chain[];
+  wanted: Wanted;
+  machine: PrepMachine | null;
+  way: Way;
+}
+
+/** One batch of what is wanted of chains. O(leads) and an order for each way */
+export function planned(
+  { name, enclosure, chains, wanted, machine, way }: Asked,
+  rank: (bundle: string) => number,
+  rules: PrepRules,
+): Planned {
+  const { machine: made, bench, left } = batchOf(chains, wanted, machine);
+  const times = machine ?? { reelS: 0, endS: 0 };
+  const least = leastChange(made, times);
+  const orders: Record<Way, Chain[]> = {
+    list: made,
+    bundles: bundled(made, rank, 1, times).chains,
+    mixed: rules.mixed < 1 ? least.chains : bundled(made, rank, rules.mixed, times).chains,
+    least: least.chains,
+  };
+  const minutes = (list: readonly Chain[]): number => minutesOf(leadsIn(list), rules, machine).machine;
+  const all = [...leadsIn(made), ...bench.map((b) => b.lead)];
+  const byHand = minutesOf(all, rules, null);
+  return {
+    name,
+    enclosure,
+    way,
+    machine: machine?.name ?? null,
+    chains: orders[way],
+    bench,
+    left,
+    ways: {
+      list: minutes(orders.list),
+      bundles: minutes(orders.bundles),
+      mixed: minutes(orders.mixed),
+      least: minutes(orders.least),
+    },
+    boundMinutes: minutes(orders.least) - (least.changeS - least.boundS) / 60,
+    minutes: {
+      machine:
+        minutes(orders[way]) +
+        minutesOf(
+          bench.map((b) => b.lead),
+          rules,
+          null,
+        ).bench,
+      bench: byHand.bench,
+      hand: byHand.hand,
+    },
+    metres: all.reduce((sum, l) => sum + l.lengthMm, 0) / 1000,
+  };
+}
+
+/** What the machine saves against the bench and against hands, in hours and in money. */
+export function savingsOf(
+  plans: readonly Pick<Planned, "minutes">[],
+  { hourPrice }: Pick<PrepRules, "hourPrice">,
+): Saved {
+  const sum = (of: keyof Minutes): number => plans.reduce((s, p) => s + p.minutes[of], 0);
+  const [machine, bench, hand] = [sum("machine"), sum("bench"), sum("hand")];
+  const saved = (than: number) => ({ hours: (than - machine) / 60, money: ((than - machine) / 60) * hourPrice });
+  return { machine, bench, hand, thanBench: saved(bench), thanHand: saved(hand) };
+}

@@ -1,0 +1,32 @@
+import type { PrepRules } from "../design/prep-rules";
+import type { MadeBatch } from "./make";
+import type { Lead, LeadEnd } from "./result";
+
+/** One label that is put on: on what, and where. */
+export interface EndLabel {
+  wire: string;
+  sizeMm2: number;
+  end: LeadEnd;
+  bundle: string;
+}
+
+/** Labels that come from the printer, lead by lead, the end it comes from first; what the machine prints on the wire is none of them. */
+export const labelsFor = (leads: readonly Lead[], machinePrints: boolean): EndLabel[] =>
+  leads.flatMap((l) =>
+    [l.from, l.to].flatMap((end): EndLabel[] =>
+      end.labelOn === "none" || end.label === "" || (end.labelOn === "printed" && machinePrints)
+        ? []
+        : [{ wire: l.wire, sizeMm2: l.sizeMm2, end, bundle: l.bundle }],
+    ),
+  );
+
+/** Labels of a batch that come from the printer, in the order of its leads. */
+export function labelsOfBatch(batch: MadeBatch, rules: PrepRules): EndLabel[] {
+  const by = new Map(batch.leads.map((l) => [l.wire, l]));
+  const some = (wires: readonly string[]): Lead[] => wires.map((w) => by.get(w)!);
+  const { chains, bench, machine } = batch.plan;
+  return [
+    ...labelsFor(some(chains.flat()), rules.machines.find((m) => m.name === machine)?.prints === true),
+    ...labelsFor(some(bench.map((b) => b.wire)), false),
+  ];
+}

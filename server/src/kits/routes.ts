@@ -1,0 +1,207 @@
+import {
+  jobParams,
+  MOST_NEEDING,
+  needsQuery,
+  pickRequest,
+  picksQuery,
+  reserveRequest,
+  revisionQuery,
+  type AllNeedsReply,
+  type BillOf,
+  type JobNeedsReply,
+  type NeedingJob,
+  type PickReply,
+  type PickRequest,
+  type ReservationNow,
+  type StockNow,
+} from "@gray-bench/contract/api";
+import { daysBefore } from "@gray-bench/core/kits/needs";
+import { even, type KitsResult } from "@gray-bench/core/kits/result";
+import type { TogetherNeeds } from "@gray-bench/core/kits/together";
+import { gunzipSync } from "node:zlib";
+import { noSuchRevision, nothingToReserve, tooManyPicks } from "../errors";
+import { goneOf } from "../plugins/gone";
+import { readBody } from "../plugins/joi";
+import { targetFor, targetOf } from "../results/target";
+import type { Bench, Server } from "../server";
+import { countJobs, fileStem, lastOfRevision, listJobs, type JobRow } from "../store/jobs";
+import { appendPicks, countPicks, readPicks } from "../store/picks";
+import { findShop, shopOf } from "../store/shops";
+import type { NeedsTask } from "../workers/tasks";
+import { Pickers } from "./pickers";
+import type { StockRoom } from "./stock";
+
+/** A log longer than this is no person's. */
+const MOST_PICKS = 200_000;
+
+/** Files that say what is in the store: they are not kept as other files are. */
+const LIVE_FILES = { "shortages.csv": "csv", "purchase.csv": "purchase", "shortages.xlsx": "xlsx" } as const;
+
+/** Kits: what is picked, what the store has, what jobs need of it together. */
+export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }: Bench, room: StockRoom): void {
+  const pickers = new Pickers(() => now().getTime());
+
+  const needing = async (row: JobRow): Promise<NeedingJob> => {
+    const shop = await findShop(store.db, row.shop);
+    const days = shop ? shopOf(shop).rules.kits.daysBefore : 0;
+    return { job: row.job, title: row.title, due: row.due, wanted: daysBefore(row.due, days) };
+  };
+
+  const together = async (rows: readonly JobRow[], as: NeedsTask["as"], signal: AbortSignal) => {
+    const [jobs, groups]: [NeedingJob[], NeedsTask["groups"]] = [[], []];
+    for (const row of rows) {
+      const job = await needing(row);
+      const result = (await runner.result(targetOf(row), "kits")).gzip;
+      jobs.push(job);
+      groups.push({ job: row.job, wanted: job.wanted, result, picks: (await readPicks(store.db, row.job)).events });
+    }
+    const file = await workers.needs({ groups, stock: await room.levels(), as }, signal);
+    return { jobs, file };
+  };
+
+  const needsOf = async (rows: readonly JobRow[], signal: AbortSignal) => {
+    const { jobs, file } = await together(rows, "json", signal);
+    return { jobs, ...(JSON.parse(Buffer.from(file.bytes).toString("utf8")) as TogetherNeeds) };
+  };
+
+  app.get(
+    "/api/stock",
+    { schema: { summary: "The stock service: whether it is there, and how old its levels are" } },
+    (): Promise<StockNow> => room.state(),
+  );
+
+  app.get(
+    "/api/needs",
+    {
+      schema: {
+        summary: "What jobs need together, by date, against stock and deliveries, less what is picked",
+        querystring: needsQuery,
+      },
+    },
+    async (req, reply): Promise<AllNeedsReply | typeof reply> => {
+      const { jobs: named, as } = req.query as { jobs?: string; as: NeedsTask["as"] };
+      const rows: JobRow[] = [];
+      if (named === undefined) rows.push(...(await listJobs(store.db, 0, MOST_NEEDING)));
+      else for (const job of new Set(named.split(","))) rows.push(await readJob({ job }));
+      if (as === "json") {
+        const { jobs, needs } = await needsOf(rows, goneOf(reply));
+        const left = named === undefined ? (await countJobs(store.db)) - rows.length : 0;
+        return { stock: await room.state(), jobs, needs, left: Math.max(0, left) };
+      }
+      const { file } = await together(rows, as, goneOf(reply));
+      return reply
+        .header("content-disposition", `attachment; filename="${file.name}"`)
+        .header("cache-control", "no-cache")
+        .type(file.type)
+        .send(Buffer.from(file.bytes));
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/needs",
+    { schema: { summary: "What a job still needs, against the store; which steps can start", params: jobParams } },
+    async (req, reply): Promise<JobNeedsReply> => {
+      const row = await readJob(req.params);
+      const { jobs, needs, starts } = await needsOf([row], goneOf(reply));
+      return {
+        stock: await room.state(),
+        job: jobs[0]!,
+        needs,
+        starts: starts[row.job] ?? [],
+        reservation: await room.reservation(row.job),
+      };
+    },
+  );
+
+  for (const [name, as] of Object.entries(LIVE_FILES))
+    app.get(
+      `/api/jobs/:job/files/${name}`,
+      { schema: { summary: `${name}, against the store as it is now`, params: jobParams } },
+      async (req, reply) => {
+        const row = await readJob(req.params);
+        const { file } = await together([row], as, goneOf(reply));
+        return reply
+          .header("content-disposition", `attachment; filename="${fileStem(row)}-${name}"`)
+          .header("cache-control", "no-cache")
+          .type(file.type)
+          .send(Buffer.from(file.bytes));
+      },
+    );
+
+  app.post(
+    "/api/jobs/:job/reservation",
+    { schema: { summary: "Reserve in the store what the job still needs", params: jobParams } },
+    async (req, reply): Promise<ReservationNow> => {
+      const { who, partly } = readBody<{ who: string; partly: boolean }>(req.body, reserveRequest);
+      const row = await readJob(req.params);
+      const { needs } = await needsOf([row], goneOf(reply));
+      const lines = needs.flatMap((n) => {
+        const quantity = n.there === null ? 0 : even(partly ? Math.min(n.needed, n.there) : n.needed);
+        return quantity > 0 ? [{ part: n.part, quantity }] : [];
+      });
+      if (lines.length === 0) throw nothingToReserve(row.job);
+      return room.reserve(row.job, who, lines);
+    },
+  );
+
+  app.delete(
+    "/api/jobs/:job/reservation",
+    { schema: { summary: "Give back what is reserved", params: jobParams } },
+    async (req) => {
+      const { job } = await readJob(req.params);
+      await room.release(job);
+      return { reservation: await room.reservation(job) };
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/picks",
+    { schema: { summary: "What was picked, after a number", params: jobParams, querystring: picksQuery } },
+    async (req): Promise<PickReply> => {
+      const { since } = req.query as { since: number };
+      const { job } = await readJob(req.params);
+      return { ...(await readPicks(store.db, job, since)), pickers: pickers.others(job, undefined) };
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/picks",
+    {
+      schema: {
+        summary: "Say what was picked, and what is being fetched; an event sent twice counts once",
+        params: jobParams,
+      },
+    },
+    async (req): Promise<PickReply> => {
+      const { since, events, here } = readBody<PickRequest>(req.body, pickRequest);
+      const { job } = await readJob(req.params);
+      if (events.length > 0) {
+        if ((await countPicks(store.db, job)) + events.length > MOST_PICKS) throw tooManyPicks(job);
+        await appendPicks(store.db, job, events);
+        void room.tell();
+      }
+      if (here) pickers.tell(job, here);
+      return { ...(await readPicks(store.db, job, since)), pickers: pickers.others(job, here?.device) };
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/bill",
+    {
+      schema: {
+        summary: "Bill and kits of a revision of the job, as it stood last, with the shop of now",
+        params: jobParams,
+        querystring: revisionQuery,
+      },
+    },
+    async (req): Promise<BillOf> => {
+      const { revision } = req.query as { revision: string };
+      const row = await readJob(req.params);
+      const found = await lastOfRevision(store.db, row, revision);
+      if (!found) throw noSuchRevision(row.job, revision);
+      const result = await runner.result(targetFor(row.job, found.hash, row.shop), "kits");
+      const { bill, kits } = JSON.parse(gunzipSync(result.gzip).toString("utf8")) as KitsResult;
+      return { revision, edits: found.edits, bill, kits };
+    },
+  );
+}

@@ -1,0 +1,376 @@
+import {
+  batchAsked,
+  batchFileParams,
+  batchParams,
+  batchRequest,
+  jobParams,
+  leadRequest,
+  magazineRequest,
+  printRequest,
+  reelRequest,
+  sendRequest,
+  wireMachineParams,
+  type BatchList,
+  type BatchOutlook,
+  type BatchReply,
+  type BatchRequest,
+  type BatchSummary,
+  type LeadRequest,
+  type RunNow,
+  type WireMachineList,
+} from "@gray-bench/contract/api";
+import { countStates, standingLeads, type LeadEvent } from "@gray-bench/core/wireprep/log";
+import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
+import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/make";
+import type { Lead, WireprepResult } from "@gray-bench/core/wireprep/result";
+import { gunzipSync } from "node:zlib";
+import {
+  atMachine,
+  batchEnded,
+  laterAttempt,
+  leadsTaken,
+  noBatch,
+  noSuchBatch,
+  noSuchFile,
+  noSuchLead,
+  stillAtMachine,
+  tooManyLeadEvents,
+} from "../errors";
+import { goneOf } from "../plugins/gone";
+import { readBody } from "../plugins/joi";
+import { targetOf } from "../results/target";
+import type { Bench, Server } from "../server";
+import type { JobRow } from "../store/jobs";
+import {
+  appendLeadEvents,
+  attemptKey,
+  attemptsInRuns,
+  claimed,
+  countLeadEvents,
+  endBatch,
+  findBatch,
+  isOpen,
+  keepBatch,
+  leadsOfRun,
+  listBatches,
+  listRuns,
+  nextBatch,
+  readLeadEvents,
+  statesOf,
+  type BatchRow,
+  type RunRow,
+} from "../store/leads";
+import { findShop } from "../store/shops";
+import type { WireRoom } from "./room";
+
+/** A log longer than this is no person's. */
+const MOST_EVENTS = 500_000;
+
+const DOCUMENTS: Readonly<Record<string, BatchDocument>> = {
+  "leads.csv": "leads.csv",
+  "bench.csv": "bench.csv",
+  "bench.pdf": "bench.pdf",
+  "labels.csv": "labels.csv",
+  "labels.pdf": "labels.pdf",
+  "labels.txt": "labels.txt",
+  "bundles.pdf": "bundles.pdf",
+  machine: "machine",
+};
+
+const runNow = (run: RunRow): RunNow => ({
+  name: run.name,
+  takes: run.takes,
+  machine: run.machine,
+  state: run.state,
+  why: run.why,
+  at: run.at,
+  leads: isOpen(run) ? leadsOfRun(run) : [],
+});
+
+/** Leads: batches, files that go to machines, what became of each. */
+export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void {
+  const { store, runner, workers, readJob, now } = bench;
+
+  const shopOfJob = async (row: JobRow): Promise<string> => (await findShop(store.db, row.shop))!.json;
+
+  const resultOf = async (row: JobRow): Promise<WireprepResult> =>
+    JSON.parse(gunzipSync((await runner.result(targetOf(row), "wireprep")).gzip).toString("utf8")) as WireprepResult;
+
+  const readBatch = async (params: unknown): Promise<{ job: JobRow; row: BatchRow }> => {
+    const { batch } = params as { batch: string };
+    const job = await readJob(params);
+    const row = await findBatch(store.db, job.job, Number(batch.slice(1)));
+    if (!row) throw noSuchBatch(job.job, batch);
+    return { job, row };
+  };
+
+  const summaryOf = (row: BatchRow, events: readonly LeadEvent[]): BatchSummary => {
+    const { leads, made, again } = countStates(statesOf(row.batch, events).values());
+    return {
+      name: `B${row.number}`,
+      machine: row.batch.plan.machine,
+      panels: row.batch.panels,
+      leads,
+      bench: row.batch.plan.bench.length,
+      made,
+      again,
+      who: row.who,
+      at: row.at,
+      endedAt: row.ended_at,
+    };
+  };
+
+  const replyOf = async (job: JobRow, row: BatchRow): Promise<BatchReply> => {
+    const events = await readLeadEvents(store.db, row.job, row.number);
+    return {
+      summary: summaryOf(row, events),
+      batch: row.batch,
+      events,
+      runs: (await listRuns(store.db, row.job, row.number)).map(runNow),
+      revision: row.revision,
+      changed: otherwise(row.batch, await resultOf(job)),
+    };
+  };
+
+  const make = async (job: JobRow, asked: BatchAsked, signal: AbortSignal): Promise<MadeBatch> => {
+    const answer = await workers.wireprep(
+      {
+        kind: "wireprep",
+        shop: await shopOfJob(job),
+        what: {
+          do: "batch",
+          result: (await runner.result(targetOf(job), "wireprep")).gzip,
+          asked,
+          taken: [...(await claimed(store.db, job.job))],
+        },
+      },
+      signal,
+    );
+    if ("wrong" in answer) throw noBatch(answer.wrong, answer.remedy);
+    return answer;
+  };
+
+  app.get(
+    "/api/jobs/:job/batches",
+    { schema: { summary: "Batches of leads, and how many leads are in none", params: jobParams } },
+    async (req): Promise<BatchList> => {
+      const job = await readJob(req.params);
+      const batches: BatchSummary[] = [];
+      for (const row of await listBatches(store.db, job.job))
+        batches.push(summaryOf(row, await readLeadEvents(store.db, row.job, row.number)));
+      const [{ leads }, taken] = [await resultOf(job), await claimed(store.db, job.job)];
+      return { batches, leads: leads.length, free: leads.filter((l) => !taken.has(l.wire)).length };
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/batches/outlook",
+    { schema: { summary: "What a batch would be: its order, minutes and metres", params: jobParams } },
+    async (req, reply): Promise<BatchOutlook> => {
+      const asked = readBody<Omit<BatchAsked, "name">>(req.body, batchAsked);
+      const job = await readJob(req.params);
+      const { plan } = await make(job, { ...asked, name: `${job.job} outlook` }, goneOf(reply));
+      return { plan };
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/batches",
+    { schema: { summary: "Make a batch: each lead is in one at most", params: jobParams } },
+    async (req, reply): Promise<BatchReply> => {
+      const { who, ...asked } = readBody<BatchRequest>(req.body, batchRequest);
+      const job = await readJob(req.params);
+      const number = await nextBatch(store.db, job.job);
+      const batch = await make(job, { ...asked, name: `${job.job} B${number}` }, goneOf(reply));
+      const row = { job: job.job, number, revision: job.revision, batch, who, at: now().toISOString() };
+      if ((await keepBatch(store.db, row)) === "taken") throw leadsTaken();
+      return replyOf(job, { ...row, ended_at: null });
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/batches/:batch",
+    { schema: { summary: "A batch: its leads, its files at machines, what became of each lead", params: batchParams } },
+    async (req): Promise<BatchReply> => {
+      const { job, row } = await readBatch(req.params);
+      return replyOf(job, row);
+    },
+  );
+
+  app.delete(
+    "/api/jobs/:job/batches/:batch",
+    { schema: { summary: "End a batch: what is not made is free for another one", params: batchParams } },
+    async (req): Promise<BatchReply> => {
+      const { job, row } = await readBatch(req.params);
+      if (row.ended_at === null && !(await endBatch(store.db, row, now().toISOString())))
+        throw stillAtMachine(`B${row.number}`);
+      return replyOf(job, (await findBatch(store.db, row.job, row.number))!);
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/batches/:batch/send",
+    { schema: { summary: "Send what is to be made to its machine", params: batchParams } },
+    async (req): Promise<BatchReply> => {
+      readBody(req.body, sendRequest);
+      const { job, row } = await readBatch(req.params);
+      if (row.ended_at !== null) throw batchEnded(`B${row.number}`);
+      await room.send(row);
+      return replyOf(job, row);
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/batches/:batch/print",
+    { schema: { summary: "Send its labels to a printer", params: batchParams } },
+    async (req): Promise<BatchReply> => {
+      const { printer } = readBody<{ printer: string }>(req.body, printRequest);
+      const { job, row } = await readBatch(req.params);
+      const file = await workers.wireprep({
+        kind: "wireprep",
+        shop: await shopOfJob(job),
+        what: { do: "document", batch: row.batch, job: row.job, as: "labels.txt" },
+      });
+      if (!file.ok) throw noBatch(file.reasons.join("; "), "Give its ends labels by the rules of the shop.");
+      await room.print(row, printer, Buffer.from(file.bytes));
+      return replyOf(job, row);
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/batches/:batch/leads",
+    { schema: { summary: "Say what became of leads; an event sent twice counts once", params: batchParams } },
+    async (req): Promise<BatchReply> => {
+      const { events } = readBody<LeadRequest>(req.body, leadRequest);
+      const { job, row } = await readBatch(req.params);
+      await store.db.transaction().execute(async (tx) => {
+        const known = await readLeadEvents(tx, row.job, row.number);
+        const ids = new Set(known.map((k) => k.id));
+        const fresh = events.filter((e) => !ids.has(e.id));
+        if (fresh.length === 0) return;
+        if ((await countLeadEvents(tx, row.job)) + fresh.length > MOST_EVENTS) throw tooManyLeadEvents(row.job);
+        checkEvents(row, known, fresh, await attemptsInRuns(tx, row.job, row.number));
+        await appendLeadEvents(tx, row.job, row.number, fresh);
+      });
+      return replyOf(job, row);
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/batches/:batch/files/:name",
+    { schema: { summary: "A file of a batch", params: batchFileParams } },
+    async (req, reply) => {
+      const { name } = req.params as { name: string };
+      const { job, row } = await readBatch(req.params);
+      const as = Object.hasOwn(DOCUMENTS, name) ? DOCUMENTS[name]! : null;
+      if (as === null) throw noSuchFile(name);
+      const file = await workers.wireprep(
+        {
+          kind: "wireprep",
+          shop: await shopOfJob(job),
+          what: { do: "document", batch: row.batch, job: row.job, as },
+        },
+        goneOf(reply),
+      );
+      if (!file.ok) throw noBatch(file.reasons.join("; "), "Correct the profile in the rules of the shop.");
+      return reply
+        .header("content-disposition", `attachment; filename="${row.job}-B${row.number}-${file.name}"`)
+        .header("cache-control", "no-cache")
+        .type(file.type)
+        .send(Buffer.from(file.bytes));
+    },
+  );
+
+  app.get(
+    "/api/wire-machines",
+    {
+      schema: { summary: "Machines for leads and printers for labels: what they do, and when they were last heard of" },
+    },
+    async (): Promise<WireMachineList> => ({ machines: await room.states() }),
+  );
+
+  const done = { done: true };
+  app.post(
+    "/api/wire-machines/:machine/reel",
+    { schema: { summary: "A reel is scanned and mounted", params: wireMachineParams } },
+    async (req) => {
+      const { machine } = req.params as { machine: string };
+      await room.act("leads", machine, "/reel", readBody<object>(req.body, reelRequest));
+      return done;
+    },
+  );
+  app.post(
+    "/api/wire-machines/:machine/magazine",
+    { schema: { summary: "A magazine is filled", params: wireMachineParams } },
+    async (req) => {
+      const { machine } = req.params as { machine: string };
+      await room.act("leads", machine, "/magazine", readBody<object>(req.body, magazineRequest));
+      return done;
+    },
+  );
+  app.post(
+    "/api/wire-machines/:machine/clear",
+    { schema: { summary: "A jam is cleared", params: wireMachineParams } },
+    async (req) => {
+      await room.act("leads", (req.params as { machine: string }).machine, "/clear");
+      return done;
+    },
+  );
+  app.post(
+    "/api/wire-machines/:machine/roll",
+    { schema: { summary: "A roll of labels is put in", params: wireMachineParams } },
+    async (req) => {
+      await room.act("labels", (req.params as { machine: string }).machine, "/roll");
+      return done;
+    },
+  );
+  app.post(
+    "/api/jobs/:job/batches/:batch/stop",
+    { schema: { summary: "Stop its files at machines", params: batchParams } },
+    async (req): Promise<BatchReply> => {
+      const { job, row } = await readBatch(req.params);
+      for (const run of await listRuns(store.db, row.job, row.number))
+        if (run.state === "sent") await room.act(run.takes, run.machine, `/jobs/${run.machine_job}/stop`);
+      await room.follow();
+      return replyOf(job, row);
+    },
+  );
+}
+
+/** Leads of a batch that the design of now makes otherwise, or not at all. O(leads) */
+function otherwise({ leads }: MadeBatch, { leads: current }: WireprepResult): string[] {
+  const said = (l: Lead): string =>
+    JSON.stringify([
+      l.type,
+      l.colour,
+      l.sizeMm2,
+      l.lengthMm,
+      ...[l.from, l.to].map((e) => [e.device, e.pin, e.part, e.label, e.stripMm]),
+    ]);
+  const now = new Map(current.map((l) => [l.wire, said(l)]));
+  return leads.filter((l) => !/ \(\d+\)$/.test(l.wire) && now.get(l.wire) !== said(l)).map((l) => l.wire);
+}
+
+/** What cannot be said of a lead. @throws lead.unknown, lead.at-machine, lead.later */
+function checkEvents(
+  row: BatchRow,
+  known: readonly LeadEvent[],
+  fresh: readonly LeadEvent[],
+  inRuns: ReadonlyMap<string, string>,
+): void {
+  const leads = new Set(row.batch.leads.map((l) => l.wire));
+  const said = new Set(known.filter((e) => e.run !== undefined).map((e) => attemptKey(e.lead, e.attempt)));
+  const standing = standingLeads(known);
+  for (const e of fresh) {
+    if (!leads.has(e.lead)) throw noSuchLead(e.lead);
+    const key = attemptKey(e.lead, e.attempt);
+    if (inRuns.has(key) && !said.has(key)) throw atMachine(e.lead);
+    if (e.what !== "undone") continue;
+    const undone = standing.find((k) => k.id === e.of);
+    if (undone?.run !== undefined) throw atMachine(e.lead);
+    // Once the next attempt is under way, or has come to something, the one before it stays spoilt.
+    const next = (k: LeadEvent): boolean => k.lead === e.lead && k.attempt > e.attempt;
+    if (undone && undone.what !== "made" && (standing.some(next) || inRuns.has(attemptKey(e.lead, e.attempt + 1))))
+      throw laterAttempt(e.lead);
+  }
+}
