@@ -41,8 +41,8 @@ describe("import", () => {
       importedAt: "2026-11-23T00:00:00.000Z",
     });
     expect(job.stages.map((s) => s.state)).toEqual([
-      ...Array<string>(7).fill("open"),
-      ...Array<string>(3).fill("not started"),
+      ...Array<string>(8).fill("open"),
+      ...Array<string>(2).fill("not started"),
     ]);
     const wires = job.figures!.find((f) => f.id === "wires")!;
     expect(wires.value).toBe(wires.outOf! - 3);
@@ -132,7 +132,7 @@ describe("results", () => {
     await post(bench.app, HILL);
     for (const [url, status, code] of [
       ["/api/jobs/NIX", 404, "job.unknown"],
-      ["/api/jobs/HILL-2604/stages/wireprep", 404, "stage.not-built"],
+      ["/api/jobs/HILL-2604/stages/floor", 404, "stage.not-built"],
       ["/api/jobs/HILL-2604/stages/nix", 400, "request.invalid"],
       ["/api/jobs/HILL-2604/files/nix.csv", 404, "file.unknown"],
       ["/api/nix", 404, "path.unknown"],

@@ -197,9 +197,9 @@ describe("edits of a job", () => {
     expect(log.edits.map((e) => e.unfitting?.reason ?? null)).toEqual([null, `there is no wire ${gone} in the design`]);
     // Taken back, it is no longer open.
     expect((await turn(log.edits[1]!.id, "back")).statusCode).toBe(200);
-    // Its red wire is of no type the library has: of that the kits tell.
+    // Its red wire is of no type the library has: of that kits and wire prep tell.
     const { open: left } = await get<{ open: OpenPoint[] }>("/open-points");
-    expect(left.map((p) => p.kind)).toEqual(["no wire type"]);
+    expect(left.map((p) => p.kind)).toEqual(["no wire type", "lead without a wire type"]);
   });
 
   test("many clients at once: nothing acknowledged is lost, and the log laid in its order is the design", async () => {
