@@ -5,9 +5,9 @@ import { find, gone, PHONE, resize, startBrowser, WIDE } from "./browser";
 /** One picture per main view: name, path, element to wait for. */
 const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideOnly?: true }[] = [
   { name: "jobs", path: "/", wait: "job-LARK-2601", phoneOnly: true },
-  { name: "desk", path: "/jobs/LARK-2601", wait: "figures" },
+  { name: "desk", path: "/jobs/LARK-2601", wait: "figures", phoneOnly: true },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
-  { name: "routes", path: "/jobs/LARK-2601/routes", wait: "wire-list" },
+  { name: "routes", path: "/jobs/LARK-2601/routes", wait: "wire-list", wideOnly: true },
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way", phoneOnly: true },
   { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X5", wait: "strip-line" },
@@ -32,6 +32,13 @@ const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideO
     phoneOnly: true,
   },
   { name: "kits", path: "/jobs/LARK-2601/kits?show=walk&line=B-03-01", wait: "stop-2", wideOnly: true },
+  { name: "wireprep", path: "/jobs/LARK-2601/wireprep?batch=B1&show=card", wait: "lead-card", phoneOnly: true },
+  {
+    name: "wireprep",
+    path: "/jobs/LARK-2601/wireprep?show=leads&lead=46&working=from",
+    wait: "working",
+    wideOnly: true,
+  },
   { name: "shop", path: "/shop", wait: "row-ends-0", wideOnly: true },
 ];
 
