@@ -88,7 +88,11 @@ const fits = (rule: EndRule, query: EndQuery): boolean =>
   (rule.strand === undefined || rule.strand === query.strand) &&
   (rule.twin === undefined || rule.twin === query.twin);
 
-const fitsSize = (rule: EndRule, { sizeMm2 }: EndQuery): boolean =>
+/** Whether a row for a range of cross-sections takes one. */
+export const fitsSize = (
+  rule: { sizeMinMm2?: number; sizeMaxMm2?: number },
+  { sizeMm2 }: Pick<EndQuery, "sizeMm2">,
+): boolean =>
   (rule.sizeMinMm2 === undefined || sizeMm2 >= rule.sizeMinMm2 - SIZE_TOLERANCE_MM2) &&
   (rule.sizeMaxMm2 === undefined || sizeMm2 <= rule.sizeMaxMm2 + SIZE_TOLERANCE_MM2);
 

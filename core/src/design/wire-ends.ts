@@ -1,7 +1,8 @@
-import { endRuleIndex } from "./conductors";
+import { endRuleIndex, fitsSize } from "./conductors";
 import { landingsOf, pinKey, sizeOf } from "./landings";
 import { lookUp } from "./lookup";
 import type { Design } from "./model";
+import type { EndPiece } from "./prep-rules";
 import { rulesFor, type EndTreatment, type Rules } from "./rules";
 import { isTwin } from "./twin";
 
@@ -39,3 +40,7 @@ export function wireEnds(design: Design, shop: Rules): WireEnd[] {
   }
   return ends;
 }
+
+/** What goes on an end, by the first row of the shop that fits. */
+export const pieceFor = (end: string, sizeMm2: number, pieces: readonly EndPiece[]): EndPiece | undefined =>
+  pieces.find((p) => p.end === end && fitsSize(p, { sizeMm2 }));

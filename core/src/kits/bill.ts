@@ -12,7 +12,9 @@ import type { Lookup } from "../design/lookup";
 import type { Part } from "../design/model";
 import { listed, type OpenPoints } from "../design/open-points";
 import { byText, pushTo, sortedByCount } from "../design/order";
+import type { EndPiece } from "../design/prep-rules";
 import { threadOfNut, threadThrough } from "../design/threads";
+import { pieceFor } from "../design/wire-ends";
 import type { LineupsResult } from "../lineups/result";
 import type { FaceHole, MetalworkResult } from "../metalwork/result";
 import type { PanelResult } from "../panel/result";
@@ -27,6 +29,8 @@ export interface BillInput {
   metalwork: MetalworkResult;
   /** Of every wire, by its id. */
   colours: Colours;
+  /** What goes on ends, by the shop. */
+  pieces: readonly EndPiece[];
 }
 
 interface Asked {
@@ -190,7 +194,7 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
 
 /** Metres by type with waste, in the enclosure of the end they come from; what its ends are dressed with. */
 function askWires(
-  { look, routes, colours }: BillInput,
+  { look, routes, colours, pieces }: BillInput,
   rules: KitRules,
   enclosureAt: (device: string | undefined) => string | undefined,
   ask: Ask,
@@ -207,7 +211,7 @@ function askWires(
   const wasteText = `waste, ${rules.wireWastePercent} %`;
   // Texts are many and kinds are few: each is made once.
   const typeOf = known<{ part: string | null; text: string }>();
-  const ends = known<{ text: string; why: string }>();
+  const ends = known<{ part: string | null; text: string; why: string }>();
   for (const wire of routes.wires) {
     const [from, to] = [enclosureAt(wire.fromRef?.device), enclosureAt(wire.toRef?.device)];
     const enclosure = from ?? to ?? NOWHERE;
@@ -240,11 +244,18 @@ function askWires(
       [wire.endTo, to],
     ] as const) {
       if (end === null || end === "bare") continue;
-      const { text, why } = ends(size, end, "", () => ({ text: `${end} ${size} mm²`, why: `${end}s of wires` }));
+      const { part, text, why } = ends(size, end, "", () => {
+        const piece = pieceFor(end, size, pieces);
+        return {
+          part: piece?.part ?? null,
+          text: `${end} ${piece?.sizeMaxMm2 ?? size} mm²`,
+          why: `${end}s of wires`,
+        };
+      });
       ask({
         enclosure: at ?? enclosure,
         where: "wiring",
-        part: null,
+        part,
         text,
         // Two wires share a twin ferrule.
         quantity: end === "twin ferrule" ? 0.5 : 1,

@@ -4,6 +4,7 @@ import type { KitRules } from "../design/kit-rules";
 import type { Design } from "../design/model";
 import { listed, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
+import type { EndPiece } from "../design/prep-rules";
 import type { LineupsResult } from "../lineups/result";
 import type { MetalworkResult } from "../metalwork/result";
 import type { PanelResult } from "../panel/result";
@@ -24,12 +25,12 @@ export interface KitsNeeds {
 export function compute(
   design: Design,
   rules: KitRules,
-  colours: Colours,
+  given: { colours: Colours; pieces: readonly EndPiece[] },
   needs: KitsNeeds,
   progress: (share: number) => void = () => undefined,
 ): KitsResult {
   const points = new OpenPoints("kits");
-  const bill = billOf({ look: lookUp(design), colours, ...needs }, rules, points);
+  const bill = billOf({ look: lookUp(design), ...given, ...needs }, rules, points);
   progress(0.4);
   const store = storeOf(rules);
   const kits = kitsOf(design.job.code, bill, rules, store);

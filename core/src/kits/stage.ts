@@ -62,7 +62,7 @@ function compare(before: KitsResult, after: KitsResult): Told[] {
 
 export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
   name: "kits",
-  version: 1,
+  version: 2,
   needs: ["panel", "routes", "lineups", "metalwork"],
   reads: {
     design: {
@@ -89,10 +89,16 @@ export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
       options: { key: true, chosen: true },
       rules: { classes: { "*": { colour: true } } },
     },
-    shop: { rules: { kits: true, classes: { "*": { colour: true } } } },
+    shop: { rules: { kits: true, wireprep: { pieces: true }, classes: { "*": { colour: true } } } },
   },
   compute: ({ design, shop, results, progress }) =>
-    compute(design, shop.rules.kits, coloursOf(design, shop.rules.classes), results, progress),
+    compute(
+      design,
+      shop.rules.kits,
+      { colours: coloursOf(design, shop.rules.classes), pieces: shop.rules.wireprep.pieces },
+      results,
+      progress,
+    ),
   explain: { schema: subject, working: ({ result }, asked) => explain(result, asked) },
   figures,
   compare,

@@ -147,7 +147,9 @@ test("walks that begin nowhere, or end where no way leads, are open points", () 
   const rules = defaultsOf(KIT_RULES) as unknown as KitRules;
   const { stages } = runStages(tiny({}));
   const kinds = (change: Partial<KitRules>): string[] =>
-    compute(tiny({}), { ...rules, ...change }, new Map(), stages as never).open.map((p) => `${p.kind}: ${p.text}`);
+    compute(tiny({}), { ...rules, ...change }, { colours: new Map(), pieces: [] }, stages as never).open.map(
+      (p) => `${p.kind}: ${p.text}`,
+    );
   expect(kinds({}).some((k) => k.startsWith("walk from nowhere"))).toBe(false);
   expect(kinds({ start: "moon" }).join()).toMatch(/walks begin at "moon"/);
   const island = { from: "isle", to: "rock", metres: 1 };

@@ -1,12 +1,14 @@
+import { fitsSize } from "../design/conductors";
 import { enclosureOf } from "../design/geometry";
 import { landingsOf, pinKey, type Colours } from "../design/landings";
 import type { Lookup } from "../design/lookup";
 import { listed, type OpenPoints } from "../design/open-points";
 import { byCount, byText, pushTo, sortedByCount } from "../design/order";
 import { parsePattern, writeLabel, type PatternPart, type Values } from "../design/pattern";
-import type { EndPiece, LabelRow, PrepRules } from "../design/prep-rules";
+import type { LabelRow, PrepRules } from "../design/prep-rules";
 import type { Rules } from "../design/rules";
 import { SIZE_TOLERANCE_MM2 } from "../design/tolerance";
+import { pieceFor } from "../design/wire-ends";
 import type { PanelResult } from "../panel/result";
 import { isFallback, type RoutesResult, type WireRoute } from "../routes/result";
 import type { Chain, Lead, LeadEnd, NotMade } from "./result";
@@ -19,17 +21,8 @@ export interface LeadsInput {
   classes: Rules["classes"];
 }
 
-/** Whether a row for a range of cross-sections takes one. */
-const takes = (row: { sizeMinMm2?: number; sizeMaxMm2?: number }, sizeMm2: number): boolean =>
-  (row.sizeMinMm2 === undefined || sizeMm2 >= row.sizeMinMm2 - SIZE_TOLERANCE_MM2) &&
-  (row.sizeMaxMm2 === undefined || sizeMm2 <= row.sizeMaxMm2 + SIZE_TOLERANCE_MM2);
-
-/** What goes on an end, by the first row of the shop that fits. */
-export const pieceFor = (end: string, sizeMm2: number, pieces: readonly EndPiece[]): EndPiece | undefined =>
-  pieces.find((p) => p.end === end && takes(p, sizeMm2));
-
 export const labelFor = (sizeMm2: number, rows: readonly LabelRow[]): LabelRow =>
-  rows.find((r) => takes(r, sizeMm2)) ?? { on: "none", holds: 0 };
+  rows.find((r) => fitsSize(r, { sizeMm2 })) ?? { on: "none", holds: 0 };
 
 interface Patterns {
   from: readonly PatternPart[];

@@ -3,6 +3,7 @@ import fc from "fast-check";
 import type { PrepRules } from "../design/prep-rules";
 import { SHOP_RULES } from "../design/rules";
 import { DEFAULT_SHOP } from "../design/shop";
+import type { KitsResult } from "../kits/result";
 import { runStages } from "../run";
 import { demo } from "../test/demo";
 import { runs } from "../test/runs";
@@ -222,6 +223,12 @@ test("pieces for ends: one for each crimp, a shared one once", () => {
       .flatMap((e) => (e.part !== null && e.shared !== null ? [e.shared] : [])),
   );
   expect(pieces.reduce((s, p) => s + p.count, 0)).toBe(singles.length + shared.size);
+  // The bill calls them the same; it has those of cores of cables too.
+  const { bill } = runStages(design).stages.kits as KitsResult;
+  for (const p of pieces) {
+    const lines = bill.filter((l) => l.part === p.part);
+    expect([p.part, lines.reduce((s, l) => s + l.quantity, 0) >= p.count]).toEqual([p.part, true]);
+  }
 });
 
 test("rows say which wires they take now: an end's row is the first that fits", () => {

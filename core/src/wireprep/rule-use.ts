@@ -1,7 +1,7 @@
 import type { Design } from "../design/model";
 import type { Rules } from "../design/rules";
-import { wireEnds } from "../design/wire-ends";
-import { labelFor, pieceFor } from "./leads";
+import { pieceFor, wireEnds } from "../design/wire-ends";
+import { labelFor } from "./leads";
 
 /** Which wires each row of a table takes now, by the table's place. O(wires · rows) */
 export const RULE_USE: Readonly<Record<string, (design: Design, shop: Rules) => string[][]>> = {
