@@ -50,7 +50,7 @@ await Promise.all(
 );
 const report = at("dist/jest.json");
 rmSync(report, { force: true });
-// One project after another: the browser tests want both cores to themselves.
+// One after the other: what is computed beside them makes browsers late.
 for (const projects of [["core", "designs", "standins", "server", "app"], ["e2e"]]) {
   await step(`tests of ${projects.join(", ")}`, async () => {
     let output = "";
@@ -60,7 +60,7 @@ for (const projects of [["core", "designs", "standins", "server", "app"], ["e2e"
         "--selectProjects",
         ...projects,
         // Jest leaves one core free, which of two is half.
-        ...(projects.includes("e2e") ? [] : ["--maxWorkers=2"]),
+        "--maxWorkers=2",
         "--json",
         `--outputFile=${report}`,
         "--silent=false",

@@ -56,7 +56,7 @@ export async function resize(driver: WebDriver, { width, height, phone }: Size):
   await tools.sendDevToolsCommand("Emulation.setTouchEmulationEnabled", { enabled: phone });
 }
 
-const WAIT_MS = 15_000;
+export const WAIT_MS = 30_000;
 
 export const byId = (id: string): By => By.css(`[data-testid="${id}"]`);
 

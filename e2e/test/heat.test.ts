@@ -5,10 +5,10 @@ import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { Key, type WebDriver } from "selenium-webdriver";
 import { violations } from "../src/axe";
-import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { byId, click, find, gone, PHONE, says, startBrowser, WAIT_MS, WIDE, type Size } from "../src/browser";
 import { importDesign, startBench, type BenchServer } from "../src/bench-server";
 
-jest.setTimeout(120_000);
+jest.setTimeout(240_000);
 
 const LARK = readFileSync(join(__dirname, "../../designs/larkmoor.bench.json"), "utf8");
 
@@ -78,7 +78,7 @@ describe.each<[string, Size]>([
         const { edits } = (await reply.json()) as { edits: { back?: object }[] };
         return edits.filter((e) => !e.back).length === left;
       },
-      15_000,
+      WAIT_MS,
       "an edit was not taken back",
     );
   };
@@ -224,13 +224,13 @@ describe.each<[string, Size]>([
     await slider.sendKeys(...Array.from({ length: 12 }, () => Key.ARROW_LEFT));
     await says(driver, "slide-out-said", "25 °C");
     await says(driver, "tried-verdict", /^fits: \d+ % duty$/);
-    await driver.wait(async () => (await search()).get("out") === "25", 15_000, "the address does not say it");
+    await driver.wait(async () => (await search()).get("out") === "25", WAIT_MS, "the address does not say it");
     expect(await violations(driver)).toEqual([]);
     await click(driver, "try-door-open");
     await says(driver, "try", "An open door lets air in below");
     expect((await search()).get("door")).toBe("open");
     await driver.navigate().back();
-    await driver.wait(async () => (await search()).get("door") === null, 15_000, "Back left the door open");
+    await driver.wait(async () => (await search()).get("door") === null, WAIT_MS, "Back left the door open");
     await click(driver, "try-unit--E20");
     await says(driver, "try-figures", "no unit blows");
     await (await find(driver, "try-more")).sendKeys("TT-CU2500");
@@ -262,7 +262,7 @@ describe.each<[string, Size]>([
       async () =>
         /^46 %/.test(await (await find(driver, "air-+A2/plate")).getText()) &&
         (await driver.findElements(byId("air-outlet-left"))).length === 0,
-      15_000,
+      WAIT_MS,
       "the deflector is not there",
     );
     await click(driver, "undo");

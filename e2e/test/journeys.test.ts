@@ -3,11 +3,11 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { By, Key, type WebDriver } from "selenium-webdriver";
-import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { byId, click, find, gone, PHONE, says, startBrowser, WAIT_MS, WIDE, type Size } from "../src/browser";
 import { violations } from "../src/axe";
 import { startBench, type BenchServer } from "../src/bench-server";
 
-jest.setTimeout(120_000);
+jest.setTimeout(240_000);
 
 const DESIGNS = join(__dirname, "../../designs");
 describe.each<[string, Size]>([
@@ -190,7 +190,7 @@ describe.each<[string, Size]>([
     await open("/jobs/LARK-2601");
     await click(driver, "file-wires.csv");
     const name = "LARK-2601-B-wires.csv";
-    await driver.wait(() => readdirSync(downloads).includes(name), 15_000, "no file came");
+    await driver.wait(() => readdirSync(downloads).includes(name), WAIT_MS, "no file came");
     const rows = parse(readFileSync(join(downloads, name)), { columns: true }) as Record<string, string>[];
     expect(rows).toHaveLength(513);
     expect(rows.find((r) => r.number === "214")).toMatchObject({
@@ -656,14 +656,14 @@ describe.each<[string, Size]>([
     await says(driver, "rule-routes", "stale");
     await click(driver, "take-over-LARK-2601");
     await gone(driver, "take-over");
-    await driver.wait(async () => (await total()) !== first, 10_000, "the slack changed no length");
+    await driver.wait(async () => (await total()) !== first, WAIT_MS, "the slack changed no length");
     await open("/shop");
     await click(driver, "put-back-1");
     await says(driver, "draft", "slack at an end: 30 mm (was 50.8)");
     await click(driver, "save-shop");
     await gone(driver, "draft");
     await click(driver, "take-over-LARK-2601");
-    await driver.wait(async () => (await total()) === first, 10_000, "the numbers did not come back");
+    await driver.wait(async () => (await total()) === first, WAIT_MS, "the numbers did not come back");
   });
 
   test("the order of end treatments decides, by buttons and by dragging", async () => {

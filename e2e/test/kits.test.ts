@@ -8,10 +8,10 @@ import { serveStock, type Listening } from "@gray-bench/standins/src/stock/serve
 import { StockStore, type Delivery, type Item } from "@gray-bench/standins/src/stock/store";
 import { Key, type WebDriver } from "selenium-webdriver";
 import { violations } from "../src/axe";
-import { click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { click, find, gone, PHONE, says, startBrowser, WAIT_MS, WIDE, type Size } from "../src/browser";
 import { importDesign, startBench, type BenchServer } from "../src/bench-server";
 
-jest.setTimeout(180_000);
+jest.setTimeout(240_000);
 
 const root = join(__dirname, "../..");
 const LARK = readFileSync(join(root, "designs/larkmoor.bench.json"), "utf8");
@@ -128,7 +128,7 @@ describe.each<[string, Size]>([
     const { level } = store.item("QM-PB")!;
     await click(driver, "pick-done");
     await says(driver, "pick-sum", "1 of");
-    await driver.wait(async () => (await log()).events.length === 1, 10_000, "the first pick did not come");
+    await driver.wait(async () => (await log()).events.length === 1, WAIT_MS, "the first pick did not come");
     await network(true);
     await click(driver, "pick-done");
     await click(driver, "pick-done");
@@ -156,7 +156,7 @@ describe.each<[string, Size]>([
     const buttons = events.filter((e) => e.what === "picked" && e.line === "QM-PB (pcs)").length > 0;
     await driver.wait(
       async () => ((await (await fetch(`${bench.address}/api/stock`)).json()) as { waiting: number }).waiting === 0,
-      10_000,
+      WAIT_MS,
     );
     expect(store.item("QM-PB")!.level < level).toBe(buttons);
     expect(await violations(driver)).toEqual([]);
@@ -186,7 +186,7 @@ describe.each<[string, Size]>([
       await type("pick-code", `oh-m25${Key.ENTER}`);
     }
     await says(driver, "pick-sum", "1 of");
-    await driver.wait(async () => (await log()).events.some((e) => e.line === "OH-M25 (pcs)"), 10_000);
+    await driver.wait(async () => (await log()).events.some((e) => e.line === "OH-M25 (pcs)"), WAIT_MS);
   });
 
   if (size.phone)
@@ -205,7 +205,7 @@ describe.each<[string, Size]>([
         await says(seeing, "pick-part", "OH-K9");
         await click(seeing, "pick-camera");
         await gone(seeing, "camera");
-        await seeing.wait(async () => (await log()).events.some((e) => e.line === "OH-K9 (pcs)"), 10_000);
+        await seeing.wait(async () => (await log()).events.some((e) => e.line === "OH-K9 (pcs)"), WAIT_MS);
       } finally {
         await seeing.quit();
         rmSync(folder, { recursive: true, force: true });
@@ -218,10 +218,10 @@ describe.each<[string, Size]>([
       const strips = kits(new URLSearchParams({ show: "pick", take: "HILL-2604 +A1 strips" }).toString());
       await open(strips, "pick-card");
       const mine = await says(driver, "pick-part", /./);
-      await driver.wait(async () => (await log()).pickers.some((p) => p.kit === "HILL-2604 +A1 strips"), 10_000);
+      await driver.wait(async () => (await log()).pickers.some((p) => p.kit === "HILL-2604 +A1 strips"), WAIT_MS);
       await other.get(`${bench.address}${strips}`);
       await says(other, "other-picker", /picks here too/);
-      await other.wait(async () => (await says(other, "pick-part", /./)) !== mine, 10_000, "both fetch the same");
+      await other.wait(async () => (await says(other, "pick-part", /./)) !== mine, WAIT_MS, "both fetch the same");
       await click(driver, "pick-done");
       await says(other, "pick-sum", "1 of");
     } finally {
@@ -273,7 +273,7 @@ describe.each<[string, Size]>([
     expect(await violations(driver)).toEqual([]);
     await click(driver, `put-${kit} QM-PL (pcs)`);
     await gone(driver, `back-${kit} QM-PL (pcs)`);
-    await driver.wait(async () => (await log()).events.some((e) => e.what === "put back"), 10_000);
+    await driver.wait(async () => (await log()).events.some((e) => e.what === "put back"), WAIT_MS);
     await open(kits("show=revisions"), "bill-changes");
     await says(driver, "revision-sum", /less/);
     await says(driver, "change-+A1 door QM-PL (pcs)", "QM-PL");

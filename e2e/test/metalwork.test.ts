@@ -5,10 +5,10 @@ import { DrillingMachine } from "@gray-bench/standins/src/drill/shop";
 import { readTable } from "@gray-bench/standins/src/drill/table";
 import { Key, type WebDriver } from "selenium-webdriver";
 import { violations } from "../src/axe";
-import { click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { click, find, gone, PHONE, says, startBrowser, WAIT_MS, WIDE, type Size } from "../src/browser";
 import { importDesign, startBench, type BenchServer } from "../src/bench-server";
 
-jest.setTimeout(120_000);
+jest.setTimeout(240_000);
 
 const root = join(__dirname, "../..");
 const LARK = readFileSync(join(root, "designs/larkmoor.bench.json"), "utf8");
@@ -133,7 +133,7 @@ describe.each<[string, Size]>([
     await type("ask-x", "280");
     await lay();
     await says(driver, "hole-x", "330 mm");
-    await driver.wait(async () => !(await kinds()).includes("hole in a keep-out"), 15_000, "it still lies there");
+    await driver.wait(async () => !(await kinds()).includes("hole in a keep-out"), WAIT_MS, "it still lies there");
     await click(driver, "undo");
     await says(driver, "hole-x", "200 mm");
   });
@@ -254,7 +254,7 @@ describe.each<[string, Size]>([
         const reply = await fetch(`${bench.address}/api/jobs/BOX-1/ticks?list=cuts`);
         return ((await reply.json()) as { ticks: { done: boolean }[] }).ticks.some((t) => t.done);
       },
-      15_000,
+      WAIT_MS,
       "the cut was not kept",
     );
     await click(driver, "saw-back");

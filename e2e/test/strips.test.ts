@@ -3,10 +3,10 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Key, Origin, type WebDriver, type WebElement } from "selenium-webdriver";
 import { violations } from "../src/axe";
-import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { byId, click, find, gone, PHONE, says, startBrowser, WAIT_MS, WIDE, type Size } from "../src/browser";
 import { importDesign, startBench, type BenchServer } from "../src/bench-server";
 
-jest.setTimeout(120_000);
+jest.setTimeout(240_000);
 
 const LARK = readFileSync(join(__dirname, "../../designs/larkmoor.bench.json"), "utf8");
 
@@ -33,7 +33,7 @@ describe.each<[string, Size]>([
   };
   const members = async (tag: string): Promise<string[]> =>
     (await strip(tag))!.items.flatMap((i) => (i.kind === "member" ? [i.tag!] : []));
-  const becomes = (what: () => Promise<boolean>, otherwise: string) => driver.wait(what, 15_000, otherwise);
+  const becomes = (what: () => Promise<boolean>, otherwise: string) => driver.wait(what, WAIT_MS, otherwise);
   /** Chooses of a list, types, gives a name when asked, and lays the edit. */
   const answer = async (answers: Record<string, string>): Promise<void> => {
     for (const [field, text] of Object.entries(answers)) {

@@ -10,10 +10,10 @@ import { serveWire, type Listening } from "@gray-bench/standins/src/wire/serve";
 import { readWireTable } from "@gray-bench/standins/src/wire/table";
 import { By, Key, type WebDriver } from "selenium-webdriver";
 import { violations } from "../src/axe";
-import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+import { byId, click, find, gone, PHONE, says, startBrowser, WAIT_MS, WIDE, type Size } from "../src/browser";
 import { importDesign, startBench, type BenchServer } from "../src/bench-server";
 
-jest.setTimeout(180_000);
+jest.setTimeout(240_000);
 
 const root = join(__dirname, "../..");
 const LARK = readFileSync(join(root, "designs/larkmoor.bench.json"), "utf8");
@@ -192,10 +192,10 @@ describe.each<[string, Size]>([
     await click(driver, "lead-done");
     await driver.wait(
       async () => (await (await find(driver, "card-wire")).getText()) !== first,
-      10_000,
+      WAIT_MS,
       "the next lead does not come",
     );
-    await driver.wait(async () => (await batch("B2")).summary.made === 1, 10_000, "it was not sent");
+    await driver.wait(async () => (await batch("B2")).summary.made === 1, WAIT_MS, "it was not sent");
     await network(true);
     const second = await says(driver, "card-wire", /\S/);
     await click(driver, "lead-done");
@@ -204,7 +204,7 @@ describe.each<[string, Size]>([
     await network(false);
     await driver.wait(async () => (await batch("B2")).summary.made === 2, 20_000, "it was not sent later");
     await click(driver, "lead-undo");
-    await driver.wait(async () => (await batch("B2")).summary.made === 1, 10_000, "it was not undone");
+    await driver.wait(async () => (await batch("B2")).summary.made === 1, WAIT_MS, "it was not undone");
     await says(driver, "card-wire", second);
   });
 
@@ -216,7 +216,7 @@ describe.each<[string, Size]>([
     await click(driver, "lead-again");
     await click(driver, "why-crimp bad");
     await says(driver, "card-why", "crimp bad");
-    await driver.wait(async () => (await batch()).summary.made === leads - 1, 10_000, "it still counts as made");
+    await driver.wait(async () => (await batch()).summary.made === leads - 1, WAIT_MS, "it still counts as made");
     await click(driver, "to-batch");
     await says(driver, "batch-count", "1 being made again");
     await click(driver, "send-batch");
