@@ -41,11 +41,12 @@ const needs = {
   lineups: computeLineups(design, rules),
   metalwork: computeMetalwork(design, rules.metalwork, panel),
 };
+const { pieces } = rules.wireprep;
 const worked: number[] = [];
-let result = compute(design, rules.kits, coloursOf(design, rules.classes), needs);
+let result = compute(design, rules.kits, { colours: coloursOf(design, rules.classes), pieces }, needs);
 for (let i = 0; i < ROUNDS; i++) {
   const start = performance.now();
-  result = compute(design, rules.kits, coloursOf(design, rules.classes), needs);
+  result = compute(design, rules.kits, { colours: coloursOf(design, rules.classes), pieces }, needs);
   worked.push(performance.now() - start);
 }
 const times = median(worked) / median(reads);

@@ -51,6 +51,7 @@ const lead = (size: number, colour: string, from: string | null, to: string | nu
   from: end(size, from),
   to: end(size, to),
   enclosure: "+A1",
+  face: "+A1/plate",
   bundle: `-K${random.whole(1, 400)}`,
 });
 

@@ -88,18 +88,19 @@ function stretches(
   list: readonly { i: number; from: number; to: number }[],
   room: number,
 ): { start: number; items: number[] }[] {
-  const left = [...list].sort((a, b) => a.from - b.from || a.to - b.to);
+  let left = [...list].sort((a, b) => a.from - b.from || a.to - b.to);
   const out: { start: number; items: number[] }[] = [];
   let start = 0;
   while (left.length > 0) {
     const items: number[] = [];
-    for (let k = 0; k < left.length;) {
+    const passed: typeof left = [];
+    let k = 0;
+    for (; k < left.length && left[k]!.from <= start + room + 1e-6; k++) {
       const one = left[k]!;
-      if (one.from >= start - 1e-6 && one.to <= start + room + 1e-6) {
-        items.push(one.i);
-        left.splice(k, 1);
-      } else k++;
+      if (one.from >= start - 1e-6 && one.to <= start + room + 1e-6) items.push(one.i);
+      else passed.push(one);
     }
+    left = [...passed, ...left.slice(k)];
     if (items.length > 0) out.push({ start, items });
     const next = left[0];
     if (!next) break;
