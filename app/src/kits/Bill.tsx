@@ -2,7 +2,8 @@ import { explain } from "@gray-bench/core/kits/explain";
 import { lineKey, type BillLine } from "@gray-bench/core/kits/result";
 import { byCount } from "@gray-bench/core/design/order";
 import { useMemo } from "react";
-import { ScrollView, View } from "react-native";
+import { View } from "react-native";
+import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
 import { choose } from "../kit/choice";
 import { Choice } from "../kit/Choice";
@@ -121,26 +122,20 @@ export function Bill({ job, result, design, choice }: Props) {
   );
   if (wide)
     return (
-      <View className="min-h-0 flex-1">
-        {head}
-        <View className="min-h-0 flex-1 flex-row">
-          <View className="min-h-0 min-w-0 flex-1">
-            <Table
-              id="bill"
-              label="Bill of material"
-              rows={bill}
-              columns={columns}
-              keyOf={keyOf}
-              chosen={choice.line}
-              choose={(line) => choose({ line }, true)}
-              rowTestID={(key) => `bill-${key}`}
-              testID="bill"
-              {...(group === "none" ? {} : { group: groupOf[group] })}
-            />
-          </View>
-          {details ? <ScrollView className="w-[360px] grow-0 border-l border-line">{details}</ScrollView> : null}
-        </View>
-      </View>
+      <Beside head={head} details={details}>
+        <Table
+          id="bill"
+          label="Bill of material"
+          rows={bill}
+          columns={columns}
+          keyOf={keyOf}
+          chosen={choice.line}
+          choose={(line) => choose({ line }, true)}
+          rowTestID={(key) => `bill-${key}`}
+          testID="bill"
+          {...(group === "none" ? {} : { group: groupOf[group] })}
+        />
+      </Beside>
     );
   return (
     <View className="min-h-0 flex-1">

@@ -2,7 +2,8 @@ import type { NeedingJob } from "@gray-bench/contract/api";
 import { isShort, type Need } from "@gray-bench/core/kits/needs";
 import { Link } from "expo-router";
 import { useMemo } from "react";
-import { ScrollView, View } from "react-native";
+import { View } from "react-native";
+import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
 import { choose } from "../kit/choice";
 import { FileLink } from "../kit/FileLink";
@@ -109,25 +110,19 @@ export function StockView({ part }: { part?: string | undefined }) {
   const details = chosen ? <Shares need={chosen} jobs={jobs} amounts={amounts} /> : null;
   if (wide)
     return (
-      <View className="min-h-0 flex-1">
-        {head}
-        <View className="min-h-0 flex-1 flex-row">
-          <View className="min-h-0 min-w-0 flex-1">
-            <Table
-              id="needs"
-              label="Parts over all jobs"
-              rows={needs}
-              columns={columns}
-              keyOf={keyOf}
-              chosen={part}
-              choose={(p) => choose({ part: p }, true)}
-              rowTestID={(key) => `need-${key}`}
-              testID="needs"
-            />
-          </View>
-          {details ? <ScrollView className="w-[360px] grow-0 border-l border-line">{details}</ScrollView> : null}
-        </View>
-      </View>
+      <Beside head={head} details={details}>
+        <Table
+          id="needs"
+          label="Parts over all jobs"
+          rows={needs}
+          columns={columns}
+          keyOf={keyOf}
+          chosen={part}
+          choose={(p) => choose({ part: p }, true)}
+          rowTestID={(key) => `need-${key}`}
+          testID="needs"
+        />
+      </Beside>
     );
   return (
     <View className="min-h-0 flex-1">

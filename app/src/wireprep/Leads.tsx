@@ -2,7 +2,8 @@ import { explain } from "@gray-bench/core/wireprep/explain";
 import type { Lead } from "@gray-bench/core/wireprep/result";
 import { Link } from "expo-router";
 import { useMemo } from "react";
-import { ScrollView, View } from "react-native";
+import { View } from "react-native";
+import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
@@ -147,25 +148,19 @@ export function Leads({ job, result, rules, choice }: Props) {
   );
   if (wide)
     return (
-      <View className="min-h-0 flex-1">
-        {head}
-        <View className="min-h-0 flex-1 flex-row">
-          <View className="min-h-0 min-w-0 flex-1">
-            <Table
-              id="leads"
-              label="Leads"
-              rows={leads}
-              columns={columns}
-              keyOf={(l) => l.wire}
-              chosen={choice.lead}
-              choose={(wire) => choose({ lead: wire, working: undefined }, true)}
-              rowTestID={(key) => `lead-${key}`}
-              testID="leads"
-            />
-          </View>
-          {details ? <ScrollView className="w-[380px] grow-0 border-l border-line">{details}</ScrollView> : null}
-        </View>
-      </View>
+      <Beside head={head} details={details}>
+        <Table
+          id="leads"
+          label="Leads"
+          rows={leads}
+          columns={columns}
+          keyOf={(l) => l.wire}
+          chosen={choice.lead}
+          choose={(wire) => choose({ lead: wire, working: undefined }, true)}
+          rowTestID={(key) => `lead-${key}`}
+          testID="leads"
+        />
+      </Beside>
     );
   return (
     <View className="min-h-0 flex-1">

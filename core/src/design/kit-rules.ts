@@ -4,12 +4,13 @@ import {
   lengthRule,
   namedAgain,
   percentRule,
-  SHOP,
   type NumberRule,
   type Row,
   type RowNote,
   type TableRule,
   type TextRule,
+  tableRule as table,
+  textRule,
 } from "./rule-kinds";
 
 /** What the shop decides about kits: build steps, what goes with what, what fixes what, the store and the ways through it. */
@@ -111,31 +112,7 @@ export interface PlanPlace {
   shelf?: (typeof SHELF_RUNS)[number];
 }
 
-const text = (value: string, said: string, why: string): TextRule => ({
-  as: "text",
-  default: value,
-  most: 40,
-  text: said,
-  why,
-  source: SHOP,
-});
-
-const table = <T>(
-  said: { text: string; why: string },
-  columns: TableRule["columns"],
-  rows: readonly T[],
-  check: (rows: readonly Row[]) => RowNote[] = () => [],
-): TableRule<readonly T[]> => ({
-  as: "table",
-  source: SHOP,
-  ...said,
-  ordered: true,
-  columns,
-  default: rows,
-  rows: (list) => list.map((row) => ({ ...row }) as Row),
-  value: (list) => list.map((row) => row as unknown as T),
-  check,
-});
+const text = (value: string, said: string, why: string): TextRule => textRule(value, 40, said, why);
 
 /** Rows of which one above fits all they fit: they are never reached. */
 const neverReached =

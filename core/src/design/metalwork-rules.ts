@@ -4,12 +4,13 @@ import {
   lengthRule,
   namedAgain,
   percentRule,
-  SHOP,
   type NumberRule,
   type Row,
   type RowNote,
   type TableRule,
   type TextRule,
+  tableRule,
+  textRule as text,
 } from "./rule-kinds";
 
 /** What the shop decides about sheets: fixings, what is kept free, tools, machines, bars. */
@@ -135,31 +136,12 @@ export interface Offcut {
   count: number;
 }
 
-const text = (value: string, most: number, said: string, why: string): TextRule => ({
-  as: "text",
-  default: value,
-  most,
-  text: said,
-  why,
-  source: SHOP,
-});
-
 const table = <T>(
   said: { text: string; why: string; source?: string },
   columns: TableRule["columns"],
   rows: readonly T[],
-  check: (rows: readonly Row[]) => RowNote[] = () => [],
-): TableRule<readonly T[]> => ({
-  as: "table",
-  source: SHOP,
-  ...said,
-  ordered: false,
-  columns,
-  default: rows,
-  rows: (list) => list.map((row) => ({ ...row }) as Row),
-  value: (list) => list.map((row) => row as unknown as T),
-  check,
-});
+  check?: (rows: readonly Row[]) => RowNote[],
+): TableRule<readonly T[]> => tableRule({ ...said, ordered: false }, columns, rows, check);
 
 const drill = (id: string, d: number, speed: number, feed: number): ShopTool => ({
   id,

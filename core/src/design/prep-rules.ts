@@ -4,12 +4,13 @@ import {
   countRule,
   namedAgain,
   percentRule,
-  SHOP,
   type NumberRule,
   type Row,
   type RowNote,
   type TableRule,
   type TextRule,
+  tableRule as table,
+  textRule,
 } from "./rule-kinds";
 
 /** What the shop decides about leads: material for their ends, labels, machines, times, reels. */
@@ -133,30 +134,8 @@ export interface ReelRow {
 
 /** A pattern for a label. */
 const text = (value: string, said: string, why: string): TextRule => ({
-  as: "text",
-  default: value,
-  most: 80,
+  ...textRule(value, 80, said, why),
   fields: FIELDS,
-  text: said,
-  why,
-  source: SHOP,
-});
-
-const table = <T>(
-  said: { text: string; why: string; source?: string },
-  columns: TableRule["columns"],
-  rows: readonly T[],
-  check: (rows: readonly Row[]) => RowNote[] = () => [],
-): TableRule<readonly T[]> => ({
-  as: "table",
-  source: SHOP,
-  ...said,
-  ordered: true,
-  columns,
-  default: rows,
-  rows: (list) => list.map((row) => ({ ...row }) as Row),
-  value: (list) => list.map((row) => row as unknown as T),
-  check,
 });
 
 const named = { as: "text", most: 60 } as const;

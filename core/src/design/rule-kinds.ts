@@ -121,5 +121,33 @@ export function namedAgain(rows: readonly Row[], key: string, text: string): Row
 }
 
 /** What rules say before anybody says otherwise. */
+/** A table of the shop whose rows are what they are: read and written field by field. */
+export const tableRule = <T>(
+  said: { text: string; why: string; source?: string; ordered?: boolean },
+  columns: TableRule["columns"],
+  rows: readonly T[],
+  check: (rows: readonly Row[]) => RowNote[] = () => [],
+): TableRule<readonly T[]> => ({
+  as: "table",
+  source: SHOP,
+  ordered: true,
+  ...said,
+  columns,
+  default: rows,
+  rows: (list) => list.map((row) => ({ ...row }) as Row),
+  value: (list) => list.map((row) => row as unknown as T),
+  check,
+});
+
+/** A text of so many signs at most. */
+export const textRule = (value: string, most: number, text: string, why: string): TextRule => ({
+  as: "text",
+  default: value,
+  most,
+  text,
+  why,
+  source: SHOP,
+});
+
 export const defaultsOf = (rules: Readonly<Record<string, AnyRule>>): Record<string, unknown> =>
   Object.fromEntries(Object.entries(rules).map(([key, rule]) => [key, rule.default]));
