@@ -183,7 +183,7 @@ const columnsFor = (settings: Settings, batch: Batch): readonly TableColumn<Batc
     width: 104,
     value: (l) => l.lead.colour,
     cell: ({ lead }) => (
-      <View className="flex-row items-center gap-2">
+      <View className="h-8 flex-row items-center gap-2">
         <WireSwatch colour={lead.colour} />
         <Small className="text-graphite">{lead.colour ?? "open"}</Small>
       </View>

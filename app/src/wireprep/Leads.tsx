@@ -40,7 +40,7 @@ const columnsFor = (settings: Settings): readonly TableColumn<Lead>[] => [
     width: 104,
     value: (l) => l.colour,
     cell: (l) => (
-      <View className="flex-row items-center gap-2">
+      <View className="h-8 flex-row items-center gap-2">
         <WireSwatch colour={l.colour} />
         <Small className="text-graphite">{l.colour ?? "open"}</Small>
       </View>

@@ -85,7 +85,7 @@ export function batchOf(chains: readonly Chain[], wanted: Wanted, machine: PrepM
       for (const lead of chain.leads) batch.left.push({ lead, why: lead === doubted ? why : with_(why, doubted) });
       continue;
     }
-    const lacks = chain.leads.map((lead) => ({ lead, why: machine ? lackOf(lead, machine) : "made at the bench" }));
+    const lacks = chain.leads.map((lead) => ({ lead, why: machine ? lackOf(lead, machine) : "it goes on no machine" }));
     const first = lacks.find((l) => l.why !== null);
     if (!first) batch.machine.push(chain);
     else for (const { lead, why } of lacks) batch.bench.push({ lead, why: why ?? with_(first.why!, first.lead) });

@@ -369,6 +369,8 @@ function Body<T>({ lines, order, byId, scroller, selected, chosen, click, rowTes
     estimateSize,
     overscan: OVERSCAN,
     scrollPaddingStart: HEAD_PX,
+    // Rows are counted from below the head, which takes its height of what is in sight.
+    scrollPaddingEnd: HEAD_PX,
   });
   const nth = chosen === undefined ? -1 : order.indexOf(chosen);
   const at = nth < 0 ? -1 : lines.findIndex((l) => l.row && l.index === nth);
