@@ -48,6 +48,14 @@ const dotWith = (pins: string[], more: Partial<Part> = {}): Part => ({
   ...more,
 });
 const DOT = dotWith(["p"]);
+/** Wire nobody else is cut from. */
+const reel = (i: number): Part => ({
+  ...DUCT,
+  number: `R${i}`,
+  text: "wire",
+  category: "wire",
+  wire: { sizeMm2: 1, outer: 2.7, colour: "BU", strand: "fine" },
+});
 
 const design = (more: Partial<Design>): Design => ({
   format: "gray-bench-design",
@@ -261,6 +269,30 @@ export const HOSTILE: readonly Hostile[] = [
         ducts: [duct(0, 0, 100, 1000)],
         devices: [dot(0, 10, 10), dot(1, 500, 10)],
         wires: upTo(n - 1).map((i) => wire(i, 0, 1, { sizeMm2: 0.5 + i / n })),
+      }),
+  },
+  {
+    name: "leads cut each from a reel of its own",
+    full: 20_000,
+    short: 200,
+    make: (n) =>
+      design({
+        ducts: [duct(0, 0, 100, 1000)],
+        parts: [DUCT, RAIL, DOT, ...upTo(n - 1).map(reel)],
+        devices: [dot(0, 10, 10), dot(1, 500, 10)],
+        wires: upTo(n - 1).map((i) => wire(i, 0, 1, { type: `R${i}` })),
+      }),
+  },
+  {
+    name: "leads of which each shares a crimp with the next, each from a reel of its own",
+    full: 20_000,
+    short: 200,
+    make: (n) =>
+      design({
+        ducts: [duct(0, 0, 100, 19_000)],
+        parts: [DUCT, RAIL, DOT, ...upTo(n - 1).map(reel)],
+        devices: upTo(n).map((i) => dot(i, (i * 18_000) / n, 60)),
+        wires: upTo(n - 1).map((i) => wire(i, i, i + 1, { type: `R${i}` })),
       }),
   },
   {

@@ -171,8 +171,14 @@ export function pack(sizes: readonly number[], room: number): Packed {
 /** Largest first, each into the first room it fits. O(n · rooms) */
 export function byFirstFit(sizes: readonly number[], room: number): number[][] {
   const bins: { left: number; items: number[] }[] = [];
+  const smallest = sizes[sizes.length - 1] ?? 0;
+  // What not even the smallest fits into is never looked at again.
+  let open = 0;
   sizes.forEach((s, i) => {
-    const bin = bins.find((b) => b.left >= s - EPS);
+    while (open < bins.length && bins[open]!.left < smallest - EPS) open++;
+    let at = open;
+    while (at < bins.length && bins[at]!.left < s - EPS) at++;
+    const bin = bins[at];
     if (bin) {
       bin.left -= s;
       bin.items.push(i);

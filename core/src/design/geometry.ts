@@ -1,5 +1,5 @@
 import type { Design, Enclosure, Exit, FaceKind, Turn } from "./model";
-import { byText, mapBy } from "./order";
+import { byText, mapBy, pushTo } from "./order";
 
 export interface Point {
   x: number;
@@ -36,6 +36,18 @@ export const faceId = (enclosure: string, kind: FaceKind): string => `${enclosur
 
 /** What a face is of: of `+A1/plate` what stands before the last stroke. */
 export const enclosureOf = (face: string): string => face.slice(0, Math.max(0, face.lastIndexOf("/")));
+
+const parted = new WeakMap<readonly { face: string }[], Map<string, { face: string }[]>>();
+
+/** Of things on faces those of one enclosure, in their order. A list must not change; it is gone through once, whoever asks how often. */
+export function inEnclosure<T extends { face: string }>(list: readonly T[], enclosure: string): readonly T[] {
+  let by = parted.get(list);
+  if (!by) {
+    parted.set(list, (by = new Map()));
+    for (const one of list) pushTo(by, enclosureOf(one.face), one);
+  }
+  return (by.get(enclosure) ?? []) as T[];
+}
 
 const vec = (x: number, y: number, z: number): Point3 => ({ x, y, z });
 

@@ -1,5 +1,5 @@
 import { onLine } from "../design/curve";
-import { enclosureOf, faceId } from "../design/geometry";
+import { faceId, inEnclosure } from "../design/geometry";
 import { LOSSY } from "../design/lossy";
 import type { Device, Enclosure, Part } from "../design/model";
 import { byText, pushTo } from "../design/order";
@@ -262,15 +262,10 @@ export function freeFaces(zone: Zone, basis: Basis): FreeFace[] {
 }
 
 function facesToMount(zone: Zone, { look, panel, faces }: Basis): FreeFace[] {
-  const mine = new Set(zone.enclosures.map((e) => e.tag));
   const there = new Map<string, FreeFace["taken"]>();
   const kg = new Map<string, number>();
-  const devices = new Map<string, typeof panel.devices>();
-  const ducts = new Map<string, typeof panel.ducts>();
-  for (const d of panel.devices) {
-    const tag = enclosureOf(d.face);
-    if (!mine.has(tag)) continue;
-    pushTo(devices, tag, d);
+  const tags = zone.enclosures.map((e) => e.tag);
+  for (const d of tags.flatMap((tag) => inEnclosure(panel.devices, tag))) {
     const part = look.parts.get(d.part);
     const kind = part ? kindOf(part) : null;
     pushTo(there, d.face, {
@@ -280,15 +275,11 @@ function facesToMount(zone: Zone, { look, panel, faces }: Basis): FreeFace[] {
     if (kind === null) kg.set(d.face, (kg.get(d.face) ?? 0) + (part?.weightKg ?? 0));
   }
   // What clips onto a rail stands over it.
-  for (const b of panel.ducts) {
-    if (!mine.has(enclosureOf(b.face))) continue;
-    pushTo(ducts, enclosureOf(b.face), b);
-    pushTo(there, b.face, { rect: b.outline });
-  }
+  for (const b of tags.flatMap((tag) => inEnclosure(panel.ducts, tag))) pushTo(there, b.face, { rect: b.outline });
   for (const o of look.design.faces)
     for (const k of o.keepOuts ?? []) pushTo(there, faceId(o.enclosure, o.kind), { rect: k });
   return zone.enclosures.flatMap((e) => {
-    const bodies = bodiesOf(devices.get(e.tag) ?? [], ducts.get(e.tag) ?? [], faces);
+    const bodies = bodiesOf(inEnclosure(panel.devices, e.tag), inEnclosure(panel.ducts, e.tag), faces);
     const plate = faces.get(faceId(e.tag, "plate"));
     const behind = plate ? [{ face: plate, outline: { x: 0, y: 0, w: plate.w, h: plate.h }, z: 0, top: 0 }] : [];
     return (["door", "left", "right", "roof", "plate"] as const).flatMap((kind): FreeFace[] => {
@@ -326,8 +317,7 @@ export const blowersOf = (
   e: Pick<Enclosure, "tag">,
   { look, panel, faces }: Pick<Basis, "look" | "panel" | "faces">,
 ): Blower[] =>
-  panel.devices.flatMap((device): Blower[] => {
-    if (enclosureOf(device.face) !== e.tag) return [];
+  inEnclosure(panel.devices, e.tag).flatMap((device): Blower[] => {
     const part = look.parts.get(device.part);
     const face = faces.get(device.face);
     if (!part || !face || kindOf(part) === null || kindOf(part) === "heater") return [];
@@ -342,7 +332,7 @@ function airWaysOf(zone: Zone, basis: Basis, counted: ReadonlyMap<string, number
     const plate = basis.faces.get(faceId(e.tag, "plate"));
     const blowers = blowersOf(e, basis);
     if (!plate || blowers.length === 0) return [];
-    const bodies = basis.panel.devices.filter((d) => d.face === plate.id);
+    const bodies = inEnclosure(basis.panel.devices, e.tag).filter((d) => d.face === plate.id);
     return [wayOf(e, plate, bodies, blowers, counted)];
   });
 }
@@ -353,9 +343,7 @@ function beforeOf(zone: Zone, basis: Basis): Intrusion[] {
   return zone.enclosures.flatMap((e) => {
     const blowers = blowersOf(e, basis);
     if (blowers.length === 0) return [];
-    const here = <T extends { face: string }>(things: readonly T[]): T[] =>
-      things.filter((t) => enclosureOf(t.face) === e.tag);
-    return intrusions(blowers, bodiesOf(here(panel.devices), here(panel.ducts), faces));
+    return intrusions(blowers, bodiesOf(inEnclosure(panel.devices, e.tag), inEnclosure(panel.ducts, e.tag), faces));
   });
 }
 

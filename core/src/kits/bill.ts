@@ -68,8 +68,8 @@ const fits = (
  * O(devices + pieces + wires + holes) and sorting
  */
 export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): BillLine[] {
-  const asked: Asked[] = [];
-  const ask: Ask = (one) => void asked.push(one);
+  const heaps = new Heaps();
+  const ask: Ask = (one) => heaps.put(one);
   const { look, panel, lineups } = input;
   const placed = new Map(panel.devices.map((d) => [d.tag, d]));
   const members = new Set([...look.strips.values()].flatMap((s) => s.members));
@@ -189,7 +189,7 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
     along("cable", { enclosure, where: "wiring", part: cable.type, text: cable.tag, tag: cable.tag });
   }
   askScrews(input.metalwork, rules, ask, points);
-  return summed(asked, look, rules);
+  return summed(heaps.all, look, rules);
 }
 
 /** Metres by type with waste, in the enclosure of the end they come from; what its ends are dressed with. */
@@ -377,13 +377,17 @@ interface Heap {
   pieces: Piece[];
 }
 
-/** Things of one kind in one place are put on one heap: what is asked for is many times as much as what it comes to. */
-function heapsOf(asked: readonly Asked[]): Heap[] {
+/**
+ * Things of one kind in one place are put on one heap as they are asked for: they are many times as many as what they come to, and are
+ * not kept.
+ */
+class Heaps {
+  readonly all: Heap[] = [];
   // Step by step by names that are there already: one made of several would have to be made each time.
-  const places = new Map<string, Map<string, Map<string, Map<string, Heap>>>>();
-  const all: Heap[] = [];
-  for (const a of asked) {
-    const here = within(within(within(places, a.enclosure), a.where), a.unit);
+  readonly #places = new Map<string, Map<string, Map<string, Map<string, Heap>>>>();
+
+  put(a: Asked): void {
+    const here = within(within(within(this.#places, a.enclosure), a.where), a.unit);
     const thing = a.part ?? a.text;
     // What has no number may be called as a part is.
     let heap = here.get(thing);
@@ -391,7 +395,7 @@ function heapsOf(asked: readonly Asked[]): Heap[] {
     if (!heap) {
       heap = { of: a, byWhy: new Map(), pieces: [] };
       here.set(here.has(thing) ? `\u0001${thing}` : thing, heap);
-      all.push(heap);
+      this.all.push(heap);
     }
     let sum = heap.byWhy.get(a.why);
     if (!sum) heap.byWhy.set(a.why, (sum = { quantity: 0, tags: [], fallback: false }));
@@ -400,7 +404,6 @@ function heapsOf(asked: readonly Asked[]): Heap[] {
     if (a.fallback) sum.fallback = true;
     if (a.piece) heap.pieces.push(a.piece);
   }
-  return all;
 }
 
 /** The map under a name, made when it is first asked for. */
@@ -412,10 +415,10 @@ function within<T>(maps: Map<string, Map<string, T>>, name: string): Map<string,
 
 const unique = (tags: readonly string[]): string[] => sortedByCount([...new Set(tags)]);
 
-function summed(asked: readonly Asked[], look: Lookup, rules: KitRules): BillLine[] {
+function summed(heaps: readonly Heap[], look: Lookup, rules: KitRules): BillLine[] {
   const articleOf = articlesBy(rules.articles);
   const lines = new Map<string, { line: BillLine; byWhy: Map<string, Summing> }>();
-  for (const { of, byWhy, pieces } of heapsOf(asked)) {
+  for (const { of, byWhy, pieces } of heaps) {
     const part = of.part === null ? undefined : look.parts.get(of.part);
     const step = stepOf(of, look, rules);
     const key = `${of.enclosure}\u0000${step}\u0000${of.part ?? `\u0001${of.text}`}\u0000${of.unit}`;

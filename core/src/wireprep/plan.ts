@@ -1,5 +1,5 @@
 import type { PrepMachine, PrepRules } from "../design/prep-rules";
-import { byText } from "../design/order";
+import { byText, pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";
 import { batchOf, minutesOf, type Apart, type Wanted } from "./batches";
 import { bundled, leastChange } from "./order";
@@ -62,15 +62,23 @@ export function planOf(
   way: Way = wayOf(rules),
 ): Planned[] {
   const rank = bundleRank(panel);
-  const enclosures = [...new Set(leadsIn(chains).map((l) => l.enclosure))].sort(byText);
-  const taken = new Set<Chain>();
-  return enclosures.map((enclosure): Planned => {
-    const own = chains.filter((c) => !taken.has(c) && c.leads.some((l) => l.enclosure === enclosure));
-    for (const c of own) taken.add(c);
-    const machine = machineFor(own, {}, rules);
-    const name = [job, enclosure].filter((t) => t !== "").join(" ");
-    return planned({ name, enclosure, chains: own, wanted: {}, machine, way }, rank, rules);
-  });
+  const own = new Map<string, Chain[]>();
+  for (const chain of chains)
+    pushTo(
+      own,
+      chain.leads.reduce(
+        (first, l) => (byText(l.enclosure, first) < 0 ? l.enclosure : first),
+        chain.leads[0]!.enclosure,
+      ),
+      chain,
+    );
+  return [...own]
+    .sort(([a], [b]) => byText(a, b))
+    .map(([enclosure, here]): Planned => {
+      const machine = machineFor(here, {}, rules);
+      const name = [job, enclosure].filter((t) => t !== "").join(" ");
+      return planned({ name, enclosure, chains: here, wanted: {}, machine, way }, rank, rules);
+    });
 }
 
 export interface Asked {
