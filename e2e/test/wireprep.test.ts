@@ -145,7 +145,7 @@ describe.each<[string, Size]>([
     // A wrong reel is refused, the right one with hardly anything on it runs out.
     const wanted = await says(driver, "wanted-reel", /\S/);
     await type("reel-code", "some other reel");
-    await click(driver, "reel-mounted");
+    await click(driver, "reel-code-take");
     await says(driver, "wire-machine", "is the wrong reel");
     expect(await violations(driver)).toEqual([]);
     await type("reel-code", wanted.replace(/\u2060/g, ""));
@@ -153,7 +153,7 @@ describe.each<[string, Size]>([
     const first = plan.chains.flat().map((w) => made.find((l) => l.wire === w)!);
     const off = first.filter((l) => l.type === first[0]!.type).reduce((sum, l) => sum + l.lengthMm, 0);
     await type("reel-metres", (off / 2000).toFixed(1));
-    await click(driver, "reel-mounted");
+    await click(driver, "reel-code-take");
     let ranOut = false;
     const machines = async () => (await get<WireMachineList>("/wire-machines")).machines[0]!;
     const leads = (await batch()).batch.plan.chains.flat().length;

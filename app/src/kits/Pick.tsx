@@ -2,6 +2,7 @@ import { storeOf } from "@gray-bench/core/kits/walk";
 import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
+import { CodeField } from "../kit/CodeField";
 import { Button, LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { keepTags } from "../kit/format";
@@ -9,7 +10,6 @@ import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";
 import { Body, Head, Small } from "../kit/Text";
 import { takenOf, type Props } from "./choice";
-import { CodeField } from "./CodeField";
 import { kitName } from "./KitCard";
 import { PickCard } from "./PickCard";
 import { PickNotes } from "./PickNotes";
@@ -123,7 +123,7 @@ export function Pick({ job, result, rules, design, choice }: Props) {
               <Body>{keepTags(wrong)}</Body>
             </View>
           ) : null}
-          <CodeField take={scanned} />
+          <CodeField label="Scan or type the code of the part or its place" id="pick" take={scanned} />
         </>
       ) : (
         <View className="gap-2" testID="pick-ready">

@@ -2,6 +2,7 @@ import type { WireMachineNow } from "@gray-bench/contract/api";
 import { useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";
+import { CodeField } from "../kit/CodeField";
 import { Field } from "../kit/Field";
 import { formatMoment, formatTotal } from "../kit/format";
 import { useSettings } from "../kit/settings";
@@ -65,10 +66,11 @@ const LOW = 20;
 function Waits({ machine }: { machine: WireMachineNow }) {
   const wait = machine.wait!;
   const act = useAtMachine(machine.name);
-  const [reel, setReel] = useState(wait.what);
   const [metres, setMetres] = useState(FULL_M);
   const m = Number(metres.replace(",", "."));
   const busy = act.isPending;
+  const off = busy || !(m > 0);
+  const mount = (reel: string): void => act.mutate({ what: "reel", body: { reel, metres: m } });
   return (
     <View className="gap-2" testID="machine-waits">
       {wait.kind === "reel" ? (
@@ -79,19 +81,12 @@ function Waits({ machine }: { machine: WireMachineNow }) {
           <Mono className="font-monoStrong text-[26px] leading-[32px]" testID="wanted-reel">
             {wait.what}
           </Mono>
-          <View className="flex-row flex-wrap items-end gap-2">
-            <View className="min-w-[150px] flex-1">
-              <Field label="Code on the reel" value={reel} change={setReel} testID="reel-code" />
-            </View>
-            <View className="w-[110px]">
-              <Field label="Metres on it" value={metres} change={setMetres} testID="reel-metres" />
-            </View>
-          </View>
+          <Field label="Metres on it" value={metres} change={setMetres} testID="reel-metres" />
+          <CodeField label="Scan or type the code on the reel" id="reel" action="Mounted" disabled={off} take={mount} />
           <Button
-            label="Reel is mounted"
-            kind="solid"
-            disabled={busy || reel.trim() === "" || !(m > 0)}
-            onPress={() => act.mutate({ what: "reel", body: { reel: reel.trim(), metres: m } })}
+            label={`Mounted: ${wait.what} stands on it`}
+            disabled={off}
+            onPress={() => mount(wait.what)}
             testID="reel-mounted"
           />
         </>

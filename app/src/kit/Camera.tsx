@@ -1,7 +1,7 @@
 import jsQR from "jsqr";
 import { useEffect, useRef, useState } from "react";
-import { useTokens } from "../kit/settings";
-import { Small } from "../kit/Text";
+import { useTokens } from "./settings";
+import { Small } from "./Text";
 
 /** Pictures looked at in a second: more would only warm the device. */
 const EVERY_MS = 150;

@@ -1,39 +1,43 @@
 import ScanLine from "lucide-react-native/icons/scan-line";
 import { lazy, Suspense, useState } from "react";
 import { View } from "react-native";
-import { Button } from "../kit/Button";
-import { Field } from "../kit/Field";
-import { useTokens } from "../kit/settings";
-import { Loading } from "../kit/States";
+import { Button } from "./Button";
+import { Field } from "./Field";
+import { useTokens } from "./settings";
+import { Loading } from "./States";
 
 const Camera = lazy(() => import("./Camera"));
 
 /** A camera is there over encrypted lines, and on the device itself. */
 const hasCamera = (): boolean => typeof navigator.mediaDevices?.getUserMedia === "function";
 
+interface Props {
+  label: string;
+  /** What its parts are called: `pick` gives `pick-code`, `pick-code-take`, `pick-camera`. */
+  id: string;
+  take(code: string): void;
+  action?: string;
+  disabled?: boolean;
+}
+
 /** A code from a hand scanner, typed, or seen by the camera. */
-export function CodeField({ take }: { take(code: string): void }) {
+export function CodeField({ label, id, take, action = "Take", disabled = false }: Props) {
   const t = useTokens();
   const [typed, setTyped] = useState("");
   const [camera, setCamera] = useState(false);
   const done = (): void => {
     const code = typed.trim();
+    if (code === "" || disabled) return;
     setTyped("");
-    if (code !== "") take(code);
+    take(code);
   };
   return (
     <View className="gap-2">
       <View className="flex-row items-end gap-2">
         <View className="min-w-0 flex-1">
-          <Field
-            label="Scan or type the code of the part or its place"
-            value={typed}
-            change={setTyped}
-            keys={{ Enter: done }}
-            testID="pick-code"
-          />
+          <Field label={label} value={typed} change={setTyped} keys={{ Enter: done }} testID={`${id}-code`} />
         </View>
-        <Button label="Take" onPress={done} disabled={typed.trim() === ""} testID="pick-code-take" />
+        <Button label={action} onPress={done} disabled={disabled || typed.trim() === ""} testID={`${id}-code-take`} />
         {hasCamera() ? (
           <Button
             label={camera ? "Close the camera" : "Open the camera"}
@@ -41,7 +45,7 @@ export function CodeField({ take }: { take(code: string): void }) {
             pressed={camera}
             icon={<ScanLine size={20} color={t.graphite} />}
             onPress={() => setCamera(!camera)}
-            testID="pick-camera"
+            testID={`${id}-camera`}
           />
         ) : null}
       </View>
