@@ -207,7 +207,7 @@ export class WireRoom {
         if (late) await runSent(db, run.name, late.id);
         else await runRefused(db, run.name, said.replace(/^refused: /, "").trim());
       }
-      this.#known.delete(at.name);
+      this.#known.delete(`${run.takes} ${at.name}`);
     } catch (error) {
       if (!(error instanceof BenchError) && !isAway(error)) throw error;
     }
