@@ -177,11 +177,13 @@ test("a change of what a stage does not read leaves its key; a change of what it
   let changes = 0;
   // Where fewer are drawn, leaves are passed over in even steps.
   const step = Math.ceil(100 / runs(100));
-  for (const design of [EVERYTHING, ODDS, ...SAMPLES.slice(3, 5)]) {
+  for (const [nth, design] of [EVERYTHING, ODDS, ...SAMPLES.slice(3, 5)].entries()) {
     const shop = shopOf(design);
     const before = stageKeys(design, shop);
     const whole = { design, shop };
-    for (const path of leaves(whole).filter((_, i) => i % step === 0)) {
+    // The shop's leaves are the same for every design.
+    const changed = nth === 0 ? leaves(whole) : leaves({ design });
+    for (const path of changed.filter((_, i) => i % step === 0)) {
       const next = changedAt(whole, path);
       const after = stageKeys(next.design, next.shop);
       const names = path.filter((p): p is string => typeof p === "string");

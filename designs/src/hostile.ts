@@ -178,7 +178,7 @@ export const HOSTILE: readonly Hostile[] = [
     short: 60,
     make: (n) =>
       design({
-        ducts: upTo(999).map((i) => duct(i, 0, i * 19, 15_000)),
+        ducts: upTo(Math.min(1000, n) - 1).map((i) => duct(i, 0, i * 19, 15_000)),
         crossings: upTo(n - 1).map((i): Crossing => ({
           tag: `N${i}`,
           kind: "edge",
