@@ -10,7 +10,7 @@ import type { Need, StepStart } from "@gray-bench/core/kits/needs";
 import { PICK_WHAT, type PickEvent } from "@gray-bench/core/kits/picks";
 import type { BillLine, Kit } from "@gray-bench/core/kits/result";
 import { LEAD_WHAT, type LeadEvent } from "@gray-bench/core/wireprep/log";
-import { MOST_PANELS, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/make";
+import { MOST_PANELS, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import { WAYS, type BatchPlan } from "@gray-bench/core/wireprep/result";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 

@@ -6,7 +6,7 @@ import { join } from "node:path";
 import type { BatchReply } from "@gray-bench/contract/api";
 import type { Shop } from "@gray-bench/core/design/shop";
 import { leadStates } from "@gray-bench/core/wireprep/log";
-import { chainsIn } from "@gray-bench/core/wireprep/make";
+import { chainsIn } from "@gray-bench/core/wireprep/batch";
 import { DESIGNS, MAIN } from "./helper";
 
 const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");

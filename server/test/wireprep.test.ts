@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import type { BatchList, BatchReply, ErrorBody, WireMachineList } from "@gray-bench/contract/api";
 import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/log";
-import { chainsIn } from "@gray-bench/core/wireprep/make";
+import { chainsIn } from "@gray-bench/core/wireprep/batch";
 import { memoryJournal } from "../../standins/src/wire/journal";
 import { WireMachine } from "../../standins/src/wire/machine";
 import { serveWire, type Listening } from "../../standins/src/wire/serve";

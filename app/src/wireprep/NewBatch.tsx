@@ -1,5 +1,5 @@
 import { WAYS, type Way } from "@gray-bench/core/wireprep/result";
-import { MOST_PANELS, type BatchAsked } from "@gray-bench/core/wireprep/make";
+import { MOST_PANELS, type BatchAsked } from "@gray-bench/core/wireprep/batch";
 import { byText } from "@gray-bench/core/design/order";
 import { router } from "expo-router";
 import { useMemo, useState } from "react";

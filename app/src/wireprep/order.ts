@@ -1,4 +1,4 @@
-import type { MadeBatch } from "@gray-bench/core/wireprep/make";
+import type { MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { Lead } from "@gray-bench/core/wireprep/result";
 
 /** A lead of a batch; of one at the bench why it is made there. */

@@ -7,7 +7,7 @@ import type {
   WireMachineNow,
 } from "@gray-bench/contract/api";
 import { leadStates, type LeadEvent, type LeadState } from "@gray-bench/core/wireprep/log";
-import { chainsIn, type BatchAsked } from "@gray-bench/core/wireprep/make";
+import { chainsIn, type BatchAsked } from "@gray-bench/core/wireprep/batch";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { freshId, NAMELESS, waitingOf } from "../floor/waiting";

@@ -1,5 +1,6 @@
 import type { PrepMachine, PrepRules } from "../design/prep-rules";
-import { changesOf } from "./order";
+import { changesOf } from "./changes";
+import { countsOf } from "./counts";
 import type { Chain, Lead, LeadEnd, Minutes } from "./result";
 
 /** What is made now: leads of an enclosure, of bundles, or all; the order they come in. */
@@ -91,31 +92,6 @@ export function batchOf(chains: readonly Chain[], wanted: Wanted, machine: PrepM
     else for (const { lead, why } of lacks) batch.bench.push({ lead, why: why ?? with_(first.why!, first.lead) });
   }
   return batch;
-}
-
-/** Ends that are crimped, each shared crimp once. */
-function crimpsOf(leads: readonly Lead[]): number {
-  const shared = new Set<string>();
-  let sum = 0;
-  for (const lead of leads)
-    for (const end of [lead.from, lead.to]) {
-      if (end.treatment === "bare") continue;
-      if (end.shared === null) sum++;
-      else shared.add(end.shared);
-    }
-  return sum + shared.size;
-}
-
-const labelsOf = (leads: readonly Lead[]): number =>
-  leads.reduce((sum, l) => sum + [l.from, l.to].filter((e) => e.labelOn !== "none" && e.label !== "").length, 0);
-
-/** Leads, crimps and labels that are put on; on a machine that prints only those it does not print itself. O(leads) */
-export function countsOf(
-  leads: readonly Lead[],
-  machine: Pick<PrepMachine, "prints"> | null = null,
-): { n: number; crimps: number; labels: number } {
-  const labels = labelsOf(machine?.prints ? leads.filter((l) => l.from.labelOn !== "printed") : leads);
-  return { n: leads.length, crimps: crimpsOf(leads), labels };
 }
 
 /** Minutes for leads, made in this order on a machine, at the bench, or by hand: by the shop's own times. O(leads) */

@@ -1,7 +1,7 @@
 import type { PrepRules } from "../design/prep-rules";
 import type { Term, Working } from "../design/working";
-import { countsOf } from "./batches";
-import { changeCounts } from "./order";
+import { changeCounts } from "./changes";
+import { countsOf } from "./counts";
 import type { BatchPlan, Lead, WireprepResult, WireprepSubject } from "./result";
 
 const SHOP_TIME = "times of the shop";

@@ -1,36 +1,9 @@
 import type { PrepRules } from "../design/prep-rules";
+import { panelLead, type BatchAsked, type MadeBatch } from "./batch";
+import { chainsOf } from "./chains";
 import { batchPlan } from "./compute";
-import { chainsOf } from "./leads";
 import { planned } from "./plan";
-import type { BatchPlan, Chain, Lead, LeadEnd, Way, WireprepResult } from "./result";
-
-/** What somebody wants made now. */
-export interface BatchAsked {
-  name: string;
-  /** Faces whose bundles it is of; all where none is named. */
-  faces: string[];
-  /** So many equal panels at once. */
-  panels: number;
-  /** Null: at the bench. */
-  machine: string | null;
-  way: Way;
-  /** Takes leads on fallback lengths on. */
-  fallbacks: { who: string; why: string } | null;
-}
-
-/** A batch as it is made, whatever becomes of design and shop. */
-export interface MadeBatch {
-  plan: BatchPlan;
-  panels: number;
-  fallbacks: BatchAsked["fallbacks"];
-  /** Every lead of it, on the machine and at the bench. */
-  leads: Lead[];
-}
-
-export const MOST_PANELS = 100;
-
-/** Name of a lead of one of several equal panels. */
-export const panelLead = (wire: string, panel: number): string => (panel === 1 ? wire : `${wire} (${panel})`);
+import type { Chain, Lead, LeadEnd, WireprepResult } from "./result";
 
 const ofPanel = (chain: Chain, panel: number): Chain =>
   panel === 1
@@ -106,9 +79,3 @@ const OTHER: ReadonlySet<string> = new Set(["of another enclosure", "of another 
 
 const panelsOf = (name: string, panels: number): string[] =>
   Array.from({ length: panels }, (_, p) => panelLead(name, p + 1));
-
-/** All leads of a batch that share crimps, in their order: on the machine as they are made, then at the bench. */
-export function chainsIn({ plan, leads }: Pick<MadeBatch, "plan" | "leads">): string[][] {
-  const bench = new Set(plan.bench.map((b) => b.wire));
-  return [...plan.chains, ...chainsOf(leads.filter((l) => bench.has(l.wire))).map((c) => c.leads.map((l) => l.wire))];
-}

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { runs } from "../test/runs";
-import { bundled, changesOf, leastChange, type ChangeTimes } from "./order";
+import { bundled, leastChange } from "./order";
+import { changesOf, type ChangeTimes } from "./changes";
 import type { Chain, Lead, LeadEnd } from "./result";
 
 const TIMES: ChangeTimes = { reelS: 60, endS: 45 };

@@ -1,5 +1,5 @@
 import type { PrepRules } from "../design/prep-rules";
-import type { MadeBatch } from "./make";
+import type { MadeBatch } from "./batch";
 import type { Lead, LeadEnd } from "./result";
 
 /** One label that is put on: on what, and where. */

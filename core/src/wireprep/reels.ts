@@ -1,7 +1,7 @@
 import { cutList } from "../design/cuts";
 import { byText, pushTo } from "../design/order";
 import type { PrepRules } from "../design/prep-rules";
-import { settingOf } from "./order";
+import { settingOf } from "./changes";
 import type { Lead } from "./result";
 
 /** One reel, and what is cut from it. */

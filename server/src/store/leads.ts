@@ -1,7 +1,7 @@
 import { gunzipSync, gzipSync } from "node:zlib";
 import type { RunNow } from "@gray-bench/contract/api";
 import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/log";
-import { chainsIn, type MadeBatch } from "@gray-bench/core/wireprep/make";
+import { chainsIn, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { Kysely, Selectable, Transaction } from "kysely";
 import type { BatchesTable, RunsTable, Schema } from "./schema";
 

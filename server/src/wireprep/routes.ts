@@ -21,7 +21,7 @@ import {
 } from "@gray-bench/contract/api";
 import { countStates, standingLeads, type LeadEvent } from "@gray-bench/core/wireprep/log";
 import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
-import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/make";
+import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { Lead, WireprepResult } from "@gray-bench/core/wireprep/result";
 import { gunzipSync } from "node:zlib";
 import {

@@ -8,7 +8,7 @@ import type { PickEvent } from "@gray-bench/core/kits/picks";
 import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
-import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/make";
+import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
 import type { Written } from "@gray-bench/core/wireprep/profile";
 import type { MessagePort } from "node:worker_threads";
