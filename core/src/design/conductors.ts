@@ -88,6 +88,10 @@ const fits = (rule: EndRule, query: EndQuery): boolean =>
   (rule.strand === undefined || rule.strand === query.strand) &&
   (rule.twin === undefined || rule.twin === query.twin);
 
+/** Strand class of a wire: its own, that of its type, fine where neither says one. */
+export const strandOf = (wire: Pick<Wire, "strand">, type: Pick<Part, "wire"> | undefined): Strand =>
+  wire.strand ?? type?.wire?.strand ?? "fine";
+
 /** Whether a row for a range of cross-sections takes one. */
 export const fitsSize = (
   rule: { sizeMinMm2?: number; sizeMaxMm2?: number },

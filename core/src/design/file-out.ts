@@ -4,3 +4,6 @@ export interface FileOut {
   type: string;
   bytes: Uint8Array;
 }
+
+/** A tag as part of the name of a file: what file systems refuse becomes a dash. */
+export const forFile = (text: string): string => text.replace(/[^A-Za-z0-9+._=-]/g, "-");

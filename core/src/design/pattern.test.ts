@@ -1,6 +1,18 @@
 import fc from "fast-check";
 import { runs } from "../test/runs";
-import { FIELDS, parsePattern, patternText, writeLabel, type Field, type PatternPart, type Values } from "./pattern";
+import { FIELDS, parsePattern, writeLabel, type Field, type PatternPart, type Values } from "./pattern";
+
+/** A pattern as it is written down; read back it is the same. */
+const patternText = (parts: readonly PatternPart[]): string =>
+  parts
+    .map((p) =>
+      p.kind === "text"
+        ? p.text.replace(/[{}[\]\\]/g, "\\$&")
+        : p.kind === "field"
+          ? `{${p.field}}`
+          : `[${patternText(p.parts)}]`,
+    )
+    .join("");
 
 const NAMES = Object.keys(FIELDS) as Field[];
 const values = (more: Partial<Values> = {}): Values =>

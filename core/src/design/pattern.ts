@@ -128,15 +128,3 @@ export function writeLabel<F extends string>(parts: readonly PatternPart<F>[], v
     })
     .join("");
 }
-
-/** A pattern as it is written down; read back it is the same. */
-export const patternText = (parts: readonly PatternPart[]): string =>
-  parts
-    .map((p) =>
-      p.kind === "text"
-        ? p.text.replace(/[{}[\]\\]/g, "\\$&")
-        : p.kind === "field"
-          ? `{${p.field}}`
-          : `[${patternText(p.parts)}]`,
-    )
-    .join("");

@@ -1,4 +1,4 @@
-import { endRuleIndex, fitsSize } from "./conductors";
+import { endRuleIndex, fitsSize, strandOf } from "./conductors";
 import { landingsOf, pinKey, sizeOf } from "./landings";
 import { lookUp } from "./lookup";
 import type { Design } from "./model";
@@ -26,7 +26,7 @@ export function wireEnds(design: Design, shop: Rules): WireEnd[] {
     const sizeMm2 = sizeOf(look, wire, shop.classes)?.value;
     if (sizeMm2 === undefined || wire.core) continue;
     const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
-    const strand = wire.strand ?? type?.wire?.strand ?? "fine";
+    const strand = strandOf(wire, type);
     for (const ref of [wire.from, wire.to]) {
       if (!ref) continue;
       const device = look.devices.get(ref.device);

@@ -2,38 +2,20 @@ import type { FileOut } from "../design/file-out";
 import type { KitRules } from "../design/kit-rules";
 import type { Design } from "../design/model";
 import type { Stock } from "../design/stock";
-import { toCsv } from "../formats/csv";
 import { toPdf } from "../formats/pdf";
-import { toXlsx, XLSX_TYPE, type Sheet } from "../formats/xlsx";
+import { bookOf, csvFile, type Widths } from "../formats/table";
 import { daysBefore } from "./needs";
 import type { KitsResult } from "./result";
-import { bomTable, kitsTable, needsOfJob, picksTable, purchaseTable, shortagesTable, type Table } from "./tables";
+import { bomTable, kitsTable, needsOfJob, picksTable, purchaseTable, shortagesTable } from "./tables";
 import { binLabels, pickSheets } from "./tickets";
 
-const CSV = "text/csv";
 const PDF = "application/pdf";
-const NARROW = 14;
 
-export const csvFile = (name: string, { head, rows }: Table): FileOut => ({
-  name,
-  type: CSV,
-  bytes: toCsv(head, rows),
-});
-
-const WIDTHS: Readonly<Record<string, number>> = { kit: 28, text: 36, tags: 50, cut: 40, maker: 18, jobs: 24 };
-const sheetOf = (name: string, { head, rows }: Table): Sheet => ({
-  name,
-  header: head,
-  widths: head.map((h) => WIDTHS[h] ?? NARROW),
-  rows,
-});
-
-/** Tables as sheets of one spreadsheet, by their names. */
-export const bookOf = async (name: string, tables: Readonly<Record<string, Table>>): Promise<FileOut> => ({
-  name,
-  type: XLSX_TYPE,
-  bytes: await toXlsx(...Object.entries(tables).map(([sheet, table]) => sheetOf(sheet, table))),
-});
+/** Of spreadsheets of kits and needs. */
+export const WIDTHS: Widths = {
+  by: { kit: 28, text: 36, tags: 50, cut: 40, maker: 18, jobs: 24 },
+  other: 14,
+};
 
 /**
  * All files of this stage.
@@ -55,8 +37,8 @@ export async function files(
     csvFile("picks.csv", tables.picks),
     csvFile("shortages.csv", wants.shortages),
     csvFile("purchase.csv", wants.purchase),
-    await bookOf("kits.xlsx", tables),
-    await bookOf("shortages.xlsx", wants),
+    await bookOf("kits.xlsx", tables, WIDTHS),
+    await bookOf("shortages.xlsx", wants, WIDTHS),
     { name: "kits.pdf", type: PDF, bytes: await toPdf(`${job}, pick lists`, pickSheets(kits, heading)) },
     { name: "bin-labels.pdf", type: PDF, bytes: await toPdf(`${job}, labels of bins`, binLabels(kits, heading)) },
   ];

@@ -1,13 +1,9 @@
 import type { Stock } from "../design/stock";
 import type { Cell } from "../formats/csv";
+import type { Table } from "../formats/table";
 import { isShort, needsOf, needsOver, NO_STOCK, type JobNeeds, type Need, type Wanted } from "./needs";
 import { issued } from "./packs";
 import type { BillLine, Kit } from "./result";
-
-export interface Table {
-  head: string[];
-  rows: Cell[][];
-}
 
 const yes = (is: boolean | undefined): string => (is ? "yes" : "");
 

@@ -1,5 +1,6 @@
 import { qrItems } from "../formats/qr";
-import { fitted, type Scene, type SceneItem, type SceneText } from "../formats/scene";
+import { fittedText, labelSheets, TICKETS } from "../formats/label-sheets";
+import type { Scene, SceneItem, SceneText } from "../formats/scene";
 import { lineKey, type Kit, type KitLine } from "./result";
 import { issueText, quantityText, savedMetres, weightText } from "./say";
 
@@ -23,10 +24,7 @@ const text = (
   size: number,
   room: number,
   anchor: SceneText["anchor"] = "start",
-): SceneText => {
-  const fit = fitted(value, room, size, 1.4);
-  return { kind: "text", x, y, text: fit.text, size: fit.size, anchor, turn: 0, layer: "text" };
-};
+): SceneText => fittedText([x, y], value, { size, room, least: 1.4, anchor });
 const line = (x1: number, y1: number, x2: number, y2: number, width = 0.15): SceneItem => ({
   kind: "line",
   x1,
@@ -87,8 +85,6 @@ export function pickSheets(kits: readonly Kit[], heading: Heading): Scene[] {
   });
 }
 
-const LABEL = { w: 93, h: 36, columns: 2, rows: 7 };
-
 /** Labels for the bins: of each kit, and of each place of the store with what lies there; two by seven on sheets of A4. */
 export function binLabels(kits: readonly Kit[], heading: Heading): Scene[] {
   const stored = new Map<string, KitLine>();
@@ -106,20 +102,12 @@ export function binLabels(kits: readonly Kit[], heading: Heading): Scene[] {
       rows: [l.part ?? "", l.text],
     })),
   ];
-  const each = LABEL.columns * LABEL.rows;
-  return Array.from({ length: Math.ceil(labels.length / each) }, (_, s): Scene => ({
-    name: "bin labels",
-    ...A4,
-    items: labels.slice(s * each, (s + 1) * each).flatMap(({ code, big, rows }, i): SceneItem[] => {
-      const x = MARGIN + (i % LABEL.columns) * (LABEL.w + 4);
-      const y = MARGIN + Math.floor(i / LABEL.columns) * (LABEL.h + 3);
-      const room = LABEL.w - LABEL.h - 2;
-      return [
-        { kind: "rect", x, y, w: LABEL.w, h: LABEL.h, width: 0.15, layer: "frame" },
-        ...qrItems(code, x + LABEL.w - LABEL.h, y, LABEL.h),
-        text(x + 3, y + 8, big, 6.5, room),
-        ...rows.map((r, k) => text(x + 3, y + 18 + k * 5.5, r, 3, room)),
-      ];
-    }),
-  }));
+  return labelSheets("bin labels", TICKETS, labels, ({ code, big, rows }, x, y) => {
+    const room = TICKETS.w - TICKETS.h - 2;
+    return [
+      ...qrItems(code, x + TICKETS.w - TICKETS.h, y, TICKETS.h),
+      text(x + 3, y + 8, big, 6.5, room),
+      ...rows.map((r, k) => text(x + 3, y + 18 + k * 5.5, r, 3, room)),
+    ];
+  });
 }

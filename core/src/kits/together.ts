@@ -1,6 +1,7 @@
 import type { FileOut } from "../design/file-out";
 import type { Stock } from "../design/stock";
-import { bookOf, csvFile } from "./files";
+import { bookOf, csvFile } from "../formats/table";
+import { WIDTHS } from "./files";
 import { needsOf, needsOver, NO_STOCK, startsOf, type Need, type StepStart } from "./needs";
 import { readPicks, type PickEvent } from "./picks";
 import type { BillLine } from "./result";
@@ -48,5 +49,5 @@ export async function needsFile(
   const [short, buy] = [shortagesTable(together.needs, stock?.at ?? null), purchaseTable(together.needs)];
   if (as === "csv") return csvFile("shortages.csv", short);
   if (as === "purchase") return csvFile("purchase.csv", buy);
-  return bookOf("shortages.xlsx", { shortages: short, purchase: buy });
+  return bookOf("shortages.xlsx", { shortages: short, purchase: buy }, WIDTHS);
 }

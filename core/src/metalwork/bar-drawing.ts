@@ -1,3 +1,4 @@
+import { fittedText, labelSheets, type LabelGrid } from "../formats/label-sheets";
 import { fitted, PALE, textWidth, type Scene, type SceneItem, type SceneText } from "../formats/scene";
 import type { BarList } from "./result";
 import type { Heading } from "./drawing";
@@ -80,10 +81,10 @@ export function barSheets(lists: readonly BarList[], heading: Heading): Scene[] 
   return scenes;
 }
 
-const LABEL = { w: 62, h: 26, columns: 3, rows: 10 };
+const LABEL: LabelGrid = { w: 62, h: 26, columns: 3, rows: 10, gapX: 2, gapY: 2 };
 
 /** A label for each piece, on sheets of A4: what it is for, large; its length; what else is cut at it; its bar. */
-export function labelSheets(lists: readonly BarList[], heading: Heading): Scene[] {
+export function pieceLabels(lists: readonly BarList[], heading: Heading): Scene[] {
   const labels = lists.flatMap(({ kind, part, list }) =>
     list.bars.flatMap((bar, b) =>
       bar.pieces.map((piece, p) => ({
@@ -97,23 +98,8 @@ export function labelSheets(lists: readonly BarList[], heading: Heading): Scene[
       })),
     ),
   );
-  const each = LABEL.columns * LABEL.rows;
-  return Array.from({ length: Math.ceil(labels.length / each) }, (_, s): Scene => ({
-    name: "labels of pieces",
-    w: 210,
-    h: 297,
-    items: labels.slice(s * each, (s + 1) * each).flatMap(({ of, rows }, i): SceneItem[] => {
-      const x = 10 + (i % LABEL.columns) * (LABEL.w + 2);
-      const y = 10 + Math.floor(i / LABEL.columns) * (LABEL.h + 2);
-      const big = fitted(of, LABEL.w - 4, 6, 2);
-      return [
-        { kind: "rect", x, y, w: LABEL.w, h: LABEL.h, width: 0.15, layer: "frame" },
-        text(x + 2, y + 5, big.text, big.size),
-        ...rows.map((row, k) => {
-          const fit = fitted(row, LABEL.w - 4, 2.6, 1.2);
-          return text(x + 2, y + 11.5 + k * 4, fit.text, fit.size);
-        }),
-      ];
-    }),
-  }));
+  return labelSheets("labels of pieces", LABEL, labels, ({ of, rows }, x, y) => [
+    fittedText([x + 2, y + 5], of, { size: 6, room: LABEL.w - 4, least: 2 }),
+    ...rows.map((row, k) => fittedText([x + 2, y + 11.5 + k * 4], row, { size: 2.6, room: LABEL.w - 4, least: 1.2 })),
+  ]);
 }

@@ -5,7 +5,7 @@ import { toCsv, type Cell } from "../formats/csv";
 import { toPdf } from "../formats/pdf";
 import { toSvg } from "../formats/svg";
 import { stacked } from "../formats/scene";
-import { barSheets, labelSheets } from "./bar-drawing";
+import { barSheets, pieceLabels } from "./bar-drawing";
 import { basisOf, machineOf } from "./on-machine";
 import { faceSheets, fullSheets, type Heading } from "./drawing";
 import { faceDxf } from "./dxf";
@@ -148,7 +148,7 @@ export async function files(
     {
       name: "cut-labels.pdf",
       type: PDF,
-      bytes: await toPdf(`${heading.job}, labels of pieces`, labelSheets(result.bars, heading)),
+      bytes: await toPdf(`${heading.job}, labels of pieces`, pieceLabels(result.bars, heading)),
     },
   ];
   for (const work of result.faces) {

@@ -6,7 +6,7 @@ import { compute as computePanel } from "../panel/compute";
 import { demo } from "../test/demo";
 import { METALWORK } from "../test/metalwork";
 import { DOT, tiny } from "../test/tiny";
-import { barSheets, labelSheets } from "./bar-drawing";
+import { barSheets, pieceLabels } from "./bar-drawing";
 import { compute } from "./compute";
 import { faceSheets, fullSheets, spread } from "./drawing";
 import { explain } from "./explain";
@@ -457,7 +457,7 @@ describe("of the theatre", () => {
 
   test("bars and labels: a piece, a label", () => {
     const pieces = result.bars.flatMap((b) => b.list.bars.flatMap((x) => x.pieces));
-    const labels = labelSheets(result.bars, HEADING).flatMap((s) => s.items.filter((i) => i.kind === "rect"));
+    const labels = pieceLabels(result.bars, HEADING).flatMap((s) => s.items.filter((i) => i.kind === "rect"));
     expect(labels).toHaveLength(pieces.length);
     const drawnPieces = barSheets(result.bars, HEADING).flatMap((s) =>
       s.items.filter((i) => i.kind === "rect" && i.layer === "cut"),

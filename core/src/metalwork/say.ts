@@ -1,3 +1,4 @@
+import { forFile } from "../design/file-out";
 import type { ShopTool } from "../design/metalwork-rules";
 import type { Cut, Drilled, Origin } from "./result";
 
@@ -46,9 +47,6 @@ export function toolText(id: string, tools: readonly ShopTool[]): string {
 /** Which side of a face is up. The front of a plate is the side that carries devices. */
 export const seenText = ({ kind, seen }: Pick<Drilled, "kind" | "seen">): string =>
   kind === "plate" ? (seen === "outside" ? "front" : "back") : seen;
-
-/** A tag as part of the name of a file: what file systems refuse becomes a dash. */
-const forFile = (text: string): string => text.replace(/[^A-Za-z0-9+._=-]/g, "-");
 
 /** `holes-+A1-door` */
 export const fileOf = ({ enclosure, kind }: Pick<Drilled, "enclosure" | "kind">): string =>

@@ -3,7 +3,7 @@ import type { FileOut } from "../design/file-out";
 import { byText } from "../design/order";
 import { toCsv } from "../formats/csv";
 import { toPdf } from "../formats/pdf";
-import { barSheets, labelSheets } from "./bar-drawing";
+import { barSheets, pieceLabels } from "./bar-drawing";
 import { barLists } from "./bars";
 import type { Piece } from "../design/cuts";
 import { cutsTable } from "./files";
@@ -54,7 +54,7 @@ export async function togetherFile(
     const { head, rows } = cutsTable({ bars });
     return { name: "cuts.csv", type: "text/csv", bytes: toCsv(head, rows) };
   }
-  const sheets = as === "pdf" ? barSheets(bars, heading) : labelSheets(bars, heading);
+  const sheets = as === "pdf" ? barSheets(bars, heading) : pieceLabels(bars, heading);
   return {
     name: as === "pdf" ? "cuts.pdf" : "cut-labels.pdf",
     type: "application/pdf",

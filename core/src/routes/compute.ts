@@ -1,4 +1,4 @@
-import { endTreatment, outerOf, twinTooLarge } from "../design/conductors";
+import { endTreatment, outerOf, strandOf, twinTooLarge } from "../design/conductors";
 import { conductorTexts, landingsOf, pinKey, samePin, sizeOf, type Landing } from "../design/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, PinRef, Strand } from "../design/model";
@@ -100,7 +100,7 @@ function draftWires(
     const ofNet = wire.net === undefined ? undefined : look.nets.get(wire.net);
     const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
     const sizeMm2 = sizeOf(look, wire, shop.classes);
-    const strand = wire.strand ?? type?.wire?.strand ?? "fine";
+    const strand = strandOf(wire, type);
     const outer = sizeMm2 && outerOf(sizeMm2.value, type, rules);
     const [fromPin, toPin] = [landingOf(wire.from), landingOf(wire.to)];
     const [from, to] = [at(fromPin), at(toPin)];

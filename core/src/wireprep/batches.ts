@@ -3,11 +3,9 @@ import { changesOf } from "./changes";
 import { countsOf } from "./counts";
 import type { Chain, Lead, LeadEnd, Minutes } from "./result";
 
-/** What is made now: leads of an enclosure, of bundles, or all; the order they come in. */
+/** What is made now. */
 export interface Wanted {
-  /** Any where absent. */
-  enclosures?: readonly string[];
-  /** Faces their bundles are wired on: a step of the work. */
+  /** Faces their bundles are wired on: a step of the work. Any where absent. */
   faces?: readonly string[];
   /** In other batches already. */
   taken?: ReadonlySet<string>;
@@ -26,8 +24,10 @@ export interface Batch {
   machine: Chain[];
   /** At the bench, with the reason. */
   bench: Apart[];
-  /** Not made now. */
+  /** Wanted, and left for later all the same. */
   left: Apart[];
+  /** Not wanted now, or in another batch. */
+  elsewhere: Apart[];
 }
 
 const CAN: Record<LeadEnd["treatment"], keyof PrepMachine | null> = {
@@ -61,17 +61,13 @@ export function lackOf(lead: Lead, m: PrepMachine): string | null {
  * does. Each lead is in just one place. O(leads)
  */
 export function batchOf(chains: readonly Chain[], wanted: Wanted, machine: PrepMachine | null): Batch {
-  const batch: Batch = { machine: [], bench: [], left: [] };
+  const batch: Batch = { machine: [], bench: [], left: [], elsewhere: [] };
   for (const chain of chains) {
     const one = chain.leads.length === 1;
     const with_ = (why: string, lead: Lead): string => (one ? why : `${why}, as for ${lead.wire} it is crimped with`);
-    const leave = (why: string): void => chain.leads.forEach((lead) => batch.left.push({ lead, why }));
-    // A pair that leads to two enclosures is made with the one that is wanted first.
-    const { enclosures, faces, taken } = wanted;
-    if (enclosures && !chain.leads.some((l) => enclosures.includes(l.enclosure))) {
-      leave("of another enclosure");
-      continue;
-    }
+    const leave = (why: string): void => chain.leads.forEach((lead) => batch.elsewhere.push({ lead, why }));
+    // A pair that leads to two faces is made with the one that is wanted first.
+    const { faces, taken } = wanted;
     if (faces && !chain.leads.some((l) => faces.includes(l.face))) {
       leave("of another face");
       continue;

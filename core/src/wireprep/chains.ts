@@ -1,6 +1,9 @@
 import { pushTo } from "../design/order";
 import type { Chain, Lead } from "./result";
 
+/** All leads of chains, one after the other. */
+export const leadsIn = (chains: readonly Chain[]): Lead[] => chains.flatMap((c) => c.leads);
+
 /**
  * Leads that share a crimp stand together, in the order they hang on each other: a daisy chain begins at one of its ends. Everything
  * else stands alone. Each lead is in just one chain. O(leads)

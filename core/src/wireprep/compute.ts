@@ -71,7 +71,7 @@ export function compute(
 }
 
 /** A batch with its leads named by their wires. */
-export const batchPlan = ({ chains, bench, left, ...rest }: Planned): BatchPlan => ({
+export const batchPlan = ({ chains, bench, left, elsewhere: _, ...rest }: Planned): BatchPlan => ({
   ...rest,
   chains: chains.map((c) => c.leads.map((l) => l.wire)),
   bench: bench.map(({ lead, why }) => ({ wire: lead.wire, why })),

@@ -1,14 +1,13 @@
 import type { PrepRules } from "../design/prep-rules";
-import { toCsv } from "../formats/csv";
 import { toPdf } from "../formats/pdf";
 import type { Scene } from "../formats/scene";
+import { csvFile, type Table } from "../formats/table";
 import { benchSheets, bundleTickets, labelPages, printerFile } from "./labels";
-import type { MadeBatch } from "./batch";
-import { chainsIn } from "./batch";
+import { chainsIn, type MadeBatch } from "./batch";
 import { labelsOfBatch } from "./printed";
 import { machineFile, type Written } from "./profile";
 import type { Lead } from "./result";
-import { allLeadsTable, benchTable, labelsTable, type Table } from "./tables";
+import { allLeadsTable, benchTable, labelsTable } from "./tables";
 
 export type BatchDocument =
   "leads.csv" | "bench.csv" | "bench.pdf" | "labels.csv" | "labels.pdf" | "labels.txt" | "bundles.pdf" | "machine";
@@ -35,7 +34,7 @@ export async function documentOf(batch: MadeBatch, job: string, as: BatchDocumen
     scenes.length === 0
       ? { ok: false, reasons: [`there is nothing to draw in ${as}`] }
       : { ok: true, name: as, type: "application/pdf", bytes: await toPdf(`${plan.name}, ${title}`, scenes) };
-  const csv = ({ head, rows }: Table): Written => ({ ok: true, name: as, type: "text/csv", bytes: toCsv(head, rows) });
+  const csv = (table: Table): Written => ({ ok: true, ...csvFile(as, table) });
   const result = { leads, batches: [plan] };
   switch (as) {
     case "leads.csv":

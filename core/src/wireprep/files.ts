@@ -1,30 +1,23 @@
-import type { FileOut } from "../design/file-out";
+import { forFile, type FileOut } from "../design/file-out";
 import type { Design } from "../design/model";
 import type { PrepRules } from "../design/prep-rules";
-import { toCsv } from "../formats/csv";
 import { toPdf } from "../formats/pdf";
-import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
+import { bookOf, csvFile, type Widths } from "../formats/table";
 import { benchSheets, bundleTickets, labelPages, printerFile } from "./labels";
-import { labelsFor, type EndLabel } from "./printed";
+import { labelsOfPlan, type EndLabel } from "./printed";
 import { machineFile } from "./profile";
 import type { Chain, Lead, WireprepResult } from "./result";
-import { allLeadsTable, batchesTable, benchTable, labelsTable, reelsTable, type Table } from "./tables";
+import { allLeadsTable, batchesTable, benchTable, labelsTable, reelsTable } from "./tables";
 
 const PDF = "application/pdf";
-const NARROW = 12;
-const WIDE: Readonly<Record<string, number>> = { why: 40, batch: 22, wire: 12, type: 18, label: 18, label_from: 18 };
-
-const forFile = (text: string): string => text.replace(/[^A-Za-z0-9+._=-]/g, "-");
+const WIDTHS: Widths = {
+  by: { why: 40, batch: 22, type: 18, label: 18, label_from: 18, label_to: 18 },
+  other: 12,
+};
 
 /** Chains of a batch, its wires found again. */
 export const chainsOfWires = (chains: readonly (readonly string[])[], by: ReadonlyMap<string, Lead>): Chain[] =>
   chains.map((c) => ({ leads: c.flatMap((w) => by.get(w) ?? []) }));
-
-const csvFile = (name: string, { head, rows }: Table): FileOut => ({
-  name,
-  type: "text/csv",
-  bytes: toCsv(head, rows),
-});
 
 /** Labels of a job that come from the printer: of leads on machines that do not print, and of those at the bench. */
 export function printedLabels(
@@ -32,11 +25,7 @@ export function printedLabels(
   rules: PrepRules,
 ): EndLabel[] {
   const by = new Map(leads.map((l) => [l.wire, l]));
-  const some = (wires: readonly string[]): Lead[] => wires.flatMap((w) => by.get(w) ?? []);
-  return batches.flatMap((b) => [
-    ...labelsFor(some(b.chains.flat()), rules.machines.find((m) => m.name === b.machine)?.prints === true),
-    ...labelsFor(some(b.bench.map((x) => x.wire)), false),
-  ]);
+  return batches.flatMap((b) => labelsOfPlan(b, by, rules));
 }
 
 /** Files for machines: one for each batch, with the description of its form where it has one. What cannot be written is left out. */
@@ -89,18 +78,7 @@ export async function files(
     csvFile("bench.csv", tables.bench),
     csvFile("lead-labels.csv", tables.labels),
     csvFile("reels.csv", tables.reels),
-    {
-      name: "wireprep.xlsx",
-      type: XLSX_TYPE,
-      bytes: await toXlsx(
-        ...Object.entries(tables).map(([name, { head, rows }]) => ({
-          name,
-          header: head,
-          widths: head.map((h) => WIDE[h] ?? NARROW),
-          rows,
-        })),
-      ),
-    },
+    await bookOf("wireprep.xlsx", tables, WIDTHS),
     await pdf("bench.pdf", "bench list", benchSheets(`${heading}: leads at the bench`, bench)),
     await pdf("lead-labels.pdf", "labels of leads", labelPages(labels)),
     await pdf("bundles.pdf", "bundle tickets", bundleTickets(job.code, result.leads, result.bundles)),

@@ -1,5 +1,6 @@
 import { qrItems } from "../formats/qr";
-import { fitted, type Scene, type SceneItem, type SceneText } from "../formats/scene";
+import { fittedText, labelSheets, TICKETS, type LabelGrid } from "../formats/label-sheets";
+import type { Scene, SceneItem, SceneText } from "../formats/scene";
 import type { EndLabel } from "./printed";
 import type { Lead, LeadEnd } from "./result";
 
@@ -25,32 +26,17 @@ export function printerFile(labels: readonly EndLabel[]): Uint8Array {
 const A4 = { w: 210, h: 297 };
 const MARGIN = 10;
 
-const text = (x: number, y: number, value: string, size: number, room: number): SceneText => {
-  const fit = fitted(value, room, size, 1.2);
-  return { kind: "text", x, y, text: fit.text, size: fit.size, anchor: "start", turn: 0, layer: "text" };
-};
+const text = (x: number, y: number, value: string, size: number, room: number): SceneText =>
+  fittedText([x, y], value, { size, room, least: 1.2 });
 
-const LABEL = { w: 46, h: 12, columns: 4, rows: 21 };
+const LABEL: LabelGrid = { w: 46, h: 12, columns: 4, rows: 21, gapX: 1.5, gapY: 1 };
 
 /** Labels on sheets of A4, to be cut out and put on. */
-export function labelPages(labels: readonly EndLabel[]): Scene[] {
-  const each = LABEL.columns * LABEL.rows;
-  return Array.from({ length: Math.ceil(labels.length / each) }, (_, s): Scene => ({
-    name: "labels of leads",
-    ...A4,
-    items: labels.slice(s * each, (s + 1) * each).flatMap(({ wire, sizeMm2, end }, i): SceneItem[] => {
-      const x = MARGIN + (i % LABEL.columns) * (LABEL.w + 1.5);
-      const y = MARGIN + Math.floor(i / LABEL.columns) * (LABEL.h + 1);
-      return [
-        { kind: "rect", x, y, w: LABEL.w, h: LABEL.h, width: 0.15, layer: "frame" },
-        text(x + 2, y + 4.5, end.label, 4, LABEL.w - 4),
-        text(x + 2, y + 9.5, `${wire} ${end.labelOn} ${sizeMm2} mm² ${end.device}:${end.pin}`, 2, LABEL.w - 4),
-      ];
-    }),
-  }));
-}
-
-const TICKET = { w: 93, h: 36, columns: 2, rows: 7 };
+export const labelPages = (labels: readonly EndLabel[]): Scene[] =>
+  labelSheets("labels of leads", LABEL, labels, ({ wire, sizeMm2, end }, x, y) => [
+    text(x + 2, y + 4.5, end.label, 4, LABEL.w - 4),
+    text(x + 2, y + 9.5, `${wire} ${end.labelOn} ${sizeMm2} mm² ${end.device}:${end.pin}`, 2, LABEL.w - 4),
+  ]);
 
 /** A ticket to be tied to each bundle: what it is, how many leads, in which order it is wanted, its code. */
 export function bundleTickets(job: string, leads: readonly Lead[], bundles: readonly string[]): Scene[] {
@@ -58,25 +44,17 @@ export function bundleTickets(job: string, leads: readonly Lead[], bundles: read
   for (const l of leads) count.set(l.bundle, (count.get(l.bundle) ?? 0) + 1);
   const known = bundles.filter((b) => count.has(b));
   const faces = new Map(leads.map((l) => [l.bundle, l.face]));
-  const each = TICKET.columns * TICKET.rows;
-  return Array.from({ length: Math.ceil(known.length / each) }, (_, s): Scene => ({
-    name: "bundle tickets",
-    ...A4,
-    items: known.slice(s * each, (s + 1) * each).flatMap((bundle, i): SceneItem[] => {
-      const x = MARGIN + (i % TICKET.columns) * (TICKET.w + 4);
-      const y = MARGIN + Math.floor(i / TICKET.columns) * (TICKET.h + 3);
-      const room = TICKET.w - TICKET.h - 2;
-      const n = count.get(bundle)!;
-      return [
-        { kind: "rect", x, y, w: TICKET.w, h: TICKET.h, width: 0.15, layer: "frame" },
-        ...qrItems(`${job} bundle ${bundle}`, x + TICKET.w - TICKET.h, y, TICKET.h),
-        text(x + 3, y + 8, bundle, 6.5, room),
-        text(x + 3, y + 18, `${n} ${n === 1 ? "lead" : "leads"}`, 3, room),
-        text(x + 3, y + 23.5, `wired as number ${s * each + i + 1} of ${known.length}`, 3, room),
-        text(x + 3, y + 29, `${job} ${faces.get(bundle) ?? ""}`, 3, room),
-      ];
-    }),
-  }));
+  return labelSheets("bundle tickets", TICKETS, known, (bundle, x, y, nth) => {
+    const room = TICKETS.w - TICKETS.h - 2;
+    const n = count.get(bundle)!;
+    return [
+      ...qrItems(`${job} bundle ${bundle}`, x + TICKETS.w - TICKETS.h, y, TICKETS.h),
+      text(x + 3, y + 8, bundle, 6.5, room),
+      text(x + 3, y + 18, `${n} ${n === 1 ? "lead" : "leads"}`, 3, room),
+      text(x + 3, y + 23.5, `wired as number ${nth + 1} of ${known.length}`, 3, room),
+      text(x + 3, y + 29, `${job} ${faces.get(bundle) ?? ""}`, 3, room),
+    ];
+  });
 }
 
 const ROW = 11;

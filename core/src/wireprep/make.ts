@@ -64,18 +64,14 @@ export function makeBatch(
     rules,
   );
   const made = [...plan.chains.flatMap((c) => c.leads), ...plan.bench.map((b) => b.lead)];
+  const whyNone = plan.left[0] ?? plan.elsewhere[0];
   if (made.length === 0)
     return {
-      wrong: plan.left.length > 0 ? `nothing is left to make: ${plan.left[0]!.why}` : "there are no leads",
+      wrong: whyNone ? `nothing is left to make: ${whyNone.why}` : "there are no leads",
       remedy: "Choose other faces, take leads on fallback lengths on, or look at the batches that are there.",
     };
-  const { left, ...rest } = batchPlan(plan);
-  // Of what is left for another reason than what was chosen.
-  const told = left.filter((l) => !OTHER.has(l.why));
-  return { plan: { ...rest, left: told }, panels: asked.panels, fallbacks: asked.fallbacks, leads: made };
+  return { plan: batchPlan(plan), panels: asked.panels, fallbacks: asked.fallbacks, leads: made };
 }
-
-const OTHER: ReadonlySet<string> = new Set(["of another enclosure", "of another face", "in another batch"]);
 
 const panelsOf = (name: string, panels: number): string[] =>
   Array.from({ length: panels }, (_, p) => panelLead(name, p + 1));

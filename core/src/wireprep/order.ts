@@ -1,7 +1,8 @@
 import { pushTo } from "../design/order";
 import { tourOf } from "../design/tour";
+import { leadsIn } from "./chains";
 import { changesOf, changeS, settingOf, type ChangeTimes, type Setting } from "./changes";
-import type { Chain, Lead } from "./result";
+import type { Chain } from "./result";
 
 export interface Ordered {
   chains: Chain[];
@@ -12,8 +13,6 @@ export interface Ordered {
   /** As they stand in the list. */
   listS: number;
 }
-
-const leadsIn = (chains: readonly Chain[]): Lead[] => chains.flatMap((c) => c.leads);
 
 /** Chains of equal work: their first and last settings, whichever of them comes first. */
 interface Kind {

@@ -2,8 +2,9 @@ import type { PrepMachine, PrepRules } from "../design/prep-rules";
 import { byText, pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";
 import { batchOf, minutesOf, type Apart, type Wanted } from "./batches";
+import { leadsIn } from "./chains";
 import { bundled, leastChange } from "./order";
-import type { Chain, Lead, Minutes, Saved, Way } from "./result";
+import type { Chain, Minutes, Saved, Way } from "./result";
 
 /** One batch as it would be made. */
 export interface Planned {
@@ -15,6 +16,7 @@ export interface Planned {
   chains: Chain[];
   bench: Apart[];
   left: Apart[];
+  elsewhere: Apart[];
   /** Minutes on the machine, each way; no order takes less than the bound. */
   ways: Record<Way, number>;
   boundMinutes: number;
@@ -35,8 +37,6 @@ export function bundleRank(panel: Pick<PanelResult, "devices">): (bundle: string
 /** The way a shop has chosen. */
 export const wayOf = ({ mixed }: Pick<PrepRules, "mixed">): Way =>
   mixed < 1 ? "least" : mixed === 1 ? "bundles" : "mixed";
-
-const leadsIn = (chains: readonly Chain[]): Lead[] => chains.flatMap((c) => c.leads);
 
 /** The machine that makes the most of an enclosure, of equals the one that takes less time; null where the shop has none. */
 function machineFor(chains: readonly Chain[], wanted: Wanted, rules: PrepRules): PrepMachine | null {
@@ -96,7 +96,7 @@ export function planned(
   rank: (bundle: string) => number,
   rules: PrepRules,
 ): Planned {
-  const { machine: made, bench, left } = batchOf(chains, wanted, machine);
+  const { machine: made, bench, left, elsewhere } = batchOf(chains, wanted, machine);
   const times = machine ?? { reelS: 0, endS: 0 };
   const least = leastChange(made, times);
   const orders: Record<Way, Chain[]> = {
@@ -116,6 +116,7 @@ export function planned(
     chains: orders[way],
     bench,
     left,
+    elsewhere,
     ways: {
       list: minutes(orders.list),
       bundles: minutes(orders.bundles),

@@ -1,6 +1,6 @@
 import type { PrepRules } from "../design/prep-rules";
 import type { MadeBatch } from "./batch";
-import type { Lead, LeadEnd } from "./result";
+import type { BatchPlan, Lead, LeadEnd } from "./result";
 
 /** One label that is put on: on what, and where. */
 export interface EndLabel {
@@ -20,13 +20,18 @@ export const labelsFor = (leads: readonly Lead[], machinePrints: boolean): EndLa
     ),
   );
 
-/** Labels of a batch that come from the printer, in the order of its leads. */
-export function labelsOfBatch(batch: MadeBatch, rules: PrepRules): EndLabel[] {
-  const by = new Map(batch.leads.map((l) => [l.wire, l]));
+/** Labels of a batch that come from the printer, in the order of its leads. @param by leads by their wires */
+export function labelsOfPlan(
+  { chains, bench, machine }: Pick<BatchPlan, "chains" | "bench" | "machine">,
+  by: ReadonlyMap<string, Lead>,
+  rules: Pick<PrepRules, "machines">,
+): EndLabel[] {
   const some = (wires: readonly string[]): Lead[] => wires.map((w) => by.get(w)!);
-  const { chains, bench, machine } = batch.plan;
   return [
     ...labelsFor(some(chains.flat()), rules.machines.find((m) => m.name === machine)?.prints === true),
     ...labelsFor(some(bench.map((b) => b.wire)), false),
   ];
 }
+
+export const labelsOfBatch = ({ plan, leads }: MadeBatch, rules: Pick<PrepRules, "machines">): EndLabel[] =>
+  labelsOfPlan(plan, new Map(leads.map((l) => [l.wire, l])), rules);

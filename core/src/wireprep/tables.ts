@@ -1,11 +1,7 @@
 import type { Cell } from "../formats/csv";
+import type { Table } from "../formats/table";
 import type { EndLabel } from "./printed";
 import { WAYS, type Chain, type Lead, type ReelLine, type WireprepResult } from "./result";
-
-export interface Table {
-  head: string[];
-  rows: Cell[][];
-}
 
 const LEADS =
   "batch,order,wire,net,colour,size_mm2,strand,type,length_mm,from,from_pin,end_from,end_from_part,strip_from_mm,label_from,to,to_pin,end_to,end_to_part,strip_to_mm,label_to,bundle,pair,marks";

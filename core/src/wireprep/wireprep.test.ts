@@ -134,19 +134,16 @@ describe("batches", () => {
   test("each lead is in just one place, pairs together, whatever is wanted and whichever machine", () => {
     fc.assert(
       fc.property(
-        fc.subarray(["+A1", "+A2", "+B1"]),
+        fc.subarray(["+A1/plate", "+A1/door", "+A2/plate", "+B1/door"]),
         fc.boolean(),
         fc.constantFrom(...RULES.machines, null),
-        (enclosures, on, m) => {
-          const batch = batchOf(
-            lark.chains,
-            { enclosures, ...(on ? { fallbacks: { who: "Ida", why: "seen" } } : {}) },
-            m,
-          );
+        (faces, on, m) => {
+          const batch = batchOf(lark.chains, { faces, ...(on ? { fallbacks: { who: "Ida", why: "seen" } } : {}) }, m);
           const all = [
             ...batch.machine.flatMap((c) => c.leads),
             ...batch.bench.map((b) => b.lead),
             ...batch.left.map((b) => b.lead),
+            ...batch.elsewhere.map((b) => b.lead),
           ].map((l) => l.wire);
           expect([...all].sort()).toEqual(lark.leads.map((l) => l.wire).sort());
           for (const { leads } of batch.machine)
@@ -154,11 +151,13 @@ describe("batches", () => {
               expect(lackOf(l, m!)).toBeNull();
               if (!on) expect(l.fallback).toBe(false);
             }
-          for (const { why } of [...batch.bench, ...batch.left]) expect(why.length).toBeGreaterThan(5);
+          for (const { why } of [...batch.bench, ...batch.left, ...batch.elsewhere])
+            expect(why.length).toBeGreaterThan(5);
           const place = new Map<string, string>();
           for (const c of batch.machine) for (const l of c.leads) place.set(l.wire, "machine");
           for (const b of batch.bench) place.set(b.lead.wire, "bench");
           for (const b of batch.left) place.set(b.lead.wire, "left");
+          for (const b of batch.elsewhere) place.set(b.lead.wire, "elsewhere");
           for (const c of lark.chains) expect(new Set(c.leads.map((l) => place.get(l.wire))).size).toBe(1);
         },
       ),
