@@ -45,7 +45,8 @@ export function Material({ job, result, rules, choice }: Props) {
                   <View className="min-w-0 flex-1">
                     <Mono numberOfLines={1}>{r.wire}</Mono>
                     <Small numberOfLines={1}>
-                      {r.reel ? `rest ${r.reel}` : "full reel"}, {m(r.metres)}; {r.wires.length} leads
+                      {r.reel ? `rest ${r.reel}` : "full reel"}, {m(r.metres)}
+                      {r.assumed ? " assumed" : ""}; {r.wires.length} leads
                     </Small>
                   </View>
                   <View className="items-end">
@@ -78,6 +79,7 @@ export function Material({ job, result, rules, choice }: Props) {
                 <Mono numberOfLines={1}>{f.wire}</Mono>
                 <Body>
                   {f.reels} × {m(f.metres / f.reels)}
+                  {f.assumed ? " assumed" : ""}
                   {f.reels > f.least ? `, at least ${f.least}` : ""}
                 </Body>
               </View>

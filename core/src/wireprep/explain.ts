@@ -115,6 +115,9 @@ function reelWorking({ reels, leads }: WireprepResult, nth: number, rules: PrepR
         detail: `${rules.reelWastePercent} %`,
         source: "rule of the shop",
       },
+      ...(reel.assumed
+        ? [{ text: `a full reel is taken to be ${reel.metres} m: the library says no pack`, fallback: true as const }]
+        : []),
     ],
     total: two(reel.usedM),
   };

@@ -200,7 +200,17 @@ function endOf(
       remedy: "Shorten the pattern of labels, or give such ends a longer label.",
     });
   const stripMm = byPin === null ? byPiece : byPiece === null ? byPin : Math.max(byPin, byPiece);
-  const shares = treatment === "twin ferrule" && (landings.get(pinKey(ref))?.conductors.length ?? 0) > 1;
+  const lands = landings.get(pinKey(ref))?.conductors.length ?? 1;
+  const shares = treatment === "twin ferrule" && lands === 2;
+  if (treatment === "twin ferrule" && lands !== 2)
+    points.add({
+      severity: "check",
+      kind: "twin ferrule without a pair",
+      thing: "wire",
+      of: wire.id,
+      text: `a rule puts a twin ferrule on wire ${wire.id} at ${at}, where ${lands === 1 ? "it lands alone" : `${lands} wires land`}: it is crimped by itself`,
+      remedy: "Let the rule take pairs only, or lead wires so that two land there.",
+    });
   return {
     device: ref.device,
     pin: ref.pin,

@@ -12,6 +12,8 @@ export interface ReelUse {
   wire: string;
   part: string | null;
   metres: number;
+  /** The library says no pack of this wire: its metres are assumed. */
+  assumed?: true;
   leads: Lead[];
   /** Taken off it, with what the machine wastes. */
   usedM: number;
@@ -21,7 +23,7 @@ export interface ReelUse {
 export interface ReelPlan {
   reels: ReelUse[];
   /** Full reels to be there, by wire; no plan needs fewer than `least`. */
-  full: { wire: string; part: string | null; reels: number; least: number; metres: number }[];
+  full: { wire: string; part: string | null; reels: number; least: number; metres: number; assumed?: true }[];
   /** Longer than any reel. */
   tooLong: Lead[];
 }
@@ -49,7 +51,9 @@ export function reelsFor(
   const endMm = reelEndM * 1000;
   for (const [wire, own] of [...byWire].sort(([a], [b]) => byText(a, b))) {
     const part = own[0]!.type;
-    const pack = (part === null ? undefined : packOf(part)) ?? REEL_M;
+    const packM = part === null ? undefined : packOf(part);
+    const pack = packM ?? REEL_M;
+    const assumed = packM === undefined ? { assumed: true as const } : {};
     const rests = reels
       .filter((r) => part !== null && r.part === part && r.metres > reelEndM)
       .sort((a, b) => a.metres - b.metres || byText(a.reel, b.reel));
@@ -70,13 +74,15 @@ export function reelsFor(
         wire,
         part,
         metres,
+        ...(rest ? {} : assumed),
         leads: bar.pieces.map((p) => known.get(p.of)!).sort((a, b) => at.get(a.wire)! - at.get(b.wire)!),
         usedM,
         restM: metres - usedM,
       });
     }
     plan.tooLong.push(...list.tooLong.map((p) => known.get(p.of)!));
-    if (list.fresh > 0) plan.full.push({ wire, part, reels: list.fresh, least: list.bound, metres: list.fresh * pack });
+    if (list.fresh > 0)
+      plan.full.push({ wire, part, reels: list.fresh, least: list.bound, metres: list.fresh * pack, ...assumed });
   }
   return plan;
 }

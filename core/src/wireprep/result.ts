@@ -94,6 +94,8 @@ export interface ReelLine {
   wire: string;
   part: string | null;
   metres: number;
+  /** The library says no pack of this wire: its metres are assumed. */
+  assumed?: true;
   wires: string[];
   usedM: number;
   restM: number;
@@ -107,6 +109,8 @@ export interface FullReels {
   /** No plan needs fewer. */
   least: number;
   metres: number;
+  /** The library says no pack of this wire: its metres are assumed. */
+  assumed?: true;
 }
 
 export interface Saved {

@@ -98,7 +98,7 @@ const MOST_EXAMPLES = 5;
 
 export const wireprep: Stage<WireprepResult, WireprepNeeds, WireprepSubject> = {
   name: "wireprep",
-  version: 1,
+  version: 2,
   needs: ["panel", "routes"],
   reads: {
     design: {

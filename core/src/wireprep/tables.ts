@@ -105,10 +105,19 @@ export const batchesTable = ({ batches }: Pick<WireprepResult, "batches">): Tabl
 });
 
 export const reelsTable = (
-  reels: readonly (Pick<ReelLine, "wire" | "part" | "reel" | "metres" | "usedM" | "restM"> & {
+  reels: readonly (Pick<ReelLine, "wire" | "part" | "reel" | "metres" | "usedM" | "restM" | "assumed"> & {
     wires: readonly string[];
   })[],
 ): Table => ({
-  head: "wire,part,reel,metres,leads,used_m,rest_m".split(","),
-  rows: reels.map((r): Cell[] => [r.wire, r.part ?? "", r.reel ?? "full", r.metres, r.wires.length, r.usedM, r.restM]),
+  head: "wire,part,reel,metres,leads,used_m,rest_m,fallback".split(","),
+  rows: reels.map((r): Cell[] => [
+    r.wire,
+    r.part ?? "",
+    r.reel ?? "full",
+    r.metres,
+    r.wires.length,
+    r.usedM,
+    r.restM,
+    r.assumed ? "yes" : "",
+  ]),
 });

@@ -128,6 +128,23 @@ test("a shop without material for an end says so once for each wire, and a clamp
   expect(wide.open.some((p) => p.kind === "too wide for the clamp")).toBe(true);
 });
 
+test("a twin ferrule is one crimp for two: where one lands, or three, it is an open point and nothing is shared", () => {
+  const design = demo("hillfold");
+  const twins: Design = { ...design, rules: { ...design.rules, ends: [{ end: "twin ferrule" }] } };
+  const { leads, open, routes } = prepared(twins);
+  const lands = new Map<string, number>();
+  for (const w of routes.wires)
+    for (const r of [w.fromRef, w.toRef])
+      if (r) lands.set(`${r.device}:${r.pin}`, (lands.get(`${r.device}:${r.pin}`) ?? 0) + 1);
+  const ends = leads.flatMap((l) => [l.from, l.to].map((e) => ({ e, n: lands.get(`${e.device}:${e.pin}`) })));
+  expect(ends.every(({ e }) => e.treatment === "twin ferrule")).toBe(true);
+  expect(ends.map(({ e }) => e.shared !== null)).toEqual(ends.map(({ n }) => n === 2));
+  expect(ends.some(({ n }) => n === 2) && ends.some(({ n }) => n === 1)).toBe(true);
+  expect(open.filter((p) => p.kind === "twin ferrule without a pair")).toHaveLength(
+    ends.filter(({ n }) => n !== 2).length,
+  );
+});
+
 describe("batches", () => {
   const machine = RULES.machines[1]!;
 
@@ -286,6 +303,17 @@ describe("reels", () => {
       }),
       { seed: 9, numRuns: runs(60) },
     );
+  });
+
+  test("a full reel of a wire without a pack is assumed, and marked; a rest is not", () => {
+    const rests = [{ reel: "R1", part: "W", metres: 20 }];
+    const plan = reelsFor([lead("a", 19_000), lead("b", 60_000)], { ...none, reels: rests }, () => undefined);
+    expect(plan.reels.map((r) => [r.reel, r.metres, r.assumed ?? false])).toEqual([
+      ["R1", 20, false],
+      [null, 100, true],
+    ]);
+    expect(plan.full.map((f) => f.assumed)).toEqual([true]);
+    expect(reelsFor([lead("a", 19_000)], { ...none, reels: [] }, () => 50).reels[0]).not.toHaveProperty("assumed");
   });
 
   test("waste and the end of a reel count; what is longer than any reel is told", () => {
