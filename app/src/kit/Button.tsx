@@ -49,6 +49,45 @@ export function Button({
   );
 }
 
+/** For a gloved hand and a hurried eye: what is done again and again on a card. */
+export function BigButton({
+  label,
+  text = label,
+  onPress,
+  kind = "plain",
+  grows = false,
+  expanded,
+  testID,
+}: {
+  label: string;
+  /** Where it is said shorter or otherwise on the button itself. */
+  text?: string;
+  onPress: () => void;
+  kind?: "solid" | "plain";
+  grows?: boolean;
+  expanded?: boolean;
+  testID: string;
+}) {
+  return (
+    <Pressable
+      testID={testID}
+      role="button"
+      aria-label={label}
+      aria-expanded={expanded}
+      onPress={onPress}
+      className={`min-h-[68px] items-center justify-center rounded-[3px] px-4 ${grows ? "flex-1" : ""} ${kind === "solid" ? "bg-verdigris" : "border border-graphite"}`}
+    >
+      <Text
+        className={
+          kind === "solid" ? "font-strong text-[22px] text-onVerdigris" : "font-medium text-[18px] text-graphite"
+        }
+      >
+        {text}
+      </Text>
+    </Pressable>
+  );
+}
+
 /** A real link that looks like a line of text and is tall enough to hit. */
 export function LinkLine({ href, label, testID }: { href: Href; label: string; testID?: string }) {
   return (

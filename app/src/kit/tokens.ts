@@ -58,6 +58,24 @@ export const WIRE_COLOURS: Record<string, readonly string[]> = {
   GNYE: ["#2F8F3E", "#E8C61F"],
 };
 
+/** Sleeves of what goes on ends, by the words of the shop; one that is not known is drawn empty. */
+export const SLEEVE_COLOURS: Readonly<Record<string, string>> = Object.fromEntries(
+  Object.entries({
+    white: "WH",
+    grey: "GY",
+    red: "RD",
+    black: "BK",
+    blue: "BU",
+    yellow: "YE",
+    green: "GN",
+    orange: "OG",
+    brown: "BN",
+  }).map(([word, code]) => [word, WIRE_COLOURS[code]![0]!]),
+);
+
+/** Bare strands. */
+export const COPPER = "#B4743A";
+
 export const FONTS = {
   text: "Barlow_400Regular",
   medium: "Barlow_500Medium",

@@ -1,8 +1,8 @@
 import type { Design } from "@gray-bench/core/design/model";
 import type { LineState } from "@gray-bench/core/kits/picks";
 import { useState } from "react";
-import { Pressable, Text, View } from "react-native";
-import { Button } from "../kit/Button";
+import { Text, View } from "react-native";
+import { BigButton, Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { keepTags } from "../kit/format";
 import { Body, Mono, Small } from "../kit/Text";
@@ -77,25 +77,14 @@ export function PickCard({
       ) : null}
       {left > 0 ? (
         <View className="flex-row gap-2 pt-1">
-          <Pressable
-            testID="pick-done"
-            role="button"
-            aria-label="Picked"
-            onPress={picked}
-            className="min-h-[68px] flex-1 items-center justify-center rounded-[3px] bg-verdigris"
-          >
-            <Text className="font-strong text-[22px] text-onVerdigris">Picked</Text>
-          </Pressable>
-          <Pressable
-            testID="pick-less"
-            role="button"
-            aria-label="There are fewer"
-            aria-expanded={asking !== null}
+          <BigButton label="Picked" kind="solid" grows onPress={picked} testID="pick-done" />
+          <BigButton
+            label="There are fewer"
+            text="Fewer …"
+            expanded={asking !== null}
             onPress={() => setAsking(asking === null ? one.id : null)}
-            className="min-h-[68px] items-center justify-center rounded-[3px] border border-graphite px-4"
-          >
-            <Text className="font-medium text-[17px] text-graphite">Fewer …</Text>
-          </Pressable>
+            testID="pick-less"
+          />
         </View>
       ) : null}
       {asking === one.id ? (

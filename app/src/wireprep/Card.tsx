@@ -1,6 +1,6 @@
 import { useMemo, useRef, useState } from "react";
-import { Pressable, ScrollView, Text, View } from "react-native";
-import { Button, LinkLine } from "../kit/Button";
+import { ScrollView, Text, View } from "react-native";
+import { BigButton, Button, LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { Field } from "../kit/Field";
 import { formatLength, formatSize, keepTags } from "../kit/format";
@@ -159,42 +159,35 @@ export function Card({ job, choice, batch: name }: Props & { batch: string }) {
             {now.lead.fallback ? <Small className="text-ochre">its length rests on a fallback</Small> : null}
             <View className="flex-row flex-wrap gap-2 pt-1">
               {where === "to make" ? (
-                <Pressable
-                  testID="lead-done"
-                  role="button"
-                  aria-label="Done"
-                  onPress={() => {
-                    batch.say([{ lead: now.lead.wire, attempt: state.attempt, what: "made" }]);
-                    go(next);
-                  }}
-                  className="min-h-[68px] flex-1 items-center justify-center rounded-[3px] bg-verdigris"
-                >
-                  <Text className="font-strong text-[22px] text-onVerdigris">Done</Text>
-                </Pressable>
+                <>
+                  <BigButton
+                    label="Done"
+                    kind="solid"
+                    grows
+                    onPress={() => {
+                      batch.say([{ lead: now.lead.wire, attempt: state.attempt, what: "made" }]);
+                      go(next);
+                    }}
+                    testID="lead-done"
+                  />
+                  <BigButton
+                    label="Scrapped"
+                    text="Scrapped …"
+                    expanded={asking === "scrapped"}
+                    onPress={() => setAsking(asking === "scrapped" ? null : "scrapped")}
+                    testID="lead-scrap"
+                  />
+                </>
               ) : null}
               {where === "made" ? (
-                <Pressable
-                  testID="lead-again"
-                  role="button"
-                  aria-label="Make it again"
-                  aria-expanded={asking === "again"}
+                <BigButton
+                  label="Make it again"
+                  text="Scrapped, again …"
+                  grows
+                  expanded={asking === "again"}
                   onPress={() => setAsking(asking === "again" ? null : "again")}
-                  className="min-h-[68px] flex-1 items-center justify-center rounded-[3px] border border-graphite"
-                >
-                  <Text className="font-strong text-[20px] text-graphite">Scrapped, again …</Text>
-                </Pressable>
-              ) : null}
-              {where === "to make" ? (
-                <Pressable
-                  testID="lead-scrap"
-                  role="button"
-                  aria-label="Scrapped"
-                  aria-expanded={asking === "scrapped"}
-                  onPress={() => setAsking(asking === "scrapped" ? null : "scrapped")}
-                  className="min-h-[68px] items-center justify-center rounded-[3px] border border-graphite px-4"
-                >
-                  <Text className="font-medium text-[17px] text-graphite">Scrapped …</Text>
-                </Pressable>
+                  testID="lead-again"
+                />
               ) : null}
             </View>
             {asking ? (

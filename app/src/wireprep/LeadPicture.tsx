@@ -1,9 +1,8 @@
 import type { Lead, LeadEnd } from "@gray-bench/core/wireprep/result";
 import { View } from "react-native";
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from "react-native-svg";
-import { SLEEVE_INKS } from "./sleeves";
 import { useTokens } from "../kit/settings";
-import { FONTS, WIRE_COLOURS } from "../kit/tokens";
+import { COPPER, FONTS, SLEEVE_COLOURS, WIRE_COLOURS } from "../kit/tokens";
 
 const W = 340;
 const H = 64;
@@ -87,7 +86,7 @@ function Mark({ end, x, anchor }: { end: LeadEnd; x: number; anchor: "start" | "
 function End({ end, h }: { end: LeadEnd; h: number }) {
   const t = useTokens();
   const line = { stroke: t.graphite, strokeWidth: 1.5, fill: "none" } as const;
-  const sleeve = end.sleeve === null ? undefined : SLEEVE_INKS[end.sleeve];
+  const sleeve = end.sleeve === null ? undefined : SLEEVE_COLOURS[end.sleeve];
   const [top, bottom] = [MIDDLE - h / 2, MIDDLE + h / 2];
   switch (end.treatment) {
     case "ferrule":
@@ -162,7 +161,7 @@ function End({ end, h }: { end: LeadEnd; h: number }) {
               y1={MIDDLE + (k * h) / 3}
               x2={16}
               y2={MIDDLE + k * (h / 2 + 1)}
-              stroke="#B4743A"
+              stroke={COPPER}
               strokeWidth={3}
             />
           ))}
