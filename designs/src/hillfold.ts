@@ -110,7 +110,7 @@ export function hillfold(): Design {
     ],
     faces: [],
     rails: plate.rails,
-    ducts: [...plate.ducts, { tag: "W6", face: "+A1/door", x: 70, y: 330, run: "right", length: 400, part: "FW-D40" }],
+    ducts: [...plate.ducts, { tag: "W6", face: "+A1/door", x: 70, y: 330, run: "right", length: 400, part: "FW-D40", fixing: "rivet nut" }],
     crossings: [
       {
         tag: "D1",

@@ -647,16 +647,16 @@ export function larkmoor(): Design {
     rails: [...a1.rails, ...a2.rails, ...b1.rails],
     ducts: [
       ...a1.ducts,
-      { tag: "W9", face: "+A1/door", x: 90, y: 1130, run: "up", length: 600, part: "FW-D40" },
-      { tag: "W10", face: "+A1/door", x: 130, y: 1195, run: "right", length: 600, part: "FW-D40" },
+      { tag: "W9", face: "+A1/door", x: 90, y: 1130, run: "up", length: 600, part: "FW-D40", fixing: "rivet nut" },
+      { tag: "W10", face: "+A1/door", x: 130, y: 1195, run: "right", length: 600, part: "FW-D40", fixing: "rivet nut" },
       // Twelve millimetres short of W2: seen on every second drawing.
       { tag: "W11", face: "+A1/plate", x: 60, y: 60, run: "right", length: 568, part: "FW-D40" },
       // Its partition leaves the leads a narrow chamber: nearly full where they come over from +A1.
       ...a2.ducts.map((d) => (d.tag === "W21" ? { ...d, part: "FW-D60P" } : d)),
-      { tag: "W30", face: "+A2/door", x: 1070, y: 1000, run: "up", length: 560, part: "FW-D40" },
-      { tag: "W31", face: "+A2/door", x: 110, y: 1065, run: "right", length: 960, part: "FW-D40" },
+      { tag: "W30", face: "+A2/door", x: 1070, y: 1000, run: "up", length: 560, part: "FW-D40", fixing: "rivet nut" },
+      { tag: "W31", face: "+A2/door", x: 110, y: 1065, run: "right", length: 960, part: "FW-D40", fixing: "rivet nut" },
       ...b1.ducts,
-      { tag: "W45", face: "+B1/door", x: 50, y: 110, run: "right", length: 300, part: "FW-D40" },
+      { tag: "W45", face: "+B1/door", x: 50, y: 110, run: "right", length: 300, part: "FW-D40", fixing: "rivet nut" },
     ],
     crossings: [
       {

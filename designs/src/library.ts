@@ -104,6 +104,7 @@ const ductPart = (number: string, across: number, height: number, chamber?: numb
     },
     {
       duct: { innerW: chamber ?? across - 4, innerH: height - 6 },
+      perforation: { first: 25, pitch: 50, slot: 12 },
       mounts: [{ kind: "plate" }],
       weightKg: 0.9,
       ...stock(`D-01-0${across / 20}${chamber === undefined ? "" : "-2"}`, 1),
@@ -297,7 +298,7 @@ export const LIBRARY: readonly Part[] = [
       h: 35,
       d: 7.5,
     },
-    { mounts: [{ kind: "plate" }], weightKg: 0.6, ...stock("D-02-01") },
+    { mounts: [{ kind: "plate" }], perforation: { first: 12.5, pitch: 25, slot: 15 }, weightKg: 0.6, ...stock("D-02-01") },
   ),
   ductPart("FW-D40", 40, 80),
   ductPart("FW-D60", 60, 80),

@@ -2,7 +2,7 @@ import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
 import type { Design } from "@gray-bench/core/design/model";
 import { THICKNESS_MM } from "@gray-bench/core/metalwork/on-machine";
 import type { FaceWork } from "@gray-bench/core/metalwork/result";
-import { seenText } from "@gray-bench/core/metalwork/say";
+import { seenText, TURN_TEXT } from "@gray-bench/core/metalwork/say";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
@@ -44,7 +44,7 @@ export function FaceSheet({
         <Body testID="sheet-seen">
           Drilled as seen from {seenText(work)}
           {work.machine === null ? ", on no machine" : ` on ${work.machine}`}
-          {work.turned ? ", lying a quarter turn round" : ""}
+          {work.turn === 0 ? "" : `, ${TURN_TEXT[work.turn]}`}
           {work.setUps.length > 1 ? `, in ${work.setUps.length} set-ups` : ""}
         </Body>
       </View>

@@ -1,7 +1,7 @@
 import type { Clamped, Machine } from "@gray-bench/core/design/metalwork-rules";
 import { lieOf } from "@gray-bench/core/metalwork/lies";
 import type { FaceWork, SetUp } from "@gray-bench/core/metalwork/result";
-import { seenText } from "@gray-bench/core/metalwork/say";
+import { seenText, TURN_TEXT } from "@gray-bench/core/metalwork/say";
 import Svg, { Circle, G, Line, Polygon, Rect, Text } from "react-native-svg";
 import { useTokens } from "../kit/settings";
 import { FONTS } from "../kit/tokens";
@@ -26,7 +26,7 @@ export function LiePicture({
   width: number;
 }) {
   const t = useTokens();
-  const lie = lieOf(work, machine, clamps);
+  const lie = lieOf(work, machine, clamps, work.turn);
   // Back from the machine's axes to what is seen: x to the right, y up, the datum of the machine at the origin.
   const sx = machine.x === "right" ? 1 : -1;
   const sy = machine.y === "up" ? 1 : -1;
@@ -57,9 +57,10 @@ export function LiePicture({
   const top = px(onSheet(work.w / 2, work.h * 0.97));
   const datum = px({ x: 0, y: 0 });
   const corner = px(onSheetDatum(corners));
+  const sideways = work.turn === 90 || work.turn === 270;
   const arrow = 30;
   const label = { fontFamily: FONTS.mono, fontSize: 12, fill: t.graphite } as const;
-  const words = `The sheet on ${machine.name}: ${seenText(work)} side up${work.turned ? ", a quarter turn round" : ""}, its ${machine.corner} corner on the datum`;
+  const words = `The sheet on ${machine.name}: ${seenText(work)} side up${work.turn === 0 ? "" : `, ${TURN_TEXT[work.turn]}`}, its ${machine.corner} corner on the datum`;
   return (
     <Svg width={width} height={height} role="img" aria-label={words} testID="lie">
       <Polygon points={points(area)} fill="none" stroke={t.slate} strokeWidth={1} strokeDasharray="5 4" />
@@ -100,9 +101,9 @@ export function LiePicture({
       <G>
         <Circle cx={top.x} cy={top.y} r={5} fill={t.graphite} />
         <Text
-          x={top.x + (work.turned ? 10 : 0)}
-          y={top.y + (work.turned ? -24 : 20)}
-          textAnchor={work.turned ? "start" : "middle"}
+          x={top.x + (sideways ? (work.turn === 90 ? 10 : -10) : 0)}
+          y={top.y + (sideways ? -24 : work.turn === 0 ? 20 : -12)}
+          textAnchor={sideways ? (work.turn === 90 ? "start" : "end") : "middle"}
           {...label}
         >
           top edge

@@ -86,8 +86,9 @@ export function OperatorCard({
       ) : null}
       <LiePicture work={work} setUp={setUp} machine={machine} clamps={rules.clamps} width={wide ? 420 : 340} />
       {setUp.shift.x !== 0 || setUp.shift.y !== 0 ? (
-        <Body>
-          Datum moved by {formatLength(setUp.shift.x, settings)}, {formatLength(setUp.shift.y, settings)}
+        <Body testID="card-moved">
+          Zero of the machine at X {formatLength(setUp.shift.x, settings)}, Y {formatLength(setUp.shift.y, settings)}{" "}
+          from the {machine.corner} corner as it lies
         </Body>
       ) : null}
       <View>

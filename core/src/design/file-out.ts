@@ -7,3 +7,14 @@ export interface FileOut {
 
 /** A tag as part of the name of a file: what file systems refuse becomes a dash. */
 export const forFile = (text: string): string => text.replace(/[^A-Za-z0-9+._=-]/g, "-");
+
+/** Names that no file system takes for the same: a later one that is like an earlier gets a number behind it. */
+export function uniqueNames(wanted: readonly string[]): string[] {
+  const taken = new Set<string>();
+  return wanted.map((name) => {
+    let one = name;
+    for (let n = 2; taken.has(one.toLowerCase()); n++) one = `${name}~${n}`;
+    taken.add(one.toLowerCase());
+    return one;
+  });
+}

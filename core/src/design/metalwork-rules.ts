@@ -1,9 +1,11 @@
 import { MATERIALS, type Material } from "./model";
+import { THREADS } from "./threads";
 import {
   countRule,
   lengthRule,
   namedAgain,
   percentRule,
+  SHOP,
   type NumberRule,
   type Row,
   type RowNote,
@@ -49,6 +51,8 @@ export interface MetalworkRules {
   /** A rest of at least this is kept. */
   keepMm: number;
   coverShorterMm: number;
+  threads: readonly ThreadRow[];
+  turns: readonly TurnsRow[];
   tools: readonly ShopTool[];
   machines: readonly Machine[];
   controls: readonly ControlRow[];
@@ -80,6 +84,30 @@ export interface ShopTool {
   life?: number;
   /** To change to it, s; as its machine takes when absent. */
   changeS?: number;
+  /** Angle of the point of a drill, degrees; 118 when absent. */
+  pointDeg?: number;
+  /** Turns of a tap that do not cut to the full depth yet, in pitches; 5 when absent. */
+  leadPitches?: number;
+}
+
+export const THREAD_USES = ["screw", "entry"] as const;
+
+/** A thread and what is drilled for it. Diameters and pitch in mm. */
+export interface ThreadRow {
+  thread: string;
+  /** Entries are for glands and plugs: no plain hole is taken to be for one. */
+  use: (typeof THREAD_USES)[number];
+  core: number;
+  pitch: number;
+  /** Clearance hole; the hole of a rivet nut. */
+  through?: number;
+  nut?: number;
+}
+
+/** How many turns of a thread a sheet of a material must hold; without a material of any other. */
+export interface TurnsRow {
+  material?: Material;
+  turns: number;
 }
 
 export const CORNERS = ["lower left", "lower right", "upper left", "upper right"] as const;
@@ -97,9 +125,13 @@ export interface Machine {
   /** Between places, mm/min. */
   rapid: number;
   changeS: number;
+  /** Room below the sheet for what comes through, mm; not checked when absent. */
+  underMm?: number;
+  /** To move the sheet and clamp it anew, s; counts nothing when absent. */
+  moveS?: number;
 }
 
-/** What a control understands. Lines of header and footer are parted by `|`; `{title}` stands for what it is for. */
+/** What a control understands. Lines are parted by `|`; `{title}` stands for what a program is for, `{n}` for the number of a tool. */
 export interface ControlRow {
   machine: string;
   header?: string;
@@ -113,6 +145,23 @@ export interface ControlRow {
   beyondMm: number;
   plungePercent: number;
   chordMm: number;
+  /** Numbers of places and feeds carry their point always: `X200.` */
+  pointAlways?: boolean;
+  /** After the header: `G54`. */
+  workOffset?: string;
+  /** After each change of tools: `G43 H{n}`. */
+  lengthOffset?: string;
+  coolantOn?: string;
+  coolantOff?: string;
+  /** More words of a tapping cycle, such as its dwell: `P0.2`. */
+  tapCycle?: string;
+  /** Without cycles: what turns the spindle back at the bottom of a tap, and forward again above; `M4` and `M3` when absent. */
+  tapBottom?: string;
+  tapTop?: string;
+  /** A mill goes in so far inside of its contour, and onto it. mm */
+  leadInMm?: number;
+  /** What makes a punch strike; without it this control has no punch. */
+  stroke?: string;
 }
 
 /** A clamp of a machine: what it covers, from the datum along the machine's axes, and how high it is over the sheet. */
@@ -151,6 +200,7 @@ const drill = (id: string, d: number, speed: number, feed: number): ShopTool => 
   feed,
   mostMm: 6,
   life: 2000,
+  pointDeg: 118,
 });
 const tap = (id: string, thread: string, d: number, pitch: number, speed: number): ShopTool => ({
   id,
@@ -162,6 +212,7 @@ const tap = (id: string, thread: string, d: number, pitch: number, speed: number
   feed: speed * pitch,
   mostMm: 6,
   life: 800,
+  leadPitches: 4,
 });
 const mill = (id: string, d: number, speed: number, feed: number): ShopTool => ({
   id,
@@ -230,10 +281,10 @@ export const METALWORK_RULES: {
   },
   tabFromMm: lengthRule(
     120,
-    "openings keep tabs from a size of",
+    "openings keep tabs from a length of",
     "So that what falls out does not strike the mill; broken out by hand. 0: never.",
   ),
-  tabMm: lengthRule(3, "width of a tab", "One in the middle of each side.", 0.5),
+  tabMm: lengthRule(3, "width of a tab", "One in the middle of each side; four all round where no side has room.", 0.5),
   spannerMm: lengthRule(6, "room for a spanner between two glands", "Between their outlines."),
   spareGlandPercent: {
     ...percentRule(10, "spare entries", "Of the cables that come in, rounded up; each with a blind plug."),
@@ -251,6 +302,40 @@ export const METALWORK_RULES: {
   trimMm: lengthRule(5, "trimmed off each end of a bar", "Ends of bars are not square."),
   keepMm: lengthRule(200, "rests are kept from a length of", "Shorter ones are scrap."),
   coverShorterMm: lengthRule(0, "covers are shorter than their duct by", "So that they go on between two others."),
+  threads: table<ThreadRow>(
+    {
+      text: "threads, and what is drilled for them",
+      why: "The core hole before tapping, the clearance hole of the screw, the hole of its rivet nut.",
+      source: "ISO 261, ISO 273 medium, DIN 40430, ASME B1.20.1",
+    },
+    [
+      { key: "thread", label: "Thread", ...named, most: 12, needed: true },
+      { key: "use", label: "For", as: "choice", choices: THREAD_USES, needed: true },
+      { key: "core", label: "Core hole", ...mm, min: 0.1, max: 500, needed: true },
+      { key: "pitch", label: "Pitch", ...mm, min: 0.1, max: 10, needed: true },
+      { key: "through", label: "Clearance hole", ...mm, min: 0.1, max: 500 },
+      { key: "nut", label: "Hole of its rivet nut", ...mm, min: 0.1, max: 500 },
+    ],
+    THREADS,
+    (rows) => namedAgain(rows, "thread", "this thread has a row above, which counts"),
+  ),
+  turns: table<TurnsRow>(
+    {
+      text: "least turns of a thread in a sheet",
+      why: "Thickness over pitch; fewer strip when the screw is tightened. A row without a material is for all others.",
+      source: SHOP,
+    },
+    [
+      { key: "material", label: "Sheet", as: "choice", choices: MATERIALS },
+      { key: "turns", label: "Turns", as: "number", unit: "turns", min: 0, max: 50, needed: true },
+    ],
+    [
+      { material: "aluminium", turns: 4 },
+      { material: "double aluminium", turns: 4 },
+      { material: "polyester", turns: 6 },
+      { turns: 2.5 },
+    ],
+  ),
   tools: table<ShopTool>(
     { text: "tools", why: "What the machines hold; a hole without the exact tool is milled." },
     [
@@ -267,6 +352,8 @@ export const METALWORK_RULES: {
       { key: "mostMm", label: "Thickest sheet", ...mm },
       { key: "life", label: "Life", as: "number", unit: "places", min: 1, max: 1_000_000 },
       { key: "changeS", label: "Change", as: "number", unit: "s", min: 0, max: 3600 },
+      { key: "pointDeg", label: "Point of a drill", as: "number", unit: "°", min: 30, max: 180 },
+      { key: "leadPitches", label: "Lead of a tap", as: "number", unit: "pitches", min: 0, max: 20 },
     ],
     [
       drill("T1", 2.5, 3200, 320),
@@ -311,10 +398,34 @@ export const METALWORK_RULES: {
       { key: "y", label: "Y goes", as: "choice", choices: ["up", "down"], needed: true },
       { key: "rapid", label: "Between places", as: "number", unit: "mm/min", min: 10, max: 1_000_000, needed: true },
       { key: "changeS", label: "Change of tools", as: "number", unit: "s", min: 0, max: 3600, needed: true },
+      { key: "underMm", label: "Room under the sheet", ...mm, max: 1000 },
+      { key: "moveS", label: "Moving a sheet", as: "number", unit: "s", min: 0, max: 36_000 },
     ],
     [
-      { name: "Tallow 3", w: 2500, h: 1300, corner: "lower left", x: "right", y: "up", rapid: 20_000, changeS: 12 },
-      { name: "Wickett", w: 1500, h: 1100, corner: "upper right", x: "left", y: "down", rapid: 9000, changeS: 45 },
+      {
+        name: "Tallow 3",
+        w: 2500,
+        h: 1300,
+        corner: "lower left",
+        x: "right",
+        y: "up",
+        rapid: 20_000,
+        changeS: 12,
+        underMm: 15,
+        moveS: 120,
+      },
+      {
+        name: "Wickett",
+        w: 1500,
+        h: 1100,
+        corner: "upper right",
+        x: "left",
+        y: "down",
+        rapid: 9000,
+        changeS: 45,
+        underMm: 20,
+        moveS: 180,
+      },
     ],
     (rows) => namedAgain(rows, "name", "this machine has a row above, which counts"),
   ),
@@ -334,9 +445,19 @@ export const METALWORK_RULES: {
       { key: "lineStep", label: "Line numbers step", as: "number", min: 0, max: 1000, needed: true },
       { key: "clearMm", label: "Clear of the sheet", ...mm, min: 0.5, max: 500, needed: true },
       { key: "changeMm", label: "Height for change", ...mm, min: 1, max: 1000, needed: true },
-      { key: "beyondMm", label: "Through by", ...mm, min: 0.1, max: 50, needed: true },
+      { key: "beyondMm", label: "Margin below", ...mm, min: 0.1, max: 50, needed: true },
       { key: "plungePercent", label: "Feed going in", as: "number", unit: "%", min: 1, max: 100, needed: true },
       { key: "chordMm", label: "Curves off by", ...mm, min: 0.001, max: 1, needed: true },
+      { key: "pointAlways", label: "Point in every number", as: "flag" },
+      { key: "workOffset", label: "Work offset", as: "text", most: 80 },
+      { key: "lengthOffset", label: "Length of a tool", as: "text", most: 80 },
+      { key: "coolantOn", label: "Coolant on", as: "text", most: 80 },
+      { key: "coolantOff", label: "Coolant off", as: "text", most: 80 },
+      { key: "tapCycle", label: "More words of a tapping cycle", as: "text", most: 80 },
+      { key: "tapBottom", label: "At the bottom of a tap", as: "text", most: 80 },
+      { key: "tapTop", label: "Above, after a tap", as: "text", most: 80 },
+      { key: "leadInMm", label: "Lead-in of a contour", ...mm, max: 100 },
+      { key: "stroke", label: "Stroke of a punch", as: "text", most: 80 },
     ],
     [
       {
@@ -352,6 +473,11 @@ export const METALWORK_RULES: {
         beyondMm: 1.5,
         plungePercent: 40,
         chordMm: 0.01,
+        workOffset: "G54",
+        lengthOffset: "G43 H{n}",
+        coolantOn: "M8",
+        coolantOff: "M9",
+        leadInMm: 2,
       },
       {
         machine: "Wickett",

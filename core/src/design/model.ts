@@ -213,6 +213,13 @@ export interface Slot {
   accepts?: string[];
 }
 
+/** Slots along a bar: the middle of the first from its end, from one to the next, how long each is. mm */
+export interface Perforation {
+  first: number;
+  pitch: number;
+  slot: number;
+}
+
 export interface Part {
   number: string;
   maker: string;
@@ -239,6 +246,8 @@ export interface Part {
   /** A short lead between two such parts may run without a duct. */
   directLeads?: boolean;
   duct?: { innerW: number; innerH: number };
+  /** Of a rail or duct: its slots for screws. */
+  perforation?: Perforation;
   terminal?: {
     levels: number;
     jumperRows: number;

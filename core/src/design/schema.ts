@@ -272,6 +272,11 @@ const part = Joi.object<Part, true>({
   alternates: Joi.array().items(name).max(100),
   directLeads: Joi.boolean(),
   duct: Joi.object({ innerW: positive.required(), innerH: positive.required() }),
+  perforation: Joi.object({
+    first: length.required(),
+    pitch: Joi.number().min(1).max(100_000).required(),
+    slot: positive.required(),
+  }),
   terminal: Joi.object({
     levels: Joi.number().integer().min(1).max(10).required(),
     jumperRows: Joi.number().integer().min(0).max(10).required(),

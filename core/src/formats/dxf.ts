@@ -68,12 +68,12 @@ export function toDxf(scene: Scene): Uint8Array {
   return new TextEncoder().encode(drawing.toDxfString());
 }
 
-/** What is beyond ASCII is written by its number, as DXF does; line ends would end the text. */
-const forDxf = (text: string): string =>
+/**
+ * A text as DXF shows it: letters as they are (UTF-8, AC1021); a line end would end it; two percent signs and a backslash
+ * before a letter would be read as codes, so that percent signs that stand together are parted, and backslashes leaned.
+ */
+export const forDxf = (text: string): string =>
   text
-    .replace(/[\r\n]+/g, " ")
-    .replace(/[^\x20-\x7E]/g, (c) =>
-      [...Array(c.length).keys()]
-        .map((i) => `\\U+${c.charCodeAt(i).toString(16).toUpperCase().padStart(4, "0")}`)
-        .join(""),
-    );
+    .replace(/[\u0000-\u001F\u007F]+/g, " ")
+    .replace(/%(?=%)/g, "% ")
+    .replace(/\\/g, "/");

@@ -13,6 +13,7 @@ import type { Part } from "../design/model";
 import { listed, type OpenPoints } from "../design/open-points";
 import { byText, pushTo, sortedByCount } from "../design/order";
 import type { EndPiece } from "../design/prep-rules";
+import type { ThreadRow } from "../design/metalwork-rules";
 import { threadOfNut, threadThrough } from "../design/threads";
 import { pieceFor } from "../design/wire-ends";
 import type { LineupsResult } from "../lineups/result";
@@ -27,6 +28,7 @@ export interface BillInput {
   routes: RoutesResult;
   lineups: LineupsResult;
   metalwork: MetalworkResult;
+  threads: readonly ThreadRow[];
   /** Of every wire, by its id. */
   colours: Colours;
   /** What goes on ends, by the shop. */
@@ -188,7 +190,7 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
     const enclosure = [cable.from, cable.to].find((e) => e !== undefined && look.enclosures.has(e)) ?? NOWHERE;
     along("cable", { enclosure, where: "wiring", part: cable.type, text: cable.tag, tag: cable.tag });
   }
-  askScrews(input.metalwork, rules, ask, points);
+  askScrews(input.metalwork, rules, input.threads, ask, points);
   return summed(heaps.all, look, rules);
 }
 
@@ -301,28 +303,34 @@ function known<T>(): (size: number | undefined, one: string, two: string, make: 
 }
 
 /** How a hole for a screw is made, and for which thread; null for openings. */
-export function screwOf({
-  cut,
-  from,
-}: Pick<FaceHole, "cut" | "from">): { made: ScrewMade; thread: string | null } | null {
+export function screwOf(
+  { cut, from }: Pick<FaceHole, "cut" | "from">,
+  threads: readonly ThreadRow[],
+): { made: ScrewMade; thread: string | null } | null {
   const said = from[0]!.fixing;
   if (cut.kind === "mark") return { made: "marked", thread: null };
   if (cut.kind === "thread") return { made: "tapped", thread: cut.thread };
   if (cut.kind !== "round" || cut.notch || cut.d > SCREW_MOST_MM) return null;
   return {
     made: said === "rivet nut" ? "rivet nut" : "through",
-    thread: said === "rivet nut" ? threadOfNut(cut.d) : threadThrough(cut.d),
+    thread: said === "rivet nut" ? threadOfNut(cut.d, threads) : threadThrough(cut.d, threads),
   };
 }
 
 /** A hole beyond this is none for a screw. */
 const SCREW_MOST_MM = 13;
 
-function askScrews({ faces }: MetalworkResult, { screws }: KitRules, ask: Ask, points: OpenPoints): void {
+function askScrews(
+  { faces }: MetalworkResult,
+  { screws }: KitRules,
+  threads: readonly ThreadRow[],
+  ask: Ask,
+  points: OpenPoints,
+): void {
   for (const { face, enclosure, holes } of faces)
     for (const hole of holes) {
       const first = hole.from[0]!;
-      const screw = first.thing === "face" ? null : screwOf(hole);
+      const screw = first.thing === "face" ? null : screwOf(hole, threads);
       if (!screw) continue;
       const row = screws.find((r) => r.made === screw.made && (r.thread === undefined || r.thread === screw.thread));
       if (!row) {

@@ -1,6 +1,7 @@
 import type { Colours } from "../design/landings";
 import { lookUp } from "../design/lookup";
 import type { KitRules } from "../design/kit-rules";
+import type { ThreadRow } from "../design/metalwork-rules";
 import type { Design } from "../design/model";
 import { listed, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
@@ -25,7 +26,7 @@ export interface KitsNeeds {
 export function compute(
   design: Design,
   rules: KitRules,
-  given: { colours: Colours; pieces: readonly EndPiece[] },
+  given: { colours: Colours; pieces: readonly EndPiece[]; threads: readonly ThreadRow[] },
   needs: KitsNeeds,
   progress: (share: number) => void = () => undefined,
 ): KitsResult {

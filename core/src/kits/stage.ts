@@ -62,7 +62,7 @@ function compare(before: KitsResult, after: KitsResult): Told[] {
 
 export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
   name: "kits",
-  version: 2,
+  version: 3,
   needs: ["panel", "routes", "lineups", "metalwork"],
   reads: {
     design: {
@@ -89,13 +89,24 @@ export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
       options: { key: true, chosen: true },
       rules: { classes: { "*": { colour: true } } },
     },
-    shop: { rules: { kits: true, wireprep: { pieces: true }, classes: { "*": { colour: true } } } },
+    shop: {
+      rules: {
+        kits: true,
+        wireprep: { pieces: true },
+        metalwork: { threads: true },
+        classes: { "*": { colour: true } },
+      },
+    },
   },
   compute: ({ design, shop, results, progress }) =>
     compute(
       design,
       shop.rules.kits,
-      { colours: coloursOf(design, shop.rules.classes), pieces: shop.rules.wireprep.pieces },
+      {
+        colours: coloursOf(design, shop.rules.classes),
+        pieces: shop.rules.wireprep.pieces,
+        threads: shop.rules.metalwork.threads,
+      },
       results,
       progress,
     ),

@@ -1,3 +1,4 @@
+import { METALWORK } from "../test/metalwork";
 import fc from "fast-check";
 import type { Aisle, StorePlace } from "../design/kit-rules";
 import { KIT_RULES, type KitRules } from "../design/rules";
@@ -147,9 +148,12 @@ test("walks that begin nowhere, or end where no way leads, are open points", () 
   const rules = defaultsOf(KIT_RULES) as unknown as KitRules;
   const { stages } = runStages(tiny({}));
   const kinds = (change: Partial<KitRules>): string[] =>
-    compute(tiny({}), { ...rules, ...change }, { colours: new Map(), pieces: [] }, stages as never).open.map(
-      (p) => `${p.kind}: ${p.text}`,
-    );
+    compute(
+      tiny({}),
+      { ...rules, ...change },
+      { colours: new Map(), pieces: [], threads: METALWORK.threads },
+      stages as never,
+    ).open.map((p) => `${p.kind}: ${p.text}`);
   expect(kinds({}).some((k) => k.startsWith("walk from nowhere"))).toBe(false);
   expect(kinds({ start: "moon" }).join()).toMatch(/walks begin at "moon"/);
   const island = { from: "isle", to: "rock", metres: 1 };

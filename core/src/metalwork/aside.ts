@@ -54,7 +54,7 @@ export class Obstacles {
   }
 
   /**
-   * The place nearest to the wanted one, along the bar, where a fixing meets nothing: no further off than may be. Where
+   * The place nearest to the wanted one, along the bar, where a fixing meets nothing: no further off than may be, and only where `may` lets it. Where
    * there is none it stays, and `by` says what is in its way. O(steps · near)
    */
   stepAside(
@@ -62,13 +62,14 @@ export class Obstacles {
     length: number,
     mostMm: number,
     made: (a: number) => Cut | null,
+    may: (a: number) => boolean = () => true,
   ): { a: number; by: string | null } {
     const by = this.#at(made(a));
     if (by === null) return { a, by };
     const end = Math.min(END_MM, length / 2);
     for (let off = STEP_MM; off <= mostMm; off += STEP_MM)
       for (const at of [a - off, a + off])
-        if (at >= end && at <= length - end && this.#at(made(at)) === null) return { a: at, by: null };
+        if (at >= end && at <= length - end && may(at) && this.#at(made(at)) === null) return { a: at, by: null };
     return { a, by };
   }
 

@@ -1,9 +1,10 @@
 import { beforeFace, type Standing } from "../design/before";
+import { pitchOf } from "../design/threads";
 import { faceId, overlaps, type Face, type Rect } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
-import type { ShopTool } from "../design/metalwork-rules";
+import type { MetalworkRules, ShopTool } from "../design/metalwork-rules";
 import { Outlines } from "../design/near";
-import { listed, type OpenPoints } from "../design/open-points";
+import { choiceOf, listed, type Mend, type OpenPoints } from "../design/open-points";
 import { pushTo } from "../design/order";
 import type { PlacedDevice } from "../panel/result";
 import { type Drilled, type FaceHole, type FaceWork, LACKS, type Lack } from "./result";
@@ -95,7 +96,6 @@ export function checkFace(
  * and ducts of the other faces, and the plate. O(bodies log bodies)
  */
 export function checkBehind(
-  { face: id, kind, w, h, enclosure }: Drilled,
   face: Face,
   standing: readonly Standing[],
   look: Lookup,
@@ -104,6 +104,7 @@ export function checkBehind(
   { frameMm }: { frameMm: number },
   points: OpenPoints,
 ): void {
+  const { id, kind, w, h, enclosure } = face;
   if (kind === "plate") return;
   const plate = look.faces.get(faceId(enclosure, "plate"));
   const before = beforeFace(face, [
@@ -144,12 +145,81 @@ export function checkBehind(
   }
 }
 
+/** What is offered where the pattern of a thing is to be made in another way. */
+const madeOtherwise = (thing: string, of: string, choices: readonly string[]): Mend => ({
+  label: `Make the screws of ${of} otherwise`,
+  kind: "set fixing",
+  payload: { things: [{ thing, of }] },
+  asks: [choiceOf("fixing", "Made as", choices)],
+});
+
+const two = (v: number): string => String(Math.round(v * 100) / 100);
+
+/** Threads of which a sheet holds too few turns, each thing and thread once. O(holes) */
+export function checkThreads(
+  { face, holes, thicknessMm, material }: Drilled,
+  { threads, turns: rows }: Pick<MetalworkRules, "threads" | "turns">,
+  points: OpenPoints,
+): void {
+  const least = rows.find((r) => r.material === undefined || r.material === material)?.turns;
+  if (thicknessMm === null || least === undefined) return;
+  const groups = new Map<string, { hole: FaceHole; thread: string; count: number }>();
+  for (const hole of holes) {
+    if (hole.cut.kind !== "thread") continue;
+    const { thread } = hole.cut;
+    const { thing, of } = hole.from[0]!;
+    const key = JSON.stringify([thing, of, thread]);
+    const known = groups.get(key);
+    if (known) known.count++;
+    else groups.set(key, { hole, thread, count: 1 });
+  }
+  for (const { hole, thread, count } of groups.values()) {
+    const pitch = pitchOf(thread, threads);
+    if (pitch === null || thicknessMm / pitch >= least - EPS) continue;
+    const { thing, of } = hole.from[0]!;
+    points.add({
+      severity: "check",
+      kind: "short thread",
+      thing,
+      of,
+      text: `${count} × ${thread} of ${of} get ${two(thicknessMm / pitch)} turns in ${two(thicknessMm)} mm of ${face} (${material ?? "material not stated"}); ${two(least)} are the least`,
+      remedy: "Rivet nuts, bolts through the sheet, or a thicker sheet.",
+      ...(thing === "face" ? {} : { mend: madeOtherwise(thing, of, ["rivet nut", "through"]) }),
+    });
+  }
+}
+
+/** Devices that stand on a face, and whose part says neither opening nor screw: nothing is made for them. O(bodies) */
+export function checkPatterns(
+  { id }: Face,
+  bodies: readonly Pick<PlacedDevice, "tag" | "part">[],
+  look: Lookup,
+  points: OpenPoints,
+): void {
+  for (const { tag, part } of bodies) {
+    if ((look.parts.get(part)?.holes ?? []).length > 0) continue;
+    if (look.devices.get(tag)?.fixing === "not drilled") continue;
+    points.add({
+      severity: "check",
+      kind: "no hole pattern",
+      thing: "device",
+      of: tag,
+      text: `${tag} stands on ${id}, and its part ${part} states no hole pattern: nothing is made for it`,
+      remedy: "State openings and screws with the part, or say that nothing is drilled for it here.",
+      mend: madeOtherwise("device", tag, ["not drilled"]),
+    });
+  }
+}
+
 const LACK_REMEDY: Record<Lack["kind"], string> = {
   "tool missing": "Add the tool to the shop's, or change the hole.",
   "corner too sharp": "Let the corner be rounder, or add a thinner mill to the shop's tools.",
   "sheet too thick": "Add a tool for such a sheet, or let another machine make it.",
   "in a clamp": "Move the clamp, or turn the sheet on another machine.",
   "off the machine": "Let a larger machine make it.",
+  "beyond the sheet": "Move it, or what it belongs to.",
+  "no room below": "Let another machine make it, or correct the room under the sheet of this one.",
+  "sunk too deep": "Take a smaller head, a thicker sheet, or a screw with a flat head.",
   "no machine": "Name a machine of the shop's for this face, or add it with its control.",
 };
 

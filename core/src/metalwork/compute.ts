@@ -7,7 +7,8 @@ import { OpenPoints } from "../design/open-points";
 import { mapBy, pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";
 import { barLists, piecesOf } from "./bars";
-import { checkBehind, checkFace, checkLacks, checkLife } from "./checks";
+import { checkBehind, checkFace, checkLacks, checkLife, checkPatterns, checkThreads } from "./checks";
+import { MOST_FULL_SHEETS, fullSheetsOf } from "./drawing-sizes";
 import { entriesOf } from "./entries";
 import { holesOf, MOST_HOLES, standOnFaces } from "./holes";
 import { basisOf, machineOf, THICKNESS_MM } from "./on-machine";
@@ -66,8 +67,7 @@ export function compute(
     const here = bodies.get(drilled.face) ?? [];
     const own = overrides.get(drilled.face);
     checkFace(drilled, own?.keepOuts ?? [], here, rules, points);
-    const face = look.faces.get(drilled.face);
-    if (face) checkBehind(drilled, face, standing.get(drilled.enclosure) ?? [], look, here, rules, points);
+    checkThreads(drilled, rules, points);
     const work = workOf(drilled, own?.machine ?? rules.machine, rules, effort);
     if (drilled.thicknessMm === null && work.setUps.length > 0)
       points.add({
@@ -80,9 +80,35 @@ export function compute(
       });
     checkLacks(work, points);
     checkLife(work, rules.tools, points);
+    const full = fullSheetsOf(drilled);
+    if (drilled.holes.length > 0 && full > MOST_FULL_SHEETS)
+      points.add({
+        severity: "note",
+        kind: "too large for 1:1",
+        thing: "face",
+        of: drilled.face,
+        text: `at 1:1 ${drilled.face} takes ${full} sheets of A4; more than ${MOST_FULL_SHEETS} are not drawn`,
+        remedy: "Take its drawing to scale, or its DXF to a plotter.",
+      });
     progress((i + 1) / faces.length);
     return work;
   });
+  for (const [id, here] of bodies) {
+    const face = look.faces.get(id);
+    if (!face) continue;
+    checkPatterns(face, here, look, points);
+    checkBehind(face, standing.get(face.enclosure) ?? [], look, here, rules, points);
+  }
+  for (const name of new Set(worked.flatMap((w) => (w.setUps.length > 0 && w.machine !== null ? [w.machine] : []))))
+    if (rules.machines.find((m) => m.name === name)?.underMm === undefined)
+      points.add({
+        severity: "note",
+        kind: "room below not stated",
+        thing: "job",
+        of: design.job.code,
+        text: `${name} states no room under the sheet: how far tools come out below is not checked for it`,
+        remedy: "State it with the machine in the shop.",
+      });
   // The panel has no bar whose part is not in the library.
   const bars = barLists(piecesOf(look, panel, rules), (part) => look.parts.get(part)!.w, rules);
   for (const { kind, part, list, stockMm } of bars)
@@ -105,7 +131,7 @@ export function workOf(drilled: Drilled, name: string, rules: MetalworkRules, ef
     return {
       ...drilled,
       machine: null,
-      turned: false,
+      turn: 0,
       setUps: [],
       lacks: drilled.holes.map((h) => ({
         hole: h.number,
@@ -114,5 +140,5 @@ export function workOf(drilled: Drilled, name: string, rules: MetalworkRules, ef
       })),
     };
   const basis = { ...basisOf(drilled, on, rules), effort };
-  return { ...drilled, machine: name, turned: basis.lie.turned, ...planOf(drilled.holes, basis) };
+  return { ...drilled, machine: name, turn: basis.lie.turn, ...planOf(drilled.holes, basis) };
 }

@@ -14,8 +14,10 @@ import type { Point } from "../design/geometry";
 import { asSeen, middleOf } from "./shapes";
 import { flattened, ringOf } from "./rings";
 import type { Cut, FaceHole, FaceWork } from "./result";
-import { cutText, originText, seenText, toolText } from "./say";
+import { A4, fullSheetsOf, gridOf, MARGIN, MOST_FULL_SHEETS, OVERLAP, TILE, TITLE } from "./drawing-sizes";
+import { cutText, originText, seenText, setUpLines, toolText } from "./say";
 import { finishing, signLines, toolsOf } from "./signs";
+import type { Machine } from "../design/metalwork-rules";
 import type { Tool } from "./tools";
 
 /** What stands in the title of every sheet. */
@@ -26,14 +28,13 @@ export interface Heading {
 }
 
 const A3 = { w: 420, h: 297 };
-const A4 = { w: 210, h: 297 };
-const MARGIN = 10;
-const TITLE = 14;
 /** Breadth of the bands for dimensions, left of and below the face; of the legend right of it. */
 const BAND = 24;
 const LEGEND = 78;
 const TEXT = { number: 2.2, dimension: 2.2, table: 2.6, title: 3.4 };
 const ROW = 4.2;
+/** Rows of the legend that say how the sheet lies. */
+const LYING_ROWS = 24;
 
 const mm = (v: number): string => String(Math.round(v * 100) / 100);
 
@@ -118,7 +119,12 @@ const distinct = (values: readonly number[]): number[] =>
  * A face to fit a sheet of A3: openings with the sign of the tool that finishes them and their numbers, dimensions from the
  * datum at the lower left corner, a legend of the tools; then its hole table. Seen as the machine takes it.
  */
-export function faceSheets(work: FaceWork, tools: readonly Tool[], heading: Heading): Scene[] {
+export function faceSheets(
+  work: FaceWork,
+  tools: readonly Tool[],
+  machines: readonly Machine[],
+  heading: Heading,
+): Scene[] {
   const seen = seenText(work);
   const room = { w: A3.w - 2 * MARGIN - BAND - LEGEND, h: A3.h - 2 * MARGIN - TITLE - BAND - 6 };
   const scale = Math.min(room.w / work.w, room.h / work.h);
@@ -165,7 +171,9 @@ export function faceSheets(work: FaceWork, tools: readonly Tool[], heading: Head
       { left, bottom },
     ),
   );
-  items.push(...legend(work, order, tools, A3.w - MARGIN - LEGEND + 4, MARGIN + 4));
+  items.push(
+    ...legend(work, order, tools, setUpWords(work, machines, heading), A3.w - MARGIN - LEGEND + 4, MARGIN + 4),
+  );
   const words = `${work.face}, ${mm(work.w)} × ${mm(work.h)} mm, ${thick(work)}, SEEN FROM ${seen.toUpperCase()}; datum lower left; 1 : ${mm(1 / scale)}`;
   return [
     titled(`${work.face}, seen from ${seen}`, A3, heading, words, items),
@@ -252,13 +260,28 @@ function dimensions(
   return items;
 }
 
-function legend(work: FaceWork, order: readonly string[], tools: readonly Tool[], x: number, y: number): SceneItem[] {
+/** How the sheet lies in each set-up: lines of the legend. */
+const setUpWords = (work: FaceWork, machines: readonly Machine[], heading: Heading): string[] =>
+  work.setUps.flatMap((_, i) => setUpLines(work, { machines }, heading, i + 1).slice(3));
+
+function legend(
+  work: FaceWork,
+  order: readonly string[],
+  tools: readonly Tool[],
+  lying: readonly string[],
+  x: number,
+  y: number,
+): SceneItem[] {
   const counts = new Map<string, number>();
   for (const { tool, operations } of work.setUps.flatMap((s) => s.steps))
     counts.set(tool, (counts.get(tool) ?? 0) + operations.length);
   const words = [`seen from ${seenText(work)}`, `machine ${work.machine ?? "none"}`];
   return [
     ...words.map((w, i) => text(x, y + i * 5, w, 3)),
+    ...lying.slice(0, LYING_ROWS).map((row, i) => {
+      const fit = fitted(row, LEGEND - 6, 2.6, 1.6);
+      return text(x, y + 18 + (order.length + i) * 5, fit.text, fit.size);
+    }),
     ...order.flatMap((id, i): SceneItem[] => {
       const row = y + 14 + i * 5;
       return [
@@ -283,9 +306,28 @@ function tableSheets(
   seen: string,
 ): Scene[] {
   const rows = Math.floor((A3.h - 2 * MARGIN - TITLE - 12) / ROW);
-  const columns = [12, 58, 24, 24, 16, 14, 240];
+  const columns = [12, 72, 24, 24, 16, 14, 226];
   const sheets: Scene[] = [];
-  for (let from = 0; from < cuts.length; from += rows) {
+  // An outline is marked out by its corners: a row each below it.
+  const lines = cuts.flatMap(({ hole, cut }): string[][] => {
+    const { x, y } = middleOf(cut);
+    const done = last.get(hole.number);
+    return [
+      [
+        String(hole.number),
+        cutText(cut),
+        mm(x),
+        mm(y),
+        done?.tool ?? "none",
+        done ? String(done.order) : "",
+        originText(hole.from),
+      ],
+      ...(cut.kind === "polygon"
+        ? cut.points.map((p, i) => [`${hole.number}.${i + 1}`, `corner ${i + 1}`, mm(p.x), mm(p.y), "", "", ""])
+        : []),
+    ];
+  });
+  for (let from = 0; from < lines.length; from += rows) {
     const items: SceneItem[] = [];
     const put = (row: number, cells: readonly string[]): void => {
       let x = MARGIN;
@@ -298,35 +340,19 @@ function tableSheets(
       items.push(line(MARGIN, y + ROW / 2, A3.w - MARGIN, y + ROW / 2, 0.1));
     };
     put(0, ["no.", "what", "x", "y", "tool", "order", "from"]);
-    cuts.slice(from, from + rows).forEach(({ hole, cut }, i) => {
-      const { x, y } = middleOf(cut);
-      const done = last.get(hole.number);
-      put(i + 1, [
-        String(hole.number),
-        cutText(cut),
-        mm(x),
-        mm(y),
-        done?.tool ?? "none",
-        done ? String(done.order) : "",
-        originText(hole.from),
-      ]);
-    });
+    lines.slice(from, from + rows).forEach((cells, i) => put(i + 1, cells));
     sheets.push(
       titled(
         `${work.face}, holes`,
         A3,
         heading,
-        `${work.face}, holes ${from + 1} to ${Math.min(from + rows, cuts.length)} of ${cuts.length}; x and y of their middles in mm from the lower left corner, SEEN FROM ${seen.toUpperCase()}`,
+        `${work.face}, rows ${from + 1} to ${Math.min(from + rows, lines.length)} of ${lines.length}, ${cuts.length} holes; x and y of their middles in mm from the lower left corner, SEEN FROM ${seen.toUpperCase()}`,
         items,
       ),
     );
   }
   return sheets;
 }
-
-/** Sheets of A4 overlap by so much; both carry the crosses. mm */
-const OVERLAP = 20;
-const TILE = { w: A4.w - 2 * MARGIN, h: A4.h - 2 * MARGIN - TITLE };
 
 /**
  * A face at 1:1 on sheets of A4, for drilling through paper: crosses at every middle, edges, crosses at the corners of the
@@ -336,8 +362,19 @@ const TILE = { w: A4.w - 2 * MARGIN, h: A4.h - 2 * MARGIN - TITLE };
 export function fullSheets(work: FaceWork, heading: Heading): Scene[] {
   const seen = seenText(work);
   const step = { w: TILE.w - OVERLAP, h: TILE.h - OVERLAP };
-  const columns = Math.max(1, Math.ceil((work.w - OVERLAP) / step.w));
-  const rows = Math.max(1, Math.ceil((work.h - OVERLAP) / step.h));
+  const { columns, rows } = gridOf(work);
+  if (columns * rows > MOST_FULL_SHEETS)
+    return [
+      titled(`${work.face}, too large for 1:1`, A4, heading, `${work.face}, SEEN FROM ${seen.toUpperCase()}`, [
+        text(
+          MARGIN + 3,
+          MARGIN + 10,
+          `${fullSheetsOf(work)} sheets at 1:1: more than ${MOST_FULL_SHEETS} are not drawn.`,
+          4,
+        ),
+        text(MARGIN + 3, MARGIN + 18, "Take the drawing to scale, or the DXF to a plotter.", 4),
+      ]),
+    ];
   const cuts = work.holes.map((hole) => ({ hole, cut: asSeen(work, hole.cut) }));
   const sheets: Scene[] = [];
   for (let row = 0; row < rows; row++)

@@ -109,7 +109,7 @@ function placeTerms(from: Origin, axis: "x" | "y", value: number, { design, rule
       text: along ? `fixing ${from.nth} along it` : "across it",
       value: round(value - start - aside, 3),
       detail: along
-        ? `first and last ${end} mm from the end, no two further apart than ${most} mm`
+        ? `first and last ${end} mm from the end, no two further apart than ${most} mm; ${from.slot === undefined ? "free: no slot of its part is taken" : `at slot ${from.slot} of its part`}`
         : `${round(axis === "x" ? placed.outline.w : placed.outline.h)} mm wide`,
       source: "rule of the shop",
     },

@@ -12,7 +12,7 @@ import { faceDxf } from "./dxf";
 import { asSeen } from "./shapes";
 import { programOf } from "./nc";
 import type { Cut, FaceWork, MetalworkResult, WantedFace } from "./result";
-import { fileOf, originText, seenText } from "./say";
+import { fileNames, originText, pointing, seenText, setUpLines, toolText } from "./say";
 import { finishing } from "./signs";
 import type { Tool } from "./tools";
 
@@ -45,28 +45,49 @@ function cells(cut: Cut): Cell[] {
 }
 
 /** What the machine makes, one hole a row, as the sheet is seen; holes without an order are in no program. */
-export function holesTable(faces: readonly FaceWork[]): { head: string[]; rows: Cell[][] } {
+export function holesTable(
+  faces: readonly FaceWork[],
+  { machines }: Pick<MetalworkRules, "machines">,
+): { head: string[]; rows: Cell[][] } {
   return {
-    head: "enclosure,face,seen_from,number,kind,x,y,d,w,h,r,thread,tool,order,from,set_up,aside_mm,without".split(","),
+    head: [
+      "enclosure,face,seen_from,number,kind,x,y,d,w,h,r,thread,tool,order,from,set_up,aside_mm,without",
+      "corners,key,on_slot,machine,turned_deg,corner_on_datum,zero_x,zero_y,set_ups",
+    ]
+      .join()
+      .split(","),
     rows: faces.flatMap((work) => {
       const last = finishing(work);
       const lacks = new Map(work.lacks.map((l) => [l.hole, l.why]));
+      const machine = machines.find((m) => m.name === work.machine);
       return work.holes.map(({ number, cut, from }): Cell[] => {
         const done = last.get(number);
         const asides = from.flatMap((o) => o.asideMm ?? []);
+        const seen = asSeen(work, cut);
+        const shift = done && work.setUps[done.setUp - 1]!.shift;
+        const bar = from.find((o) => o.thing === "rail" || o.thing === "duct");
         return [
           work.enclosure,
           work.kind,
           seenText(work),
           number,
           cut.kind,
-          ...cells(asSeen(work, cut)),
+          ...cells(seen),
           done?.tool ?? null,
           done?.order ?? null,
           originText(from),
           done?.setUp ?? null,
           asides[0] ?? null,
           lacks.get(number) ?? "",
+          seen.kind === "polygon" ? seen.points.map((p) => `${r4(p.x)} ${r4(p.y)}`).join("; ") : "",
+          seen.kind === "round" && seen.notch ? pointing(seen.notch.angle) : "",
+          bar === undefined ? "" : bar.slot === undefined ? "free" : bar.slot,
+          work.machine,
+          shift ? work.turn : null,
+          shift ? (machine?.corner ?? "") : "",
+          shift ? r4(shift.x) : null,
+          shift ? r4(shift.y) : null,
+          shift ? work.setUps.length : null,
         ];
       });
     }),
@@ -96,17 +117,24 @@ export function cutsTable({ bars }: Pick<MetalworkResult, "bars">): { head: stri
   };
 }
 
-/** Programs of a face, one for each set-up, by their names. */
-export function programsOf(work: FaceWork, rules: MetalworkRules, job: string): { name: string; text: string }[] {
+/** Programs of a face, one for each set-up; `name` is that of its files. */
+export function programsOf(
+  work: FaceWork,
+  rules: MetalworkRules,
+  heading: Pick<Heading, "job" | "revision">,
+  name: string,
+): { name: string; text: string }[] {
   const on = work.machine === null ? null : machineOf(work.machine, rules);
   if (!on) return [];
   const basis = basisOf(work, on, rules);
   return work.setUps.map((setUp, i) => {
     const part = work.setUps.length > 1 ? `, set-up ${i + 1} of ${work.setUps.length}` : "";
+    const tools = [...new Set(setUp.steps.map((s) => s.tool))].map((id) => `${id} ${toolText(id, rules.tools)}`);
     return {
-      name: `${fileOf(work)}${work.setUps.length > 1 ? `-${i + 1}` : ""}.nc`,
+      name: `${name}${work.setUps.length > 1 ? `-${i + 1}` : ""}.nc`,
       text: programOf(setUp, basis.kit.tools, on.control, {
-        title: `${job} ${work.face}, seen from ${seenText(work)}${part}`,
+        title: `${heading.job} ${work.face}, seen from ${seenText(work)}${part}`,
+        notes: [...setUpLines(work, rules, heading, i + 1), `tools: ${tools.join(", ")}`],
         thicknessMm: basis.thicknessMm,
         lie: basis.lie,
       }),
@@ -125,8 +153,17 @@ const headingOf = ({ job }: Pick<Design, "job">): Heading => ({
   revision: job.revision,
 });
 
+/** How a sheet lies in each of its set-ups, once what they have in common. */
+const setUpNotes = (work: FaceWork, rules: MetalworkRules, heading: Heading): string[] => [
+  ...new Set(
+    work.setUps.length > 0
+      ? work.setUps.flatMap((_, i) => setUpLines(work, rules, heading, i + 1))
+      : setUpLines(work, rules, heading, 1),
+  ),
+];
+
 /** A program is read by machines that know no other signs. */
-const ascii = (text: string): Uint8Array => new TextEncoder().encode(text.replace(/[^\x00-\x7E]/g, "?"));
+const ascii = (text: string): Uint8Array => new TextEncoder().encode(text.replace(/[^\r\n\x20-\x7E]/g, "?"));
 
 const NC = "text/plain";
 const DXF = "image/vnd.dxf";
@@ -139,7 +176,8 @@ export async function files(
   result: MetalworkResult,
 ): Promise<FileOut[]> {
   const heading = headingOf(design);
-  const holes = holesTable(result.faces);
+  const holes = holesTable(result.faces, rules);
+  const names = fileNames(result.faces);
   const cuts = cutsTable(result);
   const out: FileOut[] = [
     { name: "holes.csv", type: "text/csv", bytes: toCsv(holes.head, holes.rows) },
@@ -153,11 +191,11 @@ export async function files(
   ];
   for (const work of result.faces) {
     if (work.holes.length === 0) continue;
-    const name = fileOf(work);
-    const sheets = faceSheets(work, toolsFor(work, rules), heading);
+    const name = names.get(work.face)!;
+    const sheets = faceSheets(work, toolsFor(work, rules), rules.machines, heading);
     out.push(
-      { name: `${name}.dxf`, type: DXF, bytes: faceDxf(work, work.seen) },
-      ...programsOf(work, rules, heading.job).map((p) => ({ name: p.name, type: NC, bytes: ascii(p.text) })),
+      { name: `${name}.dxf`, type: DXF, bytes: faceDxf(work, setUpNotes(work, rules, heading)) },
+      ...programsOf(work, rules, heading, name).map((p) => ({ name: p.name, type: NC, bytes: ascii(p.text) })),
       { name: `${name}.svg`, type: SVG, bytes: toSvg(sheets[0]!) },
       { name: `${name}.pdf`, type: PDF, bytes: await toPdf(`${heading.job}, ${work.face}`, sheets) },
       {
@@ -180,13 +218,14 @@ export async function drawn(
   const work = faces.find((f) => f.face === face);
   if (!work) return null;
   const heading = headingOf(design);
-  const name = `${fileOf(work)}${full ? "-full" : ""}`;
+  const base = fileNames(faces).get(face)!;
+  const name = `${base}${full ? "-full" : ""}`;
   if (as === "nc") {
-    const program = programsOf(work, rules, heading.job)[setUp - 1];
+    const program = programsOf(work, rules, heading, base)[setUp - 1];
     return program ? { name: program.name, type: NC, bytes: ascii(program.text) } : null;
   }
-  if (as === "dxf") return { name: `${name}.dxf`, type: DXF, bytes: faceDxf(work, work.seen) };
-  const sheets = full ? fullSheets(work, heading) : faceSheets(work, toolsFor(work, rules), heading);
+  if (as === "dxf") return { name: `${name}.dxf`, type: DXF, bytes: faceDxf(work, setUpNotes(work, rules, heading)) };
+  const sheets = full ? fullSheets(work, heading) : faceSheets(work, toolsFor(work, rules), rules.machines, heading);
   if (as === "svg") return { name: `${name}.svg`, type: SVG, bytes: toSvg(full ? stacked(name, sheets) : sheets[0]!) };
   return { name: `${name}.pdf`, type: PDF, bytes: await toPdf(`${heading.job}, ${face}`, sheets) };
 }

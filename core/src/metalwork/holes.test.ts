@@ -79,8 +79,8 @@ describe("holes of patterns", () => {
         fc.integer({ min: 0, max: 500 }),
         fc.constantFrom<0 | 90 | 180 | 270>(0, 90, 180, 270),
         (dx, dy, turn) => {
-          const moved = FOUR.map((h) => cutOf(h, bodyOf(dx, dy, turn))!);
-          const there = FOUR.map((h) => cutOf(h, bodyOf(0, 0, turn))!);
+          const moved = FOUR.map((h) => cutOf(h, bodyOf(dx, dy, turn), METALWORK.threads)!);
+          const there = FOUR.map((h) => cutOf(h, bodyOf(0, 0, turn), METALWORK.threads)!);
           there.forEach((c, i) => {
             const [a, b] = [frameOf(c), frameOf(moved[i]!)];
             expect([b.x - a.x, b.y - a.y, b.w, b.h].map((v) => Math.round(v * 1e6) / 1e6)).toEqual(
@@ -136,7 +136,7 @@ describe("holes of patterns", () => {
   test("inside is the exact mirror: seen twice it is as it was", () => {
     fc.assert(
       fc.property(fc.constantFrom(...FOUR), fc.constantFrom<0 | 90 | 180 | 270>(0, 90, 180, 270), (hole, turn) => {
-        const cut = cutOf(hole, bodyOf(37, 11, turn))!;
+        const cut = cutOf(hole, bodyOf(37, 11, turn), METALWORK.threads)!;
         const [a, b] = [frameOf(cut), frameOf(mirrored(cut, 800))];
         expect(b.x + b.w).toBeCloseTo(800 - a.x, 9);
         expect([b.y, b.w, b.h]).toEqual([expect.closeTo(a.y, 9), expect.closeTo(a.w, 9), expect.closeTo(a.h, 9)]);
@@ -159,7 +159,7 @@ describe("holes of patterns", () => {
   });
 
   test("threads have their core holes by ISO 261, others by their pitch; one without either is not made", () => {
-    expect(["M3", "M4", "M5", "M6", "M8", "M10", "M8x1", "M7"].map(coreOf)).toEqual([
+    expect(["M3", "M4", "M5", "M6", "M8", "M10", "M8x1", "M7"].map((t) => coreOf(t, METALWORK.threads))).toEqual([
       2.5,
       3.3,
       4.2,
@@ -311,10 +311,10 @@ describe("checks", () => {
 });
 
 test("holes say what they are", () => {
-  expect(FOUR.map((h) => cutText(cutOf(h, bodyOf(0, 0, 0))!))).toEqual([
+  expect(FOUR.map((h) => cutText(cutOf(h, bodyOf(0, 0, 0), METALWORK.threads)!))).toEqual([
     "M5, core Ø 4.2",
     "M5, core Ø 4.2",
-    "Ø 22.3, key to 24.1, 3.2 wide",
+    "Ø 22.3, key to 24.1, 3.2 wide, pointing up",
     "30 × 10, R 2",
     "slot 20 × 6",
   ]);

@@ -1,7 +1,7 @@
 import { enclosureOf, faceId, onBody, type Body, type Face, type Point } from "../design/geometry";
-import type { Enclosure, Fixing, Hole, Turn } from "../design/model";
+import type { Enclosure, Fixing, Hole, Part, Perforation, Turn } from "../design/model";
 import type { Lookup } from "../design/lookup";
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules, ThreadRow } from "../design/metalwork-rules";
 import { mapBy, pushTo } from "../design/order";
 import type { PanelResult, PlacedBar, PlacedDevice } from "../panel/result";
 import { Obstacles } from "./aside";
@@ -22,6 +22,7 @@ export type FixingRules = Pick<
   | "asideMm"
   | "webMm"
   | "doorInside"
+  | "threads"
 >;
 
 /** The key of a control unit stands above its hole. */
@@ -38,7 +39,7 @@ const boxOf = (a: Point, b: Point): { x: number; y: number; w: number; h: number
 });
 
 /** A hole of a pattern where it comes to lie, turned and moved with its body. Null for a thread without a known core. */
-export function cutOf(hole: Hole, body: Body): Cut | null {
+export function cutOf(hole: Hole, body: Body, threads: readonly ThreadRow[]): Cut | null {
   const at = (x: number, y: number): Point => {
     const p = onBody(body, { x, y, z: 0 });
     return { x: p.x, y: p.y };
@@ -52,7 +53,7 @@ export function cutOf(hole: Hole, body: Body): Cut | null {
         ...(hole.notch ? { notch: { ...hole.notch, angle: turned(KEY_ANGLE, body.turn) } } : {}),
       };
     case "thread": {
-      const d = coreOf(hole.thread);
+      const d = coreOf(hole.thread, threads);
       return d === null ? null : { kind: "thread", ...at(hole.x, hole.y), d, thread: hole.thread };
     }
     case "countersunk":
@@ -138,21 +139,73 @@ export function fixingsAlong(length: number, end: number, most: number): number[
   return Array.from({ length: n + 1 }, (_, i) => end + (span * i) / n);
 }
 
-/** Where a bar is fixed: along it, and across it as a share of its breadth. */
-interface BarFixing {
-  a: number;
-  share: number;
+/** Middles of the whole slots of a bar, from its start. */
+export function slotsAlong(length: number, { first, pitch, slot }: Perforation): number[] {
+  const last = Math.floor((length - slot / 2 - first) / pitch + 1e-9);
+  return Array.from({ length: Math.max(0, last + 1) }, (_, k) => first + k * pitch).filter((a) => a >= slot / 2 - 1e-9);
 }
 
-const railFixings = (rail: PlacedBar, { railEndMm, railMostMm }: FixingRules): BarFixing[] =>
-  fixingsAlong(rail.length, railEndMm, railMostMm).map((a) => ({ a, share: 0.5 }));
+/**
+ * The same places, each at the slot nearest to it (of two the one further from the end), with more of them where two
+ * would lie further apart than may be; null where slots allow no such places. O(slots²) at worst
+ */
+export function slottedAlong(length: number, end: number, most: number, slots: readonly number[]): number[] | null {
+  const middle = length / 2;
+  const at = (a: number): number =>
+    slots.reduce((best, s) => {
+      const d = Math.abs(s - a) - Math.abs(best - a);
+      return d < -1e-9 || (Math.abs(d) <= 1e-9 && Math.abs(s - middle) < Math.abs(best - middle)) ? s : best;
+    });
+  if (slots.length === 0) return null;
+  if (length <= 2 * end) return [at(middle)];
+  const [from, to] = [at(end), at(length - end)];
+  if (to <= from) return slots.length === 1 && length <= most ? [from] : null;
+  for (let n = Math.max(1, Math.ceil((to - from) / most - 1e-9)); n < slots.length; n++) {
+    const places = Array.from({ length: n + 1 }, (_, i) => at(from + ((to - from) * i) / n));
+    if (places.every((a, i) => i === 0 || (a > places[i - 1]! && a - places[i - 1]! <= most + 1e-9))) return places;
+  }
+  return null;
+}
+
+/** Where a bar is fixed: along it, and across it as a share of its breadth; the slots it has where it takes them. */
+interface BarFixings {
+  places: { a: number; share: number }[];
+  slots: readonly number[] | null;
+}
+
+function fixingsOf(
+  length: number,
+  end: number,
+  most: number,
+  rows: readonly number[],
+  part: Part | undefined,
+): BarFixings {
+  const slots = part?.perforation ? slotsAlong(length, part.perforation) : [];
+  const slotted = slottedAlong(length, end, most, slots);
+  return {
+    places: (slotted ?? fixingsAlong(length, end, most)).flatMap((a) => rows.map((share) => ({ a, share }))),
+    slots: slotted && slots,
+  };
+}
+
+const railFixings = (rail: PlacedBar, { railEndMm, railMostMm }: FixingRules, part: Part | undefined): BarFixings =>
+  fixingsOf(rail.length, railEndMm, railMostMm, [0.5], part);
 
 /** Along its middle, of a wide duct along both quarters. */
-function ductFixings(duct: PlacedBar, { ductEndMm, ductMostMm, ductTwoRowsMm }: FixingRules): BarFixing[] {
+function ductFixings(
+  duct: PlacedBar,
+  { ductEndMm, ductMostMm, ductTwoRowsMm }: FixingRules,
+  part: Part | undefined,
+): BarFixings {
   const across = duct.run === "up" ? duct.outline.w : duct.outline.h;
-  const rows = across >= ductTwoRowsMm ? [0.25, 0.75] : [0.5];
-  return fixingsAlong(duct.length, ductEndMm, ductMostMm).flatMap((a) => rows.map((share) => ({ a, share })));
+  return fixingsOf(duct.length, ductEndMm, ductMostMm, across >= ductTwoRowsMm ? [0.25, 0.75] : [0.5], part);
 }
+
+/** How far from the middle of its slot a screw of a thread can stand. */
+const playOf = (perforation: Perforation | undefined, thread: string, threads: readonly ThreadRow[]): number =>
+  perforation === undefined
+    ? 0
+    : Math.max(0, (perforation.slot - (throughOf(thread, threads) ?? perforation.slot)) / 2);
 
 /** Dimple for the point of a screw that drills its own hole, mm. */
 const MARK_MM = 1;
@@ -160,7 +213,7 @@ const MARK_MM = 1;
 const SCREW_MOST_MM = 11.5;
 
 /** A hole of a pattern as a person wants it made; openings and keyed holes stay as they are. Null: no such screw. */
-export function madeAs(cut: Cut, fixing: Fixing | undefined): Cut | null {
+export function madeAs(cut: Cut, fixing: Fixing | undefined, threads: readonly ThreadRow[]): Cut | null {
   if (fixing === undefined) return cut;
   const screw =
     cut.kind === "thread" ||
@@ -169,9 +222,10 @@ export function madeAs(cut: Cut, fixing: Fixing | undefined): Cut | null {
   if (!screw) return cut;
   const { x, y } = cut;
   if (fixing === "marked") return { kind: "mark", x, y, d: MARK_MM };
-  const thread = cut.kind === "thread" ? cut.thread : threadThrough(cut.d);
+  const thread = cut.kind === "thread" ? cut.thread : threadThrough(cut.d, threads);
   if (thread === null) return null;
-  const d = fixing === "tapped" ? coreOf(thread) : fixing === "rivet nut" ? nutOf(thread) : throughOf(thread);
+  const of = fixing === "tapped" ? coreOf : fixing === "rivet nut" ? nutOf : throughOf;
+  const d = of(thread, threads);
   if (d === null) return null;
   return fixing === "tapped" ? { kind: "thread", x, y, d, thread } : { kind: "round", x, y, d };
 }
@@ -179,8 +233,8 @@ export function madeAs(cut: Cut, fixing: Fixing | undefined): Cut | null {
 const along = ({ run, outline: o }: PlacedBar, a: number, share: number): Point =>
   run === "up" ? { x: o.x + share * o.w, y: o.y + a } : { x: o.x + a, y: o.y + share * o.h };
 
-const screwAt = (p: Point, thread: string): Cut | null => {
-  const d = coreOf(thread);
+const screwAt = (p: Point, thread: string, threads: readonly ThreadRow[]): Cut | null => {
+  const d = coreOf(thread, threads);
   return d === null ? null : { kind: "thread", ...p, d, thread };
 };
 
@@ -290,9 +344,15 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
     holes.forEach((hole, i) => {
       const from: Origin = { thing: "device", of: d.tag, nth: i + 1, ...(fixing ? { fixing } : {}) };
       const fault = holeFault(hole);
-      const cut = fault === null ? cutOf(hole, body) : null;
+      const cut = fault === null ? cutOf(hole, body, rules.threads) : null;
       if (!cut) ask(d.face, null, from, fault ?? unknown(hole.kind === "thread" ? hole.thread : ""));
-      else ask(d.face, madeAs(cut, fixing), from, `no screw is known that it could be made for as ${fixing}`);
+      else
+        ask(
+          d.face,
+          madeAs(cut, fixing, rules.threads),
+          from,
+          `no screw is known that it could be made for as ${fixing}`,
+        );
     });
   }
   const faces = new Map(panel.faces.map((f) => [f.id, f]));
@@ -304,7 +364,7 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
       const fault = holeFault(hole);
       ask(
         face.id,
-        fault === null ? cutOf(hole, unmoved(face)) : null,
+        fault === null ? cutOf(hole, unmoved(face), rules.threads) : null,
         { thing: "face", of: face.id, nth: i + 1 },
         fault ?? unknown(hole.kind === "thread" ? hole.thread : ""),
       );
@@ -326,12 +386,15 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
       );
     return known;
   };
-  for (const [thing, bars, fixingsOf, thread, lookUpBar] of [
+  for (const [thing, bars, fixingsOfBar, thread, lookUpBar] of [
     ["rail", panel.rails, railFixings, rules.railThread, look.rails],
     ["duct", panel.ducts, ductFixings, rules.ductThread, look.ducts],
   ] as const)
     for (const bar of bars) {
-      const fixings = fixingsOf(bar, rules);
+      const part = look.parts.get(bar.part);
+      const { places: fixings, slots } = fixingsOfBar(bar, rules, part);
+      const play = playOf(part?.perforation, thread, rules.threads);
+      const slotAt = (a: number): number => (slots ?? []).findIndex((s) => Math.abs(s - a) <= play + 1e-9);
       const fixing = lookUpBar.get(bar.tag)?.fixing;
       if (fixing === "not drilled") {
         pushTo(off, bar.face, { thing, of: bar.tag, holes: fixings.length });
@@ -343,11 +406,20 @@ export function holesOf(look: Lookup, panel: PanelResult, rules: FixingRules): H
       }
       fixings.forEach(({ a, share }, i) => {
         const made = (at: number): Cut | null => {
-          const cut = screwAt(along(bar, at, share), thread);
-          return cut && madeAs(cut, fixing);
+          const cut = screwAt(along(bar, at, share), thread, rules.threads);
+          return cut && madeAs(cut, fixing, rules.threads);
         };
-        const from: Origin = { thing, of: bar.tag, nth: i + 1, ...(fixing ? { fixing } : {}) };
-        const found = obstaclesOn(bar.face).stepAside(a, bar.length, rules.asideMm, made);
+        const found = obstaclesOn(bar.face).stepAside(a, bar.length, rules.asideMm, made, (at) =>
+          slots === null ? true : slotAt(at) >= 0,
+        );
+        const slot = slotAt(found.a);
+        const from: Origin = {
+          thing,
+          of: bar.tag,
+          nth: i + 1,
+          ...(slot >= 0 ? { slot: slot + 1 } : {}),
+          ...(fixing ? { fixing } : {}),
+        };
         if (found.by !== null) stuck.push({ face: bar.face, from, by: found.by });
         ask(bar.face, made(found.a), found.a === a ? from : { ...from, asideMm: found.a - a }, unknown(thread));
       });

@@ -1,13 +1,13 @@
 import type { Point, Rect } from "../design/geometry";
 import type { Clamped, Machine } from "../design/metalwork-rules";
-import type { Seen } from "../design/model";
+import type { Seen, Turn } from "../design/model";
 
 /** How a sheet lies on a machine. Lengths in mm. */
 export interface Lie {
   machine: Machine;
   clamps: readonly Clamped[];
-  /** A quarter turn round, counter-clockwise, as the one before the machine sees it. */
-  turned: boolean;
+  /** How far round, counter-clockwise, as the one before the machine sees it: 180 is end for end. */
+  turn: Turn;
   /** The machine sees the face mirrored: what turns left turns right. */
   mirrored: boolean;
   /** From the face, as seen from outside, to the machine's axes, its datum corner at their origin. */
@@ -18,18 +18,15 @@ export interface Lie {
   size: { x: number; y: number };
 }
 
-/** Whether a sheet goes on a machine without moving it. */
-const fits = (w: number, h: number, m: Machine): boolean => w <= m.w + 1e-6 && h <= m.h + 1e-6;
-
-/** A sheet lies as it is drawn; a quarter turn round where it goes on the machine only so, or goes on it with less left over. */
+/** How a sheet lies that is turned so far from how it is drawn. */
 export function lieOf(
   { w, h, seen }: { w: number; h: number; seen: Seen },
   machine: Machine,
   clamps: readonly Clamped[],
+  turn: Turn,
 ): Lie {
-  const beyond = (a: number, b: number): number => Math.ceil(a / machine.w - 1e-9) * Math.ceil(b / machine.h - 1e-9);
-  const turned = !fits(w, h, machine) && (fits(h, w, machine) || beyond(h, w) < beyond(w, h));
-  const [sw, sh] = turned ? [h, w] : [w, h];
+  const across = turn === 90 || turn === 270;
+  const [sw, sh] = across ? [h, w] : [w, h];
   const right = machine.corner.endsWith("right");
   const upper = machine.corner.startsWith("upper");
   const sx = machine.x === "right" ? 1 : -1;
@@ -38,11 +35,12 @@ export function lieOf(
   return {
     machine,
     clamps: clamps.filter((c) => c.machine === machine.name),
-    turned,
+    turn,
     mirrored: (inside ? -1 : 1) * sx * sy < 0,
     place(p) {
       const x = inside ? w - p.x : p.x;
-      const [px, py] = turned ? [h - p.y, x] : [x, p.y];
+      const [px, py] =
+        turn === 0 ? [x, p.y] : turn === 90 ? [h - p.y, x] : turn === 180 ? [w - x, h - p.y] : [p.y, w - x];
       // No zero with a sign: it would stand in programs.
       return { x: sx * (px - (right ? sw : 0)) + 0, y: sy * (py - (upper ? sh : 0)) + 0 };
     },
@@ -83,30 +81,35 @@ export interface Window {
 /** Sheets are moved by whole steps. mm */
 const SHIFT_STEP = 5;
 
-/** Stretches of one axis, each as long as the machine's, that hold all: the fewest. */
+/**
+ * Stretches of one axis, each as long as the machine's, that hold all: the fewest, each begun as near to the datum as what
+ * it holds lets it.
+ */
 function stretches(
   list: readonly { i: number; from: number; to: number }[],
   room: number,
 ): { start: number; items: number[] }[] {
   let left = [...list].sort((a, b) => a.from - b.from || a.to - b.to);
   const out: { start: number; items: number[] }[] = [];
-  let start = 0;
   while (left.length > 0) {
+    // Before the datum lies what reaches beyond its sheet.
+    const next = left[0]!;
+    const stepped = Math.floor(next.from / SHIFT_STEP) * SHIFT_STEP;
+    const start = stepped + room >= next.to - 1e-6 ? stepped : next.from;
     const items: number[] = [];
+    let to = -Infinity;
     const passed: typeof left = [];
     let k = 0;
     for (; k < left.length && left[k]!.from <= start + room + 1e-6; k++) {
       const one = left[k]!;
-      if (one.from >= start - 1e-6 && one.to <= start + room + 1e-6) items.push(one.i);
-      else passed.push(one);
+      if (one.from >= start - 1e-6 && one.to <= start + room + 1e-6) {
+        items.push(one.i);
+        to = Math.max(to, one.to);
+      } else passed.push(one);
     }
     left = [...passed, ...left.slice(k)];
-    if (items.length > 0) out.push({ start, items });
-    const next = left[0];
-    if (!next) break;
-    // Before the datum lies what reaches beyond its sheet.
-    const stepped = Math.floor(next.from / SHIFT_STEP) * SHIFT_STEP;
-    start = stepped + room >= next.to - 1e-6 ? stepped : next.from;
+    const least = Math.max(0, Math.ceil((to - room) / SHIFT_STEP - 1e-9) * SHIFT_STEP);
+    out.push({ start: Math.min(start, least), items });
   }
   return out;
 }
@@ -136,6 +139,66 @@ export function windowsOf(lie: Lie, frames: readonly Rect[]): { windows: Window[
         items: cell.items.sort((a, b) => a - b),
       });
   return { windows, off };
+}
+
+/** In this order ways to lay a sheet are tried: of equal ones the first is taken. */
+const TURNS: readonly Turn[] = [0, 180, 90, 270];
+
+/**
+ * How a sheet lies best on a machine: with the most that can be made, then in the fewest places, then wholly on the machine,
+ * then moved by the least, then turned the least. O(holes² at worst)
+ */
+export function bestLie(
+  sheet: { w: number; h: number; seen: Seen },
+  frames: readonly Rect[],
+  machine: Machine,
+  clamps: readonly Clamped[],
+  clampMm: number,
+): Lie {
+  let best: { lie: Lie; rank: number[] } | undefined;
+  for (const turn of TURNS) {
+    const lie = lieOf(sheet, machine, clamps, turn);
+    const placed = frames.map((f) => placedFrame(lie, f));
+    const { windows, off } = windowsOf(lie, placed);
+    const held = windows.reduce(
+      (sum, { shift, items }) => sum + items.filter((i) => clampNear(lie, placed[i]!, shift, clampMm)).length,
+      0,
+    );
+    const rank = [
+      off.length + held,
+      windows.length,
+      lie.size.x <= machine.w + 1e-6 && lie.size.y <= machine.h + 1e-6 ? 0 : 1,
+      windows.reduce((sum, { shift }) => sum + Math.abs(shift.x) + Math.abs(shift.y), 0),
+    ];
+    if (best === undefined || before(rank, best.rank)) best = { lie, rank };
+    // Nothing can be better than one place on the machine, with nothing moved.
+    if (rank[0] === 0 && rank[1]! <= 1 && rank[2] === 0 && rank[3] === 0) break;
+  }
+  return best!.lie;
+}
+
+const before = (a: readonly number[], b: readonly number[]): boolean => {
+  const k = a.findIndex((v, i) => Math.abs(v - b[i]!) > 1e-6);
+  return k >= 0 && a[k]! < b[k]!;
+};
+
+/** Between two rectangles; 0 where they touch. */
+export function gapOf(a: Rect, b: Rect): number {
+  const dx = Math.max(a.x - b.x - b.w, b.x - a.x - a.w, 0);
+  const dy = Math.max(a.y - b.y - b.h, b.y - a.y - a.h, 0);
+  return Math.hypot(dx, dy);
+}
+
+/** The clamp that something comes nearer to than it may, the sheet moved; none where it is clear of all. */
+export function clampNear(
+  { clamps }: Lie,
+  frame: Rect,
+  shift: Point,
+  clampMm: number,
+): { clamp: Clamped; mm: number } | undefined {
+  const here = { ...frame, x: frame.x - shift.x, y: frame.y - shift.y };
+  const clamp = clamps.find((c) => gapOf(here, c) < clampMm - 1e-6);
+  return clamp && { clamp, mm: gapOf(here, clamp) };
 }
 
 /** Whether a straight way between two places on the machine touches a rectangle grown on all sides. */

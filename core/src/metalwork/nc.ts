@@ -1,18 +1,48 @@
 import type { Point } from "../design/geometry";
 import type { ControlRow } from "../design/metalwork-rules";
 import { wayMeets, type Lie } from "./lies";
-import { BESIDE_MM, cutLegs, feedOf, highClamps, sweepOf } from "./times";
+import { BESIDE_MM, cutLegs, depthMm, feedOf, highClamps, sweepOf } from "./times";
 import type { Move, Operation, SetUp } from "./result";
 import type { Tool } from "./tools";
 
+/** What a program says of itself and goes by, beside its steps. */
 export interface Sheet {
   title: string;
+  /** Lines for the one who stands at the machine. */
+  notes: readonly string[];
   thicknessMm: number;
   lie: Lie;
 }
 
-/** Of a text in brackets: brackets would end it. */
-const bare = (text: string): string => text.replace(/[()%]/g, " ");
+/** Signs of one comment: longer ones are cut off by some controls. */
+const COMMENT_MOST = 70;
+/** More than this of one note are not read by anybody. */
+const NOTE_LINES = 4;
+
+/** A text for brackets: what could end them, or is no sign that a control knows, is none of it. */
+const bare = (text: string): string =>
+  text
+    .replace(/[()%]/g, " ")
+    .replace(/Ø ?/g, "D")
+    .replace(/×/g, "x")
+    .replace(/[^\x20-\x7E]/g, "?");
+
+/** Notes as comments, at words where they are too long for one. */
+function commentsOf(notes: readonly string[]): string[] {
+  return notes.flatMap((note) => {
+    const rows: string[] = [""];
+    for (const word of bare(note)
+      .split(/ +/)
+      .filter((w) => w !== "")) {
+      const last = rows[rows.length - 1]!;
+      const next = last === "" ? word : `${last} ${word}`;
+      if (next.length <= COMMENT_MOST || last === "") rows[rows.length - 1] = next.slice(0, COMMENT_MOST);
+      else rows.push(word.slice(0, COMMENT_MOST));
+    }
+    return rows.slice(0, NOTE_LINES).map((row) => `(${row})`);
+  });
+}
+
 const linesOf = (text: string | undefined): string[] => (text === undefined || text === "" ? [] : text.split("|"));
 
 /** The program of one set-up (ISO 6983), as its control takes it. O(operations + legs · clamps) */
@@ -22,12 +52,13 @@ export function programOf(
   control: ControlRow,
   sheet: Sheet,
 ): string {
-  const { cycles, decimals, lineStep, clearMm, changeMm, beyondMm, plungePercent } = control;
+  const { cycles, decimals, lineStep, clearMm, changeMm, plungePercent, pointAlways = false } = control;
   const { lie } = sheet;
   const lines: string[] = [];
   const num = (v: number): string => {
     const text = v.toFixed(decimals).replace(/\.?0+$/, "");
-    return text === "-0" || text === "" ? "0" : text;
+    const whole = text === "-0" || text === "" ? "0" : text;
+    return pointAlways && !whole.includes(".") ? `${whole}.` : whole;
   };
   const place = (p: Point): Point => {
     const at = lie.place(p);
@@ -38,16 +69,33 @@ export function programOf(
     return `X${num(at.x)} Y${num(at.y)}`;
   };
   const say = (line: string): void => void lines.push(line);
+  /** Turns, without a point. */
+  const raw = (v: number): string => String(Math.round(v));
   const clamps = highClamps(lie, control);
   const meets = (a: Point, b: Point): boolean => clamps.some((c) => wayMeets(place(a), place(b), c, BESIDE_MM));
-  for (const line of linesOf(control.header)) say(line.replace("{title}", bare(sheet.title)));
-  const deep = (depth: "through" | number): number => (depth === "through" ? sheet.thicknessMm + beyondMm : depth);
+  const header = linesOf(control.header);
+  // Behind the line that names the program, else at its beginning: before anything moves.
+  const title = header.findIndex((line) => line.includes("{title}"));
+  const notesAt = title >= 0 ? title + 1 : header[0] === "%" ? 1 : 0;
+  const comments = commentsOf(sheet.notes);
+  header.forEach((line, i) => {
+    if (i === notesAt) comments.forEach(say);
+    // By a function: a text is no pattern of what it replaces.
+    say(line.replace("{title}", () => bare(sheet.title)));
+  });
+  if (notesAt >= header.length) comments.forEach(say);
+  for (const line of linesOf(control.workOffset)) say(line);
   for (const { tool: id, operations } of steps) {
     const tool = tools.find((t) => t.id === id)!;
+    const deep = (o: Operation): number => depthMm(o, tool, { control, thicknessMm: sheet.thicknessMm });
+    const number = /\d+/.exec(id)?.[0] ?? "";
     say(`G0 Z${num(changeMm)}`);
+    if (control.coolantOff !== undefined) linesOf(control.coolantOff).forEach(say);
     say("M5");
     say(`${id} M6`);
-    if (tool.speed > 0) say(`S${num(tool.speed)} M3`);
+    for (const line of linesOf(control.lengthOffset)) say(line.replace("{n}", () => number));
+    if (tool.speed > 0) say(`S${raw(tool.speed)} M3`);
+    if (tool.speed > 0) linesOf(control.coolantOn).forEach(say);
     let last: Point | null = null;
     /** To a place, up over clamps that stand in the way; the first time above everything. */
     const above = (p: Point): void => {
@@ -59,33 +107,39 @@ export function programOf(
     };
     const bores = operations.filter((o): o is Extract<Operation, { depth: unknown }> => o.kind !== "mill");
     const feed = num(Math.max(1, feedOf(tool)));
-    if (cycles && bores.length > 0) {
+    if (tool.kind === "punch")
+      for (const o of bores) {
+        above(o);
+        linesOf(control.stroke).forEach(say);
+      }
+    else if (cycles && bores.length > 0) {
       const word = tool.kind === "tap" ? "G84" : "G81";
+      const more = tool.kind === "tap" && control.tapCycle !== undefined ? ` ${control.tapCycle}` : "";
       bores.forEach((o, i) => {
         const before = bores[i - 1];
         const again = before !== undefined && !meets(before, o);
         if (!again) {
           if (before) say("G80");
           above(o);
-          say(`${word} ${xy(o)} Z${num(-deep(o.depth))} R${num(clearMm)} F${feed}`);
-        } else say(o.depth === before.depth ? xy(o) : `${xy(o)} Z${num(-deep(o.depth))}`);
+          say(`${word} ${xy(o)} Z${num(-deep(o))} R${num(clearMm)} F${feed}${more}`);
+        } else say(o.depth === before.depth ? xy(o) : `${xy(o)} Z${num(-deep(o))}`);
         last = o;
       });
       say("G80");
     } else
       for (const o of bores) {
         above(o);
-        say(`G1 Z${num(-deep(o.depth))} F${feed}`);
+        say(`G1 Z${num(-deep(o))} F${feed}`);
         if (o.kind === "tap") {
           // Out as it went in, the other way round.
-          say("M4");
+          linesOf(control.tapBottom ?? "M4").forEach(say);
           say(`G1 Z${num(clearMm)} F${feed}`);
-          say("M3");
+          linesOf(control.tapTop ?? "M3").forEach(say);
         } else say(`G0 Z${num(clearMm)}`);
       }
     for (const o of operations) {
       if (o.kind !== "mill") continue;
-      const plunge = (): void => say(`G1 Z${num(-deep("through"))} F${num(tool.feed * (plungePercent / 100))}`);
+      const plunge = (): void => say(`G1 Z${num(-deep(o))} F${num(tool.feed * (plungePercent / 100))}`);
       above(o);
       plunge();
       let from: Point = o;
@@ -108,6 +162,7 @@ export function programOf(
     }
   }
   say(`G0 Z${num(changeMm)}`);
+  if (control.coolantOff !== undefined) linesOf(control.coolantOff).forEach(say);
   for (const line of linesOf(control.footer)) say(line);
   return (
     lines

@@ -1,6 +1,7 @@
 import type { ControlRow, Machine, MetalworkRules } from "../design/metalwork-rules";
-import { lieOf } from "./lies";
-import type { Drilled } from "./result";
+import { bestLie, lieOf } from "./lies";
+import type { Drilled, FaceWork } from "./result";
+import { frameOf } from "./shapes";
 import type { PlanBasis } from "./times";
 import { kitOf } from "./tools";
 
@@ -19,14 +20,28 @@ export function machineOf(name: string, { machines, controls }: MetalworkRules):
   return machine && control ? { machine, control } : null;
 }
 
-/** Lie and tools of a face on its machine, as the plan and the program go by them. */
-export function basisOf(drilled: Drilled, { machine, control }: OnMachine, rules: MetalworkRules): PlanBasis {
+/** Lie and tools of a face on its machine, as the plan and the program go by them; how it lies is chosen where it is not yet. */
+export function basisOf(
+  drilled: Drilled & Partial<Pick<FaceWork, "turn">>,
+  { machine, control }: OnMachine,
+  rules: MetalworkRules,
+): PlanBasis {
   const thicknessMm = drilled.thicknessMm ?? THICKNESS_MM;
   return {
-    kit: kitOf(rules, machine.name, { thicknessMm, material: drilled.material }),
-    lie: lieOf(drilled, machine, rules.clamps),
+    kit: kitOf(rules, machine.name, control, { thicknessMm, material: drilled.material }),
+    lie:
+      drilled.turn === undefined
+        ? bestLie(
+            drilled,
+            drilled.holes.flatMap(({ cut }) => (cut.kind === "knockout" ? [] : [frameOf(cut)])),
+            machine,
+            rules.clamps,
+            rules.clampMm,
+          )
+        : lieOf(drilled, machine, rules.clamps, drilled.turn),
     control,
     clampMm: rules.clampMm,
     thicknessMm,
+    sheet: { w: drilled.w, h: drilled.h },
   };
 }

@@ -12,7 +12,7 @@ import type { MetalworkRules } from "../design/metalwork-rules";
 const round = (x: number, y: number, d: number): Cut => ({ kind: "round", x, y, d });
 const lackOf = (cut: Cut, rules: MetalworkRules = METALWORK, more: Partial<Drilled> = {}): string => {
   const face = faceWith([cut], more);
-  return planOf(face.holes, planBasis(face, "Tallow 3", rules))
+  return planOf(face.holes, planBasis({ ...face, turn: 0 }, "Tallow 3", rules))
     .lacks.map((l) => `${l.kind}: ${l.why}`)
     .join();
 };
@@ -21,6 +21,7 @@ const program = (face: Drilled, machine = "Tallow 3"): string[] => {
   const { setUps } = planOf(face.holes, basis);
   return programOf(setUps[0]!, basis.kit.tools, basis.control, {
     title: "a (test)",
+    notes: [],
     thicknessMm: basis.thicknessMm,
     lie: basis.lie,
   }).split("\r\n");
@@ -67,9 +68,12 @@ test("the exact tool, else a mill; a punch where the shop punches; corners as ro
   ]);
   const punches: MetalworkRules = {
     ...METALWORK,
+    controls: METALWORK.controls.map((c) => ({ ...c, stroke: "M70" })),
     tools: [...METALWORK.tools, { id: "T40", kind: "punch", d: 12 }, { id: "T41", kind: "punch", d: 50, h: 30 }],
   };
   expect(toolsFor(round(100, 100, 12), punches)).toEqual(["T40"]);
+  // A control without a word for the stroke has no punch.
+  expect(toolsFor(round(100, 100, 12), { ...punches, controls: METALWORK.controls })).toEqual(["T33"]);
   expect(toolsFor({ kind: "rect", x: 100, y: 100, w: 50, h: 30, r: 0 }, punches)).toEqual(["T41"]);
   // Rounded corners are none that a square punch leaves; the other way round it does not fit.
   expect(toolsFor({ kind: "rect", x: 100, y: 100, w: 50, h: 30, r: 3 }, punches)).toEqual(["T32"]);
@@ -118,7 +122,7 @@ test("drills, then taps and countersinks, then mills; what is milled for a tap c
   const cuts: Cut[] = [
     { kind: "rect", x: 300, y: 300, w: 100, h: 100, r: 4 },
     { kind: "thread", x: 100, y: 100, d: 4.2, thread: "M5" },
-    { kind: "countersunk", x: 200, y: 100, d: 5.5, head: 10 },
+    { kind: "countersunk", x: 200, y: 100, d: 5.5, head: 9 },
     { kind: "mark", x: 250, y: 100, d: 1 },
   ];
   const rules = { ...METALWORK, tools: METALWORK.tools.filter((t) => t.id !== "T3") };
@@ -136,10 +140,10 @@ test("a program as the control wants it: numbers, cycles, header and footer, no 
   const [tallow, wickett] = [program(face), program(face, "Wickett")];
   expect(tallow.slice(0, 3)).toEqual(["%", "(a  test )", "N30 G21 G90 G17 G40"]);
   expect(tallow.filter((l) => / G81 | G84 /.test(l))).toEqual([
-    "N100 G81 X200 Y200 Z-3.5 R3 F280",
-    "N200 G84 X200 Y200 Z-3.5 R3 F400",
+    "N140 G81 X200 Y200 Z-4.762 R3 F280",
+    "N270 G84 X200 Y200 Z-6.7 R3 F400",
   ]);
-  expect(tallow.slice(-4)).toEqual(["N230 M5", "N240 M30", "%", ""]);
+  expect(tallow.slice(-4)).toEqual(["N310 M5", "N320 M30", "%", ""]);
   expect(wickett.some((l) => /G8\d|^N/.test(l))).toBe(false);
   expect(wickett.filter((l) => l === "M4")).toHaveLength(1);
   expect(program(faceWith([round(100, 100, 80)]), "Wickett").some((l) => /G[23] /.test(l))).toBe(false);

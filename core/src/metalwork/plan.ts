@@ -1,10 +1,10 @@
 import type { Point } from "../design/geometry";
 import type { Clamped } from "../design/metalwork-rules";
 import { pushTo } from "../design/order";
-import { placedFrame, windowsOf } from "./lies";
+import { clampNear, placedFrame, windowsOf } from "./lies";
 import type { FaceHole, Lack, Operation, SetUp, Step } from "./result";
 import { frameOf } from "./shapes";
-import { changeSeconds, highClamps, moveMm, secondsOf, upAndDownMm, type PlanBasis } from "./times";
+import { belowMm, changeSeconds, highClamps, moveMm, secondsOf, upAndDownMm, type PlanBasis } from "./times";
 import { operationsFor, type Tool } from "./tools";
 import { lengthOf, tourOf, type Metric } from "../design/tour";
 
@@ -26,18 +26,35 @@ const HOME: Point = { x: 0, y: 0 };
  */
 export function planOf(holes: readonly Pick<FaceHole, "number" | "cut">[], basis: PlanBasis): Plan {
   const { kit, lie } = basis;
+  const kinds = new Map(kit.tools.map((t) => [t.id, t]));
+  const { machine } = lie;
   const lacks: Lack[] = [];
   const made: { hole: FaceHole["number"]; operations: Operation[]; frame: ReturnType<typeof placedFrame> }[] = [];
   for (const { number, cut } of holes) {
     const operations = operationsFor(number, cut, kit);
-    if (!Array.isArray(operations)) lacks.push(operations);
-    else if (operations.length > 0) made.push({ hole: number, operations, frame: placedFrame(lie, frameOf(cut)) });
+    if (!Array.isArray(operations)) {
+      lacks.push(operations);
+      continue;
+    }
+    const frame = frameOf(cut);
+    const beyond = Math.max(-frame.x, -frame.y, frame.x + frame.w - basis.sheet.w, frame.y + frame.h - basis.sheet.h);
+    const deep = operations
+      .map((o) => ({ tool: o.tool, mm: belowMm(o, kinds.get(o.tool)!, basis) }))
+      .find(({ mm }) => machine.underMm !== undefined && mm > machine.underMm + 1e-6);
+    if (beyond > 1e-6)
+      lacks.push({ hole: number, kind: "beyond the sheet", why: `it reaches ${tenth(beyond)} mm beyond the sheet` });
+    else if (deep)
+      lacks.push({
+        hole: number,
+        kind: "no room below",
+        why: `${deep.tool} comes ${tenth(deep.mm)} mm out below the sheet; ${machine.name} has ${machine.underMm} mm there`,
+      });
+    else if (operations.length > 0) made.push({ hole: number, operations, frame: placedFrame(lie, frame) });
   }
   const { windows, off } = windowsOf(
     lie,
     made.map((m) => m.frame),
   );
-  const { machine } = lie;
   for (const i of off)
     lacks.push({
       hole: made[i]!.hole,
@@ -47,13 +64,12 @@ export function planOf(holes: readonly Pick<FaceHole, "number" | "cut">[], basis
   const setUps = windows.flatMap(({ shift, items }): SetUp[] => {
     const clear = items.filter((i) => {
       const { frame, hole } = made[i]!;
-      const here = { ...frame, x: frame.x - shift.x, y: frame.y - shift.y };
-      const clamp = lie.clamps.find((c) => gap(here, c) < basis.clampMm - 1e-6);
-      if (!clamp) return true;
+      const near = clampNear(lie, frame, shift, basis.clampMm);
+      if (!near) return true;
       lacks.push({
         hole,
         kind: "in a clamp",
-        why: `it comes ${Math.round(gap(here, clamp) * 10) / 10} mm near the clamp of ${machine.name} at X ${clamp.x}, Y ${clamp.y}; ${basis.clampMm} mm are to be kept`,
+        why: `it comes ${tenth(near.mm)} mm near the clamp of ${machine.name} at X ${near.clamp.x}, Y ${near.clamp.y}; ${basis.clampMm} mm are to be kept`,
       });
       return false;
     });
@@ -67,18 +83,16 @@ export function planOf(holes: readonly Pick<FaceHole, "number" | "cut">[], basis
           ),
         ];
   });
+  // Behind the first the sheet is moved and clamped anew.
+  for (const next of setUps.slice(1)) {
+    next.minutes += (machine.moveS ?? 0) / 60;
+    next.boundMinutes += (machine.moveS ?? 0) / 60;
+    next.listMinutes += (machine.moveS ?? 0) / 60;
+  }
   return { setUps, lacks: lacks.sort((a, b) => a.hole - b.hole) };
 }
 
-/** Between two rectangles; 0 where they touch. */
-function gap(
-  a: { x: number; y: number; w: number; h: number },
-  b: { x: number; y: number; w: number; h: number },
-): number {
-  const dx = Math.max(a.x - b.x - b.w, b.x - a.x - a.w, 0);
-  const dy = Math.max(a.y - b.y - b.h, b.y - a.y - a.h, 0);
-  return Math.hypot(dx, dy);
-}
+const tenth = (v: number): number => Math.round(v * 10) / 10;
 
 function setUp(all: readonly Operation[][], shift: Point, basis: PlanBasis): SetUp {
   const { kit, lie, control, effort = 1 } = basis;

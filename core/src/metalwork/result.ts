@@ -1,5 +1,5 @@
 import type { BarKind } from "../design/metalwork-rules";
-import type { FaceKind, Fixing, Material, Seen } from "../design/model";
+import type { FaceKind, Fixing, Material, Seen, Turn } from "../design/model";
 import type { Thing } from "../design/open-points";
 import type { StageResult } from "../design/stage";
 import type { CutList } from "../design/cuts";
@@ -55,6 +55,9 @@ export const LACKS = [
   "sheet too thick",
   "in a clamp",
   "off the machine",
+  "beyond the sheet",
+  "no room below",
+  "sunk too deep",
   "no machine",
 ] as const;
 
@@ -66,6 +69,8 @@ export interface Origin {
   nth: number;
   /** Of a fixing that stepped aside along its bar, mm. */
   asideMm?: number;
+  /** Of a fixing: which slot of its bar it takes, from one; absent where its part states none, or none is near. */
+  slot?: number;
   /** Made so because a person said so. */
   fixing?: Fixing;
 }
@@ -129,8 +134,8 @@ export interface SetUp {
 export interface FaceWork extends Drilled {
   /** Null where the shop has no machine of the name that is asked for. */
   machine: string | null;
-  /** The sheet lies a quarter turn round, counter-clockwise. */
-  turned: boolean;
+  /** How far round the sheet lies, counter-clockwise, as the one before the machine sees it. */
+  turn: Turn;
   setUps: SetUp[];
   lacks: Lack[];
 }

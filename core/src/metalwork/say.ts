@@ -1,6 +1,6 @@
-import { forFile } from "../design/file-out";
-import type { ShopTool } from "../design/metalwork-rules";
-import type { Cut, Drilled, Origin } from "./result";
+import { forFile, uniqueNames } from "../design/file-out";
+import type { MetalworkRules, ShopTool } from "../design/metalwork-rules";
+import type { Cut, Drilled, FaceWork, Origin } from "./result";
 
 const NTH = (o: Origin): string =>
   o.thing === "face"
@@ -14,11 +14,15 @@ export const originText = (from: readonly Origin[]): string => from.map(NTH).joi
 
 const r = (v: number): string => String(Math.round(v * 100) / 100);
 
+/** Where a key points, as a person marks it out: `up`, else its angle from x counter-clockwise. */
+export const pointing = (angle: number): string =>
+  ({ 0: "right", 90: "up", 180: "left", 270: "down" })[((angle % 360) + 360) % 360] ?? `at ${r(angle)}°`;
+
 /** `Ø 22.3, key to 24.1`, `M5`, `350 × 470, R 4` */
 export function cutText(cut: Cut): string {
   switch (cut.kind) {
     case "round":
-      return `Ø ${r(cut.d)}${cut.notch ? `, key to ${r(cut.notch.to)}, ${r(cut.notch.w)} wide` : ""}`;
+      return `Ø ${r(cut.d)}${cut.notch ? `, key to ${r(cut.notch.to)}, ${r(cut.notch.w)} wide, pointing ${pointing(cut.notch.angle)}` : ""}`;
     case "thread":
       return `${cut.thread}, core Ø ${r(cut.d)}`;
     case "countersunk":
@@ -48,6 +52,50 @@ export function toolText(id: string, tools: readonly ShopTool[]): string {
 export const seenText = ({ kind, seen }: Pick<Drilled, "kind" | "seen">): string =>
   kind === "plate" ? (seen === "outside" ? "front" : "back") : seen;
 
-/** `holes-+A1-door` */
-export const fileOf = ({ enclosure, kind }: Pick<Drilled, "enclosure" | "kind">): string =>
-  `holes-${forFile(enclosure)}-${kind}`;
+/** How a sheet lies on its machine, from how it is drawn. */
+export const TURN_TEXT: Record<FaceWork["turn"], string> = {
+  0: "lying as drawn",
+  90: "a quarter turn counter-clockwise",
+  180: "end for end",
+  270: "a quarter turn clockwise",
+};
+
+/** Where the zero of the machine lies: on a corner of the sheet, or so far from it along the axes of the machine. */
+export const zeroText = ({ x, y }: { x: number; y: number }, corner: string): string =>
+  x === 0 && y === 0
+    ? `zero of the machine on its ${corner} corner as it lies`
+    : `zero of the machine at X ${r(x)} Y ${r(y)} mm from its ${corner} corner as it lies`;
+
+/** What somebody must know before a sheet is laid on a machine: line by line, for programs, drawings and DXF. */
+export function setUpLines(
+  work: Pick<
+    FaceWork,
+    "face" | "kind" | "seen" | "w" | "h" | "thicknessMm" | "material" | "machine" | "turn" | "setUps"
+  >,
+  rules: Pick<MetalworkRules, "machines">,
+  heading: { job: string; revision: string },
+  /** From one. */
+  nth: number,
+): string[] {
+  const setUp = work.setUps[nth - 1];
+  const machine = rules.machines.find((m) => m.name === work.machine);
+  const sheet = `sheet ${r(work.w)} x ${r(work.h)} x ${work.thicknessMm === null ? "? (thickness not stated)" : r(work.thicknessMm)} mm, ${work.material ?? "material not stated"}`;
+  return [
+    `job ${heading.job}, revision ${heading.revision}`,
+    `face ${work.face}, ${seenText(work)} up`,
+    sheet,
+    ...(machine && setUp
+      ? [
+          `machine ${machine.name}, set-up ${nth} of ${work.setUps.length}`,
+          `sheet ${TURN_TEXT[work.turn]}`,
+          zeroText(setUp.shift, machine.corner),
+        ]
+      : []),
+  ];
+}
+
+/** Names of the files of faces by their ids, `holes-+A1-door`; two that would have one name are told apart by a number. */
+export const fileNames = (faces: readonly Pick<Drilled, "face" | "enclosure" | "kind">[]): Map<string, string> => {
+  const names = uniqueNames(faces.map(({ enclosure, kind }) => `holes-${forFile(enclosure)}-${kind}`));
+  return new Map(faces.map(({ face }, i) => [face, names[i]!]));
+};

@@ -30,7 +30,7 @@ export function sequenceOf(work: FaceWork, rules: MetalworkRules): Placed[] {
   const up = upAndDownMm(on.control);
   const placed: Placed[] = [];
   work.setUps.forEach(({ steps, shift }, s) => {
-    let seconds = 0;
+    let seconds = s > 0 ? (on.machine.moveS ?? 0) : 0;
     const at = (p: { x: number; y: number }) => {
       const q = basis.lie.place(p);
       return { x: q.x - shift.x, y: q.y - shift.y };

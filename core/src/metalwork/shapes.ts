@@ -74,7 +74,7 @@ const sidesOf = (points: readonly Point[]): [Point, Point][] =>
     : points.map((p, i) => [p, points[(i + 1) % points.length]!]);
 
 /** Whether a point lies in a polygon. */
-function holds(polygon: readonly Point[], { x, y }: Point): boolean {
+export function holds(polygon: readonly Point[], { x, y }: Point): boolean {
   let inside = false;
   polygon.forEach((a, i) => {
     const b = polygon[(i + 1) % polygon.length]!;

@@ -73,7 +73,7 @@ function compare(before: MetalworkResult, after: MetalworkResult): Told[] {
 
 export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, MetalworkSubject, WantedFace> = {
   name: "metalwork",
-  version: 1,
+  version: 2,
   needs: ["panel"],
   reads: {
     design: {
@@ -89,7 +89,16 @@ export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, Metalwork
       faces: true,
       rails: { tag: true, ...fixing },
       ducts: { tag: true, ...fixing },
-      parts: { number: true, w: true, h: true, holes: true, back: true, gland: true, cable: { outer: true } },
+      parts: {
+        number: true,
+        w: true,
+        h: true,
+        holes: true,
+        back: true,
+        gland: true,
+        perforation: true,
+        cable: { outer: true },
+      },
       devices: { tag: true, part: true, fixing: true, when: true },
       cables: { tag: true, type: true, outer: true, from: true, to: true, gland: true, when: true },
       options: { key: true, chosen: true },

@@ -14,6 +14,7 @@ export interface PlanBasis {
   /** Kept between holes and clamps, mm. */
   clampMm: number;
   thicknessMm: number;
+  sheet: { w: number; h: number };
   /** Share of the search for short ways; all of it when absent. */
   effort?: number;
 }
@@ -41,17 +42,37 @@ const longer = (a: Point, b: Point): number => Math.max(Math.abs(a.x - b.x), Mat
 export const moveMm = (a: Point, b: Point, clamps: readonly Clamped[], upAndDown: number): number =>
   longer(a, b) + (clamps.some((c) => wayMeets(a, b, c, BESIDE_MM)) ? upAndDown : 0);
 
+/** A drill whose row does not say its point has the common one. degrees */
+const POINT_DEG = 118;
+/** A tap whose row does not say its lead: of those for through holes the longest (form B of DIN 2197). pitches */
+const LEAD_PITCHES = 5;
+
+/** What of a tool must come out below before the hole has its full size: the point of a drill, the lead of a tap. mm */
+export function tipMm({ kind, d, pointDeg = POINT_DEG, leadPitches = LEAD_PITCHES, pitch = 1 }: Tool): number {
+  if (kind === "drill") return d / 2 / Math.tan((pointDeg * Math.PI) / 360);
+  return kind === "tap" ? leadPitches * pitch : 0;
+}
+
+/** How deep the tip of a tool goes: through the sheet with all of its tip and the control's margin, or as deep as is said. mm */
+export const depthMm = (
+  o: Operation,
+  tool: Tool,
+  { control, thicknessMm }: Pick<PlanBasis, "control" | "thicknessMm">,
+): number => ("depth" in o && o.depth !== "through" ? o.depth : thicknessMm + tipMm(tool) + control.beyondMm);
+
+/** How far a tool comes out below the sheet; a punch has its die there. mm */
+export const belowMm = (o: Operation, tool: Tool, basis: Pick<PlanBasis, "control" | "thicknessMm">): number =>
+  o.kind === "punch" ? 0 : Math.max(0, depthMm(o, tool, basis) - basis.thicknessMm);
+
 /** How long a tool is at work in one place, in and out of the sheet. s */
-export function secondsOf(o: Operation, tool: Tool, { control, lie, thicknessMm }: PlanBasis): number {
-  const { clearMm, beyondMm, plungePercent } = control;
-  const through = thicknessMm + beyondMm;
+export function secondsOf(o: Operation, tool: Tool, basis: PlanBasis): number {
+  const { control, lie } = basis;
+  const { clearMm, plungePercent } = control;
+  if (o.kind === "punch") return PUNCH_S;
+  const through = depthMm(o, tool, basis);
   const back = ((through + clearMm) / lie.machine.rapid) * 60;
-  if (o.kind === "punch") return PUNCH_S + back;
   if (o.kind === "tap") return ((2 * (through + clearMm)) / feedOf(tool)) * 60;
-  if (o.kind !== "mill") {
-    const deep = o.depth === "through" ? through : o.depth;
-    return ((deep + clearMm) / tool.feed) * 60 + back;
-  }
+  if (o.kind !== "mill") return ((through + clearMm) / tool.feed) * 60 + back;
   const plunge = ((through + clearMm) / (tool.feed * (plungePercent / 100))) * 60 + back;
   let from: Point = o;
   let seconds = plunge;

@@ -1,8 +1,10 @@
-import type { MetalworkRules, ShopTool } from "../design/metalwork-rules";
+import type { ControlRow, MetalworkRules, ShopTool } from "../design/metalwork-rules";
 import type { Point } from "../design/geometry";
 import type { Material } from "../design/model";
 import { insidePath } from "./offset";
 import type { Cut, Lack, Move, Operation } from "./result";
+import { holds } from "./shapes";
+import { legMm, sweepOf } from "./times";
 
 /** A tool that works: one that turns has its speed and feed. */
 export type Tool = ShopTool & { speed: number; feed: number };
@@ -16,6 +18,8 @@ export interface Kit {
   relief: boolean;
   tabFromMm: number;
   tabMm: number;
+  leadInMm: number;
+  thicknessMm: number;
 }
 
 const EXACT_MM = 1e-6;
@@ -26,6 +30,7 @@ const SINK = 0.5;
 export function kitOf(
   rules: Pick<MetalworkRules, "tools" | "cornerMm" | "relief" | "tabFromMm" | "tabMm">,
   machine: string,
+  control: Pick<ControlRow, "leadInMm" | "stroke">,
   sheet: { thicknessMm: number; material: Material | null },
 ): Kit {
   const seen = new Set<string>();
@@ -33,7 +38,7 @@ export function kitOf(
     const { speed = 0, feed = 0 } = t;
     if (t.machine !== undefined && t.machine !== machine) return [];
     if (t.sheet !== undefined && sheet.material !== null && t.sheet !== sheet.material) return [];
-    if (t.kind !== "punch" && (speed <= 0 || feed <= 0)) return [];
+    if (t.kind === "punch" ? control.stroke === undefined : speed <= 0 || feed <= 0) return [];
     if (seen.has(t.id)) return [];
     seen.add(t.id);
     return [{ ...t, speed, feed }];
@@ -46,6 +51,8 @@ export function kitOf(
     relief: rules.relief > 0,
     tabFromMm: rules.tabFromMm,
     tabMm: rules.tabMm,
+    leadInMm: control.leadInMm ?? 0,
+    thicknessMm: sheet.thicknessMm,
   };
 }
 
@@ -63,7 +70,11 @@ export function operationsFor(hole: number, cut: Cut, kit: Kit): Operation[] | L
 
 function withTools(hole: number, cut: Cut, kit: Kit, tools: readonly Tool[]): Operation[] | Lack {
   const lack = (why: string, kind: Lack["kind"] = "tool missing"): Lack => ({ hole, kind, why });
-  const millWith = (tool: Tool, path: Move[]): Operation[] => [{ kind: "mill", tool: tool.id, hole, ...milled(path) }];
+  /** With tabs where what falls out is large: `longMm` and `shortMm` of the opening. */
+  const millWith = (tool: Tool, path: Move[], longMm = 0, shortMm = 0): Operation[] => {
+    const slug = shortMm - 2 * tool.d > EXACT_MM;
+    return [milled(tool, hole, slug ? tabbed(path, tool.d, longMm, kit) : path, kit.leadInMm)];
+  };
   switch (cut.kind) {
     case "mark": {
       const sink = sinkOf(cut.d, tools);
@@ -83,6 +94,12 @@ function withTools(hole: number, cut: Cut, kit: Kit, tools: readonly Tool[]): Op
       if (!core) return lack(`no drill, mill or punch makes ${r3(cut.d)} mm`);
       const sink = sinkOf(cut.head, tools);
       if (!sink) return lack(`no countersink reaches ${r3(cut.head)} mm`);
+      const most = cut.d + 2 * kit.thicknessMm;
+      if (cut.head > most + EXACT_MM)
+        return lack(
+          `countersunk to ${r3(cut.head)} mm it would open the lower side: ${r3(kit.thicknessMm)} mm of sheet take Ø ${r3(most)} at most`,
+          "sunk too deep",
+        );
       return [core, { kind: "countersink", tool: sink.id, hole, x: cut.x, y: cut.y, depth: cut.head * SINK }];
     }
     case "round": {
@@ -92,12 +109,14 @@ function withTools(hole: number, cut: Cut, kit: Kit, tools: readonly Tool[]): Op
       }
       const mill = cutter(Math.min(cut.d, cut.notch.w), tools);
       if (!mill) return lack(`no mill is as thin as its key of ${r3(cut.notch.w)} mm`, "corner too sharp");
-      return millWith(mill, keyed(cut, cut.notch, mill.d / 2));
+      return millWith(mill, keyed(cut, cut.notch, mill.d / 2), cut.d, cut.d);
     }
     case "slot": {
       const short = Math.min(cut.w, cut.h);
       const mill = cutter(short, tools);
-      return mill ? millWith(mill, slotPath(cut, mill.d / 2)) : lack(`no mill is as thin as ${r3(short)} mm`);
+      return mill
+        ? millWith(mill, slotPath(cut, mill.d / 2), Math.max(cut.w, cut.h), short)
+        : lack(`no mill is as thin as ${r3(short)} mm`);
     }
     case "rect": {
       const short = Math.min(cut.w, cut.h);
@@ -120,7 +139,7 @@ function withTools(hole: number, cut: Cut, kit: Kit, tools: readonly Tool[]): Op
           ? lack(`its corners of R ${r3(corner)} are sharper than the thinnest mill`, "corner too sharp")
           : lack(`no mill is as thin as ${r3(short)} mm`);
       const path = rectPath(cut, mill.d / 2, kit.relief && cut.r <= EXACT_MM);
-      return millWith(mill, tabbed(path, mill.d, short, kit));
+      return millWith(mill, path, Math.max(cut.w, cut.h), short);
     }
     case "knockout":
       return [];
@@ -129,16 +148,18 @@ function withTools(hole: number, cut: Cut, kit: Kit, tools: readonly Tool[]): Op
       const mills = tools.filter((t) => t.kind === "mill" && t.d <= most).sort((a, b) => b.d - a.d);
       for (const mill of mills) {
         const path = insidePath(cut.points, mill.d / 2);
-        if (path) return millWith(mill, tabbed(path, mill.d, shortOf(cut.points), kit));
+        if (path) return millWith(mill, path, ...sizesOf(cut.points));
       }
       return lack("no mill is thin enough for its outline", "corner too sharp");
     }
   }
 }
 
-const shortOf = (points: readonly Point[]): number => {
+/** The longer and the shorter side of the frame round corners. */
+const sizesOf = (points: readonly Point[]): [long: number, short: number] => {
   const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
-  return Math.min(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
+  const [w, h] = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+  return [Math.max(w, h), Math.min(w, h)];
 };
 
 /** The smallest countersink that reaches. */
@@ -156,18 +177,70 @@ function bore(hole: number, x: number, y: number, d: number, kit: Kit, tools: re
   const mill = cutter(d - EXACT_MM * 10, tools);
   if (!mill) return null;
   const tabs = kit.tabFromMm > 0 && d >= kit.tabFromMm ? kit.tabMm : 0;
-  return { kind: "mill", tool: mill.id, hole, ...milled(ring(x, y, (d - mill.d) / 2, mill.d, tabs)) };
+  return milled(mill, hole, ring(x, y, (d - mill.d) / 2, mill.d, tabs), kit.leadInMm);
 }
 
 /** The thickest mill that is not thicker than an opening is wide. */
 const cutter = (widthMm: number, tools: readonly Tool[]): Tool | undefined =>
   tools.filter((t) => t.kind === "mill" && t.d <= widthMm + EXACT_MM).sort((a, b) => b.d - a.d)[0];
 
-/** A path begins where it ends. */
-const milled = (path: Move[]): { x: number; y: number; path: Move[] } => {
+/** A path begins where it ends; with a lead-in inside of its contour, where that has room for one. */
+function milled(tool: Tool, hole: number, contour: Move[], leadInMm: number): Operation {
+  const path = leadInMm > 0 && contour.length > 1 ? led(contour, leadInMm) : contour;
   const { x, y } = path[path.length - 1]!;
-  return { x, y, path };
-};
+  return { kind: "mill", tool: tool.id, hole, x, y, path };
+}
+
+/** Points along an arc by which it is judged whether a place lies inside a contour. */
+const ARC_POINTS = 16;
+
+/**
+ * A contour, counter-clockwise, begun in the middle of its longest straight leg, else where it began, from a place so far
+ * inside of it and back to that. Where half and a quarter of it find no room either the contour stays as it is.
+ */
+function led(contour: Move[], leadMm: number): Move[] {
+  const n = contour.length;
+  const from = (i: number): Point => contour[(i + n - 1) % n]!;
+  const straight = contour
+    .map((to, i) => ({ i, long: "cx" in to || to.over ? 0 : Math.hypot(to.x - from(i).x, to.y - from(i).y) }))
+    .reduce((best, one) => (one.long > best.long + EXACT_MM ? one : best), { i: -1, long: 0 });
+  let path: Move[];
+  let inward: Point;
+  if (straight.long > 2 * leadMm) {
+    const [a, b] = [from(straight.i), contour[straight.i]!];
+    const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+    inward = { x: -(b.y - a.y) / straight.long, y: (b.x - a.x) / straight.long };
+    path = [middle, ...contour.slice(straight.i), ...contour.slice(0, straight.i), middle];
+  } else {
+    const [start, first] = [from(0), contour[0]!];
+    if (!("cx" in first) || first.right) return contour;
+    const r = Math.hypot(start.x - first.cx, start.y - first.cy);
+    inward = { x: (first.cx - start.x) / r, y: (first.cy - start.y) / r };
+    path = [{ x: start.x, y: start.y }, ...contour];
+  }
+  const ring = contour.flatMap((to, i): Point[] =>
+    "cx" in to
+      ? Array.from({ length: ARC_POINTS }, (_, k) => alongLeg(from(i), to, (legMm(from(i), to) * (k + 1)) / ARC_POINTS))
+      : [to],
+  );
+  const [start] = path as [Move];
+  for (const mm of [leadMm, leadMm / 2, leadMm / 4]) {
+    const lead = { x: start.x + inward.x * mm, y: start.y + inward.y * mm };
+    if (holds(ring, lead)) return [...path, lead];
+  }
+  return contour;
+}
+
+/** A place along one leg of a path. */
+function alongLeg(from: Point, leg: Move, mm: number): Point {
+  if (!("cx" in leg)) {
+    const long = Math.hypot(leg.x - from.x, leg.y - from.y);
+    return { x: from.x + ((leg.x - from.x) * mm) / long, y: from.y + ((leg.y - from.y) * mm) / long };
+  }
+  const r = Math.hypot(from.x - leg.cx, from.y - leg.cy);
+  const a = Math.atan2(from.y - leg.cy, from.x - leg.cx) + Math.sign(sweepOf(from, leg)) * (mm / r);
+  return { x: leg.cx + r * Math.cos(a), y: leg.cy + r * Math.sin(a) };
+}
 
 /** Quarters of a ring that end in a tab. */
 const RING_TABS = 4;
@@ -189,10 +262,14 @@ function ring(x: number, y: number, r: number, d: number, tabMm: number): Move[]
   ]).flat();
 }
 
-/** A tab in the middle of every straight leg that has room for it, where an opening is large. */
-function tabbed(path: Move[], d: number, shortMm: number, { tabFromMm, tabMm }: Kit): Move[] {
-  if (tabFromMm <= 0 || shortMm < tabFromMm) return path;
-  return path.flatMap((to, i): Move[] => {
+/** Less than so many tabs hold nothing; so many all round where sides have no room for theirs. */
+const LEAST_TABS = 2;
+const EVEN_TABS = 4;
+
+/** A tab in the middle of every straight leg that has room for it, where an opening is long; else tabs all round. */
+function tabbed(path: Move[], d: number, longMm: number, { tabFromMm, tabMm }: Kit): Move[] {
+  if (tabFromMm <= 0 || longMm < tabFromMm) return path;
+  const sides = path.flatMap((to, i): Move[] => {
     if ("cx" in to || to.over) return [to];
     const from = path[(i + path.length - 1) % path.length]!;
     const long = Math.hypot(to.x - from.x, to.y - from.y);
@@ -204,6 +281,54 @@ function tabbed(path: Move[], d: number, shortMm: number, { tabFromMm, tabMm }: 
     });
     return [at((long - gap) / 2), { ...at((long + gap) / 2), over: true }, to];
   });
+  const count = sides.filter((m) => "over" in m && m.over).length;
+  return count >= LEAST_TABS ? sides : evenlyTabbed(path, tabMm + d);
+}
+
+/** Tabs at even distances along a closed path, wherever they fall: as many as leave more than they hold. O(legs · tabs) */
+function evenlyTabbed(path: readonly Move[], gapMm: number): Move[] {
+  const from = (i: number): Point => path[(i + path.length - 1) % path.length]!;
+  const longs = path.map((to, i) => legMm(from(i), to));
+  const all = longs.reduce((sum, v) => sum + v, 0);
+  const count = Math.min(EVEN_TABS, Math.floor(all / (2 * gapMm)));
+  if (count < LEAST_TABS) return [...path];
+  const starts = Array.from({ length: count }, (_, k) => ((k + 0.5) / count) * all - gapMm / 2);
+  const out: Move[] = [];
+  let done = 0;
+  /** Where the tab ends that is being passed over. */
+  let until: number | null = null;
+  path.forEach((to, i) => {
+    const [begin, end] = [done, done + longs[i]!];
+    const part = (at: number): Move =>
+      at >= end - EXACT_MM
+        ? to
+        : {
+            ...alongLeg(from(i), to, at - begin),
+            ...("cx" in to ? { cx: to.cx, cy: to.cy, ...(to.right ? { right: true } : {}) } : {}),
+          };
+    for (;;) {
+      if (until !== null) {
+        if (until > end + EXACT_MM) break;
+        const { x, y } = part(until);
+        out.push({ x, y, over: true });
+        starts.shift();
+        if (until >= end - EXACT_MM) {
+          until = null;
+          break;
+        }
+        until = null;
+      }
+      const next = starts[0];
+      if (next === undefined || next > end + EXACT_MM) {
+        out.push(part(end));
+        break;
+      }
+      out.push(part(next));
+      until = next + gapMm;
+    }
+    done = end;
+  });
+  return out;
 }
 
 /** The ring of a control unit, out to the end of its key on both of its sides, and back. */

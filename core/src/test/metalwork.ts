@@ -28,8 +28,11 @@ export const faceWith = (cuts: readonly Cut[], more: Partial<Drilled> = {}): Dri
 export const onMachine = (drilled: Drilled, machine = "Tallow 3", rules = METALWORK): FaceWork =>
   workOf(drilled, machine, rules);
 
-export const planBasis = (drilled: Drilled, machine = "Tallow 3", rules = METALWORK): PlanBasis =>
-  basisOf(drilled, machineOf(machine, rules)!, rules);
+export const planBasis = (
+  drilled: Drilled & Partial<Pick<FaceWork, "turn">>,
+  machine = "Tallow 3",
+  rules = METALWORK,
+): PlanBasis => basisOf(drilled, machineOf(machine, rules)!, rules);
 
 const quarter = (min: number, max: number) => fc.integer({ min: min * 4, max: max * 4 }).map((n) => n / 4);
 

@@ -20,6 +20,7 @@ export interface MadeHole {
   h?: number;
   /** Tip of the tool below the sheet's upper side; `through` where it came out below. */
   depth: number;
+  /** In its full size: with the point of a drill, or the lead of a tap, below the sheet too. */
   through: boolean;
 }
 
@@ -52,11 +53,11 @@ interface Line {
   words: Word[];
 }
 
-const KNOWN_G = new Set([0, 1, 17, 21, 40, 80, 90]);
+const KNOWN_G = new Set([0, 1, 4, 17, 21, 40, 43, 49, 54, 80, 90]);
 const ARC_G = new Set([2, 3]);
 const CYCLE_G = new Set([81, 84]);
-const KNOWN_M = new Set([2, 3, 4, 5, 6, 30]);
-const LETTERS = new Set("NGMTSFXYZIJR");
+const KNOWN_M = new Set([2, 3, 4, 5, 6, 7, 8, 9, 30]);
+const LETTERS = new Set("NGMTSFXYZIJRHP");
 const MOST_LINES = 200_000;
 /** Thickness is measured when the sheet is clamped; without it the machine takes this. */
 const THICKNESS = 2;
@@ -123,6 +124,12 @@ interface Point {
   z: number;
 }
 
+/** What of a tool has not its full size yet. mm */
+function tipOf({ kind, d, point = 118, lead = 4, pitch = 1 }: TableTool): number {
+  if (kind === "drill") return d / 2 / Math.tan((point / 360) * Math.PI);
+  return kind === "tap" ? lead * pitch : 0;
+}
+
 /** Thrown inside; leaves as the fault of a block. */
 class Stop extends Error {}
 
@@ -185,7 +192,9 @@ export class Run {
       else if (letter === "T") this.#chosen = this.#table.tools.find((t) => t.place === v) ?? null;
       else if (letter === "S") this.#turns = v;
       else if (letter === "F") this.#feed = v;
-      else if (letter !== "N") value.set(letter, v);
+      else if (letter === "H") {
+        if (v !== this.#tool?.place) throw new Stop(`the length of tool ${v} is not that of the tool in the spindle`);
+      } else if (letter !== "N") value.set(letter, v);
     }
     for (const code of m) seconds += this.#misc(code);
     const moves = ["X", "Y", "Z"].some((k) => value.has(k));
@@ -382,7 +391,7 @@ export class Run {
         d: tool.kind === "sink" ? Math.min(tool.d, -2 * z) : tool.d,
         ...(tool.h === undefined ? {} : { h: tool.h }),
         depth: -z,
-        through: -z >= this.#thickness,
+        through: -z >= this.#thickness + tipOf(tool) - 1e-6,
       });
     }
     this.#entered = null;

@@ -19,6 +19,10 @@ export interface TableTool {
   /** Of a punch that is not round: its other side. */
   h?: number;
   pitch?: number;
+  /** Angle of the point of a drill, degrees; 118 when absent. */
+  point?: number;
+  /** Turns of a tap that do not cut in full, in pitches; 4 when absent. */
+  lead?: number;
   /** Turns it may not exceed, 1/min. */
   mostTurns?: number;
 }
