@@ -192,7 +192,7 @@ function doorDevices(): Device[] {
     onFace("+A1/door", "-E10", "TT-CU1000", 250, 480, "cooling unit"),
     onFace("+A2/door", "-S20", "QM-ES", 150, 1450, "emergency stop"),
     onFace("+A2/door", "-H20", "QM-PL", 240, 1450, "drives live"),
-    onFace("+A2/door", "-E20", "TT-CU1500", 500, 1150, "cooling unit"),
+    { ...onFace("+A2/door", "-E20", "TT-CU1500", 500, 1150, "cooling unit"), fixing: "rivet nut" },
     onFace("+B1/door", "-S41", "QM-PB", 100, 200, "bar up"),
     onFace("+B1/door", "-S42", "QM-PB", 180, 200, "bar down"),
     onFace("+B1/door", "-S43", "QM-ES", 260, 200, "emergency stop"),

@@ -24,7 +24,7 @@ class Refused extends Error {
 
 /**
  * Reads a design, lays edits on it, runs every stage with a shop, writes every output file. No server.
- * @returns 0 done, 1 a file was refused (reasons as JSON lines on stderr), 2 wrong call, 3 a fault of the program
+ * @returns 0 done, 1 a file was refused, or one of those it writes could not be (reasons as JSON lines on stderr), 2 wrong call, 3 a fault of the program
  */
 export async function make(args: readonly string[]): Promise<number> {
   try {
@@ -57,6 +57,8 @@ export function replaceAll(folder: string, files: readonly { name: string; bytes
     part: join(folder, `.${name}.part`),
     old: join(folder, `.${name}.old`),
   });
+  const doubled = files.find((f, i) => files.findIndex((o) => o.name.toLowerCase() === f.name.toLowerCase()) < i);
+  if (doubled) throw new Error(`two files would be called ${doubled.name}; nothing was written`);
   const places = files.map((f) => at(f.name));
   for (const { name } of places) {
     const there = lstatSync(name, { throwIfNoEntry: false });
@@ -110,10 +112,16 @@ async function run(args: readonly string[]): Promise<void> {
     mkdirSync(out, { recursive: true });
     replaceAll(out, files);
   });
+  const withheld = results.open.filter((p) => p.withholds !== undefined);
   const open = countPoints(results.open);
   console.log(
     `${files.map((f) => f.name).join(", ")} written to ${out}; open points: ${open.stop} stop, ${open.check} check, ${open.note} note`,
   );
+  // The others are there; what is missing among them must not go unseen.
+  if (withheld.length > 0)
+    throw new Refused(
+      withheld.map((p) => ({ file: p.withholds, path: `${p.thing} ${p.of}`, found: p.text, expected: p.remedy })),
+    );
 }
 
 function called(args: readonly string[]) {

@@ -1,3 +1,4 @@
+import { combText } from "./say";
 import type { StripPlan } from "@gray-bench/core/lineups/result";
 import { useMemo } from "react";
 import { View } from "react-native";
@@ -53,7 +54,7 @@ export function piecesToHang(strip: StripPlan): Piece[] {
       id: unique(`jumper ${j.part ?? "?"} row ${j.row} ${j.members.join(" ")}`),
       title: `jumper, row ${j.row}`,
       part: j.part ?? "no comb",
-      more: `${first} to ${last}, cut to ${j.teeth} teeth${j.over.length > 0 ? `, teeth at ${j.over.join(", ")} broken off` : ""}`,
+      more: `${first} to ${last}, ${combText(j)}${j.over.length > 0 ? `, teeth at ${j.over.join(", ")} broken off` : ""}`,
     };
   });
   return [...hung, ...jumpers];

@@ -8,6 +8,7 @@ import { formatTotal, keepTags } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { Body, Head, Small } from "../kit/Text";
+import { combText } from "./say";
 import { dropJumper, dropWires, takeJumper } from "./stripActs";
 
 const line = (j: Jumper): string =>
@@ -17,7 +18,7 @@ const line = (j: Jumper): string =>
     ...(j.over.length > 0 ? [`over ${j.over.join(", ")}`] : []),
     j.net ?? "no net",
     ...(j.currentA === null ? [] : [`${j.currentA} A`]),
-    j.part ? `${j.part} cut to ${j.teeth} teeth` : "no comb fits",
+    combText(j),
   ].join(", ");
 
 /** Jumpers that are there and those that are proposed, each with what can be done. */

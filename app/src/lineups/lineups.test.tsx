@@ -93,7 +93,7 @@ describe("the view of strips", () => {
     const jumpers = screen.getByTestId("jumpers").textContent!;
     expect(jumpers).toMatch(/row 1: .*X2\.1 to .*X2\.4, 4 joined, P24\.8, 6 A/);
     expect(screen.getByTestId("jumper-wires-1--X2.1").textContent).toContain("3 needless wires");
-    expect(jumpers).toMatch(/row 1: .*X2\.5 to .*X2\.14, 10 joined, P24\.8, 6 A, FW-.C10\.2 cut to 10 teeth/);
+    expect(jumpers).toMatch(/row 1: .*X2\.5 to .*X2\.14, 10 joined, P24\.8, 6 A, comb FW-.C10\.2, cut to 10 teeth/);
     expect(jumpers).toContain("makes 9 wires needless");
   });
 
@@ -146,7 +146,7 @@ test("the assembly sheet has every piece once, told apart by place and part, the
     expect(pieces).toHaveLength(s.items.length + s.jumpers.length);
     expect(new Set(pieces.map((p) => p.id)).size).toBe(pieces.length);
   }
-  expect(piecesToHang(strip("-X5")).slice(-1)[0]!.more).toBe("-X5.1 to -X5.3, cut to 3 teeth");
+  expect(piecesToHang(strip("-X5")).slice(-1)[0]!.more).toBe("-X5.1 to -X5.3, comb FW-C3.4, cut to 3 teeth");
 });
 
 describe("what can be done with strips", () => {

@@ -1,3 +1,4 @@
+import { combText } from "./say";
 import type { Design } from "@gray-bench/core/design/model";
 import type { LineupRules } from "@gray-bench/core/design/rules";
 import { renumbering, type RenumberStrip } from "@gray-bench/core/lineups/renumber";
@@ -615,7 +616,7 @@ export const takeJumper = (strip: string, j: Jumper): Act => ({
   id: `take-${j.row}-${j.members[0]}`,
   label: "Take it",
   title: "Take the jumper",
-  about: `${from(j)} in row ${j.row}: ${j.part ? `comb ${j.part}, ${j.teeth} teeth` : "no comb of the library fits"}.`,
+  about: `${from(j)} in row ${j.row}: ${combText(j)}.`,
   kind: "set jumper",
   payloads: [{ strip, row: j.row, members: j.members, ...(j.part ? { part: j.part } : {}) }],
   asks: [],

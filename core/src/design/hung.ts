@@ -30,6 +30,8 @@ export interface HungMember {
   tag: string;
   part: Part | undefined;
   widthMm: number | null;
+  /** Of a terminal, as it stands: end for end its sides change places. */
+  openSide?: "left" | "right";
 }
 
 export interface HungStrip {
@@ -42,6 +44,8 @@ export interface HungStrip {
   lengthMm: number | null;
   /** Places where rules want a separator, and the library has none. */
   unseparated: number;
+  /** Members that get an end plate by hand, and for which no part says how wide it is: it takes no room. */
+  unplated: string[];
 }
 
 /** The accessory of a kind that the library has; of several the first by number. O(parts) */
@@ -52,6 +56,13 @@ const accessoryOf = (look: Lookup, kind: AccessoryKind): Part | undefined =>
 export function alongRail({ part: number, turn }: Device, look: Lookup): number | null {
   const part = look.parts.get(number);
   return part ? (turn === 90 || turn === 270 ? part.h : part.w) : null;
+}
+
+/** The side on which a terminal is open as it stands on its rail: turned end for end, its sides change places. */
+function openSideOf({ part: number, turn }: Device, look: Lookup): Pick<HungMember, "openSide"> {
+  const side = look.parts.get(number)?.terminal?.openSide;
+  if (side === undefined || side === "none") return {};
+  return { openSide: turn === 180 ? (side === "left" ? "right" : "left") : side };
 }
 
 /** Sums of widths lose what is only noise: tenths of thousandths of a millimetre. */
@@ -119,7 +130,8 @@ function piecesOf(
   rules: HangRules,
   potentials: ReadonlyMap<string, Potential>,
   library: Readonly<Record<"stop" | "separator", Part | undefined>>,
-): { pieces: HungPiece[]; unseparated: number } {
+): Pick<HungStrip, "pieces" | "unseparated" | "unplated"> {
+  const unplated: string[] = [];
   const said = new Map((strip.pieces ?? []).map((p) => [`${p.behind ?? ""}\u0000${p.kind}`, p.hung]));
   const { endStopEvery: every } = rules;
   const pieces: HungPiece[] = [];
@@ -160,7 +172,7 @@ function piecesOf(
     if (separator && !parted) unseparated++;
     const flush = !stop && sameProfile(before?.part, behind?.part);
     const plate = (m: HungMember | undefined, side: "left" | "right"): void => {
-      const open = m?.part?.terminal?.openSide === side;
+      const open = m?.openSide === side;
       const covered = parted || flush;
       const own = hand("end plate");
       if (!m?.part?.terminal || !(own === undefined ? open && !covered : own && (open || side === "right"))) return;
@@ -170,7 +182,10 @@ function piecesOf(
       pieces.push({
         ...accessory("end plate", part, byRule ? `closes the open side of ${m.tag}` : "by hand", !byRule),
         part: number ?? null,
+        // One by hand that nobody knows must not hide how long the others are.
+        ...(part === undefined && !byRule ? { widthMm: 0 } : {}),
       });
+      if (part === undefined && !byRule) unplated.push(m.tag);
     };
     plate(before, "right");
     if (stop) pieces.push(accessory("end stop", library.stop, stop.why, stop.byHand));
@@ -179,7 +194,7 @@ function piecesOf(
     if (behind)
       pieces.push({ kind: "member", tag: behind.tag, part: behind.part?.number ?? null, widthMm: behind.widthMm });
   }
-  return { pieces, unseparated };
+  return { pieces, unseparated, unplated };
 }
 
 /**
@@ -205,7 +220,12 @@ export function hungStrips(look: Lookup, rules: HangRules): Map<string, HungStri
         if (seen.has(tag) || other !== strip.tag) twice.push({ tag, other });
         else if (device) {
           seen.add(tag);
-          members.push({ tag, part: look.parts.get(device.part), widthMm: alongRail(device, look) });
+          members.push({
+            tag,
+            part: look.parts.get(device.part),
+            widthMm: alongRail(device, look),
+            ...openSideOf(device, look),
+          });
         }
       }
       const hung = piecesOf(strip, members, look, rules, potentials, library);

@@ -76,6 +76,8 @@ export interface OpenPoint {
   mend?: Mend;
   /** Set when somebody lets it stand: it stays listed, and is no longer counted as open. */
   accepted?: { who: string; why: string };
+  /** What cannot be written because of it, in words: `file for Brack 2`. */
+  withholds?: string;
   /** Set when it stands for so many points that are not listed one by one. */
   stands?: number;
 }

@@ -20,6 +20,8 @@ export interface PrepRules {
   labelTo: string;
   /** Of how many bundles leads may lie mixed; they are sorted apart at the bench. */
   mixed: number;
+  /** So many leads may hang together by shared crimps on a machine. */
+  chainMost: number;
   reelEndM: number;
   reelWastePercent: number;
   cutS: number;
@@ -70,6 +72,9 @@ export interface PrepMachine {
   sizeMaxMm2: number;
   shortestMm: number;
   longestMm: number;
+  /** Lengths it strips; any when absent. */
+  stripMinMm?: number;
+  stripMaxMm?: number;
   ferrules?: boolean;
   twins?: boolean;
   rings?: boolean;
@@ -272,6 +277,14 @@ export const PREP_RULES: {
     "1: leads come bundle by bundle as they are wired; more saves change-over, and is sorted apart at the bench. 0: as little change-over as can be.",
     "",
   ),
+  chainMost: countRule(
+    2,
+    1000,
+    "leads that may be crimped together",
+    "Longer strings are parted at a clamp, where the bench puts the twin ferrule on: one bad crimp throws all away that hangs together. 1: none on a machine.",
+    "",
+    1,
+  ),
   reelEndM: countRule(0.5, 100, "end of a reel that is not used", "What the machine cannot feed any more.", "m"),
   reelWastePercent: percentRule(
     2,
@@ -335,6 +348,8 @@ export const PREP_RULES: {
       { key: "sizeMaxMm2", label: "To", ...size, needed: true },
       { key: "shortestMm", label: "Shortest", as: "number", unit: "mm", min: 0, max: 100_000, needed: true },
       { key: "longestMm", label: "Longest", as: "number", unit: "mm", min: 0, max: 100_000, needed: true },
+      { key: "stripMinMm", label: "Strips from", as: "number", unit: "mm", min: 0, max: 500 },
+      { key: "stripMaxMm", label: "Strips to", as: "number", unit: "mm", min: 0, max: 500 },
       ...(["ferrules", "twins", "rings", "forks", "plugs", "prints"] as const).map((key) => ({
         key,
         label: key === "prints" ? "Prints" : key[0]!.toUpperCase() + key.slice(1),
@@ -353,6 +368,8 @@ export const PREP_RULES: {
         sizeMaxMm2: 6,
         shortestMm: 80,
         longestMm: 20_000,
+        stripMinMm: 3,
+        stripMaxMm: 20,
         ferrules: true,
         prints: true,
         profile: "Sedgeley list",
@@ -367,6 +384,8 @@ export const PREP_RULES: {
         sizeMaxMm2: 16,
         shortestMm: 120,
         longestMm: 12_000,
+        stripMinMm: 3,
+        stripMaxMm: 20,
         ferrules: true,
         twins: true,
         rings: true,

@@ -19,5 +19,8 @@ const RISKY = /^[=+\-@\t\r\uFF1D\uFF0B\uFF0D\uFF20]/;
 
 const defuse = (text: string): string => (RISKY.test(text) ? `'${text}` : text);
 
-/** At most three decimals, no exponent, no trailing zeros. */
-const plain = (n: number): string => String(Math.round(n * 1000) / 1000);
+/** A number of a table, whatever it is written as: three decimals at most. */
+export const thousandths = (n: number): number => Math.round(n * 1000) / 1000;
+
+/** Without exponent and trailing zeros. */
+const plain = (n: number): string => String(thousandths(n));

@@ -1,5 +1,5 @@
 import { unzipSync, zipSync, type Zippable } from "fflate";
-import type { Cell } from "./csv";
+import { thousandths, type Cell } from "./csv";
 
 /** Dates inside the file are fixed, so that equal tables give equal bytes. */
 const FIXED_DATE = new Date(Date.UTC(2000, 0, 1));
@@ -34,7 +34,8 @@ export async function toXlsx(...sheets: readonly Sheet[]): Promise<Uint8Array> {
     page.columns = sheet.header.map((header, i) => ({ header, width: sheet.widths[i] ?? 12 }));
     page.getRow(1).font = { bold: true };
     page.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: sheet.header.length } };
-    for (const row of sheet.rows) page.addRow(row.map((c) => (typeof c === "string" ? forXml(c) : c)));
+    for (const row of sheet.rows)
+      page.addRow(row.map((c) => (typeof c === "string" ? forXml(c) : typeof c === "number" ? thousandths(c) : c)));
   }
   const packed = new Uint8Array((await book.xlsx.writeBuffer()) as ArrayBuffer);
   // Packed anew with fixed dates: the library writes the time of day into every entry.

@@ -16,6 +16,7 @@ import type { EndPiece } from "../design/prep-rules";
 import type { ThreadRow } from "../design/metalwork-rules";
 import { threadOfNut, threadThrough } from "../design/threads";
 import { pieceFor } from "../design/wire-ends";
+import { wireTypes } from "../design/wire-types";
 import type { LineupsResult } from "../lineups/result";
 import type { FaceHole, MetalworkResult } from "../metalwork/result";
 import type { PanelResult } from "../panel/result";
@@ -127,28 +128,30 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
     ask({ ...one, quantity: 1, unit: "pcs", why: there ? "devices" : "devices without a place" });
     along(member ? "strip member" : "device", { ...one, text: look.parts.get(device.part)?.text ?? one.text });
   }
-  for (const piece of panel.hung)
-    ask({
-      enclosure: enclosureOf(piece.face),
-      where: "strips",
-      part: piece.part,
-      text: piece.kind,
-      quantity: 1,
-      unit: "pcs",
-      tag: piece.strip,
-      why: `${piece.kind}s of strips`,
-    });
   for (const strip of lineups.strips) {
     const rail = look.rails.get(strip.rail);
     const enclosure = rail ? enclosureOf(rail.face) : NOWHERE;
-    for (const { part } of strip.jumpers)
-      if (part !== null)
+    // By the strip's own pieces: they are wanted whether it is laid on its rail already or not.
+    for (const item of strip.items)
+      if (item.kind !== "member" && item.part !== null)
+        ask({
+          enclosure,
+          where: "strips",
+          part: item.part,
+          text: item.kind,
+          quantity: 1,
+          unit: "pcs",
+          tag: strip.tag,
+          why: `${item.kind}s of strips`,
+        });
+    for (const { part, combs } of strip.jumpers)
+      if (part !== null && combs > 0)
         ask({
           enclosure,
           where: "strips",
           part,
           text: "jumper",
-          quantity: 1,
+          quantity: combs,
           unit: "pcs",
           tag: strip.tag,
           why: "jumpers",
@@ -203,9 +206,7 @@ function askWires(
   along: Along,
   points: OpenPoints,
 ): void {
-  const types = new Map<string, string>();
-  for (const p of [...look.parts.values()].sort((a, b) => byText(b.number, a.number)))
-    if (p.category === "wire" && p.wire) types.set(`${p.wire.sizeMm2} ${p.wire.colour ?? ""}`, p.number);
+  const wireType = wireTypes(look);
   const unmeasured: string[] = [];
   const untyped = new Map<string, string[]>();
   const isLead = (w: WireRoute): boolean => !w.marks.includes("core");
@@ -214,6 +215,17 @@ function askWires(
   // Texts are many and kinds are few: each is made once.
   const typeOf = known<{ part: string | null; text: string }>();
   const ends = known<{ part: string | null; text: string; why: string }>();
+  const twins = new Map<string, number>();
+  for (const { endFrom, endTo, fromRef, toRef, sizeMm2, lengthMm, marks } of routes.wires) {
+    if (!sizeMm2 || (lengthMm === null && !marks.includes("core"))) continue;
+    for (const [end, ref] of [
+      [endFrom, fromRef],
+      [endTo, toRef],
+    ] as const) {
+      const key = `${ref?.device}\u0000${ref?.pin}`;
+      if (end === "twin ferrule") twins.set(key, (twins.get(key) ?? 0) + 1);
+    }
+  }
   for (const wire of routes.wires) {
     const [from, to] = [enclosureAt(wire.fromRef?.device), enclosureAt(wire.toRef?.device)];
     const enclosure = from ?? to ?? NOWHERE;
@@ -221,10 +233,8 @@ function askWires(
     const colour = colours.get(wire.id)?.value;
     if (isLead(wire)) {
       const { part, text } = typeOf(size, colour ?? "", wire.type ?? "", () => {
-        const kind =
-          wire.type ?? (colour === undefined ? undefined : types.get(`${size} ${colour}`)) ?? types.get(`${size} `);
         return {
-          part: kind !== undefined && look.parts.has(kind) ? kind : null,
+          part: wireType(wire.type, size, colour),
           text: `wire ${size ?? "?"} mm² ${colour ?? "colour open"}`,
         };
       });
@@ -240,10 +250,11 @@ function askWires(
       }
       along("wire", one);
     }
-    if (size === undefined) continue;
-    for (const [end, at] of [
-      [wire.endFrom, from],
-      [wire.endTo, to],
+    // What is never made gets nothing on its ends either.
+    if (size === undefined || (isLead(wire) && wire.lengthMm === null)) continue;
+    for (const [end, at, ref] of [
+      [wire.endFrom, from, wire.fromRef],
+      [wire.endTo, to, wire.toRef],
     ] as const) {
       if (end === null || end === "bare") continue;
       const { part, text, why } = ends(size, end, "", () => {
@@ -259,8 +270,8 @@ function askWires(
         where: "wiring",
         part,
         text,
-        // Two wires share a twin ferrule.
-        quantity: end === "twin ferrule" ? 0.5 : 1,
+        // Two that both get one at a clamp share it.
+        quantity: end === "twin ferrule" && twins.get(`${ref?.device}\u0000${ref?.pin}`) === 2 ? 0.5 : 1,
         unit: "pcs",
         tag: wire.id,
         why,

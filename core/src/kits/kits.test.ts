@@ -5,6 +5,7 @@ import { DEFAULT_SHOP, type Shop } from "../design/shop";
 import type { Design } from "../design/model";
 import { KIT_RULES } from "../design/rules";
 import { defaultsOf } from "../design/rule-kinds";
+import type { LineupsResult } from "../lineups/result";
 import type { MetalworkResult } from "../metalwork/result";
 import type { PanelResult } from "../panel/result";
 import { isFallback, type RoutesResult } from "../routes/result";
@@ -18,6 +19,7 @@ import { isOpenBin, kitsOf } from "./kits";
 import { issued } from "./packs";
 import { even, lineKey, type BillLine, type KitsResult } from "./result";
 import { issueText, quantityText } from "./say";
+import type { WireprepResult } from "../wireprep/result";
 import { billChanges } from "./changes";
 import { storeOf } from "./walk";
 
@@ -293,4 +295,62 @@ test("a kit named as another one gets a number", () => {
   const bill = [line("+A", "B plate"), line("+A B", "plate")];
   const codes = kitsOf("J", bill, { ...RULES, alike: 0 }, storeOf(RULES)).map((k) => k.code);
   expect(codes).toEqual(["J +A B plate", "J +A B plate (2)"]);
+});
+
+describe("what a bill must not forget, or count twice", () => {
+  const pieces = (bill: readonly BillLine[], why: RegExp) =>
+    bill.flatMap((l) => l.terms.filter((t) => why.test(t.text)).map((t) => t.quantity)).reduce((n, q) => n + q, 0);
+
+  test("accessories of strips are in it whether the strip is laid on its rail or not", () => {
+    const lark = demo("larkmoor");
+    const none: Design = { ...lark, strips: lark.strips.map(({ at: _, ...s }) => s) };
+    const wanted = (d: Design): number => {
+      const { strips } = runStages(d).stages.lineups as LineupsResult;
+      return strips.flatMap((s) => s.items.filter((i) => i.kind !== "member" && i.part !== null)).length;
+    };
+    for (const d of [lark, none]) {
+      expect(wanted(d)).toBeGreaterThan(14);
+      expect(pieces(kitsFor(d).bill, /^(end stop|end plate|separator)s of strips/)).toBe(wanted(d));
+    }
+  });
+
+  test("a twin ferrule is half only where two wires get one at a clamp; what is never made gets none", () => {
+    const hill = demo("hillfold");
+    const twins: Design = { ...hill, rules: { ...hill.rules, ends: [{ end: "twin ferrule" }] } };
+    const { bill, routes } = kitsFor(twins);
+    const at = new Map<string, number>();
+    for (const w of routes.wires.filter((x) => x.lengthMm !== null || x.marks.includes("core")))
+      for (const ref of [w.fromRef, w.toRef])
+        at.set(`${ref!.device}:${ref!.pin}`, (at.get(`${ref!.device}:${ref!.pin}`) ?? 0) + 1);
+    const counts = [...at.values()];
+    expect(counts.filter((n) => n === 1).length * counts.filter((n) => n === 2).length).toBeGreaterThan(0);
+    expect(pieces(bill, /^twin ferrules of wires/)).toBe(counts.reduce((sum, n) => sum + (n === 2 ? 1 : n), 0));
+    const lark = kitsFor(demo("larkmoor"));
+    const unmade = lark.routes.wires.filter((w) => w.lengthMm === null && !w.marks.includes("core")).map((w) => w.id);
+    const dressed = new Set(
+      lark.bill.flatMap((l) => l.terms.filter((t) => / of wires$/.test(t.text)).flatMap((t) => t.tags)),
+    );
+    expect(unmade.length).toBeGreaterThan(0);
+    expect(unmade.filter((w) => dressed.has(w))).toEqual([]);
+  });
+
+  test("bill, leads and reels name one wire type, also where a part is of another category or is not known", () => {
+    const hill = demo("hillfold");
+    const odd: Design = {
+      ...hill,
+      parts: hill.parts.map((p) => (p.wire ? { ...p, category: "other" as const } : p)),
+      wires: hill.wires.map((w, i) => (i === 0 ? { ...w, type: "NO-SUCH" } : w)),
+    };
+    const { stages } = runStages(odd);
+    const { leads } = stages.wireprep as WireprepResult;
+    const { bill } = stages.kits as KitsResult;
+    const named = new Map(
+      bill.flatMap((l) =>
+        l.terms.filter((t) => /^cut lengths/.test(t.text)).flatMap((t) => t.tags.map((w) => [w, l.part] as const)),
+      ),
+    );
+    expect(leads.filter((l) => l.type !== null).length).toBeGreaterThan(5);
+    expect(leads.filter((l) => l.wire === odd.wires[0]!.number).map((l) => l.type)).toEqual([null]);
+    for (const l of leads) expect([l.wire, named.get(l.wire)]).toEqual([l.wire, l.type]);
+  });
 });

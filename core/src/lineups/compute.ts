@@ -10,7 +10,7 @@ import { cablesOf, checkCables, landingsByStrip } from "./cables";
 import { checkHomeless, checkPlaces, checkPrints, checkSaid } from "./checks";
 import { connectionsOf } from "./connections";
 import { checkFuse } from "./fuses";
-import { drawnJumpers, levelOfRow, proposedJumpers } from "./jumpers";
+import { drawnJumpers, levelOfRow, middlesOf, proposedJumpers } from "./jumpers";
 import { ordersOf } from "./orders";
 import type {
   Accessory,
@@ -41,7 +41,9 @@ export function compute(design: Design, shop: Rules): LineupsResult {
     const { strip, lengthMm } = one;
     const members = one.members.map((m, i) => memberOf(m, i + 1, strip, look, connections));
     sayTwice(one, points);
-    const { jumpers: drawn, left } = drawnJumpers(look, strip, members);
+    sayUnplated(one, points);
+    const standing = { members, middles: middlesOf(one.pieces), pieces: one.pieces };
+    const { jumpers: drawn, left } = drawnJumpers(look, strip, standing);
     if (left > 0) {
       points.add({
         severity: "stop",
@@ -72,7 +74,7 @@ export function compute(design: Design, shop: Rules): LineupsResult {
       railMm,
       takenMm,
       jumpers: drawn,
-      proposed: proposedJumpers(look, members, drawn),
+      proposed: proposedJumpers(look, standing, drawn),
       spares,
       groups,
       splitAfter: (strip.splitAfter ?? []).filter((tag) => there.has(tag)),
@@ -139,6 +141,18 @@ function sayTwice({ strip, twice }: HungStrip, points: OpenPoints): void {
       of: strip.tag,
       text: `${tag} stands ${other === strip.tag ? `twice on strip ${strip.tag}` : `on strip ${other} and on strip ${strip.tag}`}; the first place counts`,
       remedy: "Take one of them away.",
+    });
+}
+
+function sayUnplated({ strip, unplated }: HungStrip, points: OpenPoints): void {
+  for (const tag of unplated)
+    points.add({
+      severity: "check",
+      kind: "end plate without a part",
+      thing: "device",
+      of: tag,
+      text: `${tag} on strip ${strip.tag} gets an end plate by hand, and its part names none of the library: it counts no width and is in no bill`,
+      remedy: "Name the end plate with the part of the terminal, or take it off.",
     });
 }
 
@@ -351,6 +365,16 @@ function checkJumpers(
         `joins ${listed([...nets].sort(byText))}`,
         "Take the members of other nets off it.",
       );
+    if (j.misfit !== undefined)
+      points.add({
+        severity: "check",
+        kind: "comb does not fit",
+        thing: "strip",
+        of: strip.tag,
+        text: `the jumper from ${j.members[0]} to ${j.members[j.members.length - 1]} in row ${j.row} of ${strip.tag} has no comb: ${j.misfit}`,
+        remedy:
+          "Join the two sides by a wire and a comb each, put its members side by side, or add a comb that does to the library.",
+      });
     const rows = on.filter((m) => {
       const part = m.part === null ? undefined : look.parts.get(m.part);
       return part?.terminal && part.terminal.jumperRows < j.row;

@@ -64,7 +64,7 @@ export function terminalsTable({ strips, spareWord }: LineupsResult): { head: st
 
 export function jumpersTable({ strips }: LineupsResult): { head: string[]; rows: Cell[][] } {
   return {
-    head: "strip,row,part,teeth,from,to,net,current_a".split(","),
+    head: "strip,row,part,teeth,from,to,net,current_a,combs,without".split(","),
     rows: strips.flatMap((s) =>
       s.jumpers.map((j): Cell[] => [
         s.tag,
@@ -75,6 +75,8 @@ export function jumpersTable({ strips }: LineupsResult): { head: string[]; rows:
         j.members[j.members.length - 1]!,
         j.net,
         j.currentA,
+        j.combs,
+        j.misfit ?? "",
       ]),
     ),
   };

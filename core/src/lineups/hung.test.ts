@@ -292,3 +292,34 @@ test("what a change came to is counted in words", () => {
   ]);
   expect(after({ ...d, strips: [] })).toContain("1 strip gone");
 });
+
+describe("end plates", () => {
+  const withDevice = (d: Design, tag: string, more: object): Design => ({
+    ...d,
+    devices: d.devices.map((v) => (v.tag === tag ? { ...v, ...more } : v)),
+  });
+
+  test("of a terminal turned end for end stand on its other side", () => {
+    // Before the relay -X1.3 is open to its right; turned it is open to its left, which the separator covers.
+    const turned = drawn(withDevice(stripDesign(), "-X1.3", { turn: 180 }));
+    expect(turned.slice(3, 7)).toEqual(["38 separator", "40 -X1.3", "45 -X1.K", "57 -X1.4"]);
+    // The last one, turned, is covered by its neighbour: no plate before the end stop.
+    expect(drawn(withDevice(stripDesign(), "-X1.6", { turn: 180 })).slice(-2)).toEqual(["68.5 -X1.6", "73.5 end stop"]);
+  });
+
+  test("by hand on a part that names none: told, and what lies behind keeps its place and its length", () => {
+    const d = stripDesign();
+    const bare: Design = {
+      ...d,
+      parts: d.parts.map((p) =>
+        p.number === "T" ? { ...p, terminal: { levels: 1, jumperRows: 2, openSide: "none" as const } } : p,
+      ),
+      strips: d.strips.map((s) => ({ ...s, pieces: [{ behind: "-X1.1", kind: "end plate" as const, hung: true }] })),
+    };
+    expect(hang(bare).lengthMm).toBe(60);
+    expect(hang(bare).unplated).toEqual(["-X1.1"]);
+    expect(points(bare).filter((t) => t.startsWith("end plate without"))).toEqual([
+      "end plate without a part: -X1.1 on strip -X1 gets an end plate by hand, and its part names none of the library: it counts no width and is in no bill",
+    ]);
+  });
+});

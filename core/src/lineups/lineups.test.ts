@@ -269,6 +269,43 @@ describe("jumpers", () => {
     ]);
   });
 
+  describe("combs are measured where they stand", () => {
+    const drawn = (g: Given, members: string[], part?: string) => {
+      const d = strip({ ...g, strip: { ...g.strip, jumpers: [{ row: 1, members, ...(part ? { part } : {}) }] } });
+      return { jumper: plan(d).jumpers[0]!, words: said(done(d), "comb does not fit") };
+    };
+    const tags = (...n: number[]): string[] => n.map((k) => `-X.${k}`);
+
+    test("one of three teeth over six members: as many as share members, or none where they have one row", () => {
+      // Three combs of three teeth reach over 3 + 2 + 2 members; over six the third is cut to two.
+      expect(drawn(row(6), tags(1, 2, 3, 4, 5, 6), "J3").jumper).toMatchObject({ part: "J3", combs: 3, teeth: 8 });
+      expect(drawn(row(6), tags(1, 6), "J3")).toMatchObject({ jumper: { combs: 0, teeth: 0 } });
+      const lone = drawn(row(6, "TF"), tags(1, 2, 3, 4, 5, 6));
+      expect(lone.jumper.combs).toBe(0);
+      expect(lone.words).toContain("the library has no comb for a pitch of 8 mm");
+    });
+
+    test("another pitch, members of mixed widths, what hangs between: each is told with its millimetres", () => {
+      // The end plate of 1.5 mm and an end stop of 8 mm that a person hung behind the first.
+      const stop = { pieces: [{ behind: "-X.1", kind: "end stop" as const, hung: true }] };
+      expect(drawn({ ...row(2), strip: stop }, tags(1, 2)).words).toBe(
+        "the jumper from -X.1 to -X.2 in row 1 of -X has no comb: -X.1 and -X.2 stand 0.5 mm off its pitch of 5 mm (end plate and end stop between them)",
+      );
+      const mixed = drawn({ members: ["T", "TF", "T"], wires: [to(1, "a"), to(3, "a")] }, tags(1, 3));
+      expect(mixed.words).toContain("-X.1 and -X.3 stand");
+      expect(mixed.jumper).toMatchObject({ part: null, combs: 0 });
+      expect(drawn(row(3), tags(1, 2, 3)).words).toBeUndefined();
+    });
+
+    test("none is long enough, and none is proposed that would not fit", () => {
+      const seven = drawn(row(7), tags(1, 2, 3, 4, 5, 6, 7)).jumper;
+      // 5 teeth and 3, sharing one member.
+      expect(seven).toMatchObject({ part: "J5", combs: 2, teeth: 8 });
+      const stop = { pieces: [{ behind: "-X.2", kind: "end stop" as const, hung: true }] };
+      expect(plan(strip({ ...row(4), strip: stop })).proposed.map((j) => j.members)).toEqual([tags(1, 2), tags(3, 4)]);
+    });
+  });
+
   test("what is wrong with one is said", () => {
     const check = (g: Given, kind: string): string | undefined => said(done(strip(g)), kind);
     const jumper = (members: string[], row = 1, part?: string): Partial<Strip> => ({
@@ -488,8 +525,8 @@ describe("strips", () => {
       "'-X,2,'-X.2,T,1,wire 2 to -K:a,,,,row 1,,2",
     ]);
     expect(text("jumpers.csv")).toEqual([
-      "strip,row,part,teeth,from,to,net,current_a",
-      "'-X,1,J3,2,'-X.1,'-X.2,n,",
+      "strip,row,part,teeth,from,to,net,current_a,combs,without",
+      "'-X,1,J3,2,'-X.1,'-X.2,n,,1,",
       "",
     ]);
     expect(text("markers.csv")[1]).toBe("'-X,1,1,5");

@@ -72,8 +72,12 @@ export interface Jumper {
   /** Members between them that it passes over. */
   over: string[];
   part: string | null;
-  /** Teeth of the comb as it is cut, those broken off included; 0 when there is no comb for it. */
+  /** How many combs of its part it takes: where one is too short, each next one shares a member with the one before. */
+  combs: number;
+  /** Teeth of all of them as they are cut, those broken off included; 0 when there is no comb for it. */
   teeth: number;
+  /** Why its comb, or any of the library, does not fit where it is to stand; absent where one does. */
+  misfit?: string;
   net: string | null;
   currentA: number | null;
   /** Wires between two of its members, which it makes needless. */

@@ -31,7 +31,7 @@ const drawingOf = Joi.object<WantedDrawing, true>({
 
 export const lineups: Stage<LineupsResult, object, never, WantedDrawing> = {
   name: "lineups",
-  version: 4,
+  version: 5,
   needs: [],
   reads: {
     design: {

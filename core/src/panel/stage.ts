@@ -7,7 +7,7 @@ const bar = { tag: true, face: true, x: true, y: true, run: true, length: true, 
 
 export const panel: Stage<PanelResult> = {
   name: "panel",
-  version: 3,
+  version: 4,
   needs: [],
   reads: {
     design: {

@@ -1,6 +1,8 @@
 import type { PrepMachine, PrepRules } from "../design/prep-rules";
 import { changesOf } from "./changes";
 import { countsOf } from "./counts";
+import { faceOf } from "./chains";
+import { leadFaults, type ProfileRules } from "./profile";
 import type { Chain, Lead, LeadEnd, Minutes } from "./result";
 
 /** What is made now. */
@@ -46,7 +48,13 @@ export function lackOf(lead: Lead, m: PrepMachine): string | null {
   if (lead.lengthMm < m.shortestMm || lead.lengthMm > m.longestMm)
     return `${m.name} cuts ${m.shortestMm} to ${m.longestMm} mm`;
   if (lead.type === null) return "the library has no wire to cut it from";
+  if (lead.noReel) return "no reel holds the whole of it";
   for (const end of [lead.from, lead.to]) {
+    const at = `${end.device}:${end.pin}`;
+    if (end.alone !== undefined) return `its twin ferrule at ${at} would be closed over one wire: ${end.alone}`;
+    if (end.stripMm === null) return `nobody says how far it is stripped at ${at}`;
+    if (end.stripMm < (m.stripMinMm ?? 0) || end.stripMm > (m.stripMaxMm ?? Infinity))
+      return `${m.name} strips ${m.stripMinMm ?? 0} to ${m.stripMaxMm ?? "any"} mm; ${at} wants ${end.stripMm} mm`;
     const can = CAN[end.treatment];
     if (can !== null && !m[can]) return `${m.name} puts on no ${end.treatment}`;
     if (end.treatment !== "bare" && end.part === null)
@@ -60,15 +68,22 @@ export function lackOf(lead: Lead, m: PrepMachine): string | null {
  * What goes on a machine, what to the bench, what is left for later. Leads that share a crimp go the same way: where one cannot, none
  * does. Each lead is in just one place. O(leads)
  */
-export function batchOf(chains: readonly Chain[], wanted: Wanted, machine: PrepMachine | null): Batch {
+export function batchOf(
+  chains: readonly Chain[],
+  wanted: Wanted,
+  machine: PrepMachine | null,
+  rules: ProfileRules,
+): Batch {
+  const profile = machine?.profile;
+  const unwritable = profile === undefined ? () => null : leadFaults(profile, rules);
   const batch: Batch = { machine: [], bench: [], left: [], elsewhere: [] };
   for (const chain of chains) {
     const one = chain.leads.length === 1;
     const with_ = (why: string, lead: Lead): string => (one ? why : `${why}, as for ${lead.wire} it is crimped with`);
     const leave = (why: string): void => chain.leads.forEach((lead) => batch.elsewhere.push({ lead, why }));
-    // A pair that leads to two faces is made with the one that is wanted first.
+    // A pair that leads to two faces is made with the first of them.
     const { faces, taken } = wanted;
-    if (faces && !chain.leads.some((l) => faces.includes(l.face))) {
+    if (faces && !faces.includes(faceOf(chain))) {
       leave("of another face");
       continue;
     }
@@ -82,7 +97,10 @@ export function batchOf(chains: readonly Chain[], wanted: Wanted, machine: PrepM
       for (const lead of chain.leads) batch.left.push({ lead, why: lead === doubted ? why : with_(why, doubted) });
       continue;
     }
-    const lacks = chain.leads.map((lead) => ({ lead, why: machine ? lackOf(lead, machine) : "it goes on no machine" }));
+    const lacks = chain.leads.map((lead) => ({
+      lead,
+      why: machine ? (lackOf(lead, machine) ?? unwritable(lead)) : "it goes on no machine",
+    }));
     const first = lacks.find((l) => l.why !== null);
     if (!first) batch.machine.push(chain);
     else for (const { lead, why } of lacks) batch.bench.push({ lead, why: why ?? with_(first.why!, first.lead) });
@@ -92,17 +110,20 @@ export function batchOf(chains: readonly Chain[], wanted: Wanted, machine: PrepM
 
 /** Minutes for leads, made in this order on a machine, at the bench, or by hand: by the shop's own times. O(leads) */
 export function minutesOf(leads: readonly Lead[], rules: PrepRules, machine: PrepMachine | null): Minutes {
-  const { n, crimps, labels } = countsOf(leads);
+  const { n, crimps, labels, later } = countsOf(leads);
   const metres = leads.reduce((sum, l) => sum + l.lengthMm, 0) / 1000;
   return {
     machine: machine
       ? (changesOf(leads, machine) +
           n * machine.leadS +
           metres * machine.metreS +
-          countsOf(leads, machine).labels * rules.markS) /
+          countsOf(leads, machine).labels * rules.markS +
+          later * rules.crimpS) /
         60
       : 0,
-    bench: (n * (rules.cutS + 2 * rules.stripS) + crimps * rules.crimpS + labels * rules.markS) / 60,
-    hand: (n * (rules.handCutS + 2 * rules.handStripS) + crimps * rules.handCrimpS + labels * rules.handMarkS) / 60,
+    bench: (n * (rules.cutS + 2 * rules.stripS) + (crimps + later) * rules.crimpS + labels * rules.markS) / 60,
+    hand:
+      (n * (rules.handCutS + 2 * rules.handStripS) + (crimps + later) * rules.handCrimpS + labels * rules.handMarkS) /
+      60,
   };
 }

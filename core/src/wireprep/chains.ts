@@ -1,4 +1,4 @@
-import { pushTo } from "../design/order";
+import { byText, pushTo } from "../design/order";
 import type { Chain, Lead } from "./result";
 
 /** All leads of chains, one after the other. */
@@ -37,3 +37,50 @@ export function chainsOf(leads: readonly Lead[]): Chain[] {
 
 const least = ({ leads }: Chain, at: ReadonlyMap<Lead, number>): number =>
   leads.reduce((m, l) => Math.min(m, at.get(l)!), Infinity);
+
+/** The face a chain is wired on: of several the first in the order of work. */
+export const faceOf = ({ leads }: Chain): string =>
+  leads.reduce((first, l) => (byText(l.face, first) < 0 ? l.face : first), leads[0]!.face);
+
+/** A shared crimp that a machine leaves open: the bench puts it on when both leads are there. */
+export interface Parted {
+  /** Name of the crimp. */
+  at: string;
+  wires: [string, string];
+}
+
+/**
+ * Where strings of shared crimps are parted, so that no more than `most` leads hang together: into the fewest pieces, and of these those
+ * that lie in the fewest bundles. A ring is opened first. O(leads · most)
+ */
+export function partedAt(chains: readonly Chain[], most: number): Parted[] {
+  const parted: Parted[] = [];
+  for (const { leads } of chains) {
+    if (leads.length <= most) continue;
+    const crimps = leads.map((l, i) => (i === 0 ? null : crimpOf(leads[i - 1]!, l)));
+    // What joins the last lead to the first, in a ring of three and more.
+    const closing = leads.length > 2 ? crimpOf(leads[leads.length - 1]!, leads[0]!) : null;
+    if (closing !== null) parted.push({ at: closing, wires: [leads[leads.length - 1]!.wire, leads[0]!.wire] });
+    // The least of pieces, then of bundles, for the first leads of the string.
+    const best: { pieces: number; bundles: number; from: number }[] = [{ pieces: 0, bundles: 0, from: 0 }];
+    for (let to = 1; to <= leads.length; to++) {
+      for (let from = Math.max(0, to - most); from < to; from++) {
+        const { pieces, bundles } = best[from]!;
+        const more = new Set(leads.slice(from, to).map((l) => l.bundle)).size;
+        const one = { pieces: pieces + 1, bundles: bundles + more, from };
+        const known = best[to];
+        if (!known || one.pieces < known.pieces || (one.pieces === known.pieces && one.bundles < known.bundles))
+          best[to] = one;
+      }
+    }
+    for (let to = best[leads.length]!.from; to > 0; to = best[to]!.from)
+      parted.push({ at: crimps[to]!, wires: [leads[to - 1]!.wire, leads[to]!.wire] });
+  }
+  return parted;
+}
+
+/** The crimp that two leads share; null where they share none. */
+function crimpOf(a: Lead, b: Lead): string | null {
+  const own = [a.from.shared, a.to.shared];
+  return [b.from.shared, b.to.shared].find((s) => s !== null && own.includes(s)) ?? null;
+}

@@ -1,4 +1,4 @@
-import type { Lead } from "./result";
+import type { Lead, LeadEnd } from "./result";
 
 /** What stands in the machine while a lead is made. */
 export interface Setting {
@@ -15,10 +15,13 @@ export interface ChangeTimes {
   endS: number;
 }
 
+/** What the bench crimps later is passed by on the machine with its twin ferrule standing there: it is wanted for the next pair again. */
+const standing = ({ part, later }: LeadEnd): string | null => part ?? later?.part ?? null;
+
 export const settingOf = (lead: Pick<Lead, "type" | "sizeMm2" | "colour" | "from" | "to">): Setting => ({
   reel: lead.type ?? `${lead.sizeMm2} mm² ${lead.colour ?? "colour open"}`,
-  from: lead.from.part,
-  to: lead.to.part,
+  from: standing(lead.from),
+  to: standing(lead.to),
 });
 
 /**

@@ -7,8 +7,10 @@ import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
 import { chainsOf } from "./chains";
 import { leadsOf } from "./leads";
-import { bundleRank, planOf, savingsOf, type Planned } from "./plan";
-import { reelsFor } from "./reels";
+import { planOf, savingsOf, type Planned } from "./plan";
+import { profileFaults } from "./profile";
+import { workRank } from "./rank";
+import { holdsWhole, reelsFor } from "./reels";
 import type { BatchPlan, WireprepResult } from "./result";
 
 export interface WireprepNeeds {
@@ -27,35 +29,42 @@ export function compute(
   const points = new OpenPoints("wireprep");
   const prep = rules.wireprep;
   const look = lookUp(design);
-  const { leads, notMade } = leadsOf({ look, panel, routes, colours, classes: rules.classes }, prep, points);
+  const packs = new Map(design.parts.flatMap((p) => (p.stock && p.stock.pack > 1 ? [[p.number, p.stock.pack]] : [])));
+  const said = leadsOf({ look, panel, routes, colours, classes: rules.classes }, prep, points);
+  const { notMade } = said;
+  const whole = holdsWhole(prep, (part) => packs.get(part));
+  const leads = said.leads.map((l) => (whole(l) ? l : { ...l, noReel: true as const }));
   progress(0.3);
   const chains = chainsOf(leads);
   const plans = planOf(design.job.code, chains, panel, prep);
   progress(0.8);
   const made = plans.flatMap((p) => p.chains.flatMap((c) => c.leads));
-  const packs = new Map(design.parts.flatMap((p) => (p.stock && p.stock.pack > 1 ? [[p.number, p.stock.pack]] : [])));
   const reels = reelsFor(made, prep, (part) => packs.get(part));
-  const rank = bundleRank(panel);
+  const rank = workRank(panel);
   const bundles = [...new Set(leads.map((l) => l.bundle))].sort((a, b) => rank(a) - rank(b) || (a < b ? -1 : 1));
-  if (reels.tooLong.length > 0)
+  const tooLong = leads.filter((l) => l.noReel).map((l) => l.wire);
+  if (tooLong.length > 0)
     points.add({
       severity: "check",
       kind: "longer than a reel",
       thing: "wire",
-      of: reels.tooLong[0]!.wire,
-      text: `no reel holds the whole of ${listed(reels.tooLong.map((l) => l.wire))}`,
+      of: tooLong[0]!,
+      text: `no reel holds the whole of ${listed(tooLong)}: the bench cuts them`,
       remedy: "State a larger pack with the wire in the library, or cut it by hand.",
     });
-  for (const { machine, profile } of prep.machines.map((m) => ({ machine: m.name, profile: m.profile })))
-    if (profile !== undefined && !prep.profiles.some((p) => p.profile === profile))
+  for (const { name, profile } of prep.machines) {
+    const faults = profile === undefined ? [] : profileFaults(profile, prep);
+    if (faults.length > 0)
       points.add({
-        severity: "check",
+        severity: plans.some((p) => p.machine === name && p.chains.length > 0) ? "stop" : "check",
         kind: "machine without a file",
         thing: "job",
         of: design.job.code,
-        text: `files for ${machine} are written as "${profile}", which the shop does not have`,
-        remedy: "Add the profile to the shop, or name another one with the machine.",
+        text: `nothing can be written for ${name} as "${profile}": ${listed(faults, 3)}`,
+        remedy: "Correct the profile and its columns in the shop, or name another one with the machine.",
+        ...(plans.some((p) => p.machine === name && p.chains.length > 0) ? { withholds: `file for ${name}` } : {}),
       });
+  }
   return {
     job: design.job.code,
     leads,
@@ -63,7 +72,7 @@ export function compute(
     batches: plans.map(batchPlan),
     reels: reels.reels.map(({ leads: cut, ...reel }) => ({ ...reel, wires: cut.map((l) => l.wire) })),
     full: reels.full,
-    tooLong: reels.tooLong.map((l) => l.wire),
+    tooLong,
     bundles,
     saved: savingsOf(plans, prep),
     open: points.list(),

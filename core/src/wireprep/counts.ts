@@ -17,11 +17,12 @@ function crimpsOf(leads: readonly Lead[]): number {
 const labelsOf = (leads: readonly Lead[]): number =>
   leads.reduce((sum, l) => sum + [l.from, l.to].filter((e) => e.labelOn !== "none" && e.label !== "").length, 0);
 
-/** Leads, crimps and labels that are put on; on a machine that prints only those it does not print itself. O(leads) */
+/** Leads, crimps, labels that are put on, and crimps that the bench puts on two leads of the machine, each once; on a machine that prints only those it does not print itself. O(leads) */
 export function countsOf(
   leads: readonly Lead[],
   machine: Pick<PrepMachine, "prints"> | null = null,
-): { n: number; crimps: number; labels: number } {
+): { n: number; crimps: number; labels: number; later: number } {
   const labels = labelsOf(machine?.prints ? leads.filter((l) => l.from.labelOn !== "printed") : leads);
-  return { n: leads.length, crimps: crimpsOf(leads), labels };
+  const later = new Set(leads.flatMap((l) => [l.from, l.to].flatMap((e) => e.later?.at ?? []))).size;
+  return { n: leads.length, crimps: crimpsOf(leads), labels, later };
 }

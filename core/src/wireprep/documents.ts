@@ -7,7 +7,7 @@ import { chainsIn, type MadeBatch } from "./batch";
 import { labelsOfBatch } from "./printed";
 import { machineFile, type Written } from "./profile";
 import type { Lead } from "./result";
-import { allLeadsTable, benchTable, labelsTable } from "./tables";
+import { allLeadsTable, benchTable, labelsTable, partedCrimps } from "./tables";
 
 export type BatchDocument =
   "leads.csv" | "bench.csv" | "bench.pdf" | "labels.csv" | "labels.pdf" | "labels.txt" | "bundles.pdf" | "machine";
@@ -44,7 +44,7 @@ export async function documentOf(batch: MadeBatch, job: string, as: BatchDocumen
     case "bench.pdf": {
       const by = leadsBy(batch);
       const bench = plan.bench.map(({ wire, why }) => ({ lead: by.get(wire)!, why }));
-      return pdf("bench list", benchSheets(`${plan.name}: leads at the bench`, bench));
+      return pdf("bench list", benchSheets(`${plan.name}: leads at the bench`, bench, partedCrimps(leads)));
     }
     case "labels.csv":
       return csv(labelsTable(labelsOfBatch(batch, rules)));

@@ -64,11 +64,11 @@ function minutesWorking(
   const machine = rules.machines.find((m) => m.name === batch.machine) ?? null;
   const terms: Term[] = [];
   const atBench = (leads: readonly Lead[], said: string): Term[] => {
-    const { n, crimps, labels } = countsOf(leads);
+    const { n, crimps, labels, later } = countsOf(leads);
     return [
       minutes(`${said}cutting`, n, rules.cutS),
       minutes(`${said}stripping both ends`, 2 * n, rules.stripS),
-      minutes(`${said}crimping, each shared crimp once`, crimps, rules.crimpS),
+      minutes(`${said}crimping, each shared crimp once`, crimps + later, rules.crimpS),
       minutes(`${said}labelling`, labels, rules.markS),
     ];
   };
@@ -82,16 +82,17 @@ function minutesWorking(
         minutes("leads", onMachine.length, machine.leadS, `machine ${machine.name}`),
         minutes("metres fed", metres, machine.metreS, `machine ${machine.name}`),
         minutes("labels put on by hand", countsOf(onMachine, machine).labels, rules.markS),
+        minutes("twin ferrules that the bench puts on", countsOf(onMachine).later, rules.crimpS),
       );
     }
     if (apart.length > 0) terms.push(...atBench(apart, "at the bench: "));
   } else if (by === "bench") terms.push(...atBench([...onMachine, ...apart], ""));
   else {
-    const { n, crimps, labels } = countsOf([...onMachine, ...apart]);
+    const { n, crimps, labels, later } = countsOf([...onMachine, ...apart]);
     terms.push(
       minutes("measuring and cutting", n, rules.handCutS),
       minutes("stripping both ends", 2 * n, rules.handStripS),
-      minutes("crimping, each shared crimp once", crimps, rules.handCrimpS),
+      minutes("crimping, each shared crimp once", crimps + later, rules.handCrimpS),
       minutes("labelling", labels, rules.handMarkS),
     );
   }

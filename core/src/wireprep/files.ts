@@ -1,4 +1,4 @@
-import { forFile, type FileOut } from "../design/file-out";
+import { forFile, uniqueNames, type FileOut } from "../design/file-out";
 import type { Design } from "../design/model";
 import type { PrepRules } from "../design/prep-rules";
 import { toPdf } from "../formats/pdf";
@@ -7,7 +7,7 @@ import { benchSheets, bundleTickets, labelPages, printerFile } from "./labels";
 import { labelsOfPlan, type EndLabel } from "./printed";
 import { machineFile } from "./profile";
 import type { Chain, Lead, WireprepResult } from "./result";
-import { allLeadsTable, batchesTable, benchTable, labelsTable, reelsTable } from "./tables";
+import { allLeadsTable, batchesTable, benchTable, labelsTable, partedCrimps, reelsTable } from "./tables";
 
 const PDF = "application/pdf";
 const WIDTHS: Widths = {
@@ -28,20 +28,21 @@ export function printedLabels(
   return batches.flatMap((b) => labelsOfPlan(b, by, rules));
 }
 
-/** Files for machines: one for each batch, with the description of its form where it has one. What cannot be written is left out. */
+/** Files for machines: one for each batch, with the description of its form where it has one. What cannot be written is a stop among the open points. */
 export function machineFiles(
   { batches, leads }: Pick<WireprepResult, "batches" | "leads">,
   rules: PrepRules,
 ): FileOut[] {
   const by = new Map(leads.map((l) => [l.wire, l]));
   const files = new Map<string, FileOut>();
-  for (const b of batches) {
+  const names = uniqueNames(batches.map((b) => `machine-${forFile(b.enclosure === "" ? "leads" : b.enclosure)}`));
+  for (const [i, b] of batches.entries()) {
     const profile = rules.machines.find((m) => m.name === b.machine)?.profile;
     if (profile === undefined || b.chains.length === 0) continue;
     const written = machineFile(profile, b.name, chainsOfWires(b.chains, by), rules);
     if (!written.ok) continue;
     const end = written.name.slice(written.name.lastIndexOf("."));
-    const name = `machine-${forFile(b.enclosure === "" ? "leads" : b.enclosure)}${end}`;
+    const name = `${names[i]!}${end}`;
     files.set(name, { name, type: written.type, bytes: written.bytes });
     if (written.xsd !== undefined) {
       const form = `machine-${forFile(profile)}.xsd`;
@@ -67,6 +68,10 @@ export async function files(
     batches: batchesTable(result),
   };
   const bench = result.batches.flatMap((b) => b.bench.map(({ wire, why }) => ({ lead: by.get(wire)!, why })));
+  // What is left for later is in no bundle yet.
+  const going = new Set(result.batches.flatMap((b) => [...b.chains.flat(), ...b.bench.map((x) => x.wire)]));
+  const now = result.leads.filter((l) => going.has(l.wire));
+  const parted = partedCrimps(now);
   const heading = `${job.code} ${job.title}, revision ${job.revision}`;
   const pdf = async (name: string, title: string, scenes: Parameters<typeof toPdf>[1]): Promise<FileOut> => ({
     name,
@@ -79,9 +84,9 @@ export async function files(
     csvFile("lead-labels.csv", tables.labels),
     csvFile("reels.csv", tables.reels),
     await bookOf("wireprep.xlsx", tables, WIDTHS),
-    await pdf("bench.pdf", "bench list", benchSheets(`${heading}: leads at the bench`, bench)),
+    await pdf("bench.pdf", "bench list", benchSheets(`${heading}: leads at the bench`, bench, parted)),
     await pdf("lead-labels.pdf", "labels of leads", labelPages(labels)),
-    await pdf("bundles.pdf", "bundle tickets", bundleTickets(job.code, result.leads, result.bundles)),
+    await pdf("bundles.pdf", "bundle tickets", bundleTickets(job.code, now, result.bundles)),
     { name: "lead-labels.txt", type: "text/plain", bytes: printerFile(labels) },
     ...machineFiles(result, rules),
   ];

@@ -2,7 +2,9 @@ import { qrItems } from "../formats/qr";
 import { fittedText, labelSheets, TICKETS, type LabelGrid } from "../formats/label-sheets";
 import type { Scene, SceneItem, SceneText } from "../formats/scene";
 import type { EndLabel } from "./printed";
+import { pushTo } from "../design/order";
 import type { Lead, LeadEnd } from "./result";
+import { laterText, type PartedCrimp } from "./tables";
 
 /** Signs that would break a line of the file. */
 const plain = (text: string): string => text.replace(/[\t\r\n]/g, " ");
@@ -57,39 +59,84 @@ export function bundleTickets(job: string, leads: readonly Lead[], bundles: read
   });
 }
 
-const ROW = 11;
+const ROW = 16;
 const AT = { tick: 10, wire: 18, colour: 44, length: 62, from: 88, to: 144 };
 
-/** The cut list of the bench: a line for each lead with both ends, as many sheets as it takes. */
-export function benchSheets(heading: string, leads: readonly { lead: Lead; why: string }[]): Scene[] {
+/**
+ * The cut list of the bench: a block for each lead with both ends, the wire it is cut from, what it is crimped with and why it is made
+ * here; then crimps of two leads that are made apart. As many sheets as it takes.
+ */
+export function benchSheets(
+  heading: string,
+  leads: readonly { lead: Lead; why: string }[],
+  parted: readonly PartedCrimp[] = [],
+): Scene[] {
   const top = MARGIN + 12;
   const each = Math.floor((A4.h - MARGIN - top) / ROW);
-  const pages = Math.ceil(leads.length / each);
-  const endText = (e: LeadEnd): string =>
-    [e.treatment, e.part ?? "", e.stripMm === null ? "strip open" : `strip ${e.stripMm}`]
+  const pages = Math.ceil((leads.length + parted.length) / each);
+  const partners = new Map<string, string[]>();
+  for (const { lead } of leads)
+    for (const { shared } of [lead.from, lead.to]) if (shared !== null) pushTo(partners, shared, lead.wire);
+  const endText = (lead: Lead, e: LeadEnd): string =>
+    [
+      e.treatment,
+      e.part ?? "",
+      e.stripMm === null ? "strip open" : `strip ${e.stripMm}`,
+      ...(e.shared === null
+        ? []
+        : (partners.get(e.shared) ?? []).filter((w) => w !== lead.wire).map((w) => `with ${w}`)),
+      laterText(e) ?? "",
+    ]
       .filter((t) => t !== "")
       .join(", ");
+  const wide = A4.w - MARGIN - AT.wire;
+  const tick = (y: number): SceneItem => ({
+    kind: "rect",
+    x: AT.tick,
+    y: y + 2.5,
+    w: 5,
+    h: 5,
+    width: 0.3,
+    layer: "outline",
+  });
+  const under = (y: number): SceneItem => ({
+    kind: "line",
+    x1: MARGIN,
+    y1: y + ROW,
+    x2: A4.w - MARGIN,
+    y2: y + ROW,
+    width: 0.15,
+    layer: "frame",
+  });
+  const blocks: ((y: number) => SceneItem[])[] = [
+    ...leads.map(({ lead, why }) => (y: number): SceneItem[] => [
+      tick(y),
+      text(AT.wire, y + 4, lead.wire, 3.6, AT.colour - AT.wire - 2),
+      text(AT.colour, y + 4, `${lead.colour ?? "open"}`, 3, AT.length - AT.colour - 2),
+      text(AT.colour, y + 8, `${lead.sizeMm2} mm²`, 2.4, AT.length - AT.colour - 2),
+      text(AT.length, y + 4, `${lead.lengthMm} mm${lead.fallback ? " *" : ""}`, 4, AT.from - AT.length - 2),
+      text(AT.length, y + 8, lead.type ?? "no wire of the library", 2.4, AT.from - AT.length - 2),
+      text(AT.from, y + 4, `${lead.from.device}:${lead.from.pin}  ${lead.from.label}`, 3, AT.to - AT.from - 2),
+      text(AT.from, y + 8, endText(lead, lead.from), 2.4, AT.to - AT.from - 2),
+      text(AT.to, y + 4, `${lead.to.device}:${lead.to.pin}  ${lead.to.label}`, 3, A4.w - MARGIN - AT.to),
+      text(AT.to, y + 8, endText(lead, lead.to), 2.4, A4.w - MARGIN - AT.to),
+      text(AT.wire, y + 13, why, 2.4, wide),
+      under(y),
+    ]),
+    ...parted.map(({ at, wires, part, sizeMm2 }) => (y: number): SceneItem[] => [
+      tick(y),
+      text(AT.wire, y + 4, `crimp ${wires.join(" and ")}`, 3.6, AT.to - AT.wire),
+      text(AT.to, y + 4, `${part ?? "twin ferrule"}, ${sizeMm2} mm²`, 3, A4.w - MARGIN - AT.to),
+      text(AT.wire, y + 9, `both land at ${at}`, 3, wide),
+      under(y),
+    ]),
+  ];
   return Array.from({ length: pages }, (_, p): Scene => ({
     name: "bench list",
     ...A4,
     items: [
       text(MARGIN, MARGIN + 4, `${heading}${pages > 1 ? `, sheet ${p + 1} of ${pages}` : ""}`, 4, A4.w - 2 * MARGIN),
-      ...leads.slice(p * each, (p + 1) * each).flatMap(({ lead, why }, i): SceneItem[] => {
-        const y = top + i * ROW;
-        return [
-          { kind: "rect", x: AT.tick, y: y + 2.5, w: 5, h: 5, width: 0.3, layer: "outline" },
-          text(AT.wire, y + 4, lead.wire, 3.6, AT.colour - AT.wire - 2),
-          text(AT.colour, y + 4, `${lead.colour ?? "open"}`, 3, AT.length - AT.colour - 2),
-          text(AT.colour, y + 8, `${lead.sizeMm2} mm²`, 2.4, AT.length - AT.colour - 2),
-          text(AT.length, y + 4, `${lead.lengthMm} mm${lead.fallback ? " *" : ""}`, 4, AT.from - AT.length - 2),
-          text(AT.wire, y + 8, why, 2, AT.colour - AT.wire - 2),
-          text(AT.from, y + 4, `${lead.from.device}:${lead.from.pin}  ${lead.from.label}`, 3, AT.to - AT.from - 2),
-          text(AT.from, y + 8, endText(lead.from), 2.4, AT.to - AT.from - 2),
-          text(AT.to, y + 4, `${lead.to.device}:${lead.to.pin}  ${lead.to.label}`, 3, A4.w - MARGIN - AT.to),
-          text(AT.to, y + 8, endText(lead.to), 2.4, A4.w - MARGIN - AT.to),
-          { kind: "line", x1: MARGIN, y1: y + ROW, x2: A4.w - MARGIN, y2: y + ROW, width: 0.15, layer: "frame" },
-        ];
-      }),
+      ...blocks.slice(p * each, (p + 1) * each).flatMap((block, i) => block(top + i * ROW)),
     ],
   }));
 }

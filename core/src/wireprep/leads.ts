@@ -3,14 +3,17 @@ import { enclosureOf } from "../design/geometry";
 import { landingsOf, pinKey, type Colours } from "../design/landings";
 import type { Lookup } from "../design/lookup";
 import { listed, type OpenPoints } from "../design/open-points";
-import { byCount, byText, pushTo, sortedByCount } from "../design/order";
+import { byCount, pushTo, sortedByCount } from "../design/order";
 import { parsePattern, writeLabel, type PatternPart, type Values } from "../design/pattern";
 import type { LabelRow, PrepRules } from "../design/prep-rules";
 import type { Rules } from "../design/rules";
 import { SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 import { pieceFor } from "../design/wire-ends";
+import { wireTypes } from "../design/wire-types";
 import type { PanelResult } from "../panel/result";
 import { isFallback, type RoutesResult, type WireRoute } from "../routes/result";
+import { chainsOf, partedAt } from "./chains";
+import { workRank } from "./rank";
 import type { Lead, LeadEnd, NotMade } from "./result";
 
 export interface LeadsInput {
@@ -46,9 +49,9 @@ export function leadsOf(
   const untyped: string[] = [];
   const job = look.design.job.code;
   const wide = new Map<string, { wire: string; at: string }[]>();
-  const types = new Map<string, string>();
-  for (const p of [...look.parts.values()].sort((a, b) => byText(b.number, a.number)))
-    if (p.wire) types.set(`${p.wire.sizeMm2} ${p.wire.colour ?? ""}`, p.number);
+  const unstripped = new Map<string, string[]>();
+  const typeOf = wireTypes(look);
+  const rank = workRank(panel);
   for (const wire of routes.wires) {
     if (wire.marks.includes("core")) continue;
     const why = lackOf(wire);
@@ -58,11 +61,11 @@ export function leadsOf(
     }
     const sizeMm2 = wire.sizeMm2!.value;
     const colour = colours.get(wire.id)?.value ?? null;
-    const type = wire.type ?? types.get(`${sizeMm2} ${colour ?? ""}`) ?? types.get(`${sizeMm2} `) ?? null;
+    const type = typeOf(wire.type, sizeMm2, colour);
     if (type === null) untyped.push(wire.id);
     const [from, to] = [wire.fromRef!, wire.toRef!];
     const enclosure = enclosureOf(placed.get(from.device) ?? placed.get(to.device) ?? "");
-    const bundle = [from.device, to.device].sort(byCount)[0]!;
+    const bundle = [from.device, to.device].sort((a, b) => compareRanks(rank(a), rank(b)) || byCount(a, b))[0]!;
     const say = (at: "from" | "to"): LeadEnd => {
       const [ref, far] = at === "from" ? [from, to] : [to, from];
       const values = endValues({ wire: wire.id, net: wire.net, colour, sizeMm2, enclosure, bundle }, ref, far, job);
@@ -74,6 +77,7 @@ export function leadsOf(
         rules,
         points,
         wide,
+        unstripped,
       );
     };
     leads.push({
@@ -93,6 +97,17 @@ export function leadsOf(
     });
   }
   tellOpen(notMade, untyped, points);
+  for (const [part, ends] of unstripped)
+    points.add({
+      severity: "check",
+      kind: "strip length not stated",
+      thing: "part",
+      of: part,
+      text: `nothing goes on ${ends.length === 1 ? "an end" : `${ends.length} ends`} at part ${part}, and its pins say no length to strip: ${listed([...new Set(ends)].sort(byCount))}; these leads go to the bench`,
+      remedy: "State the strip length with the pins of the part.",
+    });
+  const paired = pairs(leads);
+  const parted = parts(paired, rules, points);
   for (const [what, ends] of wide)
     points.add({
       severity: "check",
@@ -102,7 +117,64 @@ export function leadsOf(
       text: `${what}: ${listed([...new Set(ends.map((e) => e.at))].sort(byCount))}`,
       remedy: "Lead one of the two wires elsewhere, or choose another part.",
     });
-  return { leads, notMade };
+  return { leads: parted, notMade };
+}
+
+/** Ranks may both be beyond all: then neither comes first. */
+const compareRanks = (a: number, b: number): number => (a === b ? 0 : a - b);
+
+/** Every lead with both ends changed; those that stay as they are stay the same. */
+const withEnds = (leads: readonly Lead[], change: (end: LeadEnd, lead: Lead) => LeadEnd): Lead[] =>
+  leads.map((l) => {
+    const [from, to] = [change(l.from, l), change(l.to, l)];
+    return from === l.from && to === l.to ? l : { ...l, from, to };
+  });
+
+/** A crimp is shared by two leads that both get a twin ferrule there; where the other one is a core, or gets something else, nobody shares. */
+function pairs(leads: readonly Lead[]): Lead[] {
+  const count = new Map<string, number>();
+  for (const l of leads)
+    for (const { shared } of [l.from, l.to]) if (shared !== null) count.set(shared, (count.get(shared) ?? 0) + 1);
+  return withEnds(leads, (end) =>
+    end.shared === null || count.get(end.shared) === 2
+      ? end
+      : {
+          ...end,
+          shared: null,
+          alone: `what lands beside it at ${end.shared} is no lead with a twin ferrule: a core of a cable, or an end that is treated otherwise`,
+        },
+  );
+}
+
+/** Strings of more leads than may hang together, parted where the bench puts the twin ferrule on. */
+function parts(leads: readonly Lead[], { chainMost }: PrepRules, points: OpenPoints): Lead[] {
+  const parted = partedAt(chainsOf(leads), chainMost);
+  if (parted.length === 0) return [...leads];
+  const with_ = new Map(
+    parted.flatMap(({ at, wires: [a, b] }) => [[`${at}\u0000${a}`, b] as const, [`${at}\u0000${b}`, a] as const]),
+  );
+  const wires = [...new Set(parted.flatMap((p) => p.wires))];
+  points.add({
+    severity: "note",
+    kind: "string of crimps parted",
+    thing: "wire",
+    of: sortedByCount(wires)[0]!,
+    text: `more than ${chainMost} leads would hang together: at ${parted.length === 1 ? "one clamp" : `${parted.length} clamps`} both are only stripped, and the bench crimps them: ${listed(parted.map((p) => p.at).sort(byCount))}`,
+    remedy: "Let it stand; or bridge these pins, or use a second one, so that no clamp holds two.",
+  });
+  return withEnds(leads, (end, lead) => {
+    const other = end.shared === null ? undefined : with_.get(`${end.shared}\u0000${lead.wire}`);
+    return other === undefined
+      ? end
+      : {
+          ...end,
+          treatment: "bare",
+          part: null,
+          sleeve: null,
+          shared: null,
+          later: { at: end.shared!, with: other, part: end.part },
+        };
+  });
 }
 
 /** What fields of a pattern say at an end of a lead. */
@@ -158,6 +230,7 @@ function endOf(
   rules: PrepRules,
   points: OpenPoints,
   wide: Map<string, { wire: string; at: string }[]>,
+  unstripped: Map<string, string[]>,
 ): LeadEnd {
   const device = look.devices.get(ref.device);
   const part = device && look.parts.get(device.part);
@@ -200,6 +273,7 @@ function endOf(
       remedy: "Shorten the pattern of labels, or give such ends a longer label.",
     });
   const stripMm = byPin === null ? byPiece : byPiece === null ? byPin : Math.max(byPin, byPiece);
+  if (treatment === "bare" && stripMm === null) pushTo(unstripped, part?.number ?? "?", at);
   const lands = landings.get(pinKey(ref))?.conductors.length ?? 1;
   const shares = treatment === "twin ferrule" && lands === 2;
   if (treatment === "twin ferrule" && lands !== 2)

@@ -181,7 +181,12 @@ test("files of the job: every lead once with its batch, its reels, its labels; m
       ),
   ).toBe(true);
   const bench = result.batches.flatMap((b) => b.bench);
-  expect(rows("bench.csv").map((r) => [r.wire, r.why])).toEqual(bench.map((b) => [b.wire, b.why]));
+  const told = rows("bench.csv").map((r) => [r.wire, r.why]);
+  // Then the crimps of leads that are made apart, each a row.
+  expect(told.slice(0, bench.length)).toEqual(bench.map((b) => [b.wire, b.why]));
+  expect(told.slice(bench.length).every(([wire, why]) => /^\S+ \+ \S+$/.test(wire!) && why!.startsWith("crimp "))).toBe(
+    true,
+  );
   expect(rows("reels.csv")).toHaveLength(result.reels.length);
   const known = Object.keys(wireprep.files);
   for (const f of out)

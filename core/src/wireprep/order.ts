@@ -142,7 +142,10 @@ export function bundled(
 ): Ordered {
   const listS = changesOf(leadsIn(chains), times);
   const bundles = new Map<string, Chain[]>();
-  for (const chain of chains) pushTo(bundles, chain.leads[0]!.bundle, chain);
+  // One that leads through several is wired with the first of them.
+  const bundleOf = ({ leads }: Chain): string =>
+    leads.reduce((first, l) => (rank(l.bundle) < rank(first) ? l.bundle : first), leads[0]!.bundle);
+  for (const chain of chains) pushTo(bundles, bundleOf(chain), chain);
   const inOrder = [...bundles].sort(([a], [b]) => rank(a) - rank(b) || (a < b ? -1 : 1)).map(([, list]) => list);
   const order: Chain[] = [];
   const step = Math.max(1, Math.floor(mixed));

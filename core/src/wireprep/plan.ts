@@ -1,8 +1,10 @@
 import type { PrepMachine, PrepRules } from "../design/prep-rules";
+import { enclosureOf } from "../design/geometry";
 import { byText, pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";
 import { batchOf, minutesOf, type Apart, type Wanted } from "./batches";
-import { leadsIn } from "./chains";
+import { faceOf, leadsIn } from "./chains";
+import { workRank } from "./rank";
 import { bundled, leastChange } from "./order";
 import type { Chain, Minutes, Saved, Way } from "./result";
 
@@ -25,15 +27,6 @@ export interface Planned {
   metres: number;
 }
 
-/** Place of a bundle in the order bundles are wired: enclosure by enclosure, from the top down, from left to right. */
-export function bundleRank(panel: Pick<PanelResult, "devices">): (bundle: string) => number {
-  const order = [...panel.devices].sort(
-    (a, b) => byText(a.face, b.face) || b.centre.y - a.centre.y || a.centre.x - b.centre.x || byText(a.tag, b.tag),
-  );
-  const rank = new Map(order.map((d, i) => [d.tag, i]));
-  return (bundle) => rank.get(bundle) ?? Infinity;
-}
-
 /** The way a shop has chosen. */
 export const wayOf = ({ mixed }: Pick<PrepRules, "mixed">): Way =>
   mixed < 1 ? "least" : mixed === 1 ? "bundles" : "mixed";
@@ -42,7 +35,7 @@ export const wayOf = ({ mixed }: Pick<PrepRules, "mixed">): Way =>
 function machineFor(chains: readonly Chain[], wanted: Wanted, rules: PrepRules): PrepMachine | null {
   let best: { machine: PrepMachine; leads: number; minutes: number } | null = null;
   for (const machine of rules.machines) {
-    const made = leadsIn(batchOf(chains, wanted, machine).machine);
+    const made = leadsIn(batchOf(chains, wanted, machine, rules).machine);
     const minutes = minutesOf(made, rules, machine).machine;
     if (!best || made.length > best.leads || (made.length === best.leads && minutes < best.minutes))
       best = { machine, leads: made.length, minutes };
@@ -51,8 +44,8 @@ function machineFor(chains: readonly Chain[], wanted: Wanted, rules: PrepRules):
 }
 
 /**
- * A batch for each enclosure, on the machine that makes the most of it. A chain that leads through two enclosures is in the batch of the
- * first one. Each lead is in just one batch. O(leads · machines) and an order for each way
+ * A batch for each enclosure, on the machine that makes the most of it. A chain that leads through two
+ * enclosures is in the batch of the face it counts to, as it is when a batch is made. Each lead is in just one batch. O(leads · machines) and an order for each way
  */
 export function planOf(
   job: string,
@@ -61,17 +54,12 @@ export function planOf(
   rules: PrepRules,
   way: Way = wayOf(rules),
 ): Planned[] {
-  const rank = bundleRank(panel);
+  const rank = workRank(panel);
   const own = new Map<string, Chain[]>();
-  for (const chain of chains)
-    pushTo(
-      own,
-      chain.leads.reduce(
-        (first, l) => (byText(l.enclosure, first) < 0 ? l.enclosure : first),
-        chain.leads[0]!.enclosure,
-      ),
-      chain,
-    );
+  for (const chain of chains) {
+    const face = faceOf(chain);
+    pushTo(own, face === "" ? "" : enclosureOf(face), chain);
+  }
   return [...own]
     .sort(([a], [b]) => byText(a, b))
     .map(([enclosure, here]): Planned => {
@@ -96,7 +84,7 @@ export function planned(
   rank: (bundle: string) => number,
   rules: PrepRules,
 ): Planned {
-  const { machine: made, bench, left, elsewhere } = batchOf(chains, wanted, machine);
+  const { machine: made, bench, left, elsewhere } = batchOf(chains, wanted, machine, rules);
   const times = machine ?? { reelS: 0, endS: 0 };
   const least = leastChange(made, times);
   const orders: Record<Way, Chain[]> = {

@@ -1,3 +1,4 @@
+import { byCount } from "../design/order";
 import type { PrepRules } from "../design/prep-rules";
 import type { MadeBatch } from "./batch";
 import type { BatchPlan, Lead, LeadEnd } from "./result";
@@ -20,17 +21,22 @@ export const labelsFor = (leads: readonly Lead[], machinePrints: boolean): EndLa
     ),
   );
 
-/** Labels of a batch that come from the printer, in the order of its leads. @param by leads by their wires */
+/** Labels of a batch that come from the printer, medium by medium, in each in the order of its leads. @param by leads by their wires */
 export function labelsOfPlan(
   { chains, bench, machine }: Pick<BatchPlan, "chains" | "bench" | "machine">,
   by: ReadonlyMap<string, Lead>,
   rules: Pick<PrepRules, "machines">,
 ): EndLabel[] {
   const some = (wires: readonly string[]): Lead[] => wires.map((w) => by.get(w)!);
-  return [
+  const all = [
     ...labelsFor(some(chains.flat()), rules.machines.find((m) => m.name === machine)?.prints === true),
     ...labelsFor(some(bench.map((b) => b.wire)), false),
   ];
+  // Medium by medium: what is put into the printer is changed as seldom as can be.
+  const medium = ({ end, sizeMm2 }: EndLabel): string =>
+    `${end.labelOn === "printed" ? "sleeve" : end.labelOn} ${sizeMm2}`;
+  const media = [...new Set(all.map(medium))].sort(byCount);
+  return media.flatMap((m) => all.filter((l) => medium(l) === m));
 }
 
 export const labelsOfBatch = ({ plan, leads }: MadeBatch, rules: Pick<PrepRules, "machines">): EndLabel[] =>

@@ -80,25 +80,14 @@ export function machineFile(name: string, batch: string, chains: readonly Chain[
   const profile = rules.profiles.find((p) => p.profile === name);
   if (!profile) return { ok: false, reasons: [`the shop has no profile ${name}`] };
   const { columns, reasons } = columnsOf(profile, rules.columns);
-  const codes = new Map(
-    [...rules.codes].reverse().flatMap((c) => (c.profile === name ? [[`${c.of} ${c.ours}`, c.theirs] as const] : [])),
-  );
-  const code = (of: ProfileCode["of"], ours: string): string => codes.get(`${of} ${ours}`) ?? ours;
+  const code = codesOf(name, rules.codes);
   if (reasons.length > 0) return { ok: false, reasons };
-  const decimal = profile.decimal ?? ".";
   const rows = chains
     .flatMap((c) => c.leads)
     .map((lead, i) => {
-      const values = valuesOf(batch, i + 1, lead, profile, code);
-      return columns.map((c) => {
-        const text = writeLabel(c.parts, values);
-        const fits = c.as === "text" || (c.as === "whole" ? /^\d+$/ : /^\d+(\.\d+)?$/).test(text);
-        if (!fits)
-          reasons.push(
-            `column ${c.name}, wire ${lead.wire}: "${text}" is no ${c.as === "whole" ? "whole number" : "number"}`,
-          );
-        return c.as === "number" && profile.as === "csv" ? text.replace(".", decimal) : text;
-      });
+      const { row, faults } = rowOf(valuesOf(batch, i + 1, lead, profile, code), columns, profile);
+      reasons.push(...faults.map((f) => `wire ${lead.wire}, ${f}`));
+      return row;
     });
   if (reasons.length > 0) return { ok: false, reasons: reasons.slice(0, MOST_REASONS) };
   if (profile.as === "xml") {
@@ -116,22 +105,65 @@ export function machineFile(name: string, batch: string, chains: readonly Chain[
     r.map(cell).join(separator),
   );
   const text = lines.map((l) => l + end).join("");
-  const bytes = encoded(text, profile.encoding);
-  return bytes
-    ? { ok: true, name: `${batch}.csv`, type: "text/csv", bytes }
-    : {
-        ok: false,
-        reasons: [
-          `${profile.profile} is written in latin-1, which has no sign for "${/[^\u0000-\u00FF]/u.exec(text)![0]}"`,
-        ],
-      };
+  return { ok: true, name: `${batch}.csv`, type: "text/csv", bytes: encoded(text, profile.encoding) };
+}
+
+/** Cells of one lead, and which of them cannot be written: no number where one is wanted, a sign that the encoding lacks. */
+function rowOf(
+  values: Values<LeadField>,
+  columns: readonly Column[],
+  profile: Profile,
+): { row: string[]; faults: string[] } {
+  const faults: string[] = [];
+  const row = columns.map((c) => {
+    const text = writeLabel(c.parts, values);
+    const fits = c.as === "text" || (c.as === "whole" ? /^\d+$/ : /^\d+(\.\d+)?$/).test(text);
+    if (!fits) faults.push(`column ${c.name}: "${text}" is no ${c.as === "whole" ? "whole number" : "number"}`);
+    const foreign = profile.as === "csv" && profile.encoding === "latin-1" ? BEYOND_LATIN.exec(text) : null;
+    if (foreign)
+      faults.push(`column ${c.name}: "${foreign[0]}" is no sign of latin-1, in which ${profile.profile} is written`);
+    return c.as === "number" && profile.as === "csv" ? text.replace(".", profile.decimal ?? ".") : text;
+  });
+  return { row, faults };
+}
+
+const BEYOND_LATIN = /[^\u0000-\u00FF]/u;
+
+/** What a machine calls things. */
+function codesOf(name: string, codes: readonly ProfileCode[]): (of: ProfileCode["of"], ours: string) => string {
+  const known = new Map(
+    [...codes].reverse().flatMap((c) => (c.profile === name ? [[`${c.of} ${c.ours}`, c.theirs] as const] : [])),
+  );
+  return (of, ours) => known.get(`${of} ${ours}`) ?? ours;
+}
+
+/**
+ * Why a lead cannot stand in the file of a profile; null where it can. Where the profile itself cannot be written no lead is at fault.
+ * O(columns) for a lead
+ */
+export function leadFaults(name: string, rules: ProfileRules): (lead: Lead) => string | null {
+  const profile = rules.profiles.find((p) => p.profile === name);
+  const { columns, reasons } = profile ? columnsOf(profile, rules.columns) : { columns: [], reasons: [] };
+  if (!profile || reasons.length > 0) return () => null;
+  const code = codesOf(name, rules.codes);
+  return (lead) => rowOf(valuesOf("", 1, lead, profile, code), columns, profile).faults[0] ?? null;
+}
+
+/** Why nothing can be written as a profile says, whatever the leads are; none where it can. O(columns) */
+export function profileFaults(name: string, rules: ProfileRules): string[] {
+  const profile = rules.profiles.find((p) => p.profile === name);
+  if (!profile) return [`the shop has no profile ${name}`];
+  const names = profile.as === "xml" ? [profile.list ?? "leads", profile.lead ?? "lead"] : [];
+  return [
+    ...columnsOf(profile, rules.columns).reasons,
+    ...names.filter((n) => !XML_NAME.test(n)).map((n) => `"${n}" is no name of an element`),
+  ];
 }
 
 const MOST_REASONS = 20;
 
-/** Null where the encoding has no sign for something. */
-function encoded(text: string, encoding: Profile["encoding"]): Uint8Array | null {
+/** Every sign of it is one of the encoding. */
+function encoded(text: string, encoding: Profile["encoding"]): Uint8Array {
   if (encoding === "utf-8") return new TextEncoder().encode(text);
-  if (/[^\u0000-\u00FF]/u.test(text)) return null;
   return Uint8Array.from(text, (c) => c.charCodeAt(0));
 }

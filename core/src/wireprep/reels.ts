@@ -33,6 +33,18 @@ type ReelRules = Pick<PrepRules, "reels" | "reelEndM" | "reelWastePercent">;
 /** A full reel where the library says no pack. m */
 const REEL_M = 100;
 
+/** Whether any reel, a rest or a full one, holds the whole of a lead with what the machine wastes. */
+export function holdsWhole(
+  { reels, reelEndM, reelWastePercent }: ReelRules,
+  packOf: (part: string) => number | undefined,
+): (lead: Pick<Lead, "type" | "lengthMm">) => boolean {
+  return ({ type, lengthMm }) => {
+    const full = (type === null ? undefined : packOf(type)) ?? REEL_M;
+    const longest = Math.max(full, ...reels.flatMap((r) => (r.part === type ? r.metres : [])));
+    return lengthMm * (1 + reelWastePercent / 100) <= (longest - reelEndM) * 1000 + 1e-6;
+  };
+}
+
 /**
  * Which reel for which lead: rests first, each as far as it goes, then full reels, as few as can be. No lead is begun on a reel that does
  * not hold the whole of it; the end the machine cannot feed stays. Within a reel leads keep their order. Cost as of a cut list

@@ -17,6 +17,10 @@ export interface LeadEnd {
   labelOn: LabelOn;
   /** Name of the crimp it shares with another lead; null for an end of its own. */
   shared: string | null;
+  /** A twin ferrule that no machine can put on: why. */
+  alone?: string;
+  /** Only stripped, because the bench puts a twin ferrule on it and another lead: its name, that lead, and the part. */
+  later?: { at: string; with: string; part: string | null };
 }
 
 /** A wire as it is cut, with both ends. */
@@ -37,7 +41,9 @@ export interface Lead {
   enclosure: string;
   /** Face its bundle is wired on: `+A1/plate`. */
   face: string;
-  /** What is wired together: the device both ends of which are nearest in the order of work. */
+  /** No reel of the store holds the whole of it. */
+  noReel?: true;
+  /** What is wired together: of its two devices the one that comes first in the order of work. */
   bundle: string;
 }
 

@@ -98,7 +98,7 @@ const MOST_EXAMPLES = 5;
 
 export const wireprep: Stage<WireprepResult, WireprepNeeds, WireprepSubject> = {
   name: "wireprep",
-  version: 2,
+  version: 3,
   needs: ["panel", "routes"],
   reads: {
     design: {

@@ -1,7 +1,8 @@
 import type { Cell } from "../formats/csv";
 import type { Table } from "../formats/table";
 import type { EndLabel } from "./printed";
-import { WAYS, type Chain, type Lead, type ReelLine, type WireprepResult } from "./result";
+import { byCount } from "../design/order";
+import { WAYS, type Chain, type Lead, type LeadEnd, type ReelLine, type WireprepResult } from "./result";
 
 const LEADS =
   "batch,order,wire,net,colour,size_mm2,strand,type,length_mm,from,from_pin,end_from,end_from_part,strip_from_mm,label_from,to,to_pin,end_to,end_to_part,strip_to_mm,label_to,bundle,pair,marks";
@@ -33,8 +34,32 @@ const row = (batch: string, order: number | null, l: Lead, more = ""): Cell[] =>
   l.to.label,
   l.bundle,
   pairOf(l),
-  [l.fallback ? "fallback" : "", more].filter((t) => t !== "").join(" "),
+  [l.fallback ? "fallback" : "", more, ...[l.from, l.to].flatMap((e) => laterText(e) ?? [])]
+    .filter((t) => t !== "")
+    .join(" "),
 ];
+
+/** What the bench does to an end that a machine only strips; null where nothing is left to do. */
+export const laterText = ({ later }: LeadEnd): string | null =>
+  later === undefined ? null : `${later.part ?? "twin ferrule"} with ${later.with} at ${later.at} by the bench`;
+
+/** A twin ferrule that the bench puts on two leads of which a machine, or the bench, made each. */
+export interface PartedCrimp {
+  at: string;
+  wires: [string, string];
+  part: string | null;
+  sizeMm2: number;
+}
+
+/** Each of them once, by place. */
+export function partedCrimps(leads: readonly Lead[]): PartedCrimp[] {
+  const all = new Map<string, PartedCrimp>();
+  for (const l of leads)
+    for (const { later } of [l.from, l.to])
+      if (later && !all.has(later.at))
+        all.set(later.at, { at: later.at, wires: [l.wire, later.with], part: later.part, sizeMm2: l.sizeMm2 });
+  return [...all.values()].sort((a, b) => byCount(a.at, b.at));
+}
 
 /** Leads of a batch in the order they are made. */
 export const leadsTable = (batch: string, chains: readonly Chain[]): Table => ({
@@ -63,12 +88,24 @@ export function benchTable({ leads, batches }: Pick<WireprepResult, "leads" | "b
   const by = new Map(leads.map((l) => [l.wire, l]));
   return {
     head: ["why", ...LEADS.split(",").filter((h) => h !== "order")],
-    rows: batches.flatMap((b) =>
-      b.bench.map(({ wire, why }): Cell[] => {
+    rows: batches.flatMap((b) => [
+      ...b.bench.map(({ wire, why }): Cell[] => {
         const [batch, , ...rest] = row(b.name, null, by.get(wire)!);
         return [why, batch!, ...rest];
       }),
-    ),
+      // A row for each crimp of two leads that are made apart: what is done there is its reason.
+      ...partedCrimps([...b.chains.flat(), ...b.bench.map((x) => x.wire)].flatMap((w) => by.get(w) ?? [])).map(
+        ({ at, wires, part, sizeMm2 }): Cell[] => [
+          `crimp ${wires.join(" and ")} into ${part ?? "a twin ferrule"} at ${at}`,
+          b.name,
+          wires.join(" + "),
+          "",
+          "",
+          sizeMm2,
+          ...Array.from({ length: LEADS.split(",").length - 6 }, () => ""),
+        ],
+      ),
+    ]),
   };
 }
 

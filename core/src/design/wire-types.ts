@@ -1,0 +1,22 @@
+import type { Lookup } from "./lookup";
+import { byText } from "./order";
+
+/**
+ * The part of the library that a wire is cut from: the one it names, else the first by number of its size and colour, else of its size
+ * without a colour; null where the library has none. One that it names and the library does not know is none. O(parts) once
+ */
+export function wireTypes(
+  look: Lookup,
+): (named: string | null | undefined, sizeMm2: number | undefined, colour: string | null | undefined) => string | null {
+  const bySize = new Map<string, string>();
+  for (const p of [...look.parts.values()].sort((a, b) => byText(b.number, a.number)))
+    if (p.wire) bySize.set(`${p.wire.sizeMm2} ${p.wire.colour ?? ""}`, p.number);
+  return (named, sizeMm2, colour) => {
+    if (named !== null && named !== undefined) return look.parts.get(named)?.wire ? named : null;
+    return (
+      (colour === undefined || colour === null ? undefined : bySize.get(`${sizeMm2} ${colour}`)) ??
+      bySize.get(`${sizeMm2} `) ??
+      null
+    );
+  };
+}
