@@ -43,10 +43,20 @@ const needs = {
 };
 const { pieces } = rules.wireprep;
 const worked: number[] = [];
-let result = compute(design, rules.kits, { colours: coloursOf(design, rules.classes), pieces }, needs);
+let result = compute(
+  design,
+  rules.kits,
+  { colours: coloursOf(design, rules.classes), pieces, threads: rules.metalwork.threads },
+  needs,
+);
 for (let i = 0; i < ROUNDS; i++) {
   const start = performance.now();
-  result = compute(design, rules.kits, { colours: coloursOf(design, rules.classes), pieces }, needs);
+  result = compute(
+    design,
+    rules.kits,
+    { colours: coloursOf(design, rules.classes), pieces, threads: rules.metalwork.threads },
+    needs,
+  );
   worked.push(performance.now() - start);
 }
 const times = median(worked) / median(reads);

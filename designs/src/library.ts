@@ -172,6 +172,8 @@ function climateParts(): Part[] {
       {
         mounts: [{ kind: climate.on?.includes("plate") ? "plate" : "door" }],
         pins: row(["L", "N", "PE"], w, 20, d * 0.6, "out", CONTROL),
+        // Invented, and believable: what it draws at 230 V, and the fuse above that.
+        ...(climate.powerW === undefined ? {} : { currentA: Math.round((climate.powerW / 230 / 0.85) * 10) / 10 }),
         // What is on the plate stands on two screws; what is in a wall needs its opening, and a screw at each corner.
         holes: climate.on?.includes("plate")
           ? [
@@ -179,7 +181,12 @@ function climateParts(): Part[] {
               { kind: "thread", x: w / 2, y: h - 8, thread: "M5" },
             ]
           : [{ kind: "rect", x: 22, y: 22, w: w - 44, h: h - 44, r: 4 }, ...corners(w, h, 10, "M6")],
-        climate,
+        climate: {
+          ...climate,
+          supplyV: 230,
+          fuseA: (climate.powerW ?? 0) > 700 ? 16 : (climate.powerW ?? 0) > 200 ? 10 : 6,
+          ip: climate.on?.includes("plate") ? 20 : 54,
+        },
         ...extras,
         ...stock(place),
       },
@@ -245,6 +252,7 @@ function climateParts(): Part[] {
           { m3h: 160, pa: 40 },
           { m3h: 0, pa: 95 },
         ],
+        exit: "TT-EF230",
         ...openings(255, 255),
       },
       { weightKg: 3, place: "A-06-08" },
@@ -264,11 +272,28 @@ function climateParts(): Part[] {
           { m3h: 400, pa: 60 },
           { m3h: 0, pa: 160 },
         ],
+        exit: "TT-EF560",
         ...openings(325, 325),
       },
       { weightKg: 5, place: "A-06-09" },
     ),
-    unit("TT-H60", "heater 60 W", [60, 120, 50], { kind: "heater", on: ["plate"], heatW: 60, powerW: 60, priceClass: 1, noiseDb: 0 }, { weightKg: 0.4, place: "A-06-11" }),
+    ...(
+      [
+        [230, 255, "A-06-15"],
+        [560, 325, "A-06-16"],
+      ] as const
+    ).map(([flow, side, place]) =>
+      part(
+        { number: `TT-EF${flow}`, maker: "Tamarind Thermal", text: `outlet filter for ${flow} m³/h`, category: "other", w: side, h: side, d: 25 },
+        {
+          mounts: [{ kind: "door" }],
+          holes: [{ kind: "rect", x: 22, y: 22, w: side - 44, h: side - 44, r: 4 }, ...corners(side, side, 10, "M5")],
+          weightKg: 0.9,
+          ...stock(place),
+        },
+      ),
+    ),
+    unit("TT-H60", "heater 60 W", [60, 70, 50], { kind: "heater", on: ["plate"], heatW: 60, powerW: 60, priceClass: 1, noiseDb: 0 }, { weightKg: 0.4, place: "A-06-11" }),
     unit("TT-H150", "heater 150 W", [70, 180, 60], { kind: "heater", on: ["plate"], heatW: 150, powerW: 150, priceClass: 1, noiseDb: 0 }, { weightKg: 0.7, place: "A-06-12" }),
     unit(
       "TT-AX40",

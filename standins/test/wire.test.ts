@@ -55,7 +55,7 @@ const chains = ((): Chain[] => {
 
 const planFor = (name: string): Chain[] => {
   const machine = RULES.machines.find((m) => m.name === name)!;
-  return leastChange(batchOf(chains, {}, machine).machine, machine).chains;
+  return leastChange(batchOf(chains, {}, machine, RULES).machine, machine).chains;
 };
 const fileFor = (name: string, batch: string, plan: readonly Chain[]): Uint8Array => {
   const machine = RULES.machines.find((m) => m.name === name)!;

@@ -1,4 +1,5 @@
 import type { Design } from "@gray-bench/core/design/model";
+import { proposalFor, wanting } from "@gray-bench/core/heat/verdict";
 import type { UnitFit, ZoneHeat } from "@gray-bench/core/heat/result";
 import { whereText, type Counted } from "@gray-bench/core/heat/units";
 import { Link } from "expo-router";
@@ -88,7 +89,7 @@ export function Units(props: Props & { wide: boolean }) {
   const { zone, design, chosen, width, wide } = props;
   const { fits, thumb, units } = zone;
   const shown = shownUnit(zone, chosen);
-  const best = fits.find((f) => f.holds && f.mounts);
+  const best = fits.find((f) => f.does !== "heats" && f.holds && f.mounts);
   return (
     <View className="gap-3" testID="units">
       <Head>Units</Head>
@@ -109,14 +110,21 @@ export function Units(props: Props & { wide: boolean }) {
       {fits.length === 0 ? (
         <Small>
           {zone.coolingNeededW <= 0 && zone.heaterNeededW <= 0 && zone.dryNeededW <= 0
-            ? "This zone keeps itself: no unit is needed."
-            : "The library of this job has no unit for it."}
+            ? "Nothing is needed: this zone keeps itself."
+            : "Nothing fits: the library of this job has no unit for it."}
         </Small>
       ) : wide ? (
         <UnitTable {...props} shown={shown} />
       ) : (
         <Cards {...props} shown={shown} />
       )}
+      {fits.length > 0 ? (
+        <View testID="wanted">
+          {(["cools", "heats"] as const).map((does) => (
+            <Small key={does}>{wantedText(zone, does)}</Small>
+          ))}
+        </View>
+      ) : null}
       {thumb ? (
         <View className="gap-1 border-l-4 border-ochre pl-3" testID="thumb">
           <Body className="font-medium">By the rule of thumb: {unitName(thumb)}</Body>
@@ -125,7 +133,7 @@ export function Units(props: Props & { wide: boolean }) {
             {Math.round(thumb.dutyPercent)} % of the hottest hour
             {best && unitName(best) === unitName(thumb)
               ? ", which is the same"
-              : best && best.kind !== "heater"
+              : best
                 ? `, ${signed(thumb.capacityW - best.capacityW, "W")} of size and ${signed(thumb.energyKWh - best.energyKWh, "kWh")} a year against ${unitName(best)}`
                 : ""}
             .
@@ -135,6 +143,22 @@ export function Units(props: Props & { wide: boolean }) {
     </View>
   );
 }
+
+/** What the zone wants in the hottest hour, or in the coldest, and what of the library does it best. */
+function wantedText(zone: ZoneHeat, does: "cools" | "heats"): string {
+  const best = proposalFor(zone, does);
+  const hour = does === "cools" ? "In the hottest hour" : "In the coldest hour";
+  const needed = does === "cools" ? zone.coolingNeededW : Math.max(zone.heaterNeededW, zone.dryNeededW);
+  if (best === "nothing needed") return `${hour}: nothing is needed.`;
+  const there = wanting(zone)[does === "cools" ? "cooling" : "heat"] ? "" : ", which is there";
+  const dry = does === "heats" && zone.dryNeededW >= zone.heaterNeededW ? " so that the walls keep dry" : "";
+  return `${hour}: ${formatWatts(needed)}${dry}${there}; ${best === "nothing fits" ? "nothing of the library fits" : `best ${unitName(best)}`}.`;
+}
+
+const FOR: Record<UnitFit["does"], string> = { both: "summer and winter", cools: "summer", heats: "winter" };
+
+/** Why it is not one to take; empty where it is. */
+const againstText = (f: UnitFit): string => (f.but !== null ? f.but : f.holds ? "" : "too small");
 
 function Cards({ job, zone, design, laid, shown, width }: Props & { shown: string | undefined }) {
   return (
@@ -152,15 +176,16 @@ function Cards({ job, zone, design, laid, shown, width }: Props & { shown: strin
               className="min-h-[44px] py-[11px]"
             >
               <Body className={`font-medium underline ${f.holds ? "text-harbour" : "text-slate"}`}>
-                {unitName(f)}: {dutyText(f)} duty{f.holds ? "" : ", too small"}
+                {unitName(f)}: {dutyText(f)} duty{f.holds ? "" : `, ${againstText(f)}`}
               </Body>
             </Link>
             <Small>
-              {f.kind}; {f.kind === "heater" ? "puts in" : "carries"} {formatWatts(f.capacityW)}
+              For {FOR[f.does]}; {f.kind}; {f.does === "heats" ? "puts in" : "carries"} {formatWatts(f.capacityW)}
               {f.beyond ? " (beyond its curve)" : ""} · {Math.round(f.energyKWh).toLocaleString("en-GB")} kWh a year
               {saved ? `, ${saved}` : ""}
               {f.noiseDb ? ` · ${Math.round(f.noiseDb)} dB` : ""}
-              {f.priceClass ? ` · price class ${f.priceClass}` : ""} · {whereText(f)}
+              {f.priceClass ? ` · price class ${f.priceClass}` : ""}
+              {f.supply ? ` · ${f.supply}` : ""} · {whereText(f)}
             </Small>
             {key === shown ? <Chosen zone={zone} design={design} name={key} width={width - CARD_PX} /> : null}
             {act ? <Acts job={job} acts={[act]} label={key} about={key} laid={laid} testID="unit" /> : null}
@@ -179,7 +204,8 @@ const COLUMNS: TableColumn<UnitFit>[] = [
     value: unitName,
     cell: (f) => <Mono className={f.holds ? "" : "text-slate"}>{unitName(f)}</Mono>,
   },
-  { id: "holds", label: "Holds", width: 70, value: (f) => (f.holds ? "yes" : "too small") },
+  { id: "for", label: "For", width: 96, value: (f) => FOR[f.does] },
+  { id: "holds", label: "Holds", width: 70, value: (f) => (f.holds ? "yes" : againstText(f)) },
   {
     id: "duty",
     label: "Duty, %",
@@ -192,6 +218,7 @@ const COLUMNS: TableColumn<UnitFit>[] = [
   { id: "noise", label: "dB", width: 52, value: (f) => (f.noiseDb ? Math.round(f.noiseDb) : null) },
   { id: "price", label: "Price class", width: 76, value: (f) => f.priceClass },
   { id: "where", label: "Where", width: 240, value: whereText },
+  { id: "supply", label: "Supply", width: 120, value: (f) => f.supply, hidden: true },
   { id: "kind", label: "Kind", width: 110, value: (f) => f.kind, hidden: true },
 ];
 const ROWS = { most: 9, px: 32, head: 110 };
@@ -220,7 +247,8 @@ function UnitTable({ job, zone, design, laid, shown }: Props & { shown: string |
           <Small>
             {unitName(fit)}: {fit.kind}
             {saved ? `; ${saved}` : ""}
-            {fit.beyond ? "; read beyond its curve" : ""}; {whereText(fit)}
+            {fit.but ? `; not proposed: ${fit.but}` : fit.beyond ? "; read beyond its curve" : ""}
+            {fit.supply ? `; ${fit.supply}` : ""}; {whereText(fit)}
           </Small>
           {act ? (
             <Acts job={job} acts={[act]} label={unitName(fit)} about={shown ?? ""} laid={laid} testID="unit" />

@@ -132,19 +132,38 @@ const round = (mm: number): number => Math.round(mm * 10) / 10;
 export function mountAct(zone: ZoneHeat, fit: UnitFit, design: Design): Act | null {
   const { mounts } = fit;
   if (!mounts || mounts.length === 0) return null;
-  const heater = (part: string): boolean => design.parts.find((p) => p.number === part)?.climate?.kind === "heater";
+  const partOfNumber = new Map(design.parts.map((p) => [p.number, p]));
+  const heater = (part: string): boolean => partOfNumber.get(part)?.climate?.kind === "heater";
+  // The outlet filter of a fan is no unit: it takes nobody's place.
+  const unit = (part: string): boolean => {
+    const p = partOfNumber.get(part);
+    return p?.climate !== undefined || p?.cooling !== undefined;
+  };
   const taken = new Set(design.devices.map((d) => d.tag));
   // Each takes the place, the tag and the wires of one that does the same; those that are left over go with the first.
   const edits = [false, true].flatMap((heats) => {
-    const mine = mounts.filter((m) => heater(m.part) === heats);
+    const mine = mounts.filter((m) => unit(m.part) && heater(m.part) === heats);
     const there = zone.units.filter((u) => (u.kind === "heater") === heats).map((u) => u.device);
     return mine.map(({ part, face, x, y }, i) => {
       const device = there[i] ?? freeUnitTag(taken);
       taken.add(device);
       const instead = [...(there[i] === undefined ? [] : [there[i]]), ...(i === 0 ? there.slice(mine.length) : [])];
-      return { device, part, face, x: round(x), y: round(y), ...(instead.length > 0 ? { instead } : {}) };
+      const mount: { device: string; part: string; face: string; x: number; y: number; instead?: string[] } = {
+        device,
+        part,
+        face,
+        x: round(x),
+        y: round(y),
+        ...(instead.length > 0 ? { instead } : {}),
+      };
+      return mount;
     });
   });
+  for (const { part, face, x, y } of mounts.filter((m) => !unit(m.part))) {
+    const device = freeUnitTag(taken);
+    taken.add(device);
+    edits.push({ device, part, face, x: round(x), y: round(y) });
+  }
   const gone = edits.flatMap((e) => e.instead ?? []);
   // The same units stand there already.
   const partOf = new Map(zone.units.map((u) => [u.device, u.part]));

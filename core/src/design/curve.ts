@@ -11,6 +11,8 @@ export interface CurvePoint {
 export interface Read {
   capacityW: number;
   beyond: boolean;
+  /** Beyond it where the unit carries less than its nearest point: hotter outside, or cooler inside. */
+  unsafe: boolean;
 }
 
 /** On a line of one point or more in order of x, straight between them; beyond its ends the nearest point. O(points) */
@@ -34,6 +36,7 @@ export function capacityAt(curve: readonly CurvePoint[], insideC: number, outsid
   }
   if (lines.size === 0) return null;
   let beyond = false;
+  let unsafe = false;
   const across = [...lines]
     .sort(([a], [b]) => a - b)
     .map(([inside, points]) => {
@@ -42,10 +45,11 @@ export function capacityAt(curve: readonly CurvePoint[], insideC: number, outsid
         outsideC,
       );
       beyond ||= read.beyond;
+      unsafe ||= outsideC > points[points.length - 1]!.x;
       return { x: inside, y: read.y };
     });
   const read = onLine(across, insideC);
-  return { capacityW: read.y, beyond: beyond || read.beyond };
+  return { capacityW: read.y, beyond: beyond || read.beyond, unsafe: unsafe || insideC < across[0]!.x };
 }
 
 /** What of a curve cannot be: rises with the outside temperature, says two things of one point; null when it can. */

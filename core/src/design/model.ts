@@ -287,6 +287,13 @@ export interface Part {
     draws?: { x: number; y: number; w: number; h: number };
     /** To be kept free before its openings, mm: what stands there is an open point. */
     freeMm?: number;
+    /** Of a filter fan: the part through which its air goes out again, mounted as high as the fan is low. */
+    exit?: string;
+    /** Degree of protection that the enclosure keeps with it (IEC 60529), two digits. */
+    ip?: number;
+    supplyV?: number;
+    /** Fuse of its supply. */
+    fuseA?: number;
   };
   /** Share of its rated load at the temperature around it. */
   derating?: { aroundC: number; share: number }[];
@@ -508,6 +515,8 @@ export interface HeatRules {
   risingPercent: number;
   mixingWPerK: number;
   doorMostKg: number;
+  /** Degree of protection that units must keep; 0: none is asked. */
+  protectionIp: number;
 }
 
 export interface RuleOverrides {

@@ -398,6 +398,16 @@ export const HEAT_RULES: {
     value: (rows) => rows.map((row) => row as { material: Material; k: number }),
     check: (rows) => namedAgain(rows, "material", "this material has a row above, which counts"),
   },
+  protectionIp: {
+    ...countRule(
+      0,
+      69,
+      "degree of protection that units must keep, IP",
+      "Two digits (IEC 60529); a unit that states less, or nothing, is not proposed. 0: none is asked.",
+      "",
+    ),
+    source: "IEC 60529",
+  },
   stands: {
     as: "table",
     text: "share of a surface that counts, by how it stands",

@@ -127,10 +127,16 @@ describe("curves", () => {
   ];
   test("read at its points, between them, and beyond them", () => {
     for (const p of CURVE)
-      expect(capacityAt(CURVE, p.insideC, p.outsideC)).toEqual({ capacityW: p.capacityW, beyond: false });
+      expect(capacityAt(CURVE, p.insideC, p.outsideC)).toEqual({
+        capacityW: p.capacityW,
+        beyond: false,
+        unsafe: false,
+      });
     // A third of the way out: 1500 − 120 and 1720 − 113.33; half way in.
     expect(capacityAt(CURVE, 40, 40)!.capacityW).toBeCloseTo((1380 + 1720 - 340 / 3) / 2, 9);
-    expect(capacityAt(CURVE, 30, 55)).toEqual({ capacityW: 1140, beyond: true });
+    // Cooler inside and hotter outside it carries less than its nearest point; the other way round more.
+    expect(capacityAt(CURVE, 30, 55)).toEqual({ capacityW: 1140, beyond: true, unsafe: true });
+    expect(capacityAt(CURVE, 60, 0)).toMatchObject({ beyond: true, unsafe: false });
     expect(capacityAt([], 35, 35)).toBeNull();
   });
 

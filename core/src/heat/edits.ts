@@ -208,7 +208,9 @@ export const mountUnit: EditKind<MountUnit> = {
     const look = lookUp(design);
     const part = look.parts.get(number);
     if (!part) return notThere("part", number);
-    if (kindOf(part) === null) return unfit(`part ${number} is no climate unit`, "Choose a unit of the library.");
+    const exits = design.parts.some((p) => p.climate?.exit === number);
+    if (kindOf(part) === null && !exits)
+      return unfit(`part ${number} is no climate unit`, "Choose a unit of the library.");
     if (!look.faces.has(face)) return notThere("face", face);
     const [first, ...others] = instead;
     for (const old of instead) {

@@ -4,6 +4,7 @@ import { toCsv, type Cell } from "../formats/csv";
 import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
 import { toPdf } from "../formats/pdf";
 import { reportSheets } from "./report";
+import { proposalFor } from "./verdict";
 import type { HeatResult, ZoneHeat } from "./result";
 
 interface Table {
@@ -20,7 +21,6 @@ function figuresOf(z: ZoneHeat): Cell[][] {
       : z.missing.length > 0
         ? `${z.missing.length} losses missing`
         : "";
-  const best = z.fits.find((f) => f.holds && f.mounts);
   const row = (figure: string, value: Cell, unit: string, on = rests): Cell[] => [z.zone, figure, value, unit, on];
   return [
     row("loss", z.lossW, "W"),
@@ -30,20 +30,32 @@ function figuresOf(z: ZoneHeat): Cell[][] {
     row("cooling_needed", z.coolingNeededW, "W"),
     row("fan_flow", z.fanFlowM3h, "m3/h"),
     row("heater_needed", z.heaterNeededW, "W"),
+    row("heater_dry_needed", z.dryNeededW, "W"),
+    row("heater_to_choose", Math.max(0, z.heaterNeededW, z.dryNeededW), "W"),
     row("dew_point", z.dewPointC, "C", "damp air as stated"),
-    row(
-      "unit",
-      z.units.map((u) => u.part).join("; ") || (best?.parts.map((p) => `${p.count} x ${p.number}`).join(" + ") ?? ""),
-      "",
-      z.units.length > 0 ? "" : "proposed",
-    ),
+    row("unit", z.units.map((u) => u.part).join("; "), "", ""),
     row(
       "capacity",
-      z.units.length > 0 ? z.carriedW : (best?.capacityW ?? null),
+      z.units.length > 0 ? z.carriedW : null,
       "W",
-      z.units.some((u) => u.beyond) ? "beyond the curve" : "",
+      z.units.some((u) => u.unsafe)
+        ? "beyond the curve, carries less"
+        : z.units.some((u) => u.beyond)
+          ? "beyond the curve"
+          : "",
     ),
-    row("duty", z.units.length > 0 ? z.dutyPercent : (best?.dutyPercent ?? null), "%"),
+    row("heated", z.units.length > 0 ? z.heatedW : null, "W", ""),
+    row("duty", z.units.length > 0 ? z.dutyPercent : null, "%"),
+    ...(["cools", "heats"] as const).flatMap((does): Cell[][] => {
+      const best = proposalFor(z, does);
+      const name = does === "cools" ? "cooling" : "heating";
+      if (typeof best === "string") return [row(`proposed_${name}`, best, "", "")];
+      return [
+        row(`proposed_${name}`, best.parts.map((p) => `${p.count} x ${p.number}`).join(" + "), "", "proposed"),
+        row(`proposed_${name}_capacity`, best.capacityW, "W", "proposed"),
+        row(`proposed_${name}_duty`, best.dutyPercent, "%", "proposed"),
+      ];
+    }),
   ];
 }
 

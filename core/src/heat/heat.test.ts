@@ -460,11 +460,19 @@ describe("what is told", () => {
       "cooling_needed",
       "fan_flow",
       "heater_needed",
+      "heater_dry_needed",
+      "heater_to_choose",
       "dew_point",
       "unit",
       "capacity",
+      "heated",
       "duty",
+      "proposed_cooling",
+      "proposed_cooling_capacity",
+      "proposed_cooling_duty",
+      "proposed_heating",
     ]);
+    expect(table.rows.find((r) => r[0] === "+A2" && r[1] === "proposed_heating")![2]).toBe("nothing needed");
     expect(heatDevicesTable(result).head.join()).toBe(
       "zone,device,part,loss_w,share,diversity,counted_w,around_c,limit_c,mark,hottest_w_dm2,may_carry",
     );

@@ -84,14 +84,14 @@ export function judge(z: ZoneHeat, basis: Basis, points: OpenPoints): void {
       "stop",
       "too cold inside",
       `zone ${z.zone} is short by ${w(z.heaterNeededW - z.heatedW)} of heat to keep ${c(v.insideMinC)} at ${c(v.outsideMinC)} outside${z.coldC === null ? "" : `; it falls to ${c(z.coldC)}`}`,
-      "Add a heater.",
+      `Add a heater of ${w(Math.max(z.heaterNeededW, z.dryNeededW) - z.heatedW)}.`,
     );
   if (settles(z))
     say(
       "check",
       "water settles",
       `in zone ${z.zone} water settles on ${listed([...new Set(wet.map((s) => `${s.surface} of ${s.enclosure}`))])}: in the coldest hour they are at ${c(wet[0]!.coldC)}, and damp air of ${c(v.dampC)} and ${v.dampPercent} % has its dew point at ${c(z.dewPointC)}`,
-      `Add a heater of ${w(z.dryNeededW)}, or keep damp air out.`,
+      `Add a heater of ${w(Math.max(z.heaterNeededW, z.dryNeededW) - z.heatedW)}, or keep damp air out.`,
     );
   for (const d of z.devices) {
     if (d.aroundC === null || d.limitC === null || d.aroundC <= d.limitC) continue;
@@ -111,7 +111,7 @@ export function judge(z: ZoneHeat, basis: Basis, points: OpenPoints): void {
         kind: "load above its derating",
         thing: "device",
         of: d.device,
-        text: `${d.device} may carry ${Math.round(d.derated * 100)} % of its rated load in air of ${c(d.aroundC!)} by the model of slabs; it is to carry ${Math.round(d.share * 100)} %`,
+        text: `${d.device} may carry ${Math.round(d.derated * 100)} % of its rated load in air of ${c(d.aroundC!)} by the model of slabs${d.derated === 0 ? " (beyond what its part states it carries nothing)" : ""}; it is to carry ${Math.round(d.share * 100)} %`,
         remedy: "Move it lower, cool the zone, take a larger one, or state a smaller load.",
       });
   for (const { device, pins } of waitingOf(z, basis))
@@ -176,11 +176,11 @@ export function judge(z: ZoneHeat, basis: Basis, points: OpenPoints): void {
   for (const u of z.units)
     if (u.beyond)
       points.add({
-        severity: "note",
+        severity: u.unsafe ? "check" : "note",
         kind: "beyond the curve",
         thing: "device",
         of: u.device,
-        text: `the curve of ${u.device} does not reach ${c(v.insideMaxC)} inside and ${c(v.outsideMaxC)} outside; its nearest point counts`,
+        text: `the curve of ${u.device} does not reach ${c(v.insideMaxC)} inside and ${c(v.outsideMaxC)} outside; its nearest point counts${u.unsafe ? ", and it carries less than that" : ""}`,
         remedy: "Add points to the curve.",
       });
 }

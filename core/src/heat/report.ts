@@ -4,6 +4,7 @@ import type { Part } from "../design/model";
 import { heatMap, hottest, type HeatMap } from "./map";
 import { FIGURES, type HeatResult, type ZoneHeat } from "./result";
 import { kindOf } from "./kinds";
+import { proposalFor } from "./verdict";
 import { dutyOver, needOf, whereText, type Counted, type DutyPoint } from "./units";
 import { yearOf } from "./year";
 
@@ -152,12 +153,20 @@ function zoneSheets(result: HeatResult, z: ZoneHeat, title: string, parts: Reado
   page.need(40);
   page.rule();
   page.line("Units that would do it", { size: LINE.head });
-  const best = z.fits.filter((f) => f.holds).slice(0, 5);
-  if (best.length === 0)
-    page.line(z.coolingNeededW > 0 || z.heaterNeededW > 0 ? "none of the library" : "none is needed", { indent: 4 });
-  for (const f of best)
+  for (const [does, hour, neededW] of [
+    ["cools", "hottest hour", z.coolingNeededW],
+    ["heats", "coldest hour", Math.max(z.heaterNeededW, z.dryNeededW)],
+  ] as const) {
+    const best = proposalFor(z, does);
+    page.line(`in the ${hour}${neededW > 0 ? ", with the walls dry" : ""}`, {
+      indent: 4,
+      value: neededW > 0 ? `${Math.round(neededW)} W` : "nothing needed",
+    });
+    if (best === "nothing fits") page.line("nothing of the library fits", { indent: 8 });
+  }
+  for (const f of z.fits.filter((x) => x.holds && x.mounts).slice(0, 5))
     page.line(
-      `${f.parts.map((p) => `${p.count} × ${p.number}`).join(" + ")}, ${whereText(f)}: ${Math.round(f.energyKWh)} kWh a year`,
+      `${f.supply === null ? "" : `${f.supply}: `}${f.parts.map((p) => `${p.count} × ${p.number}`).join(" + ")}, ${whereText(f)}: ${Math.round(f.energyKWh)} kWh a year`,
       { indent: 4, value: `${Math.round(f.capacityW)} W, duty ${Math.round(f.dutyPercent)} %` },
     );
   if (z.thumb)
@@ -284,7 +293,7 @@ function chosenOf(z: ZoneHeat, parts: ReadonlyMap<string, Part>): Counted[][] {
       const some = all.filter((u) => (kindOf(u.part) === "heater") === heats);
       return some.length > 0 ? [some] : [];
     });
-  const best = z.fits.find((f) => f.holds && f.mounts);
+  const best = z.fits.find((f) => f.does === "both" && f.holds && f.mounts) ?? z.fits.find((f) => f.holds && f.mounts);
   return apart(counted(z.units.length > 0 ? z.units.map((u) => ({ number: u.part, count: 1 })) : (best?.parts ?? [])));
 }
 

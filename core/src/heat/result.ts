@@ -22,7 +22,7 @@ export interface DeviceHeat {
   aroundC: number | null;
   /** What its part bears around it. */
   limitC: number | null;
-  /** Share of its rated load that it may carry there. */
+  /** Share of its rated load that it may carry there; nothing beyond what its part states. */
   derated: number | null;
   /** The hottest of the map of losses within its outline, W/dm². */
   hotWDm2: number | null;
@@ -50,9 +50,13 @@ export interface Mount {
   y: number;
 }
 
+/** What units are for: the hottest hour and the coldest, or one of them. */
+export const DOES = ["both", "cools", "heats"] as const;
+
 /** One or two units of the library, and what they would do. */
 export interface UnitFit {
-  kind: ClimateKind | "fan and heater";
+  kind: ClimateKind | "fan and heater" | "unit and heater";
+  does: (typeof DOES)[number];
   parts: { number: string; count: number }[];
   /** What they carry in the hottest hour; of heaters what they put in. */
   capacityW: number;
@@ -60,6 +64,10 @@ export interface UnitFit {
   dutyPercent: number;
   /** They keep what is wanted. */
   holds: boolean;
+  /** Why they are not proposed though they might carry enough; null where nothing speaks against them. */
+  but: string | null;
+  /** Voltage, current and fuse of their supply, as far as it is stated. */
+  supply: string | null;
   energyKWh: number;
   money: number;
   noiseDb: number | null;
@@ -92,6 +100,8 @@ export interface UnitHere {
   face: string;
   capacityW: number | null;
   beyond: boolean;
+  /** Where it is read off it carries less than that. */
+  unsafe: boolean;
 }
 
 /** Where the air of a plate goes. */

@@ -18,7 +18,7 @@ const HEAT_FILES = {
 
 export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
   name: "heat",
-  version: 3,
+  version: 4,
   needs: ["panel", "routes"],
   reads: {
     design: {
@@ -34,7 +34,7 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
         zone: true,
         heat: true,
       },
-      faces: { enclosure: true, kind: true, keepOuts: true },
+      faces: { enclosure: true, kind: true, keepOuts: true, entries: true, holes: true },
       parts: {
         number: true,
         category: true,
@@ -48,6 +48,7 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
         maxAroundC: true,
         cooling: true,
         climate: true,
+        currentA: true,
         derating: true,
         wire: { sizeMm2: true },
       },

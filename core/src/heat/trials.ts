@@ -86,14 +86,17 @@ export class Trials {
       }
       // With those before it in their places.
       const { basis: now } = this.#standing({ ...trial, mounts });
-      const found = mountFor([{ part, count: 1 }], freeFaces(zone, now), zone.values, new Set());
+      const found = mountFor([{ part, count: 1 }], freeFaces(zone, now), zone.values, new Set(), basis.look.parts);
       if (!found.mounts) {
         refused.push({ part: number, why: found.why });
         continue;
       }
-      const device = freeUnitTag(taken);
-      taken.add(device);
-      mounts.push({ device, ...found.mounts[0]! });
+      // A fan comes with its outlet filter.
+      for (const mount of found.mounts) {
+        const device = freeUnitTag(taken);
+        taken.add(device);
+        mounts.push({ device, ...mount });
+      }
     }
     return { trial: { ...trial, mounts }, refused };
   }

@@ -6,7 +6,7 @@ import { airFactor, coolingNeeded, heaterNeeded, type Shell } from "./balance";
 import { kindOf } from "./kinds";
 import { openingsOf } from "./openings";
 import type { Before } from "../design/before";
-import type { Mount, UnitFit, ZoneHeat } from "./result";
+import { DOES, type Mount, type UnitFit, type ZoneHeat } from "./result";
 import { energyOf, type Bin } from "./year";
 
 /** What a unit is measured against. */
@@ -50,19 +50,21 @@ export function carriesAt(
   insideC: number,
   outsideC: number,
   heightM: number,
-): { w: number; beyond: boolean } | null {
+): { w: number; beyond: boolean; unsafe: boolean } | null {
   const kind = kindOf(part);
   if (kind === "cooling unit") {
     const read = capacityAt(part.cooling?.curve ?? [], insideC, outsideC);
-    return read && { w: read.capacityW, beyond: read.beyond };
+    return read && { w: read.capacityW, beyond: read.beyond, unsafe: read.unsafe };
   }
   const k = insideC - outsideC;
   if (kind === "exchanger")
-    return part.climate?.wPerK === undefined ? null : { w: Math.max(0, part.climate.wPerK * k), beyond: false };
+    return part.climate?.wPerK === undefined
+      ? null
+      : { w: Math.max(0, part.climate.wPerK * k), beyond: false, unsafe: false };
   if (kind === "filter fan") {
     const flow = airflowOf(part);
     const { f, beyond } = airFactor(heightM);
-    return flow === null ? null : { w: Math.max(0, (flow * k) / f), beyond };
+    return flow === null ? null : { w: Math.max(0, (flow * k) / f), beyond, unsafe: beyond };
   }
   return null;
 }
@@ -74,8 +76,8 @@ const CELL_MM = 10;
 const MOST_CELLS = 5000;
 
 /**
- * A place on a face for a body, clear of what is there: as high as it goes, there as near to the middle as it goes, in steps
- * of a cell from the edge; null where there is none. O(cells + things on the face)
+ * A place on a face for a body, clear of what is there: as high as it goes, or as low, there as near to the middle as it goes,
+ * in steps of a cell from the edge; null where there is none. O(cells + things on the face)
  */
 export function placeOn(
   face: Pick<Face, "w" | "h">,
@@ -83,6 +85,7 @@ export function placeOn(
   h: number,
   taken: readonly Rect[],
   edge = 25,
+  low = false,
 ): { x: number; y: number } | null {
   const [roomW, roomH] = [face.w - 2 * edge, face.h - 2 * edge];
   if (w > roomW || h > roomH) return null;
@@ -117,7 +120,8 @@ export function placeOn(
   const [across, up] = [Math.ceil(w / cell - EPS), Math.ceil(h / cell - EPS)];
   const [lastC, lastR] = [Math.floor((roomW - w) / cell + EPS), Math.floor((roomH - h) / cell + EPS)];
   const middle = (roomW - w) / 2 / cell;
-  for (let r = lastR; r >= 0; r--) {
+  for (let n = 0; n <= lastR; n++) {
+    const r = low ? n : lastR - n;
     let best: number | null = null;
     for (let c = 0; c <= lastC; c++) {
       const [c2, r2] = [Math.min(columns, c + across), Math.min(rows, r + up)];
@@ -157,6 +161,9 @@ export interface Counted {
   count: number;
 }
 
+/** Warm air rises: what heats stands low, what blows cool air in too, and its air leaves high. */
+const standsLow = (part: Part): boolean => ["heater", "filter fan"].includes(kindOf(part) ?? "");
+
 const doesOf = (part: Part): "cools" | "heats" => (kindOf(part) === "heater" ? "heats" : "cools");
 
 /**
@@ -168,12 +175,13 @@ export function mountFor(
   faces: readonly FreeFace[],
   values: Pick<HeatRules, "doorMostKg">,
   gone: ReadonlySet<string> = new Set(parts.map((p) => doesOf(p.part))),
+  library: ReadonlyMap<string, Part> = new Map(),
 ): Found {
   const key = JSON.stringify([parts.map((p) => [p.part.number, p.count]), values.doorMostKg, [...gone]]);
   let known = found.get(faces);
   if (!known) found.set(faces, (known = new Map<string, Found>()));
   let one = known.get(key);
-  if (!one) known.set(key, (one = placesFor(parts, faces, values, gone)));
+  if (!one) known.set(key, (one = placesFor(parts, faces, values, gone, library)));
   return one;
 }
 
@@ -187,6 +195,7 @@ function placesFor(
   faces: readonly FreeFace[],
   values: Pick<HeatRules, "doorMostKg">,
   gone: ReadonlySet<string>,
+  library: ReadonlyMap<string, Part>,
 ): Found {
   const mounts: Mount[] = [];
   const added = new Map<string, Rect[]>();
@@ -197,13 +206,19 @@ function placesFor(
     const none = (why: string) => ({ mounts: null, why, crowded: false });
     if (kinds.length === 0) return none(`part ${part.number} names no face it may be mounted on`);
     for (let n = 0; n < count; n++) {
-      const spot = spotFor(part, kinds, faces, gone, added, hung, values);
-      if (typeof spot === "string") return none(spot);
-      crowded ||= spot.crowded;
-      const { face, x, y } = spot;
-      mounts.push({ part: part.number, face, x, y });
-      pushTo(added, face, { x, y, w: part.w, h: part.h });
-      hung.set(face, (hung.get(face) ?? 0) + (part.weightKg ?? 0));
+      const exit = part.climate?.exit;
+      const out = exit === undefined ? undefined : library.get(exit);
+      if (exit !== undefined && !out) return none(`its outlet filter ${exit} is not in the library`);
+      for (const one of [part, ...(out ? [out] : [])]) {
+        const its = one === part || facesFor(one).length === 0 ? kinds : facesFor(one);
+        const spot = spotFor(one, its, faces, gone, added, hung, values);
+        if (typeof spot === "string") return none(one === part ? spot : `of its outlet filter: ${spot}`);
+        crowded ||= spot.crowded;
+        const { face, x, y } = spot;
+        mounts.push({ part: one.number, face, x, y });
+        pushTo(added, face, { x, y, w: one.w, h: one.h });
+        hung.set(face, (hung.get(face) ?? 0) + (one.weightKg ?? 0));
+      }
     }
   }
   return { mounts, why: "", crowded };
@@ -243,7 +258,7 @@ function spotFor(
         ...(added.get(face.id) ?? []),
       ].map(({ x, y, w, h }) => ({ x: x - GAP_MM, y: y - GAP_MM, w: w + 2 * GAP_MM, h: h + 2 * GAP_MM }));
       const deep = before.flatMap((b) => (b.fromMm < part.d + freeMm && b.toMm > 0 ? [b.rect] : []));
-      const at = placeOn(face, part.w, part.h, [...there, ...deep]);
+      const at = placeOn(face, part.w, part.h, [...there, ...deep], undefined, standsLow(part));
       if (at) return { face: face.id, ...at, crowded: crowdedAt(part, at, before) };
       if (freeMm === 0)
         why = placeOn(face, part.w, part.h, there)
@@ -297,7 +312,8 @@ function dutyAt(parts: readonly Counted[], need: Need, outsideC: number): Omit<D
       sum + count * (heats ? (part.climate?.heatW ?? 0) : (carriesAt(part, insideMaxC, outsideC, heightM)?.w ?? 0)),
     0,
   );
-  const share = neededW === 0 ? 0 : capacityW > 0 ? Math.min(1, neededW / capacityW) : 1;
+  // Where they can carry nothing nobody lets them run.
+  const share = capacityW > 0 ? Math.min(1, neededW / capacityW) : 0;
   return { outsideC, neededW, capacityW, share };
 }
 
@@ -320,6 +336,7 @@ function fitOf(
   need: Need,
   year: readonly Bin[],
   faces: readonly FreeFace[],
+  library: ReadonlyMap<string, Part>,
 ): UnitFit | null {
   const kind = kindOf(part);
   const { values } = need;
@@ -327,25 +344,50 @@ function fitOf(
   const heats = kind === "heater";
   const neededW = heats ? need.heaterW : need.coolingW;
   const at = heats
-    ? { w: part.climate?.heatW ?? 0, beyond: false }
+    ? { w: part.climate?.heatW ?? 0, beyond: false, unsafe: false }
     : carriesAt(part, values.insideMaxC, values.outsideMaxC, values.heightM);
   if (neededW <= 0 || !at || (heats && at.w === 0)) return null;
   const parts = [{ part, count }];
   const capacityW = at.w * count;
   const energyKWh = yearlyKWh(parts, need, year);
+  const but = at.unsafe
+    ? `its figures do not reach ${values.insideMaxC} °C inside and ${values.outsideMaxC} °C outside: it carries less there than it says`
+    : protectionLack(part, values.protectionIp);
   return {
     kind,
+    does: doesOf(part),
     parts: [{ number: part.number, count }],
     noiseDb: part.climate?.noiseDb === undefined ? null : part.climate.noiseDb + 10 * Math.log10(count),
     priceClass: part.climate?.priceClass ?? null,
-    ...mountFor(parts, faces, values),
+    ...mountFor(parts, faces, values, undefined, library),
     capacityW,
     dutyPercent: capacityW > 0 ? (100 * neededW) / capacityW : Infinity,
-    holds: capacityW >= neededW,
+    holds: capacityW >= neededW && but === null,
+    but,
+    supply: supplyText(part),
     energyKWh,
     money: energyKWh * values.tariffPerKWh,
     beyond: at.beyond,
   };
+}
+
+/** Why a part does not keep the degree of protection that is asked; null where it does, or none is asked. */
+function protectionLack({ climate }: Part, wanted: number): string | null {
+  if (wanted <= 0) return null;
+  const ip = climate?.ip;
+  if (ip === undefined) return `it states no degree of protection; IP ${wanted} is asked`;
+  const keeps = Math.floor(ip / 10) >= Math.floor(wanted / 10) && ip % 10 >= wanted % 10;
+  return keeps ? null : `it keeps IP ${ip}; IP ${wanted} is asked`;
+}
+
+/** `230 V, 2.6 A, fuse 6 A`; null where the part states none of it. */
+function supplyText({ climate, currentA }: Part): string | null {
+  const said = [
+    ...(climate?.supplyV === undefined ? [] : [`${climate.supplyV} V`]),
+    ...(currentA === undefined ? [] : [`${currentA} A`]),
+    ...(climate?.fuseA === undefined ? [] : [`fuse ${climate.fuseA} A`]),
+  ];
+  return said.length > 0 ? said.join(", ") : null;
 }
 
 /** How well a duty fits: 0 between the two that the shop states, else how far off. */
@@ -353,9 +395,9 @@ const off = ({ dutyPercent }: UnitFit, { dutyLeastPercent, dutyMostPercent }: He
   dutyPercent < dutyLeastPercent ? dutyLeastPercent - dutyPercent : Math.max(0, dutyPercent - dutyMostPercent);
 
 /**
- * Units of the library for a need, the best first: those that hold what is wanted and can be mounted, of those the ones
- * with a duty in the shop's range, then the least energy. One of each, two of each, and where it gets too warm and too cold a
- * fan with a heater. O(parts · (bins + things on faces))
+ * Units of the library for a need, the best first: where it gets too warm and too cold, what does both as a pair before what does
+ * one of them alone; of each those that hold what is wanted and can be mounted, then a duty in the shop's range, then the least energy.
+ * One of each, two of each; a pair is one that cools with the smallest heater that holds. O(parts · (bins + things on faces))
  */
 export function fitsFor(
   parts: Iterable<Part>,
@@ -363,30 +405,37 @@ export function fitsFor(
   year: readonly Bin[],
   faces: readonly FreeFace[],
 ): UnitFit[] {
-  const climate = new Map([...parts].filter((p) => kindOf(p) !== null).map((p) => [p.number, p]));
-  const fits = [...climate.values()].flatMap((p) => [1, 2].flatMap((n) => fitOf(p, n, need, year, faces) ?? []));
-  const fans = fits.filter((f) => f.kind === "filter fan" && f.holds);
+  const library = new Map([...parts].map((p) => [p.number, p]));
+  const climate = [...library.values()].filter((p) => kindOf(p) !== null);
+  const fits = climate.flatMap((p) => [1, 2].flatMap((n) => fitOf(p, n, need, year, faces, library) ?? []));
   const heater = fits
-    .filter((f) => f.kind === "heater" && f.holds && f.parts[0]!.count === 1)
-    .sort((a, b) => a.capacityW - b.capacityW)[0];
+    .filter((f) => f.does === "heats" && f.holds && f.mounts && f.parts[0]!.count === 1)
+    .sort((a, b) => a.capacityW - b.capacityW || byText(a.parts[0]!.number, b.parts[0]!.number))[0];
   const both = heater
-    ? fans.map((fan): UnitFit => {
-        const all = [...fan.parts, ...heater.parts];
-        return {
-          ...fan,
-          kind: "fan and heater",
-          parts: all,
-          energyKWh: fan.energyKWh + heater.energyKWh,
-          money: fan.money + heater.money,
-          ...mountFor(
-            all.map(({ number, count }) => ({ part: climate.get(number)!, count })),
-            faces,
-            need.values,
-          ),
-        };
-      })
+    ? fits
+        .filter((f) => f.does === "cools" && f.holds)
+        .map((cools): UnitFit => {
+          const all = [...cools.parts, ...heater.parts];
+          return {
+            ...cools,
+            kind: cools.kind === "filter fan" ? "fan and heater" : "unit and heater",
+            does: "both",
+            parts: all,
+            energyKWh: cools.energyKWh + heater.energyKWh,
+            money: cools.money + heater.money,
+            supply: [cools.supply, heater.supply].filter((t) => t !== null).join("; ") || null,
+            ...mountFor(
+              all.map(({ number, count }) => ({ part: library.get(number)!, count })),
+              faces,
+              need.values,
+              undefined,
+              library,
+            ),
+          };
+        })
     : [];
   const rank = (f: UnitFit): number[] => [
+    DOES.indexOf(f.does),
     f.holds ? 0 : 1,
     f.mounts ? 0 : 1,
     off(f, need.values),
@@ -394,7 +443,7 @@ export function fitsFor(
     f.energyKWh,
     f.priceClass ?? 9,
   ];
-  return [...fits, ...both].sort((a, b) => {
+  return [...both, ...fits].sort((a, b) => {
     const [x, y] = [rank(a), rank(b)];
     const i = x.findIndex((v, k) => v !== y[k]);
     return i >= 0 ? x[i]! - y[i]! : byText(JSON.stringify(a.parts), JSON.stringify(b.parts));
@@ -418,7 +467,10 @@ export function thumbOf(
     })
     .sort((a, b) => a.w - b.w || byText(a.p.number, b.p.number));
   const bought = rated.find((r) => r.w >= wantedW) ?? rated[rated.length - 1];
-  const fit = bought && need.coolingW > 0 ? fitOf(bought.p, 1, need, year, faces) : null;
+  const fit =
+    bought && need.coolingW > 0
+      ? fitOf(bought.p, 1, need, year, faces, new Map([...parts].map((p) => [p.number, p])))
+      : null;
   return fit && { ...fit, wantedW };
 }
 

@@ -1,4 +1,5 @@
 import { onLine } from "../design/curve";
+import { frameOfHole } from "../design/hole-frame";
 import { faceId, inEnclosure } from "../design/geometry";
 import { LOSSY } from "../design/lossy";
 import type { Device, Enclosure, Part } from "../design/model";
@@ -177,8 +178,8 @@ export function zoneHeat(zone: Zone, basis: Basis, otherwise: Otherwise = {}): Z
     energyKWh,
     money: energyKWh * values.tariffPerKWh,
     dutyPercent: carriedW > 0 ? (100 * Math.max(0, coolingNeededW)) / carriedW : null,
-    fits: fitsFor(look.parts.values(), need, year, free),
-    thumb: thumbOf(look.parts.values(), ratedW, need, year, free),
+    fits: fitsFor([...look.parts.values()], need, year, free),
+    thumb: thumbOf([...look.parts.values()], ratedW, need, year, free),
     column,
     faces: onFaces,
     airWays: (otherwise.ways ?? airWaysOf(zone, basis, counted)).map((a) => ({ ...a, dead: deadOf(a.still, counted) })),
@@ -224,10 +225,12 @@ export const likeOf = (number: string, { look, like }: Basis) => like.get(look.p
 /** The most that a device of its kind loses in this library. */
 const worstOf = (d: DeviceHeat, basis: Basis): number => (likeOf(d.part, basis)?.most ?? 0) * d.share * d.diversity;
 
-/** Share of the rated load at a temperature, straight between the stated points; null where the part states none. */
+/** Share of the rated load at a temperature, straight between the stated points, nothing above them; null where the part states none. */
 function deratedAt(part: Part | undefined, aroundC: number): number | null {
   const points = (part?.derating ?? []).map((p) => ({ x: p.aroundC, y: p.share })).sort((a, b) => a.x - b.x);
-  return points.length === 0 ? null : onLine(points, aroundC).y;
+  const last = points[points.length - 1];
+  if (!last) return null;
+  return aroundC > last.x ? 0 : onLine(points, aroundC).y;
 }
 
 /** Units that stand on faces of a zone. */
@@ -248,6 +251,7 @@ function unitsOf(zone: Zone, { look, placed, byEnclosure }: Basis): UnitHere[] {
           face: at.face,
           capacityW: carries?.w ?? null,
           beyond: carries?.beyond ?? false,
+          unsafe: carries?.unsafe ?? false,
         },
       ];
     }),
@@ -274,10 +278,12 @@ function facesToMount(zone: Zone, { look, panel, faces }: Basis): FreeFace[] {
     });
     if (kind === null) kg.set(d.face, (kg.get(d.face) ?? 0) + (part?.weightKg ?? 0));
   }
-  // What clips onto a rail stands over it.
-  for (const b of tags.flatMap((tag) => inEnclosure(panel.ducts, tag))) pushTo(there, b.face, { rect: b.outline });
+  // What clips onto a rail stands over it; a rail that is empty yet is there for what will.
+  for (const bars of [panel.ducts, panel.rails])
+    for (const b of tags.flatMap((tag) => inEnclosure(bars, tag))) pushTo(there, b.face, { rect: b.outline });
   for (const o of look.design.faces)
-    for (const k of o.keepOuts ?? []) pushTo(there, faceId(o.enclosure, o.kind), { rect: k });
+    for (const rect of [...(o.keepOuts ?? []), ...(o.entries ?? []), ...(o.holes ?? []).map(frameOfHole)])
+      pushTo(there, faceId(o.enclosure, o.kind), { rect });
   return zone.enclosures.flatMap((e) => {
     const bodies = bodiesOf(inEnclosure(panel.devices, e.tag), inEnclosure(panel.ducts, e.tag), faces);
     const plate = faces.get(faceId(e.tag, "plate"));

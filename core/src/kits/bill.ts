@@ -185,8 +185,10 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
       });
     }
   const enclosureAt = (device: string | undefined): string | undefined => {
-    const face = device === undefined ? undefined : placed.get(device)?.face;
-    return face === undefined ? undefined : enclosureOf(face);
+    if (device === undefined) return undefined;
+    const face = placed.get(device)?.face;
+    // What has no place yet belongs to the enclosure that it names.
+    return face === undefined ? look.devices.get(device)?.enclosure : enclosureOf(face);
   };
   askWires(input, rules, enclosureAt, ask, along, points);
   for (const cable of look.cables.values()) {

@@ -79,7 +79,11 @@ function kitLog(events: PickEvent[]): KitLog {
     } else if (e.what === "put back") line.picked = even(line.picked - quantity);
     else line.short = { quantity, reason: e.reason ?? "", who: e.who };
   }
-  for (const line of log.lines.values()) line.who.sort(byText);
+  for (const line of log.lines.values()) {
+    line.who.sort(byText);
+    // More cannot go back than was taken, whoever says so and in whatever order it comes.
+    line.picked = Math.max(0, line.picked);
+  }
   return log;
 }
 

@@ -6,6 +6,8 @@ import type { Held } from "../store/stock";
 const ASK_MS = 3000;
 const PAGE = 5000;
 const MOST_ITEMS = 200_000;
+/** As in a stock file: no store has more of a part. */
+const MOST_QUANTITY = 1e9;
 const MOST_ANSWER = 20_000_000;
 
 /** It answered, but not as it says it does. */
@@ -140,5 +142,6 @@ const text = (v: unknown, what: string): string => {
 
 const amount = (v: unknown, what: string): number => {
   if (typeof v !== "number" || !Number.isFinite(v)) throw new Unclear(`it says no ${what}`);
-  return Math.max(0, v);
+  if (v < 0 || v > MOST_QUANTITY) throw new Unclear(`it says ${v} as ${what}, which cannot be`);
+  return v;
 };

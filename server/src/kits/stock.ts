@@ -9,6 +9,7 @@ import {
   isUndone,
   refusedPicks,
   setBooked,
+  takenOf,
   TOLD,
   untoldPicks,
   type Untold,
@@ -176,6 +177,8 @@ export class StockRoom {
   async #book(service: StockService, { job, event }: Untold): Promise<string | null> {
     const move = await this.#moveOf(job, event);
     if (!move) return TOLD;
+    if (event.what === "put back" && -move.quantity > (await takenOf(this.#store.db, job, event)) + 1e-9)
+      return "more would go back than was taken; the store was not told";
     const held = await findHeld(this.#store.db, job);
     const reservation = held && !held.releasing ? { reservation: held.id } : {};
     try {

@@ -118,3 +118,18 @@ export async function refusedPicks(
     return { job, kit, line, why: booked };
   });
 }
+
+/** What of a line of a kit is out of the store, by what the store was told: picked, less put back, less what was undone. O(events of the job) */
+export async function takenOf(
+  db: Kysely<Schema>,
+  job: string,
+  { kit, line }: Pick<PickEvent, "kit" | "line">,
+): Promise<number> {
+  const rows = await db.selectFrom("picks").select("event").where("job", "=", job).where("booked", "=", TOLD).execute();
+  const told = rows.map((r) => JSON.parse(r.event) as PickEvent);
+  const undone = new Set(told.flatMap((e) => (e.what === "undone" && e.of !== undefined ? [e.of] : [])));
+  return told.reduce((sum, e) => {
+    if (e.kit !== kit || e.line !== line || undone.has(e.id)) return sum;
+    return e.what === "picked" ? sum + (e.quantity ?? 0) : e.what === "put back" ? sum - (e.quantity ?? 0) : sum;
+  }, 0);
+}
