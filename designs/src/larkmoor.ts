@@ -501,6 +501,7 @@ function cables(): Cable[] {
       from: "+A1",
       to: "+B1",
       gland: "-XE2",
+      glandTo: "-XE5",
       cores: range(5).map((n) => ({
         core: String(n),
         colour: "BK" as const,

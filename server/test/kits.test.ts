@@ -11,7 +11,7 @@ import type {
   ReservationNow,
   StockNow,
 } from "@gray-bench/contract/api";
-import type { PickEvent } from "@gray-bench/core/kits/picks";
+import { stateOf, type PickEvent } from "@gray-bench/core/kits/picks";
 import { stockKey, type KitsResult } from "@gray-bench/core/kits/result";
 import { parse } from "csv-parse/sync";
 import { serveStock, type Listening } from "../../standins/src/stock/serve";
@@ -181,6 +181,25 @@ test("an undo that comes before what it undoes moves nothing; what the store ref
   ]);
 });
 
+test("more goes back to no store than was taken: it is said, and the kit counts none of it twice", async () => {
+  const line = { line: "OH-K9 (pcs)", kit: "HILL-2604 +A1 plate" };
+  const { level } = store.item("OH-K9")!;
+  await picks({ since: 0, events: [event("picked", { ...line, quantity: 2 })] });
+  await picks({ since: 0, events: [event("put back", line), event("put back", { ...line, quantity: 5 })] });
+  await told();
+  expect(store.item("OH-K9")!.level).toBe(level - 1);
+  const { refused } = await get<StockNow>("/api/stock");
+  expect(refused[0]).toMatchObject({
+    line: "OH-K9 (pcs)",
+    why: "more would go back than was taken; the store was not told",
+  });
+  const { events } = await picks({ since: 0, events: [] });
+  expect(stateOf(line.kit, events).get(line.line)!.picked).toBe(0);
+  await picks({ since: 0, events: [event("put back", line)] });
+  await told();
+  expect(store.item("OH-K9")!.level).toBe(level);
+});
+
 test("who picks is told to the others, not to the one who picks", async () => {
   const here = { device: "device-01", who: "Ida", kit: "HILL-2604 +A1 door", line: "QM-PB (pcs)" };
   expect((await picks({ since: 0, events: [], here })).pickers).toEqual([]);
@@ -267,6 +286,8 @@ describe("a stock service that answers nonsense", () => {
     ['{"items":[{"part":"P"}]}', 200, "unclear", "it says no free quantity of P"],
     ['{"items":[{"free":1}]}', 200, "unclear", "it says no part"],
     ['{"items":[{"part":"P","free":"many"}]}', 200, "unclear", "it says no free quantity of P"],
+    ['{"items":[{"part":"P","free":1e308}]}', 200, "unclear", "it says 1e+308 as free quantity of P, which cannot be"],
+    ['{"items":[{"part":"P","free":-1}]}', 200, "unclear", "it says -1 as free quantity of P, which cannot be"],
     ["gone", 500, "refuses", "it answered with 500"],
     [
       '{"items":[{"part":"P","free":2}],"deliveries":[{"part":"P","quantity":1,"due":"soon"}]}',

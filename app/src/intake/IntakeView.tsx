@@ -141,6 +141,7 @@ function CableTray({ cable }: { cable: Cable }) {
       <Body>
         from {cable.from ?? "?"} to {cable.to ?? "?"}
         {cable.gland ? `, entering at ${cable.gland}` : ""}
+        {cable.glandTo ? `, at its other end at ${cable.glandTo}` : ""}
       </Body>
       {cable.cores.map((c) => (
         <View key={c.core} className="flex-row gap-3">

@@ -46,9 +46,11 @@ export function Entries({ job, result, design, panel, choice }: Props) {
         return (
           <View key={plan.enclosure} className="gap-2" testID={`entry-${plan.enclosure}`}>
             <Head>
-              {plan.enclosure}: {plan.cables} cables come in through {plan.face}
+              {plan.enclosure}: {plan.cables} cables come in through {plan.faces.join(" and ")}
             </Head>
-            <Picture plan={plan} design={design} panel={panel} width={wide ? 560 : 350} />
+            {plan.faces.map((face) => (
+              <Picture key={face} plan={plan} id={face} design={design} panel={panel} width={wide ? 560 : 350} />
+            ))}
             <Through plan={plan} design={design} panel={panel} />
             <Small testID={`plugs-${plan.enclosure}`}>
               {plan.spare.length === 0
@@ -72,6 +74,11 @@ export function Entries({ job, result, design, panel, choice }: Props) {
                   </View>
                 ))}
               </View>
+            ) : null}
+            {plan.spareWithout > 0 ? (
+              <Small className="text-ochre">
+                {plan.spareWithout} spare {plan.spareWithout === 1 ? "gland finds" : "glands find"} no room.
+              </Small>
             ) : null}
             {plan.without.map((w) => (
               <View key={w.cable} className="flex-row flex-wrap items-center gap-2">
@@ -114,8 +121,8 @@ function Place({ x, y }: { x: number; y: number }) {
 function Through({ plan, design, panel }: { plan: EntryPlan } & Pick<Props, "design" | "panel">) {
   const cables = [...lookUp(design).cables.values()];
   const rows = panel.devices
-    .filter((d) => d.face === plan.face)
-    .map((d) => ({ ...d, cables: cables.filter((c) => c.gland === d.tag).map((c) => c.tag) }))
+    .filter((d) => plan.faces.includes(d.face))
+    .map((d) => ({ ...d, cables: cables.filter((c) => c.gland === d.tag || c.glandTo === d.tag).map((c) => c.tag) }))
     .filter((d) => d.cables.length > 0);
   return (
     <View>
@@ -132,14 +139,21 @@ function Through({ plan, design, panel }: { plan: EntryPlan } & Pick<Props, "des
 }
 
 /** The face from outside: what stands there, and what is proposed with a broken line. */
-function Picture({ plan, design, panel, width }: { plan: EntryPlan; width: number } & Pick<Props, "design" | "panel">) {
+function Picture({
+  plan,
+  id,
+  design,
+  panel,
+  width,
+}: { plan: EntryPlan; id: string; width: number } & Pick<Props, "design" | "panel">) {
   const t = useTokens();
-  const face = panel.faces.find((f) => f.id === plan.face);
+  const face = panel.faces.find((f) => f.id === id);
   if (!face) return null;
   const k = Math.min(width / face.w, 240 / face.h);
   const parts = new Map(design.parts.map((p) => [p.number, p]));
-  const own = design.faces.find((f) => `${f.enclosure}/${f.kind}` === plan.face);
-  const there = panel.devices.filter((d) => d.face === plan.face);
+  const own = design.faces.find((f) => `${f.enclosure}/${f.kind}` === id);
+  const there = panel.devices.filter((d) => d.face === id);
+  const proposed = plan.proposed.filter((g) => g.face === id);
   const box = (r: { x: number; y: number; w: number; h: number }) => ({
     x: r.x * k,
     y: (face.h - r.y - r.h) * k,
@@ -152,7 +166,7 @@ function Picture({ plan, design, panel, width }: { plan: EntryPlan; width: numbe
       width={face.w * k + 2}
       height={face.h * k + 2}
       role="img"
-      aria-label={`${plan.face} from outside: ${there.length} glands and frames, ${plan.proposed.length} proposed`}
+      aria-label={`${id} from outside: ${there.length} glands and frames, ${proposed.length} proposed`}
     >
       <Rect x={1} y={1} width={face.w * k} height={face.h * k} fill={t.paper} stroke={t.graphite} strokeWidth={1.5} />
       {(own?.entries ?? []).map((e, i) => (
@@ -171,7 +185,7 @@ function Picture({ plan, design, panel, width }: { plan: EntryPlan; width: numbe
           </G>
         );
       })}
-      {plan.proposed.map((g, i) => {
+      {proposed.map((g, i) => {
         const part = parts.get(g.part);
         const b = box({ x: g.x, y: g.y, w: part?.w ?? 20, h: part?.h ?? 20 });
         const c = { x: b.x + b.width / 2, y: b.y + b.height / 2 };

@@ -320,17 +320,17 @@ export function glandsAct(plan: EntryPlan, design: Design): Act | null {
   if (plan.proposed.length === 0) return null;
   const taken = new Set(design.devices.map((d) => d.tag));
   let n = 1;
-  const glands = plan.proposed.map(({ part, cable, x, y }) => {
+  const glands = plan.proposed.map(({ part, cable, face, x, y }) => {
     while (taken.has(`-XE${n}`)) n++;
     const device = `-XE${n}`;
     taken.add(device);
-    return { device, part, face: plan.face, x, y, ...(cable === null ? {} : { cable }) };
+    return { device, part, face, x, y, ...(cable === null ? {} : { cable }) };
   });
   return {
     id: "lay-glands",
     label: `Lay ${glands.length} ${glands.length === 1 ? "gland" : "glands"}`,
     title: "Lay the glands",
-    about: `${glands.length} glands on ${plan.face}, in ${plan.rows} ${plan.rows === 1 ? "row" : "rows"}; each cable comes through its own. Spare ones get a blind plug.`,
+    about: `${glands.length} glands on ${[...new Set(plan.proposed.map((g) => g.face))].join(" and ")}, in ${plan.rows} ${plan.rows === 1 ? "row" : "rows"}; each cable comes through its own. Spare ones get a blind plug.`,
     kind: "lay glands",
     payloads: [{ glands }],
     asks: [],

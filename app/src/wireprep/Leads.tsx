@@ -31,6 +31,10 @@ const FILES = [
   ["lead-labels.csv", "Labels CSV"],
 ] as const;
 
+/** What goes on an end, in a word: what the bench puts on later is only stripped here. */
+const endWord = ({ part, treatment, later }: Lead["from"]): string =>
+  later ? `later ${later.part ?? "twin ferrule"}` : (part ?? treatment);
+
 const columnsFor = (settings: Settings): readonly TableColumn<Lead>[] => [
   { id: "wire", label: "Wire", width: 76, value: (l) => l.wire },
   { id: "net", label: "Net", width: 84, value: (l) => l.net, hidden: true },
@@ -56,11 +60,11 @@ const columnsFor = (settings: Settings): readonly TableColumn<Lead>[] => [
   },
   { id: "type", label: "Wire part", width: 110, value: (l) => l.type },
   { id: "from", label: "From", width: 120, value: (l) => `${l.from.device}:${l.from.pin}` },
-  { id: "endFrom", label: "End", width: 120, value: (l) => l.from.part ?? l.from.treatment },
+  { id: "endFrom", label: "End", width: 120, value: (l) => endWord(l.from) },
   { id: "stripFrom", label: "Strip", width: 66, value: (l) => l.from.stripMm },
   { id: "labelFrom", label: "Label", width: 96, value: (l) => l.from.label },
   { id: "to", label: "To", width: 120, value: (l) => `${l.to.device}:${l.to.pin}` },
-  { id: "endTo", label: "End ", width: 120, value: (l) => l.to.part ?? l.to.treatment },
+  { id: "endTo", label: "End ", width: 120, value: (l) => endWord(l.to) },
   { id: "stripTo", label: "Strip ", width: 66, value: (l) => l.to.stripMm },
   { id: "labelTo", label: "Label ", width: 96, value: (l) => l.to.label },
   { id: "bundle", label: "Bundle", width: 90, value: (l) => l.bundle },

@@ -377,7 +377,9 @@ export interface Cable {
   /** Enclosure, or a place in words. */
   from?: string;
   to?: string;
+  /** Gland it comes through; of a cable between two enclosures that of one end, `glandTo` that where it leads to. */
   gland?: string;
+  glandTo?: string;
   cores: {
     core: string;
     colour?: Colour;

@@ -33,8 +33,13 @@ export function renameDevices(d: Design, names: ReadonlyMap<string, string>): De
     wires: ends(d.wires),
     cables: changed(
       d.cables,
-      (c) => is(c.gland) || c.cores.some((k) => is(k.from?.device) || is(k.to?.device)),
-      (c) => ({ ...c, ...(c.gland === undefined ? {} : { gland: name(c.gland) }), cores: ends(c.cores) }),
+      (c) => is(c.gland) || is(c.glandTo) || c.cores.some((k) => is(k.from?.device) || is(k.to?.device)),
+      (c) => ({
+        ...c,
+        ...(c.gland === undefined ? {} : { gland: name(c.gland) }),
+        ...(c.glandTo === undefined ? {} : { glandTo: name(c.glandTo) }),
+        cores: ends(c.cores),
+      }),
     ),
     strips: changed(
       d.strips,

@@ -380,6 +380,7 @@ const cable = Joi.object<Cable, true>({
   from: text,
   to: text,
   gland: name,
+  glandTo: name,
   cores: list(
     Joi.object({
       core: name.required(),

@@ -495,28 +495,30 @@ function checkCables(look: Lookup, drawn: ReadonlySet<string>, points: OpenPoint
       for (const end of ["from", "to"] as const)
         if (core[end]) checkEnd(look, drawn, points, "cable", c.tag, core[end], end);
     }
-    if (c.gland === undefined) continue;
-    const gland = look.devices.get(c.gland);
-    const range = gland && look.parts.get(gland.part)?.gland;
-    const outer = c.outer ?? look.parts.get(c.type)?.cable?.outer;
-    if (!range) {
-      points.add({
-        severity: "check",
-        kind: "unknown gland",
-        thing: "cable",
-        of: c.tag,
-        text: `cable ${c.tag} enters at ${c.gland}, which is no gland of the design`,
-        remedy: "Name a device whose part is a gland.",
-      });
-    } else if (outer !== undefined && (outer < range.cableMin || outer > range.cableMax)) {
-      points.add({
-        severity: "check",
-        kind: "gland does not fit",
-        thing: "cable",
-        of: c.tag,
-        text: `cable ${c.tag} is ${outer} mm thick; gland ${c.gland} takes ${range.cableMin} to ${range.cableMax} mm`,
-        remedy: "Choose another gland.",
-      });
+    for (const tag of [c.gland, c.glandTo]) {
+      if (tag === undefined) continue;
+      const gland = look.devices.get(tag);
+      const range = gland && look.parts.get(gland.part)?.gland;
+      const outer = c.outer ?? look.parts.get(c.type)?.cable?.outer;
+      if (!range) {
+        points.add({
+          severity: "check",
+          kind: "unknown gland",
+          thing: "cable",
+          of: c.tag,
+          text: `cable ${c.tag} enters at ${tag}, which is no gland of the design`,
+          remedy: "Name a device whose part is a gland.",
+        });
+      } else if (outer !== undefined && (outer < range.cableMin || outer > range.cableMax)) {
+        points.add({
+          severity: "check",
+          kind: "gland does not fit",
+          thing: "cable",
+          of: c.tag,
+          text: `cable ${c.tag} is ${outer} mm thick; gland ${tag} takes ${range.cableMin} to ${range.cableMax} mm`,
+          remedy: "Choose another gland.",
+        });
+      }
     }
   }
 }

@@ -6,7 +6,7 @@ import type { IntakeResult } from "./result";
 
 export const intake: Stage<IntakeResult> = {
   name: "intake",
-  version: 2,
+  version: 3,
   needs: [],
   reads: {
     design: {
@@ -47,6 +47,7 @@ export const intake: Stage<IntakeResult> = {
         type: true,
         outer: true,
         gland: true,
+        glandTo: true,
         cores: { core: true, sizeMm2: true, from: true, to: true },
         when: true,
       },

@@ -238,7 +238,7 @@ export const layGlands: EditKind<LayGlands> = {
   apply(design, { glands }) {
     const look = lookUp(design);
     const tags = new Set(design.devices.map((d) => d.tag));
-    const through = new Map<object, string>();
+    const through = new Map<object, { gland: string } | { glandTo: string }>();
     for (const g of glands) {
       const part = look.parts.get(g.part);
       if (!part) return notThere("part", g.part);
@@ -249,7 +249,10 @@ export const layGlands: EditKind<LayGlands> = {
       if (g.cable === undefined) continue;
       const cable = look.cables.get(g.cable);
       if (!cable) return notThere("cable", g.cable);
-      through.set(cable, g.device);
+      // At the end where a cable leads to, when it comes from another enclosure.
+      const there = look.faces.get(g.face)!.enclosure;
+      const far = cable.to === there && cable.from !== undefined && look.enclosures.has(cable.from);
+      through.set(cable, { ...through.get(cable), ...(far ? { glandTo: g.device } : { gland: g.device }) });
     }
     return done({
       ...design,
@@ -260,7 +263,7 @@ export const layGlands: EditKind<LayGlands> = {
       cables: changed(
         design.cables,
         (c) => through.has(c),
-        (c) => ({ ...c, gland: through.get(c)! }),
+        (c) => ({ ...c, ...through.get(c)! }),
       ),
     });
   },

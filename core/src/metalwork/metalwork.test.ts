@@ -2,6 +2,8 @@ import { parse } from "csv-parse/sync";
 import DxfParser from "dxf-parser";
 import type { Design, Device, Hole, Part } from "../design/model";
 import { DEFAULT_SHOP } from "../design/shop";
+import { coreOf } from "../design/threads";
+import { EDITS } from "../edits";
 import { compute as computePanel } from "../panel/compute";
 import { demo } from "../test/demo";
 import { METALWORK } from "../test/metalwork";
@@ -274,6 +276,249 @@ describe("cables in", () => {
         "note cable without a gland -W3: -W3 comes into +A1 through -XE9, which stands on no face",
       ]),
     );
+  });
+});
+
+describe("glands where they can stand", () => {
+  const cable = (n: number, more: object = {}) => ({
+    tag: `-W${n}`,
+    type: "C",
+    outer: 14,
+    from: "+A1",
+    cores: [],
+    ...more,
+  });
+  const sizes: Record<string, number> = { G16: 22, G25: 32 };
+  /** No proposal over another, over what is taken, or outside of its plates. */
+  const clear = (
+    d: Design,
+    plates: readonly { x: number; y: number; w: number; h: number }[],
+    taken: readonly { x: number; y: number; w: number; h: number }[],
+  ) => {
+    const [plan] = work(d).entries;
+    const boxes = plan!.proposed.map((g) => ({ x: g.x, y: g.y, w: sizes[g.part]!, h: sizes[g.part]! }));
+    const apart = (a: (typeof boxes)[number], b: (typeof boxes)[number]): number =>
+      Math.max(a.x - b.x - b.w, b.x - a.x - a.w, a.y - b.y - b.h, b.y - a.y - a.h);
+    boxes.forEach((a, i) => {
+      expect(
+        plates.some(
+          (p) =>
+            a.x >= p.x + 10 - 1e-6 &&
+            a.y >= p.y + 10 - 1e-6 &&
+            a.x + a.w <= p.x + p.w - 10 + 1e-6 &&
+            a.y + a.h <= p.y + p.h - 10 + 1e-6,
+        ),
+      ).toBe(true);
+      for (const b of [...boxes.slice(i + 1), ...taken]) expect(apart(a, b)).toBeGreaterThanOrEqual(6 - 1e-6);
+    });
+    return plan!;
+  };
+  const plates = [
+    { x: 100, y: 100, w: 200, h: 60 },
+    { x: 400, y: 100, w: 200, h: 60 },
+  ];
+
+  test("clear of keep-outs, own openings and devices; the second plate when the first is full; what finds no room is told", () => {
+    const keepOut = { x: 110, y: 110, w: 40, h: 40 };
+    const hole: Hole = { kind: "rect", x: 200, y: 120, w: 30, h: 20 };
+    const d = design([on("-P1", "FOOT", "base", 480, 90)], {
+      faces: [{ enclosure: "+A1", kind: "base", entries: plates, keepOuts: [keepOut], holes: [hole] }],
+      cables: [1, 2, 3, 4, 5, 6].map((n) => cable(n)),
+    });
+    const plan = clear(d, plates, [keepOut, hole, { x: 480, y: 90, w: 100, h: 100 }]);
+    // Between keep-out and opening one, behind it one more; in the second plate one before the device.
+    expect(plan.proposed.map((g) => g.x)).toEqual([156, 236, 410]);
+    expect(plan.without).toHaveLength(3);
+    expect([plan.spareWithout, said(d).filter((t) => t.startsWith("note no room for spare"))]).toEqual([
+      1,
+      ["note no room for spare glands +A1: 1 spare gland finds no room on +A1/base of +A1"],
+    ]);
+  });
+
+  test("a plate beyond its face counts as far as it lies on it, and is told", () => {
+    // The base is 2200 × 500.
+    const wide = { x: 2100, y: 100, w: 400, h: 60 };
+    const d = design([], {
+      faces: [{ enclosure: "+A1", kind: "base", entries: [wide] }],
+      cables: [1, 2, 3].map((n) => cable(n)),
+    });
+    const plan = clear(d, [{ ...wide, w: 100 }], []);
+    expect(plan.proposed).toHaveLength(2);
+    expect(said(d).find((t) => t.includes("entry plate beyond"))).toContain("reaches beyond +A1/base of 2200 × 500 mm");
+  });
+
+  test("a cable between two enclosures has a gland at either end; one in a third is told; threads of any kind", () => {
+    const two: Design = {
+      ...design([on("-XE1", "G25", "base", 100, 100)]),
+      enclosures: [
+        ...design([]).enclosures,
+        { ...design([]).enclosures[0]!, tag: "+A2" },
+        { ...design([]).enclosures[0]!, tag: "+A3" },
+      ],
+      parts: PARTS.map((p) => (p.gland?.thread === "M16x1.5" ? { ...p, gland: { ...p.gland, thread: "PG13.5" } } : p)),
+      cables: [
+        cable(1, { to: "+A2", gland: "-XE1" }),
+        cable(2, { from: "+A3", to: "outside", gland: "-XE1" }),
+        cable(3, { outer: 8, from: "outside", to: "+A2" }),
+      ],
+    };
+    const { entries } = work(two);
+    const a2 = entries.find((e) => e.enclosure === "+A2")!;
+    expect(a2.proposed.filter((g) => g.cable !== null).map((g) => [g.cable, g.part])).toEqual([
+      ["-W1", "G25"],
+      ["-W3", "G16"],
+    ]);
+    expect(entries.find((e) => e.enclosure === "+A1")!.proposed).toEqual([]);
+    expect(said(two)).toContain(
+      "check gland in another enclosure -W2: -W2 comes through -XE1, which stands on +A1/base; it leads to +A3",
+    );
+    // Laid, it is the gland of the other end.
+    const laid = EDITS.apply(two, {
+      kind: "lay glands",
+      payload: { glands: [{ device: "-XE9", part: "G25", face: "+A2/base", x: 100, y: 100, cable: "-W1" }] },
+    });
+    expect(laid.ok && laid.design.cables[0]).toMatchObject({ gland: "-XE1", glandTo: "-XE9" });
+  });
+});
+
+describe("screws, and what they hold", () => {
+  const rail = (length: number, number = "R") => ({
+    tag: "R1",
+    face: "+A1/plate",
+    x: 100,
+    y: 100,
+    run: "right" as const,
+    length,
+    part: number,
+  });
+  const SLOTTED = part("RS", {
+    w: 2000,
+    h: 35,
+    d: 7.5,
+    category: "rail",
+    perforation: { first: 12.5, pitch: 25, slot: 15 },
+  });
+  const along = (d: Design) =>
+    faceOf(work(d), "+A1/plate").holes.flatMap((h) => h.from.map((o) => [middleOf(h.cut).x - 100, o.slot, o.asideMm]));
+
+  test("holes take to the slots of their bar, and are marked as free where it has none", () => {
+    // 500 mm: the slots nearest to 25 and 475 of 12.5, 37.5 and on; of two equal ones that further in; 250 at most between.
+    const slotted = design([], { rails: [rail(500, "RS")], parts: [...PARTS, SLOTTED, ...tiny({}).parts] });
+    expect(along(slotted)).toEqual([
+      [37.5, 2, undefined],
+      [237.5, 10, undefined],
+      [462.5, 19, undefined],
+    ]);
+    expect(along(design([], { rails: [rail(500)] }))).toEqual([
+      [25, undefined, undefined],
+      [250, undefined, undefined],
+      [475, undefined, undefined],
+    ]);
+    // In its way at 237.5 a hole of 10 mm and a web of 3: within the play of that slot there is no room, in the next one there is.
+    const own = {
+      faces: [
+        { enclosure: "+A1", kind: "plate" as const, holes: [{ kind: "round" as const, x: 337.5, y: 117.5, d: 10 }] },
+      ],
+    };
+    const aside = along({ ...slotted, ...own }).filter(([, slot]) => slot !== undefined);
+    expect(aside[1]![2]).not.toBeUndefined();
+    // A screw of M5 goes through 5.5 mm: 4.75 mm of play to either side in a slot of 15.
+    const off = (aside[1]![0]! - 12.5) % 25;
+    expect(Math.min(off, 25 - off)).toBeLessThanOrEqual(4.75);
+    expect(
+      explain(
+        work(slotted),
+        { of: "x", face: "+A1/plate", hole: 1 },
+        { design: slotted, rules: METALWORK, panel: computePanel(slotted) },
+      )!
+        .terms.map((t) => t.detail)
+        .join(),
+    ).toContain("at slot 2 of its part");
+  });
+
+  test("a thread that a thin sheet holds too little of is told, with what would do; a device without a pattern too", () => {
+    const thin: Design = {
+      ...design([on("-P1", "FOOT", "door", 300, 300), on("-P2", "BARE", "door", 600, 300)]),
+      parts: [...PARTS, part("BARE", { w: 80, h: 80, d: 390 })],
+      enclosures: design([]).enclosures.map((e) => ({
+        ...e,
+        sheet: { thickness: 1.5, material: "painted steel" as const },
+      })),
+    };
+    const { open } = work(thin);
+    // M6 has a pitch of 1 mm.
+    expect(open.find((p) => p.kind === "short thread")).toMatchObject({
+      of: "-P1",
+      text: "1 × M6 of -P1 get 1.5 turns in 1.5 mm of +A1/door (painted steel); 2.5 are the least",
+      mend: { kind: "set fixing", payload: { things: [{ thing: "device", of: "-P1" }] } },
+    });
+    expect(open.find((p) => p.kind === "no hole pattern")).toMatchObject({ severity: "check", of: "-P2" });
+    const plates = {
+      ...thin,
+      enclosures: thin.enclosures.map((e) => ({ ...e, plate: { ...e.plate!, setback: 350 } })),
+    };
+    expect(said(plates)).toContain(
+      "check something stands behind -P2: -P2 reaches 390 mm behind +A1/door; the plate stands there from 350 mm on",
+    );
+    const off = { ...thin, devices: thin.devices.map((v) => ({ ...v, fixing: "not drilled" as const })) };
+    expect(said(off).some((t) => /short thread|no hole pattern/.test(t))).toBe(false);
+  });
+
+  test("threads of the table from M2 to M20, fine and entry ones; an own row of the shop counts", () => {
+    const threads = METALWORK.threads;
+    const core = (t: string) => coreOf(t, threads);
+    expect(["M2", "M2.5", "M12", "M16", "M20", "M10x1.25", "PG13.5", "NPT1/2", "M7x0.75"].map(core)).toEqual([
+      1.6, 2.05, 10.2, 14, 17.5, 8.8, 19, 17.9, 6.25,
+    ]);
+    expect(coreOf("M12", [{ thread: "M12", use: "screw", core: 10.3, pitch: 1.75 }])).toBe(10.3);
+  });
+
+  test("texts of a DXF are read as they are; a milled round lies on the layer of the mill; files of like names are told apart", async () => {
+    const d: Design = {
+      ...design([]),
+      job: { code: "T%%d", title: "test", revision: "\\P é" },
+      faces: [
+        {
+          enclosure: "+A1",
+          kind: "plate",
+          holes: [
+            { kind: "round", x: 500, y: 500, d: 80 },
+            { kind: "round", x: 800, y: 500, d: 5 },
+          ],
+        },
+      ],
+    };
+    const made = await files(d, METALWORK, work(d));
+    const dxf = new DxfParser().parseSync(
+      new TextDecoder().decode(made.find((f) => f.name.endsWith("plate.dxf"))!.bytes),
+    )!;
+    const notes = dxf.entities.filter((e) => e.layer === "NOTE").map((e) => (e as unknown as { text: string }).text);
+    expect(notes).toContain("job T% %d, revision /P é");
+    expect(notes.some((n) => n.startsWith("sheet 2000 x 2000 x 3 mm, aluminium"))).toBe(true);
+    expect(
+      dxf.entities
+        .filter((e) => e.type === "CIRCLE")
+        .map((e) => e.layer)
+        .sort(),
+    ).toEqual(["DRILL", "MILL"]);
+    const like: Design = {
+      ...d,
+      enclosures: ["+A/1", "+A-1"].map((tag) => ({ ...d.enclosures[0]!, tag })),
+      faces: ["+A/1", "+A-1"].map((enclosure) => ({ ...d.faces[0]!, enclosure })),
+    };
+    const names = (await files(like, METALWORK, work(like))).map((f) => f.name);
+    expect(new Set(names.map((n) => n.toLowerCase())).size).toBe(names.length);
+    expect(names).toEqual(expect.arrayContaining(["holes-+A-1-plate.nc", "holes-+A-1-plate~2.nc"]));
+  });
+
+  test("a face of 30 m is not drawn at 1:1, and that is told", () => {
+    const d: Design = {
+      ...design([]),
+      enclosures: design([]).enclosures.map((e) => ({ ...e, w: 30_000, plate: { ...e.plate!, w: 29_000, h: 20_000 } })),
+      faces: [{ enclosure: "+A1", kind: "plate", holes: [{ kind: "round", x: 500, y: 500, d: 5 }] }],
+    };
+    expect(fullSheets(faceOf(work(d), "+A1/plate"), HEADING)).toHaveLength(1);
+    expect(said(d).find((t) => t.startsWith("note too large for 1:1"))).toContain("at 1:1 +A1/plate takes");
   });
 });
 

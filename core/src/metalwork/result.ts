@@ -152,6 +152,7 @@ export interface BarList {
 export interface ProposedGland {
   part: string;
   cable: string | null;
+  face: string;
   x: number;
   y: number;
 }
@@ -159,7 +160,9 @@ export interface ProposedGland {
 /** The cables of an enclosure that have no gland yet, and where glands for them go. */
 export interface EntryPlan {
   enclosure: string;
+  /** The first of its faces for glands, and all of them. */
   face: string;
+  faces: string[];
   /** Cables that come in, and glands without one: each has a blind plug. */
   cables: number;
   spare: string[];
@@ -167,6 +170,8 @@ export interface EntryPlan {
   rows: number;
   /** Cables for which nothing could be proposed, and why. */
   without: { cable: string; why: string }[];
+  /** Spare ones that found no room. */
+  spareWithout: number;
 }
 
 export interface MetalworkResult extends StageResult {

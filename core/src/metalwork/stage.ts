@@ -100,7 +100,7 @@ export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, Metalwork
         cable: { outer: true },
       },
       devices: { tag: true, part: true, fixing: true, when: true },
-      cables: { tag: true, type: true, outer: true, from: true, to: true, gland: true, when: true },
+      cables: { tag: true, type: true, outer: true, from: true, to: true, gland: true, glandTo: true, when: true },
       options: { key: true, chosen: true },
     },
     shop: { rules: { metalwork: true } },
