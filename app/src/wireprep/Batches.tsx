@@ -1,12 +1,14 @@
 import type { BatchSummary } from "@gray-bench/contract/api";
 import { explain } from "@gray-bench/core/wireprep/explain";
+import { listed } from "@gray-bench/core/design/open-points";
 import type { BatchPlan, Minutes } from "@gray-bench/core/wireprep/result";
+import { partedCrimps } from "@gray-bench/core/wireprep/tables";
 import { Link } from "expo-router";
 import { ScrollView, View } from "react-native";
 import { Button, LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { FileLinks } from "../kit/FileLinks";
-import { formatMoment, formatTotal } from "../kit/format";
+import { formatMoment, formatTotal, keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
@@ -75,9 +77,27 @@ export function Batches(props: Props) {
           <PlanRow key={b.name} plan={b} {...props} />
         ))}
       </View>
+      <PartedCrimps {...props} />
       <FileLinks job={job.code} files={FILES} label="Files of the leads" />
       <LinkLine href={"/shop" as never} testID="prep-rules" label="Rules for ends, labels, machines and times" />
     </ScrollView>
+  );
+}
+
+/** Clamps at which the bench puts one ferrule on two leads that are made apart. */
+function PartedCrimps({ result, rules }: Props) {
+  const parted = partedCrimps(result.leads);
+  if (parted.length === 0) return null;
+  return (
+    <View className="gap-1" testID="parted">
+      <Head>
+        {parted.length} {parted.length === 1 ? "clamp" : "clamps"} for the bench
+      </Head>
+      <Small>
+        No more than {rules.chainMost} leads are crimped together: here both are only stripped, and the bench crimps
+        them. A bridge, or a second pin, would save each: {keepTags(listed(parted.map((p) => p.at)))}.
+      </Small>
+    </View>
   );
 }
 

@@ -1,5 +1,5 @@
 import { MATERIALS, type Material } from "./model";
-import { THREADS } from "./threads";
+import { THREAD_USES, THREADS, type ThreadRow } from "./threads";
 import {
   countRule,
   lengthRule,
@@ -88,20 +88,6 @@ export interface ShopTool {
   pointDeg?: number;
   /** Turns of a tap that do not cut to the full depth yet, in pitches; 5 when absent. */
   leadPitches?: number;
-}
-
-export const THREAD_USES = ["screw", "entry"] as const;
-
-/** A thread and what is drilled for it. Diameters and pitch in mm. */
-export interface ThreadRow {
-  thread: string;
-  /** Entries are for glands and plugs: no plain hole is taken to be for one. */
-  use: (typeof THREAD_USES)[number];
-  core: number;
-  pitch: number;
-  /** Clearance hole; the hole of a rivet nut. */
-  through?: number;
-  nut?: number;
 }
 
 /** How many turns of a thread a sheet of a material must hold; without a material of any other. */

@@ -1,4 +1,16 @@
-import type { ThreadRow } from "./metalwork-rules";
+export const THREAD_USES = ["screw", "entry"] as const;
+
+/** A thread and what is drilled for it. Diameters and pitch in mm. */
+export interface ThreadRow {
+  thread: string;
+  /** Entries are for glands and plugs: no plain hole is taken to be for one. */
+  use: (typeof THREAD_USES)[number];
+  core: number;
+  pitch: number;
+  /** Clearance hole; the hole of a rivet nut. */
+  through?: number;
+  nut?: number;
+}
 
 /** Threads as the shop as shipped knows them: what is drilled for them. Coarse ones stand before fine ones. mm */
 

@@ -13,7 +13,7 @@ import type { Part } from "../design/model";
 import { listed, type OpenPoints } from "../design/open-points";
 import { byText, pushTo, sortedByCount } from "../design/order";
 import type { EndPiece } from "../design/prep-rules";
-import type { ThreadRow } from "../design/metalwork-rules";
+import type { ThreadRow } from "../design/threads";
 import { threadOfNut, threadThrough } from "../design/threads";
 import { pieceFor } from "../design/wire-ends";
 import { wireTypes } from "../design/wire-types";

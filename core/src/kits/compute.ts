@@ -1,7 +1,7 @@
 import type { Colours } from "../design/landings";
 import { lookUp } from "../design/lookup";
 import type { KitRules } from "../design/kit-rules";
-import type { ThreadRow } from "../design/metalwork-rules";
+import type { ThreadRow } from "../design/threads";
 import type { Design } from "../design/model";
 import { listed, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";

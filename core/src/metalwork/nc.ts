@@ -1,7 +1,8 @@
 import type { Point } from "../design/geometry";
 import type { ControlRow } from "../design/metalwork-rules";
 import { wayMeets, type Lie } from "./lies";
-import { BESIDE_MM, cutLegs, depthMm, feedOf, highClamps, sweepOf } from "./times";
+import { cutLegs, sweepOf } from "./legs";
+import { BESIDE_MM, depthMm, feedOf, highClamps } from "./times";
 import type { Move, Operation, SetUp } from "./result";
 import type { Tool } from "./tools";
 

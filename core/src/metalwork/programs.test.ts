@@ -3,7 +3,8 @@ import { uniqueNames } from "../design/file-out";
 import { faceWith, METALWORK, onMachine } from "../test/metalwork";
 import { programsOf } from "./files";
 import type { Cut, Drilled, FaceWork, Move } from "./result";
-import { legMm, tipMm } from "./times";
+import { legMm } from "./legs";
+import { tipMm } from "./times";
 import type { Tool } from "./tools";
 
 /** What stands in a program: what the one at the machine reads, how deep tools go, what its control wants. */

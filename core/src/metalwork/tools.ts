@@ -4,7 +4,7 @@ import type { Material } from "../design/model";
 import { insidePath } from "./offset";
 import type { Cut, Lack, Move, Operation } from "./result";
 import { holds } from "./shapes";
-import { legMm, sweepOf } from "./times";
+import { legMm, sweepOf } from "./legs";
 
 /** A tool that works: one that turns has its speed and feed. */
 export type Tool = ShopTool & { speed: number; feed: number };

@@ -107,7 +107,7 @@ export function leadsOf(
       remedy: "State the strip length with the pins of the part.",
     });
   const paired = pairs(leads);
-  const parted = parts(paired, rules, points);
+  const parted = parts(paired, rules);
   for (const [what, ends] of wide)
     points.add({
       severity: "check",
@@ -147,21 +147,12 @@ function pairs(leads: readonly Lead[]): Lead[] {
 }
 
 /** Strings of more leads than may hang together, parted where the bench puts the twin ferrule on. */
-function parts(leads: readonly Lead[], { chainMost }: PrepRules, points: OpenPoints): Lead[] {
+function parts(leads: readonly Lead[], { chainMost }: Pick<PrepRules, "chainMost">): Lead[] {
   const parted = partedAt(chainsOf(leads), chainMost);
   if (parted.length === 0) return [...leads];
   const with_ = new Map(
     parted.flatMap(({ at, wires: [a, b] }) => [[`${at}\u0000${a}`, b] as const, [`${at}\u0000${b}`, a] as const]),
   );
-  const wires = [...new Set(parted.flatMap((p) => p.wires))];
-  points.add({
-    severity: "note",
-    kind: "string of crimps parted",
-    thing: "wire",
-    of: sortedByCount(wires)[0]!,
-    text: `more than ${chainMost} leads would hang together: at ${parted.length === 1 ? "one clamp" : `${parted.length} clamps`} both are only stripped, and the bench crimps them: ${listed(parted.map((p) => p.at).sort(byCount))}`,
-    remedy: "Let it stand; or bridge these pins, or use a second one, so that no clamp holds two.",
-  });
   return withEnds(leads, (end, lead) => {
     const other = end.shared === null ? undefined : with_.get(`${end.shared}\u0000${lead.wire}`);
     return other === undefined
