@@ -20,7 +20,7 @@ describe("what a real one refuses", () => {
     ["a letter it does not know", program("Q4"), "5: unknown letter Q"],
     ["what is no word", program("G0 X.Y"), "5: not a word: X.Y"],
     ["a place out of reach", program("G0 X2600 Y10"), "5: X2600 is out of reach: -5 to 2510"],
-    ["too deep", program("G0 X10 Y10", "G1 Z-40 F100"), "6: Z-40 is out of reach: -12 to 120"],
+    ["too deep", program("G0 X10 Y10", "G1 Z-40 F100"), "6: Z-40 is out of reach: -20 to 120"],
     ["a tool that is not there", program("T9 M6"), "5: there is no tool in place 9"],
     ["into a clamp", program("G0 X430 Y2", "G0 Z5"), "6: into the clamp at X400 Y-40"],
     ["through a clamp", program("G0 X300 Y2", "G0 Z5", "G0 X600"), "7: into the clamp at X400 Y-40"],
@@ -73,14 +73,16 @@ describe("what a real one refuses", () => {
 
 test("modal words: a cycle goes on with places alone, a move with its last code", () => {
   const { made, faults: none } = runAll(
-    program("G0 Z3", "G81 X50 Y50 Z-3 R3 F100", "X60", "Y70 Z-1", "G80"),
+    program("G0 Z3", "G81 X50 Y50 Z-4 R3 F100", "X60", "Y60 Z-3", "Y70 Z-1", "G80"),
     TALLOW,
     2,
   );
   expect(none).toEqual([]);
   expect(made.holes.map(({ x, y, depth, through }) => [x, y, depth, through])).toEqual([
-    [50, 50, 3, true],
-    [60, 50, 3, true],
+    [50, 50, 4, true],
+    [60, 50, 4, true],
+    // The point of the drill is below the sheet, its full diameter is not.
+    [60, 60, 3, false],
     [60, 70, 1, false],
   ]);
 });

@@ -1,7 +1,7 @@
 import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
 import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
 import type { FaceWork } from "@gray-bench/core/metalwork/result";
-import { seenText, toolText } from "@gray-bench/core/metalwork/say";
+import { seenText, TURN_TEXT, toolText } from "@gray-bench/core/metalwork/say";
 import { useState } from "react";
 import { View } from "react-native";
 import { TickNotes } from "../floor/TickNotes";
@@ -63,6 +63,10 @@ export function OperatorCard({
         <Title testID="card-face">{work.face}</Title>
         <Body className="font-strong text-[18px] leading-[24px]" testID="card-seen">
           {seenText(work).toUpperCase()} SIDE UP
+        </Body>
+        <Body testID="card-lies">
+          {TURN_TEXT[work.turn]}, its {machine.corner} corner as it lies{" "}
+          {setUp.shift.x === 0 && setUp.shift.y === 0 ? "on the zero of the machine" : "beside the zero of the machine"}
         </Body>
         <Small>
           {formatLength(work.w, settings)} × {formatLength(work.h, settings)},{" "}

@@ -89,7 +89,7 @@ describe("the view of metalwork", () => {
     view({ face: "+A2/plate", show: "machine" });
     expect(screen.getByTestId("card-seen").textContent).toBe("FRONT SIDE UP");
     expect(screen.getByTestId("lie").getAttribute("aria-label")).toBe(
-      "The sheet on Tallow 3: front side up, a quarter turn round, its lower left corner on the datum",
+      "The sheet on Tallow 3: front side up, a quarter turn counter-clockwise, its lower left corner on the datum",
     );
     expect(screen.getByTestId("operator-card").textContent).toContain("T12tap M5");
     await waitFor(() =>

@@ -357,7 +357,8 @@ function fitOf(
     kind,
     does: doesOf(part),
     parts: [{ number: part.number, count }],
-    noiseDb: part.climate?.noiseDb === undefined ? null : part.climate.noiseDb + 10 * Math.log10(count),
+    // Two that are silent are silent.
+    noiseDb: part.climate?.noiseDb ? part.climate.noiseDb + 10 * Math.log10(count) : (part.climate?.noiseDb ?? null),
     priceClass: part.climate?.priceClass ?? null,
     ...mountFor(parts, faces, values, undefined, library),
     capacityW,
@@ -372,9 +373,10 @@ function fitOf(
 }
 
 /** Why a part does not keep the degree of protection that is asked; null where it does, or none is asked. */
-function protectionLack({ climate }: Part, wanted: number): string | null {
-  if (wanted <= 0) return null;
-  const ip = climate?.ip;
+function protectionLack(part: Part, wanted: number): string | null {
+  // What stands inside opens no wall.
+  if (wanted <= 0 || facesFor(part).every((f) => f === "plate")) return null;
+  const ip = part.climate?.ip;
   if (ip === undefined) return `it states no degree of protection; IP ${wanted} is asked`;
   const keeps = Math.floor(ip / 10) >= Math.floor(wanted / 10) && ip % 10 >= wanted % 10;
   return keeps ? null : `it keeps IP ${ip}; IP ${wanted} is asked`;

@@ -29,14 +29,16 @@ export function explain(result: WireprepResult, subject: WireprepSubject, rules:
 function stripWorking(lead: Lead | undefined, which: "from" | "to"): Working | null {
   const end = lead?.[which];
   if (!lead || !end) return null;
+  // What the bench puts on later is what it is stripped for.
+  const [treatment, part] = end.later ? ["twin ferrule, by the bench", end.later.part] : [end.treatment, end.part];
   return {
     title: `Strip length of wire ${lead.wire} at ${end.device}:${end.pin}`,
     unit: "mm",
     terms: [
       {
-        text: end.part === null ? "as the pin wants it" : `${end.treatment} ${end.part}`,
+        text: part === null ? "as the pin wants it" : `${treatment} ${part}`,
         ...(end.stripMm === null ? {} : { value: end.stripMm }),
-        source: end.part === null ? "part library" : "what goes on an end, rule of the shop",
+        source: part === null ? "part library" : "what goes on an end, rule of the shop",
       },
       ...(end.stripWhy === null ? [] : [{ text: "the longer one counts", detail: end.stripWhy }]),
       ...(end.stripMm === null ? [{ text: "neither the pin nor a piece says a length", fallback: true as const }] : []),

@@ -85,11 +85,13 @@ export function benchSheets(
       ...(e.shared === null
         ? []
         : (partners.get(e.shared) ?? []).filter((w) => w !== lead.wire).map((w) => `with ${w}`)),
-      laterText(e) ?? "",
     ]
       .filter((t) => t !== "")
       .join(", ");
   const wide = A4.w - MARGIN - AT.wire;
+  /** The reason, and what is crimped later. */
+  const whole = (lead: Lead, why: string): string =>
+    [why, ...[lead.from, lead.to].flatMap((e) => laterText(e) ?? [])].join("; ");
   const tick = (y: number): SceneItem => ({
     kind: "rect",
     x: AT.tick,
@@ -120,7 +122,7 @@ export function benchSheets(
       text(AT.from, y + 8, endText(lead, lead.from), 2.4, AT.to - AT.from - 2),
       text(AT.to, y + 4, `${lead.to.device}:${lead.to.pin}  ${lead.to.label}`, 3, A4.w - MARGIN - AT.to),
       text(AT.to, y + 8, endText(lead, lead.to), 2.4, A4.w - MARGIN - AT.to),
-      text(AT.wire, y + 13, why, 2.4, wide),
+      text(AT.wire, y + 13, whole(lead, why), 2.4, wide),
       under(y),
     ]),
     ...parted.map(({ at, wires, part, sizeMm2 }) => (y: number): SceneItem[] => [
