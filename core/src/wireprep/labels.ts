@@ -91,7 +91,7 @@ export function benchSheets(
   const wide = A4.w - MARGIN - AT.wire;
   /** The reason, and what is crimped later. */
   const whole = (lead: Lead, why: string): string =>
-    [why, ...[lead.from, lead.to].flatMap((e) => laterText(e) ?? [])].join("; ");
+    [why, ...[lead.from, lead.to].flatMap((e) => (e.later ? `then ${laterText(e)}` : []))].join("; ");
   const tick = (y: number): SceneItem => ({
     kind: "rect",
     x: AT.tick,

@@ -290,6 +290,9 @@ function endOf(
     label: said,
     labelOn: row.on,
     shared: shares ? at : null,
+    ...(treatment === "twin ferrule" && !shares
+      ? { alone: lands === 1 ? "nothing else lands there" : `${lands} wires land there` }
+      : {}),
   };
 }
 

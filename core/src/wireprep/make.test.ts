@@ -177,7 +177,7 @@ test("files of the job: every lead once with its batch, its reels, its labels; m
     new TextDecoder()
       .decode(by.get("leads.csv")!.bytes)
       .startsWith(
-        "batch,order,wire,net,colour,size_mm2,strand,type,length_mm,from,from_pin,end_from,end_from_part,strip_from_mm,label_from,to,to_pin,end_to,end_to_part,strip_to_mm,label_to,bundle,pair,marks",
+        "batch,order,wire,net,colour,size_mm2,strand,type,length_mm,from,from_pin,end_from,end_from_part,strip_from_mm,label_from,to,to_pin,end_to,end_to_part,strip_to_mm,label_to,bundle,pair,marks,later",
       ),
   ).toBe(true);
   const bench = result.batches.flatMap((b) => b.bench);

@@ -82,6 +82,13 @@ test("a machine closes no twin ferrule over one wire: a core beside it, or anoth
   for (const { e } of twins) if (e.shared !== null) shared.set(e.shared, (shared.get(e.shared) ?? 0) + 1);
   expect(twins.length).toBeGreaterThan(20);
   expect([...shared.values()].every((n) => n === 2)).toBe(true);
+  // By rule on a wire that lands by itself: closed over one wire as well.
+  const hill = demo("hillfold");
+  const forced = prepared({ ...hill, rules: { ...hill.rules, ends: [{ end: "twin ferrule" }] } });
+  const lonely = forced.leads.filter((l) => [l.from, l.to].some((e) => e.alone === "nothing else lands there"));
+  const onMachine = new Set(forced.batches.flatMap((b) => b.chains.flat()));
+  expect(lonely.length).toBeGreaterThan(5);
+  expect(lonely.filter((l) => onMachine.has(l.wire))).toEqual([]);
   const alone = lead("1", { alone: "a core lands there" });
   expect(lackOf(alone, BRACK)).toBe("its twin ferrule at -K1:1 would be closed over one wire: a core lands there");
   expect(batchOf([{ leads: [alone] }], {}, BRACK, rules).bench.map((b) => b.lead.wire)).toEqual(["1"]);

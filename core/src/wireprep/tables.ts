@@ -2,10 +2,11 @@ import type { Cell } from "../formats/csv";
 import type { Table } from "../formats/table";
 import type { EndLabel } from "./printed";
 import { byCount } from "../design/order";
+import { crimpsLater } from "./counts";
 import { WAYS, type Chain, type Lead, type LeadEnd, type ReelLine, type WireprepResult } from "./result";
 
 const LEADS =
-  "batch,order,wire,net,colour,size_mm2,strand,type,length_mm,from,from_pin,end_from,end_from_part,strip_from_mm,label_from,to,to_pin,end_to,end_to_part,strip_to_mm,label_to,bundle,pair,marks";
+  "batch,order,wire,net,colour,size_mm2,strand,type,length_mm,from,from_pin,end_from,end_from_part,strip_from_mm,label_from,to,to_pin,end_to,end_to_part,strip_to_mm,label_to,bundle,pair,marks,later";
 
 /** Crimps a lead shares with others. */
 const pairOf = (lead: Lead): string => [lead.from.shared, lead.to.shared].filter((s) => s !== null).join(" ");
@@ -34,14 +35,13 @@ const row = (batch: string, order: number | null, l: Lead, more = ""): Cell[] =>
   l.to.label,
   l.bundle,
   pairOf(l),
-  [l.fallback ? "fallback" : "", more, ...[l.from, l.to].flatMap((e) => laterText(e) ?? [])]
-    .filter((t) => t !== "")
-    .join(" "),
+  [l.fallback ? "fallback" : "", more].filter((t) => t !== "").join(" "),
+  [l.from, l.to].flatMap((e) => laterText(e) ?? []).join("; "),
 ];
 
 /** What the bench does to an end that a machine only strips; null where nothing is left to do. */
 export const laterText = ({ later }: LeadEnd): string | null =>
-  later === undefined ? null : `${later.part ?? "twin ferrule"} with ${later.with} at ${later.at} by the bench`;
+  later === undefined ? null : `${later.part ?? "twin ferrule"} with ${later.with} at ${later.at}`;
 
 /** A twin ferrule that the bench puts on two leads of which a machine, or the bench, made each. */
 export interface PartedCrimp {
@@ -51,15 +51,17 @@ export interface PartedCrimp {
   sizeMm2: number;
 }
 
-/** Each of them once, by place. */
-export function partedCrimps(leads: readonly Lead[]): PartedCrimp[] {
-  const all = new Map<string, PartedCrimp>();
-  for (const l of leads)
-    for (const { later } of [l.from, l.to])
-      if (later && !all.has(later.at))
-        all.set(later.at, { at: later.at, wires: [l.wire, later.with], part: later.part, sizeMm2: l.sizeMm2 });
-  return [...all.values()].sort((a, b) => byCount(a.at, b.at));
-}
+/** Each of them once, by place, with the lead that stands for it. */
+export const partedCrimps = (leads: readonly Lead[]): PartedCrimp[] =>
+  leads
+    .flatMap((l) =>
+      [l.from, l.to].flatMap((end): PartedCrimp[] =>
+        end.later && crimpsLater(l, end)
+          ? [{ at: end.later.at, wires: [l.wire, end.later.with], part: end.later.part, sizeMm2: l.sizeMm2 }]
+          : [],
+      ),
+    )
+    .sort((a, b) => byCount(a.at, b.at));
 
 /** Leads of a batch in the order they are made. */
 export const leadsTable = (batch: string, chains: readonly Chain[]): Table => ({
