@@ -646,6 +646,7 @@ test("every mend that an open point of the demo offers fits, once what it asks i
     "no cross-section",
     "no fuse",
     "no stock place",
+    "short thread",
     "size outside the clamp",
     "unknown pin",
   ]);

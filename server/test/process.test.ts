@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { EditLog, EditReply, JobSummary } from "@gray-bench/contract/api";
@@ -209,6 +209,40 @@ describe("make", () => {
       expect([run.status, (JSON.parse(run.stderr.split("\n")[0]!) as { path: string }).path]).toEqual([1, place]);
       expect(existsSync(join(folder, "none"))).toBe(false);
     }
+  });
+
+  test("the file of a machine that cannot be written: the others are there, why is said, 1", () => {
+    const { wireprep } = DEFAULT_SHOP.rules;
+    const columns = wireprep.columns.map((c) => (c.name === "mm" ? { ...c, value: "{length" } : c));
+    const shop = { ...DEFAULT_SHOP, rules: { ...DEFAULT_SHOP.rules, wireprep: { ...wireprep, columns } } };
+    writeFileSync(join(folder, "odd.shop.json"), JSON.stringify(shop));
+    const out = join(folder, "odd");
+    const run = make(join(DESIGNS, "hillfold.bench.json"), out, "--shop", join(folder, "odd.shop.json"));
+    expect(run.status).toBe(1);
+    expect(JSON.parse(run.stderr)).toMatchObject({
+      file: "file for Brack 2",
+      found:
+        'nothing can be written for Brack 2 as "Brack orders": column mm of Brack orders, sign 1: this brace is not closed',
+    });
+    expect([existsSync(join(out, "leads.csv")), existsSync(join(out, "machine-+A1.xml"))]).toEqual([true, false]);
+  });
+
+  test("enclosures whose names differ in signs alone write files of their own, and leave nothing half written", () => {
+    const text = JSON.stringify(HILL).replace(/\+A1/g, "+A/1");
+    const one = JSON.parse(text) as { enclosures: { tag: string }[]; faces: object[]; job: { code: string } };
+    one.enclosures.push({ ...one.enclosures[0]!, tag: "+A-1" });
+    const holes = [{ kind: "round", x: 100, y: 100, d: 5 }];
+    one.faces = [...one.faces, { enclosure: "+A-1", kind: "plate", holes }];
+    writeFileSync(join(folder, "like.bench.json"), JSON.stringify(one));
+    const out = join(folder, "like");
+    const run = make(join(folder, "like.bench.json"), out);
+    expect([run.status, run.stderr]).toEqual([0, ""]);
+    const names = readdirSync(out);
+    expect(names.filter((n) => n.startsWith("holes-+A-1-plate") && n.endsWith(".nc")).sort()).toEqual([
+      "holes-+A-1-plate.nc",
+      "holes-+A-1-plate~2.nc",
+    ]);
+    expect(names.filter((n) => n.startsWith("."))).toEqual([]);
   });
 
   test("a refused design: reasons as JSON lines, nothing written, 1", () => {

@@ -53,12 +53,15 @@ export function sizeOf(look: Lookup, wire: Wire, shopClasses: Rules["classes"]) 
 }
 
 /**
- * What lands on every pin, leads and cores alike. A core that is also listed as a wire counts once.
+ * What lands on every pin, leads and cores alike. A core that is also listed as a wire counts once; what leads to a device that an option
+ * leaves out lands nowhere, at its other end neither.
  * O(wires + cores).
  */
 export function landingsOf(look: Lookup, shopClasses: Rules["classes"]): Map<string, Landing> {
   const landings = new Map<string, Landing>();
   const listed = new Set<string>();
+  const leftOut = new Set(look.design.devices.flatMap((d) => (look.devices.has(d.tag) ? [] : d.tag)));
+  const away = (ends: readonly (PinRef | undefined)[]): boolean => ends.some((r) => r && leftOut.has(r.device));
   const land = (ref: PinRef, conductor: Conductor): void => {
     const key = pinKey(ref);
     const there = landings.get(key);
@@ -66,6 +69,7 @@ export function landingsOf(look: Lookup, shopClasses: Rules["classes"]): Map<str
     else landings.set(key, { ref, conductors: [conductor] });
   };
   for (const { id, wire } of look.wires) {
+    if (away([wire.from, wire.to])) continue;
     const sizeMm2 = sizeOf(look, wire, shopClasses)?.value ?? null;
     for (const ref of [wire.from, wire.to]) {
       if (!ref) continue;
@@ -76,6 +80,7 @@ export function landingsOf(look: Lookup, shopClasses: Rules["classes"]): Map<str
   for (const cable of look.cables.values()) {
     const ofType = look.parts.get(cable.type)?.cable?.sizeMm2;
     for (const core of cable.cores) {
+      if (away([core.from, core.to])) continue;
       const sizeMm2 = core.sizeMm2 ?? ofType ?? null;
       for (const ref of [core.from, core.to]) {
         if (!ref || listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) continue;

@@ -33,7 +33,7 @@ export function wireEnds(design: Design, shop: Rules): WireEnd[] {
       const part = device && look.parts.get(device.part);
       const clamp = part && look.pin(part, ref.pin)?.clamp;
       if (clamp === undefined) continue;
-      const twin = isTwin(landings.get(pinKey(ref))!.conductors);
+      const twin = isTwin(landings.get(pinKey(ref))?.conductors ?? []);
       const at = endRuleIndex(rules, { clamp, strand, twin, sizeMm2 });
       ends.push({ wire: id, sizeMm2, row: at - own, end: rules.ends[at]?.end ?? null });
     }

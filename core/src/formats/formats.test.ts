@@ -104,6 +104,15 @@ test("a spreadsheet keeps tags as text and numbers as numbers, byte for byte the
   ]);
 });
 
+test("numbers of a spreadsheet are those of the CSV: three decimals at most", async () => {
+  const rows = [[1 / 3, 2 / 3, 0.1 + 0.2, -1e-7, 1385]];
+  const header = ["a", "b", "c", "d", "e"];
+  const [, read] = await readXlsx(Buffer.from(await toXlsx({ name: "x", header, widths: [], rows })));
+  const csv = new TextDecoder().decode(toCsv(header, rows)).split("\r\n")[1]!;
+  expect(read!.map(Number)).toEqual([0.333, 0.667, 0.3, -0, 1385].map((v) => v + 0));
+  expect(read!.map((v) => String(Number(v) + 0))).toEqual(csv.split(",").map((v) => String(Number(v) + 0)));
+});
+
 test("the sheet has its name, its frozen and filtered head in bold, and its widths", async () => {
   const bytes = await toXlsx({ name: "Wires", header: ["tag", "mm", "way"], widths: [8, 30], rows: [["-K1", 1, "x"]] });
   const book = new ExcelJS.Workbook();

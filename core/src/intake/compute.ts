@@ -1,3 +1,4 @@
+import { forFile, uniqueNames } from "../design/file-out";
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import { LOSSY } from "../design/lossy";
 import type { Design, Part, Pin, PinRef, When } from "../design/model";
@@ -165,6 +166,18 @@ function checkOptions(design: Design, points: OpenPoints): void {
 }
 
 function checkEnclosures(look: Lookup, points: OpenPoints): void {
+  const tags = [...look.enclosures.keys()].sort(byText);
+  uniqueNames(tags.map(forFile)).forEach((name, i) => {
+    if (name === forFile(tags[i]!)) return;
+    points.add({
+      severity: "note",
+      kind: "names of files alike",
+      thing: "enclosure",
+      of: tags[i]!,
+      text: `${tags[i]} would have the same names of files as another enclosure: what is alike gets ~2, ~3 behind its name`,
+      remedy: "Name one of them otherwise, so that its files can be told by their names.",
+    });
+  });
   const claimed = new Map<string, string>();
   const ordered = [...look.enclosures.values()].sort((a, b) => byText(a.tag, b.tag));
   for (const e of ordered) {

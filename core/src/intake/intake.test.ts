@@ -62,6 +62,11 @@ const CASES: [string, (d: Design) => void, string][] = [
     "check neighbour unclear: enclosure +A1",
   ],
   [
+    "enclosures whose files would be named alike",
+    (d) => void d.enclosures.push({ ...d.enclosures[0]!, tag: "+B-1" }, { ...d.enclosures[0]!, tag: "+B/1" }),
+    "note names of files alike: enclosure +B/1",
+  ],
+  [
     "a size outside the clamp",
     (d) => void (d.parts.find((p) => p.number === "P")!.pins = [{ ...DOT.pins![0]!, sizeMax: 0.75 }]),
     "check size outside the clamp: wire 1",

@@ -171,7 +171,11 @@ test("a screw for each hole that is for one, by what fixes what", () => {
   const { bill, metalwork } = kitsFor(lark);
   const threads = metalwork.faces
     .flatMap((f) => f.holes)
-    .filter((h) => h.cut.kind === "thread" && h.from[0]!.thing !== "face");
+    .filter(
+      (h) =>
+        (h.cut.kind === "thread" || (h.cut.kind === "round" && h.from[0]!.fixing === "rivet nut")) &&
+        h.from[0]!.thing !== "face",
+    );
   const screws = bill.filter((l) => l.text.startsWith("screw M")).reduce((n, l) => n + l.quantity, 0);
   expect(screws).toBe(threads.length);
   const none = kitsFor(lark, { screws: [] });
@@ -332,6 +336,29 @@ describe("what a bill must not forget, or count twice", () => {
     );
     expect(unmade.length).toBeGreaterThan(0);
     expect(unmade.filter((w) => dressed.has(w))).toEqual([]);
+  });
+
+  test("labels of wires of a loose device count in the enclosure that it names", () => {
+    const lark = demo("larkmoor");
+    const at = (d: Design) => kitsFor(d).bill.filter((l) => l.terms.some((t) => t.tags.includes("WIRE")));
+    const d: Design = {
+      ...lark,
+      devices: [...lark.devices, { tag: "-LOOSE", part: "FW-R6", enclosure: "+B1" }],
+      wires: [
+        ...lark.wires,
+        {
+          number: "WIRE",
+          from: { device: "-LOOSE", pin: "A1" },
+          to: { device: "-K11", pin: "A1" },
+          net: lark.nets[0]!.name,
+          sizeMm2: 1,
+          colour: "BU",
+        },
+      ],
+    };
+    const lines = at(d);
+    expect(lines.length).toBeGreaterThan(0);
+    expect([...new Set(lines.map((l) => l.enclosure))]).toEqual(["+B1"]);
   });
 
   test("bill, leads and reels name one wire type, also where a part is of another category or is not known", () => {

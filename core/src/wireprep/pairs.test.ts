@@ -14,6 +14,8 @@ import { runs } from "../test/runs";
 import { batchOf, lackOf } from "./batches";
 import { chainsOf, partedAt } from "./chains";
 import { compute } from "./compute";
+import { printedLabels } from "./files";
+import { bundleTickets, printerFile } from "./labels";
 import { makeBatch } from "./make";
 import { planOf } from "./plan";
 import { machineFile, profileFaults } from "./profile";
@@ -258,6 +260,37 @@ test("one sign that an encoding lacks sends its lead to the bench, and names col
     { severity: "stop", kind: "machine without a file", withholds: "file for Brack 2" },
   ]);
   expect(DEFAULT_SHOP.rules.wireprep.chainMost).toBe(2);
+});
+
+test("what options leave out makes no twin of its neighbour", () => {
+  const lark = demo("larkmoor");
+  const prepared_: Design = {
+    ...lark,
+    options: lark.options.map((o) => (o.key === "spare-hoist" ? { ...o, chosen: "prepared" } : o)),
+  };
+  // Wire 52 leads on from -Q17 to a device that is left out: 51 lands there alone.
+  const end51 = (d: Design): LeadEnd => {
+    const l = prepared(d).leads.find((x) => x.wire === "51")!;
+    return l.from.device === "-Q17" ? l.from : l.to;
+  };
+  const treated = ({ treatment, later }: LeadEnd): string => (later ? "twin ferrule" : treatment);
+  expect([treated(end51(lark)), treated(end51(prepared_))]).toEqual(["twin ferrule", "ferrule"]);
+});
+
+test("tickets count what is in batches, labels come medium by medium", () => {
+  const { leads, batches, bundles, rules } = prepared(demo("larkmoor"));
+  const going = new Set(batches.flatMap((b) => [...b.chains.flat(), ...b.bench.map((x) => x.wire)]));
+  expect(going.size).toBeLessThan(leads.length);
+  const now = leads.filter((l) => going.has(l.wire));
+  const counted = bundleTickets("J", now, bundles)
+    .flatMap((s) => s.items.flatMap((i) => (i.kind === "text" ? (/^(\d+) leads?$/.exec(i.text)?.[1] ?? []) : [])))
+    .reduce((sum, n) => sum + Number(n), 0);
+  expect(counted).toBe(going.size);
+  const labels = printedLabels({ batches: batches.slice(0, 1), leads }, rules);
+  const lines = new TextDecoder().decode(printerFile(labels)).split("\n");
+  const media = lines.filter((l) => l.startsWith("media\t"));
+  expect(media.length).toBeGreaterThan(1);
+  expect(new Set(media).size).toBe(media.length);
 });
 
 test("the plan counts its parted crimps at the bench", () => {
