@@ -62,9 +62,14 @@ const fits = (
   row: { category?: string; begins?: string },
   { part, text }: Pick<Asked, "part" | "text">,
   look: Lookup,
-): boolean =>
-  (row.category === undefined || (part !== null && row.category === look.parts.get(part)?.category)) &&
-  (row.begins === undefined || text.startsWith(row.begins) || (part?.startsWith(row.begins) ?? false));
+): boolean => {
+  // Looked up whatever the row says: another shop's rows may name a category.
+  const category = part === null ? undefined : look.parts.get(part)?.category;
+  return (
+    (row.category === undefined || row.category === category) &&
+    (row.begins === undefined || text.startsWith(row.begins) || (part?.startsWith(row.begins) ?? false))
+  );
+};
 
 /**
  * Everything the job needs, summed by enclosure, step and part; each line with what asks for it. Options left out are not in it.
