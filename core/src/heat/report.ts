@@ -158,7 +158,7 @@ function zoneSheets(result: HeatResult, z: ZoneHeat, title: string, parts: Reado
     ["heats", "coldest hour", Math.max(z.heaterNeededW, z.dryNeededW)],
   ] as const) {
     const best = proposalFor(z, does);
-    page.line(`in the ${hour}${neededW > 0 ? ", with the walls dry" : ""}`, {
+    page.line(`in the ${hour}${does === "heats" && z.dryNeededW > z.heaterNeededW ? ", with the walls dry" : ""}`, {
       indent: 4,
       value: neededW > 0 ? `${Math.round(neededW)} W` : "nothing needed",
     });
