@@ -73,9 +73,11 @@ export function batchOf(
   wanted: Wanted,
   machine: PrepMachine | null,
   rules: ProfileRules,
+  /** As it is named in the file. */
+  name = "",
 ): Batch {
   const profile = machine?.profile;
-  const unwritable = profile === undefined ? () => null : leadFaults(profile, rules);
+  const unwritable = profile === undefined ? () => null : leadFaults(profile, rules, name);
   const batch: Batch = { machine: [], bench: [], left: [], elsewhere: [] };
   for (const chain of chains) {
     const one = chain.leads.length === 1;

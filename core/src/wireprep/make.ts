@@ -13,6 +13,9 @@ const ofPanel = (chain: Chain, panel: number): Chain =>
           const end = (e: LeadEnd): LeadEnd => ({
             ...e,
             shared: e.shared === null ? null : panelLead(e.shared, panel),
+            ...(e.later
+              ? { later: { ...e.later, at: panelLead(e.later.at, panel), with: panelLead(e.later.with, panel) } }
+              : {}),
           });
           return {
             ...l,

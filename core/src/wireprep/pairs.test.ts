@@ -251,6 +251,9 @@ test("one sign that an encoding lacks sends its lead to the bench, and names col
     ok: false,
     reasons: ['wire 2, column TextA: "Ω" is no sign of latin-1, in which Sedgeley list is written'],
   });
+  // The name of the batch stands in files too: what its signs forbid is known before the file is written.
+  const named = { ...rules, columns: rules.columns.map((c) => (c.name === "TextA" ? { ...c, value: "{batch}" } : c)) };
+  expect(batchOf(chainsOf([leads[0]!]), {}, sedgeley!, named, "Ω +A1").machine).toEqual([]);
   const broken = { ...RULES, columns: RULES.columns.map((c) => (c.name === "mm" ? { ...c, value: "{length" } : c)) };
   expect(profileFaults("Brack orders", broken)).toEqual([
     "column mm of Brack orders, sign 1: this brace is not closed",
@@ -260,6 +263,23 @@ test("one sign that an encoding lacks sends its lead to the bench, and names col
     { severity: "stop", kind: "machine without a file", withholds: "file for Brack 2" },
   ]);
   expect(DEFAULT_SHOP.rules.wireprep.chainMost).toBe(2);
+});
+
+test("of several equal panels each has its own clamps for the bench", () => {
+  const result = prepared(demo("hillfold"));
+  const asked = { name: "B1", faces: [], machine: "Brack 2", way: "least" as const, fallbacks: null };
+  const made = makeBatch(result, { ...asked, panels: 3 }, new Set(), result.rules);
+  if (!("plan" in made)) throw new Error(made.wrong);
+  const one = partedCrimps(result.leads);
+  const all = partedCrimps(made.leads);
+  expect(one.length).toBeGreaterThan(0);
+  expect(all).toHaveLength(3 * one.length);
+  expect(new Set(all.map((p) => p.at)).size).toBe(all.length);
+  const wires = new Set(made.leads.map((l) => l.wire));
+  for (const { wires: pair } of all) {
+    expect(pair.every((w) => wires.has(w))).toBe(true);
+    expect(new Set(pair.map((w) => / \((\d)\)$/.exec(w)?.[1] ?? "1")).size).toBe(1);
+  }
 });
 
 test("what options leave out makes no twin of its neighbour", () => {

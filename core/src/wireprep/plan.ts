@@ -84,7 +84,7 @@ export function planned(
   rank: (bundle: string) => number,
   rules: PrepRules,
 ): Planned {
-  const { machine: made, bench, left, elsewhere } = batchOf(chains, wanted, machine, rules);
+  const { machine: made, bench, left, elsewhere } = batchOf(chains, wanted, machine, rules, name);
   const times = machine ?? { reelS: 0, endS: 0 };
   const least = leastChange(made, times);
   const orders: Record<Way, Chain[]> = {

@@ -141,12 +141,12 @@ function codesOf(name: string, codes: readonly ProfileCode[]): (of: ProfileCode[
  * Why a lead cannot stand in the file of a profile; null where it can. Where the profile itself cannot be written no lead is at fault.
  * O(columns) for a lead
  */
-export function leadFaults(name: string, rules: ProfileRules): (lead: Lead) => string | null {
+export function leadFaults(name: string, rules: ProfileRules, batch = ""): (lead: Lead) => string | null {
   const profile = rules.profiles.find((p) => p.profile === name);
   const { columns, reasons } = profile ? columnsOf(profile, rules.columns) : { columns: [], reasons: [] };
   if (!profile || reasons.length > 0) return () => null;
   const code = codesOf(name, rules.codes);
-  return (lead) => rowOf(valuesOf("", 1, lead, profile, code), columns, profile).faults[0] ?? null;
+  return (lead) => rowOf(valuesOf(batch, 1, lead, profile, code), columns, profile).faults[0] ?? null;
 }
 
 /** Why nothing can be written as a profile says, whatever the leads are; none where it can. O(columns) */
