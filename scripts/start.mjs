@@ -3,16 +3,25 @@ import { parseArgs } from "node:util";
 import { at, buildApp, buildServer, buildStandins, ensureInstalled, startServer, startStandins, step } from "./lib.mjs";
 
 // npm start, and npm run demo: install and build what is missing, then serve.
-const { values } = parseArgs({
-  options: {
-    demo: { type: "boolean", default: false },
-    data: { type: "string" },
-    port: { type: "string", default: "4600" },
-    host: { type: "string", default: "127.0.0.1" },
-    machine: { type: "string", multiple: true, default: [] },
-    stock: { type: "string" },
-  },
-});
+const own = {
+  demo: { type: "boolean", default: false },
+  data: { type: "string" },
+  port: { type: "string", default: "4600" },
+  host: { type: "string", default: "127.0.0.1" },
+};
+// All other flags are the server's: it knows them, and says which it does not.
+const { tokens } = parseArgs({ options: own, strict: false, allowPositionals: true, tokens: true });
+const values = { demo: false, port: "4600", host: "127.0.0.1" };
+const flags = [];
+for (const [i, t] of tokens.entries()) {
+  if (t.kind === "option" && t.name in own) values[t.name] = own[t.name].type === "boolean" ? true : (t.value ?? "");
+  else if (t.kind === "option") flags.push(t.rawName, ...(t.inlineValue ? [t.value] : []));
+  else if (t.kind === "positional" && tokens[i - 1]?.kind === "option") flags.push(t.value);
+  else if (t.kind === "positional") {
+    console.error(`"${t.value}" stands behind no flag. Flags go behind --: npm start -- --port 4700`);
+    process.exit(2);
+  }
+}
 
 await ensureInstalled();
 await step("building the server", buildServer);
@@ -21,11 +30,7 @@ const data = values.data ?? at("data", values.demo ? "demo" : "own");
 // With the demo come simulated machines; a shop names its own.
 if (values.demo) await buildStandins();
 const standins = values.demo ? await startStandins(data) : { flags: [], stop: () => undefined };
-const outside = [
-  ...values.machine.flatMap((m) => ["--machine", m]),
-  ...(values.stock === undefined ? [] : ["--stock", values.stock]),
-  ...standins.flags,
-];
+const outside = [...flags, ...standins.flags];
 let server;
 try {
   const where = ["--data", data, "--port", values.port, "--host", values.host, "--app", at("app/dist")];

@@ -18,6 +18,7 @@ const median = (values: number[]): number => [...values].sort((a, b) => a - b)[M
 const until = (from: string, condition: string): string => `
   const done = arguments[arguments.length - 1];
   const look = () => {
+    const said = () => document.querySelector('[data-testid="edit-said"]');
     const text = (id) => document.querySelector('[data-testid="' + id + '"]')?.textContent ?? "";
     if (${condition}) done(performance.now() - ${from}); else setTimeout(look, 5);
   };
@@ -78,7 +79,8 @@ try {
     await driver.executeScript(
       "window.__pressed = performance.now(); document.querySelector('[data-testid=\"edit-save\"]').click();",
     );
-    const stands = `text("edit-said").includes("17: ${colour}") && text("edit-said").includes("No number changed") && text("wire-details").includes("${colour} ·")`;
+    // The line of edits is no longer busy, names this edit, and says behind it what it came to, whatever that is.
+    const stands = `said()?.getAttribute("aria-busy") === "false" && /17: ${colour}\\. +\\S/.test(text("edit-said")) && text("wire-details").includes("${colour} ·")`;
     one.push(await driver.executeAsyncScript<number>(until("window.__pressed", stands)));
   }
   const ratio = median(all) / median(one);

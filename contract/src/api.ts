@@ -48,9 +48,9 @@ export interface StageSummary {
 export type RunState = "waiting" | "running" | "done" | "failed" | "cancelled";
 
 /** One of the numbers a job is known by, with the stage that states it. */
-export interface JobFigure extends Figure {
+export type JobFigure = Figure & {
   stage: StageName;
-}
+};
 
 export interface JobSummary {
   code: string;
@@ -165,6 +165,8 @@ export interface ShopEffect extends Outlook {
 
 export interface ShopEffects {
   jobs: ShopEffect[];
+  /** Jobs that could not be computed, with the reason: they do not keep the others from being told. */
+  failed: { code: string; title: string; why: string }[];
   /** Of so many jobs in all. */
   total: number;
 }
@@ -223,8 +225,11 @@ export interface TickRequest {
   /** `strip -X2` */
   list: string;
   who: string;
-  /** `id`: of this tick, given by whoever ticks: sent twice it counts once. */
-  ticks: { id: string; item: string; done: boolean }[];
+  /**
+   * `id`: of this tick, given by whoever ticks: sent twice it counts once. `agoMs`: how long ago it was made, by the
+   * clock of whoever ticked; a clock that is wrong does no harm. The one made last counts, not the one that came last.
+   */
+  ticks: { id: string; item: string; done: boolean; agoMs?: number }[];
 }
 
 /** A program in the queue of a machine. */
@@ -526,6 +531,11 @@ export const stageParams = Joi.object<{ job: string; stage: StageName }>({
     .required(),
 });
 
+export const revisionParams = Joi.object<{ job: string; revision: string }>({
+  job: code,
+  revision: Joi.string().max(120).required().description("revision of a design that was imported"),
+});
+
 export const editParams = Joi.object<{ job: string; id: string }>({
   job: code,
   id: Joi.string().max(60).required(),
@@ -606,6 +616,9 @@ const list = Joi.string().min(1).max(200).required().description("name of the li
 
 export const ticksQuery = Joi.object<{ list: string }>({ list });
 
+/** Nobody is without a network longer than a quarter of a year. */
+const MOST_AGO_MS = 90 * 24 * 3_600_000;
+
 export const tickRequest = Joi.object<TickRequest, true>({
   list,
   who,
@@ -615,6 +628,7 @@ export const tickRequest = Joi.object<TickRequest, true>({
         id: Joi.string().min(8).max(60).required(),
         item: Joi.string().min(1).max(400).required(),
         done: Joi.boolean().required(),
+        agoMs: Joi.number().integer().min(0).max(MOST_AGO_MS),
       }),
     )
     .min(1)

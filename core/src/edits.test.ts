@@ -132,10 +132,21 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
     { kind: "swap part", payload: { device, part: pick(["free", "small", "nix"], v) } },
     { kind: "set bar", payload: { thing: "duct", tag: bar, x: v, length: 100 + m, part: pick(["D40", "free"], v) } },
     { kind: "set crossing", payload: { crossing: { ...crossing, tag: pick(["C0", "C7"], v), from: { duct: bar } } } },
+    {
+      kind: "set door",
+      payload: {
+        enclosure: pick(["+A1", "+A1", "+NIX"], n),
+        hinge: pick(["left", null], v),
+        opensDeg: pick([90, null], m),
+      },
+    },
     { kind: "remove crossing", payload: { crossing: pick(["C0", "C9"], v) } },
     { kind: "set rules", payload: { rules: { slackMm: pick([5, null], v), stepMm: 2 } } },
     { kind: "order strip", payload: { strip: pick(["-X1", "-X9"], n), members: [...members].reverse() } },
-    { kind: "split strip", payload: { strip: "-X1", after: pick(members, v), to: pick(["-X7", "-X2"], m) } },
+    {
+      kind: "split strip",
+      payload: { strip: "-X1", after: pick([members[1]!, ...members], v), to: pick(["-X7", "-X7", "-X2"], m) },
+    },
     { kind: "join strips", payload: { strip: "-X1", with: pick(["-X2", "-X9"], v) } },
     { kind: "set jumper", payload: { strip: "-X1", row: pick([1, 2], v), members: members.slice(0, 2) } },
     { kind: "remove jumper", payload: { strip: "-X1", row: pick([1, 1, 1, 2], v), member: members[0] } },
@@ -270,7 +281,10 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
         ],
       },
     },
-    { kind: "set mitre", payload: { thing: "duct", of: bar, ends: pick([["start"], []], v) } },
+    {
+      kind: "set mitre",
+      payload: { thing: "duct", of: pick([bar, bar, bar, "W99"], n), ends: pick([["start"], []], v) },
+    },
   ];
   return pick(doings, what);
 };

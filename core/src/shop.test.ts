@@ -1,6 +1,6 @@
 import { contentHash } from "./design/hash";
 import { ROUTE_RULES, TABLE_RULES, type NumberRule, type Row } from "./design/rules";
-import { checkShop, DEFAULT_SHOP, readShop, type Shop } from "./design/shop";
+import { checkShop, DEFAULT_SHOP, readShop, wholeShop, type Shop } from "./design/shop";
 import { ruleValue, shopChanges, withRule } from "./design/shop-changes";
 import { readEdits } from "./design/edits-file";
 import { RULES, RULE_USE } from "./rules";
@@ -18,19 +18,31 @@ describe("the shop as a file", () => {
     expect(read.ok && contentHash(read.value)).toBe(contentHash(DEFAULT_SHOP));
   });
 
+  test("a rule that a kept shop does not say is the one that ships, and one that counts no more is passed over", () => {
+    const shop = copy() as { rules: Record<string, Record<string, unknown>> };
+    for (const key of ["doorOpenDeg", "apart"]) delete shop.rules.routes![key];
+    delete shop.rules.heat!.insideMaxC;
+    shop.rules.routes!.apartWeight = 3;
+    const read = checkShop(shop);
+    expect(read.ok && read.value.rules).toEqual(DEFAULT_SHOP.rules);
+    const { doorOpenDeg: _, ...routes } = DEFAULT_SHOP.rules.routes;
+    const kept = { ...DEFAULT_SHOP, rules: { ...DEFAULT_SHOP.rules, routes } } as Shop;
+    expect(wholeShop(kept).rules.routes.doorOpenDeg).toBe(120);
+  });
+
   test("nothing may be missing, too large or unknown, and each place is named", () => {
     const shop = copy() as { rules: { routes: Record<string, unknown>; ends: unknown[]; outer: unknown[] } };
-    delete shop.rules.routes.slackMm;
+    delete (shop.rules as Record<string, unknown>).classes;
     Object.assign(shop.rules.routes, { stepMm: 0.01, slak: 3 });
     shop.rules.ends[0] = { clamp: "glue" };
     shop.rules.outer = [];
     const read = checkShop(shop);
     const said = read.ok ? [] : read.faults.map((f) => `${f.path}: ${f.found}; ${f.expected}`).sort();
     expect(said).toEqual([
+      "rules.classes: nothing; a value: this field is needed",
       'rules.ends[0].clamp: text "glue"; one of: screw, push-in, spring, stud, plug',
       "rules.ends[0].end: nothing; a value: this field is needed",
       "rules.outer: a list of 0 items; a list of at least 1",
-      "rules.routes.slackMm: nothing; a value: this field is needed",
       "rules.routes.slak: a field this format does not know; one of the fields in the format's description",
       "rules.routes.stepMm: number 0.01; a number of at least 0.1",
     ]);

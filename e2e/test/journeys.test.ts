@@ -109,14 +109,14 @@ describe.each<[string, Size]>([
 
   test("the choice stands in the address: reload and back keep it", async () => {
     await open("/jobs/LARK-2601/routes?wire=214");
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     await driver.navigate().refresh();
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     await click(driver, "rule-panel");
     await find(driver, "scale-bar");
     expect((await path()).pathname).toBe("/jobs/LARK-2601/panel");
     await driver.navigate().back();
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     expect((await path()).search).toBe("?wire=214");
   });
 
@@ -197,7 +197,7 @@ describe.each<[string, Size]>([
       from: "'-K13",
       from_pin: "13",
       to: "'-K14",
-      length_mm: "410",
+      length_mm: "425",
       way: "up into W4, right along W4, down to -K14",
     });
   });
@@ -234,21 +234,21 @@ describe.each<[string, Size]>([
 
   test("inches, gauges and the night shift", async () => {
     await open("/jobs/LARK-2601/routes?wire=214");
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     await click(driver, "open-settings");
     await click(driver, "unit-length-in");
     await click(driver, "unit-size-awg");
     await click(driver, "light-night");
     expect(await violations(driver)).toEqual([]);
     await click(driver, "settings-close");
-    expect(await says(driver, "wire-length", "in")).toBe("16.14 in");
+    expect(await says(driver, "wire-length", "in")).toBe("16.73 in");
     expect(await says(driver, "wire-details", "AWG")).toContain("≈ AWG 15");
     expect(await violations(driver)).toEqual([]);
   });
 
   test("keys: / searches, ? explains, Escape closes and lets go, arrows walk the list", async () => {
     await open("/jobs/LARK-2601/routes?wire=214");
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     const press = (key: string) => driver.actions().sendKeys(key).perform();
     await press("?");
     await find(driver, "shortcuts");
@@ -283,9 +283,9 @@ describe.each<[string, Size]>([
     await press(Key.ENTER);
     await driver.wait(async () => (await path()).search === "?device=-K11", 5000, "Enter opened nothing");
     await driver.navigate().back();
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     // Closing the search did not let go of the wire; the arrows move on from it, Escape lets go.
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     await press(Key.ARROW_DOWN);
     await driver.wait(async () => (await path()).search === "?wire=215", 5000, "the arrow chose no other wire");
     await press(Key.ESCAPE);
@@ -578,7 +578,7 @@ describe.each<[string, Size]>([
     await says(driver, "choice-head", "60 %");
     expect(await violations(driver)).toEqual([]);
     await open("/jobs/LARK-2601/routes?wire=214");
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     await click(driver, "others");
     await driver.wait(
       async () => ((await (await driver.findElement(byId("other-lines"))).getAttribute("d")) ?? "").length > 20,
@@ -751,13 +751,49 @@ describe.each<[string, Size]>([
       expect(told).toContain("done meanwhile: T. Vane: wire 215: PK");
       await click(driver, "to-history");
       expect(await says(driver, "history", "wire 214: VT")).toContain("wire 215: PK");
-      for (const left of ["1 edit", "0 edits"]) {
-        await click(driver, "undo");
-        await says(driver, "edit-bar", left);
-      }
+      await click(driver, "undo");
+      await says(driver, "edit-bar", "1 edit");
+      // One's own are taken back unasked, another's not.
+      await click(driver, "undo");
+      await says(driver, "edit-asked", "by T. Vane: wire 215: PK");
+      expect(await violations(driver)).toEqual([]);
+      await click(driver, "turn-others");
+      await says(driver, "edit-bar", "0 edits");
     } finally {
       await other.quit();
     }
+  });
+
+  test("presses of undo in a row: none is lost, also on top of one that is on its way", async () => {
+    const api = `${bench.address}/api/jobs/LARK-2601`;
+    for (const colour of ["RD", "VT", "PK", "OG", "GY"]) {
+      const { designHash: on } = (await (await fetch(api)).json()) as { designHash: string };
+      const edits = [{ kind: "set wires", payload: { wires: ["214"], colour } }];
+      const reply = await fetch(`${api}/edits`, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify({ on, who: "no name given", edits }),
+      });
+      expect(reply.status).toBe(201);
+    }
+    await open("/jobs/LARK-2601/routes?wire=214");
+    await says(driver, "edit-bar", "5 edits");
+    const press = async (times: number, ...keys: string[]): Promise<void> => {
+      const a = driver.actions();
+      for (let i = 0; i < times; i++) {
+        for (const k of keys) a.keyDown(k);
+        a.sendKeys("z");
+        for (const k of [...keys].reverse()) a.keyUp(k);
+      }
+      await a.perform();
+    };
+    await press(5, Key.CONTROL);
+    await says(driver, "edit-bar", "0 edits");
+    await press(3, Key.CONTROL, Key.SHIFT);
+    await says(driver, "edit-bar", "3 edits");
+    const undo = await find(driver, "undo");
+    for (let i = 0; i < 3; i++) await undo.click();
+    await says(driver, "edit-bar", "0 edits");
   });
 
   if (size.phone) {
@@ -847,13 +883,13 @@ describe.each<[string, Size]>([
 
   test("a server that is gone is named, and what was loaded stays", async () => {
     await open("/jobs/LARK-2601/routes?wire=214");
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     await bench.stop();
     await click(driver, "open-search");
     await (await find(driver, "search-text")).sendKeys("-K1");
     await says(driver, "failed", "does not answer");
     await click(driver, "search-close");
-    await says(driver, "wire-length", "410 mm");
+    await says(driver, "wire-length", "425 mm");
     bench = await startBench();
     await open("/jobs/NIX");
     await says(driver, "failed", "There is no job NIX");

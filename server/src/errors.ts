@@ -300,6 +300,14 @@ export const revisionTaken = (code: string, revision: string): BenchError =>
     remedy: "A design is never changed in place: raise the revision in the file and import it again.",
   });
 
+export const revisionCounts = (job: string, revision: string): BenchError =>
+  new BenchError(409, {
+    code: "revision.counts",
+    message: `Revision ${revision} of job ${job} counts already.`,
+    where: "revision",
+    remedy: "Read the job again.",
+  });
+
 export const bodyInvalid = (where: string, message: string): BenchError =>
   new BenchError(400, {
     code: "request.invalid",

@@ -172,6 +172,77 @@ describe("edits of a job", () => {
     expect(ofStage(now)).toBe(ofStage(job) - 1);
   });
 
+  test("what is no open point cannot be accepted, and who accepts is who lays it", async () => {
+    await edit({ kind: "set wires", payload: { wires: ["1"], colour: "RD" } });
+    const { open } = await get<{ open: OpenPoint[] }>("/open-points");
+    const [point] = open;
+    const accept = (text: string) => ({
+      kind: "accept",
+      payload: { point: point!.id, text, why: "agreed", who: "somebody else" },
+    });
+    const never = await edit(accept(`${point!.text} and more`));
+    expect([never.statusCode, never.json<ErrorBody>().message]).toEqual([
+      422,
+      expect.stringContaining("there is no such open point in this job as it is now"),
+    ]);
+    expect((await edit(accept(point!.text))).statusCode).toBe(201);
+    const after = (await get<{ open: OpenPoint[] }>("/open-points")).open;
+    expect(after.filter((p) => p.accepted).map((p) => p.accepted)).toEqual([{ who: "M. Orr", why: "agreed" }]);
+  });
+
+  test("a hole named by its number is kept by what it is", async () => {
+    const round = (x: number) => ({ kind: "round", x, y: 60, d: 8 });
+    const face = "+A1/door";
+    const { ids } = (
+      await edit(
+        { kind: "add hole", payload: { face, hole: round(60) } },
+        { kind: "add hole", payload: { face, hole: round(90) } },
+        { kind: "change hole", payload: { face, nth: 2, hole: round(95) } },
+      )
+    ).json<EditReply>();
+    expect((await get<EditLog>("/edits")).edits[2]!.payload).toEqual({ face, was: round(90), hole: round(95) });
+    expect((await turn(ids[0]!, "back")).statusCode).toBe(200);
+    const { faces } = await get<Design>("/design");
+    expect(faces.find((f) => f.kind === "door")!.holes).toEqual([round(95)]);
+  });
+
+  test("an earlier revision is put back with the edits on top, and the later one again; each keeps its own bill", async () => {
+    const first = await hash();
+    await edit(red);
+    const next = JSON.parse(HILL) as Design;
+    next.job.revision = "B";
+    next.wires = next.wires.slice(0, -1);
+    await post(bench.app, JSON.stringify(next));
+    await edit(wider);
+    const later = await hash();
+    const put = (revision: string, on: string) => send(`/revisions/${revision}/back`, { on, who: "T. Vane" });
+    expect((await put("C", later)).json<ErrorBody>().code).toBe("revision.unknown");
+    expect((await put("B", later)).json<ErrorBody>().code).toBe("revision.counts");
+    expect((await put("A", first)).json<ErrorBody>().code).toBe("edit.stale");
+    const reply = await put("A", later);
+    expect([reply.statusCode, reply.json<EditReply>().sentences]).toEqual([200, ["revision A put back"]]);
+    const design = await get<Design>("/design");
+    expect([design.job.revision, design.wires.length, design.wires.find((w) => w.number === "1")!.sizeMm2]).toEqual([
+      "A",
+      next.wires.length + 1,
+      2.5,
+    ]);
+    expect(contentHash(design)).toBe(await hash());
+    // An edit made now belongs to A; B is as it was left.
+    await edit({ kind: "set wires", payload: { wires: ["3"], colour: "WH" } });
+    const bill = await get<{ edits: string }>("/bill?revision=B");
+    expect(bill.edits).toBe("in");
+    expect((await put("B", await hash())).statusCode).toBe(200);
+    const again = await get<Design>("/design");
+    expect([again.wires.length, again.wires.find((w) => w.number === "3")!.colour]).toEqual([next.wires.length, "WH"]);
+    const stale = await send("/edits", { on: later, who: "L", edits: [red] });
+    expect(stale.json<ErrorBody>().changed).toEqual([
+      "T. Vane: revision A put back",
+      "M. Orr: wire 3: WH",
+      "T. Vane: revision B put back",
+    ]);
+  });
+
   test("a new revision keeps the edits; what does not fit it is an open point with its sentence", async () => {
     await edit(red, { kind: "set texts", payload: { device: "-NEW", sheet: "9" } }).then((r) =>
       expect(r.statusCode).toBe(422),

@@ -42,6 +42,23 @@ describe("ticks", () => {
     expect((await get("/api/jobs/LARK-2601/ticks?list=strip%20-X9")).json<TickList>().ticks).toEqual([]);
   });
 
+  test("one made earlier and sent later does not win, and keeps its own time", async () => {
+    const said = (id: string, done: boolean, agoMs?: number) => ({
+      list: "late",
+      who: "B. Lund",
+      ticks: [{ id, item: "a", done, ...(agoMs === undefined ? {} : { agoMs }) }],
+    });
+    await tick(said("late-0001", false));
+    const late = (await tick(said("late-0002", true, 60_000))).json<TickList>().ticks;
+    expect(late).toMatchObject([{ done: false }]);
+    // Of two made at one moment the one that came last.
+    expect((await tick(said("late-0003", true))).json<TickList>().ticks).toMatchObject([{ done: true }]);
+    const old = { ...said("late-0004", true, 3_600_000), list: "old" };
+    const [kept] = (await tick(old)).json<TickList>().ticks;
+    expect(Date.now() - Date.parse(kept!.at)).toBeGreaterThan(3_000_000);
+    expect((await tick(said("late-0005", true, -1))).statusCode).toBe(400);
+  });
+
   test.each([
     [{ ...one, who: "" }, "who"],
     [{ ...one, ticks: [] }, "ticks"],

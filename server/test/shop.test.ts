@@ -7,6 +7,7 @@ import type {
   JobDetail,
   JobSummary,
   ShopEffect,
+  ShopEffects,
   ShopReply,
 } from "@gray-bench/contract/api";
 import { contentHash } from "@gray-bench/core/design/hash";
@@ -16,7 +17,8 @@ import { DEFAULT_SHOP, readShop } from "@gray-bench/core/design/shop";
 import { withRule } from "@gray-bench/core/design/shop-changes";
 import { EDITS } from "@gray-bench/core/edits";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
-import { DESIGNS, post, start, type Bench } from "./helper";
+import { startWorkers, type Workers } from "../src/workers/pool";
+import { DESIGNS, post, start, WORKER, type Bench } from "./helper";
 
 const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
 const JOB = "/api/jobs/HILL-2604";
@@ -90,6 +92,34 @@ describe("the shop", () => {
     await change(SLACK);
     const taken = (await send("POST", `${JOB}/shop`, { who: "A. Lund" })).json<JobSummary>();
     expect([taken.run, total(taken)]).toEqual(["done", metres.after]);
+  });
+
+  test("one job that cannot be computed does not keep the others from being told", async () => {
+    const workers = startWorkers(WORKER, { threads: 1 });
+    const failing: Workers = {
+      ...workers,
+      compute: (task, ...rest) =>
+        Buffer.from(task.design.json).includes("LARK-2601")
+          ? Promise.reject(new Error("something broke"))
+          : workers.compute(task, ...rest),
+    };
+    const two = await start({ workers: failing });
+    try {
+      await post(two.app, HILL);
+      await post(two.app, readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8"));
+      const reply = await two.app.inject({
+        method: "POST",
+        url: "/api/shop/effect",
+        headers: { "content-type": "application/json" },
+        payload: JSON.stringify({ shop: SLACK }),
+      });
+      const { jobs, failed } = reply.json<ShopEffects>();
+      expect([jobs.map((j) => j.code), failed.map((j) => j.code)]).toEqual([["HILL-2604"], ["LARK-2601"]]);
+      expect(failed[0]!.why.length).toBeGreaterThan(10);
+    } finally {
+      await two.close();
+      await workers.close();
+    }
   });
 
   test("what cannot be is refused with every place, and nothing is changed", async () => {

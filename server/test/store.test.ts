@@ -1,3 +1,4 @@
+import { readLog } from "../src/store/log";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -158,10 +159,15 @@ test("a data file of before has its results made anew and its jobs given the sho
     DROP TABLE stock; DROP TABLE reservations; DROP TABLE claims; DROP TABLE run_leads; DROP TABLE lead_events; DROP TABLE runs; DROP TABLE batches;
     CREATE TABLE results (design_hash TEXT) STRICT;
     ALTER TABLE jobs DROP COLUMN shop_hash; ALTER TABLE jobs DROP COLUMN shown_key;
+    ALTER TABLE log DROP COLUMN received;
+    INSERT INTO log (job, what, id, kind, payload, why, who, at, hash)
+      SELECT 'A', 'edit', 'e', 'turn', '{}', NULL, 'i', imported_at, 'h' FROM designs;
     PRAGMA user_version = 2;`);
   raw.close();
   store = await openStore(join(folder, "a.db"));
-  expect((await findJob(store.db, "A"))!.shop).toBe((await currentShop(store.db)).hash);
+  const job = (await findJob(store.db, "A"))!;
+  expect(job.shop).toBe((await currentShop(store.db)).hash);
+  expect((await readLog(store.db, "A")).map((r) => r.received)).toEqual([job.received]);
 });
 
 test("a backup is a whole data file of its own", async () => {

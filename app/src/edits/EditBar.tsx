@@ -1,4 +1,5 @@
-import type { EditLog, JobSummary } from "@gray-bench/contract/api";
+import type { JobSummary } from "@gray-bench/contract/api";
+import { useState } from "react";
 import { View } from "react-native";
 import ScrollText from "lucide-react-native/icons/scroll-text";
 import Redo2 from "lucide-react-native/icons/redo-2";
@@ -12,26 +13,61 @@ import { useTokens } from "../kit/settings";
 import { Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useEffectLine } from "./useEffectLine";
-import { nextTurns, useEditLog, useTurn } from "./useEdits";
+import { nextTurns, useEditLog, useNextTurn, useWho } from "./useEdits";
 
 const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
-
-type Entry = EditLog["edits"][number];
 
 /** What is taken back and laid again next, in words and by Ctrl+Z and Ctrl+Shift+Z; the way to the history. */
 export function EditBar({ job: { code: job, key, run, figures, designHash } }: { job: JobSummary }) {
   const effect = useEffectLine({ code: job, key, run });
   const t = useTokens();
   const { data: log } = useEditLog(job);
-  const turn = useTurn(job);
-  const { back, again } = nextTurns(log);
-  const go = (edit: Entry | null, what: "back" | "again") => () => {
-    if (edit && !turn.isPending) turn.mutate({ id: edit.id, what });
+  const turn = useNextTurn(job);
+  const next = nextTurns(log, useWho());
+  const { back, again } = next;
+  const [asked, setAsked] = useState<"back" | "again" | null>(null);
+  const go = (what: "back" | "again") => () => {
+    // While one is on its way what comes next is not known yet: its turn decides.
+    const asks = what === "back" ? next.backAsks && back : next.againAsks && again;
+    if (asks && !turn.isPending) setAsked(what);
+    else
+      turn.mutate(
+        { what, others: false },
+        // Its turn came, and only what others did was left.
+        { onSuccess: ({ sentences }) => sentences.length === 0 && setAsked(what) },
+      );
   };
-  useKeys({ "Ctrl+z": go(back, "back"), "Ctrl+Shift+z": go(again, "again") });
+  useKeys({ "Ctrl+z": go("back"), "Ctrl+Shift+z": go("again") });
   if (!log || log.edits.length === 0) return null;
   const laid = log.edits.filter((e) => !e.back).length;
   const icon = { size: 18, color: t.graphite };
+  const other = asked === "back" ? back : again;
+  if (asked && other)
+    return (
+      <View
+        testID="edit-asked"
+        role="region"
+        aria-label="Edits"
+        className="flex-row flex-wrap items-center gap-2 border-b border-line bg-paper px-2 py-1"
+      >
+        <View role="alert" className="min-w-[200px] flex-1">
+          <Small>
+            {asked === "back"
+              ? keepTags(`You have no edit left to take back. The last one is by ${other.who}: ${other.sentence}.`)
+              : keepTags(`This was taken back by ${other.back!.who}: ${other.sentence}.`)}
+          </Small>
+        </View>
+        <Button
+          label={asked === "back" ? "Take it back" : "Lay it again"}
+          onPress={() => {
+            setAsked(null);
+            turn.mutate({ what: asked, others: true });
+          }}
+          testID="turn-others"
+        />
+        <Button label="Leave it" onPress={() => setAsked(null)} testID="leave-others" />
+      </View>
+    );
   return (
     <View
       testID="edit-bar"
@@ -42,20 +78,25 @@ export function EditBar({ job: { code: job, key, run, figures, designHash } }: {
       <Button
         bare
         label={back ? `Take back: ${back.sentence}` : "Nothing to take back"}
-        disabled={!back || turn.isPending}
+        disabled={!back && !turn.isPending}
         icon={<Undo2 {...icon} />}
-        onPress={go(back, "back")}
+        onPress={go("back")}
         testID="undo"
       />
       <Button
         bare
         label={again ? `Lay again: ${again.sentence}` : "Nothing to lay again"}
-        disabled={!again || turn.isPending}
+        disabled={!again && !turn.isPending}
         icon={<Redo2 {...icon} />}
-        onPress={go(again, "again")}
+        onPress={go("again")}
         testID="redo"
       />
-      <View role="status" className="min-w-0 flex-1" testID="edit-said">
+      <View
+        role="status"
+        aria-busy={run !== "done" || log.designHash !== designHash}
+        className="min-w-0 flex-1"
+        testID="edit-said"
+      >
         {turn.error ? (
           <Small className="text-brick">
             {turn.error.message}

@@ -62,7 +62,7 @@ export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; c
               <View className="flex-row flex-wrap items-center gap-3">
                 <Button
                   label={e.back ? "Lay again" : "Take back"}
-                  disabled={turn.isPending}
+                  disabled={turn.isPending && turn.variables.id === e.id}
                   onPress={() => turn.mutate({ id: e.id, what: e.back ? "again" : "back" })}
                   testID={`turn-${e.id}`}
                 />

@@ -29,22 +29,36 @@ function useChange<T>(
   path: (asked: T) => string,
   body: (asked: T) => object,
   edits?: (asked: T) => Doing[],
+  /** What is asked once its turn has come; null: nothing any more. */
+  settle?: (asked: T, log: EditLog, who: string) => T | null,
 ) {
   const client = useQueryClient();
   const { name } = useSettings();
   return useMutation({
-    async mutationFn(asked: T): Promise<Outcome> {
-      const on = async (): Promise<string> =>
-        (await client.fetchQuery({
+    // One change after another, whichever button or key they came from: none is lost, none overtakes.
+    scope: { id: `change ${job}` },
+    async mutationFn(first: T): Promise<Outcome> {
+      let asked = first;
+      const fresh = (): Promise<EditLog> =>
+        client.fetchQuery({
           queryKey: ["edits", job],
           queryFn: () => call<EditLog>(`${jobPath(job)}/edits`),
           staleTime: 0,
-        }))!.designHash;
+        });
+      const on = async (): Promise<string> => (await fresh()).designHash;
+      if (settle) {
+        const log = await fresh();
+        const settled = settle(first, log, name || NAMELESS);
+        if (settled === null) return { sentences: [], meanwhile: [] };
+        asked = settled;
+      }
       const known = client.getQueryData<EditLog>(["edits", job])?.designHash ?? (await on());
       const attempt = async (hash: string): Promise<EditReply> => {
         const reply = await send<EditReply>(path(asked), { on: hash, who: name || NAMELESS, ...body(asked) });
         // Otherwise it is fetched.
-        await layHere(client, job, hash, reply.designHash, edits?.(asked) ?? []).catch(() => undefined);
+        await layHere(client, job, hash, reply.designHash, edits?.(asked) ?? [], name || NAMELESS).catch(
+          () => undefined,
+        );
         return reply;
       };
       try {
@@ -68,13 +82,20 @@ function useChange<T>(
 }
 
 /** Lays edits on the design that is here too, so that it need not be fetched again: the same edits, the same design. */
-async function layHere(client: QueryClient, job: string, on: string, hash: string, edits: Doing[]): Promise<void> {
+async function layHere(
+  client: QueryClient,
+  job: string,
+  on: string,
+  hash: string,
+  edits: Doing[],
+  who: string,
+): Promise<void> {
   let design = client.getQueryData<Design>(["design", job, on]);
   if (!design || edits.length === 0 || client.getQueryData(["design", job, hash])) return;
   const { EDITS } = await loadBench();
   for (const edit of edits) {
     if (EDITS.faults(edit.kind, edit.payload).length > 0) return;
-    const applied = EDITS.apply(design, edit);
+    const applied = EDITS.apply(design, EDITS.settled(design, edit, who));
     if (!applied.ok) return;
     design = applied.design;
   }
@@ -107,17 +128,59 @@ export const useTurn = (job: string) =>
     () => ({}),
   );
 
-/** The edit that is taken back next, and the one that is laid again next: the last of each. */
-export function nextTurns(log: EditLog | undefined): {
-  back: EditLog["edits"][number] | null;
-  again: EditLog["edits"][number] | null;
-} {
+type Entry = EditLog["edits"][number];
+
+/** The edit that is taken back next, and the one that is laid again next, and whether each is one's own. */
+export interface NextTurns {
+  back: Entry | null;
+  again: Entry | null;
+  /** Somebody else's: it is asked before it is turned. */
+  backAsks: boolean;
+  againAsks: boolean;
+}
+
+/** One's own last comes first, whatever others did since; where none is left, the last of anybody. */
+export function nextTurns(log: EditLog | undefined, who: string): NextTurns {
   const laid = log?.edits.filter((e) => !e.back) ?? [];
-  const back = laid[laid.length - 1] ?? null;
   // What was taken back last comes first; of several at one moment the earliest made.
-  const again =
+  const gone =
     log?.edits
       .filter((e) => e.back)
-      .sort((a, b) => (a.back!.when < b.back!.when ? 1 : a.back!.when > b.back!.when ? -1 : 0))[0] ?? null;
-  return { back, again };
+      .sort((a, b) => (a.back!.when < b.back!.when ? 1 : a.back!.when > b.back!.when ? -1 : 0)) ?? [];
+  const [mine, mineGone] = [laid.filter((e) => e.who === who), gone.find((e) => e.back!.who === who)];
+  return {
+    back: mine[mine.length - 1] ?? laid[laid.length - 1] ?? null,
+    again: mineGone ?? gone[0] ?? null,
+    backAsks: mine.length === 0,
+    againAsks: mineGone === undefined,
+  };
 }
+
+/** Under which name this device lays edits. */
+export const useWho = (): string => useSettings().name || NAMELESS;
+
+/**
+ * Takes back or lays again what is next when its turn has come: presses wait for each other, and each means what is
+ * next then. `others`: also somebody else's, once that was said.
+ */
+export const useNextTurn = (job: string) =>
+  useChange<{ what: Turn["what"]; others: boolean; id?: string }>(
+    job,
+    ({ id, what }) => `${jobPath(job)}/edits/${encodeURIComponent(id!)}/${what}`,
+    () => ({}),
+    undefined,
+    ({ what, others }, log, who) => {
+      const { back, again, backAsks, againAsks } = nextTurns(log, who);
+      const edit = what === "back" ? back : again;
+      const asks = what === "back" ? backAsks : againAsks;
+      return edit && (others || !asks) ? { what, others, id: edit.id } : null;
+    },
+  );
+
+/** Lets a revision that was imported before count again. */
+export const usePutBack = (job: string) =>
+  useChange<string>(
+    job,
+    (revision) => `${jobPath(job)}/revisions/${encodeURIComponent(revision)}/back`,
+    () => ({}),
+  );

@@ -13,11 +13,14 @@ interface Tick {
   who: string;
   item: string;
   done: boolean;
+  /** By the clock of this device; those kept by an earlier program do not say it. */
+  madeMs?: number;
 }
 
 const queue = waitingOf<Tick>("gray-bench.ticks");
 
 const AGAIN_MS = 10_000;
+const MOST_AGO_MS = 90 * 24 * 3_600_000;
 
 /** What is ticked of a list, with what still waits to be sent; and ticking, which never fails for want of a network. */
 export function useTicks(job: string, list: string) {
@@ -34,7 +37,12 @@ export function useTicks(job: string, list: string) {
     networkMode: "always",
     mutationFn: async (batch: readonly Tick[]) => {
       const who = batch[0]!.who;
-      const ticks = batch.filter((w) => w.who === who).map(({ id, item, done }) => ({ id, item, done }));
+      const ticks = batch
+        .filter((w) => w.who === who)
+        .map(({ id, item, done, madeMs = Date.now() }) => {
+          const agoMs = Math.max(0, Math.min(MOST_AGO_MS, Math.round(Date.now() - madeMs)));
+          return { id, item, done, agoMs };
+        });
       const kept = await send<TickList>(`${jobPath(job)}/ticks`, { list, who, ticks } satisfies TickRequest);
       return { kept, sent: new Set(ticks.map((t) => t.id)) };
     },
@@ -71,7 +79,7 @@ export function useTicks(job: string, list: string) {
   const tick = (items: readonly string[], is: boolean): void =>
     queue.put([
       ...queue.now(),
-      ...items.map((item) => ({ id: freshId(), job, list, who: name || NAMELESS, item, done: is })),
+      ...items.map((item) => ({ id: freshId(), job, list, who: name || NAMELESS, item, done: is, madeMs: Date.now() })),
     ]);
   return { done, tick, waiting: mine.length, error: query.data ? null : query.error, loading: query.isPending };
 }

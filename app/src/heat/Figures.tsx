@@ -9,7 +9,7 @@ import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
 import { jobPath } from "../kit/api";
 import { FileLink } from "../kit/FileLink";
-import { formatTemperature, formatWatts } from "../kit/format";
+import { formatTemperature, formatWatts, restsText } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { useSettings, useTokens, type Settings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
@@ -50,11 +50,7 @@ const FIGURES: readonly [HeatFigure, string, (z: ZoneHeat, settings: Settings) =
   ["loss", "losses", (z) => formatWatts(z.lossW)],
   ["coefficient", "walls pass", (z) => `${z.wPerK.toFixed(1)} W/K`],
   ["surface", "effective surface", (z) => `${z.effectiveM2.toFixed(2)} m²`],
-  [
-    "inside_without_cooling",
-    "inside without cooling",
-    (z, s) => (z.insideWithoutC === null ? "no end" : formatTemperature(z.insideWithoutC, s)),
-  ],
+  ["inside_without_cooling", "inside without cooling", (z, s) => restsText(z.insideWithoutC, s)],
   ["cooling_needed", "to carry away", (z) => formatWatts(Math.max(0, z.coolingNeededW))],
   ["fan_flow", "filter fan", (z) => (z.fanFlowM3h === null ? "no flow does it" : `${Math.round(z.fanFlowM3h)} m³/h`)],
   ["heater_needed", "heater", (z) => formatWatts(Math.max(0, z.heaterNeededW))],

@@ -11,7 +11,7 @@ import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { Choice } from "../kit/Choice";
-import { formatTemperature, formatWatts } from "../kit/format";
+import { formatTemperature, formatWatts, restsText } from "../kit/format";
 import { Select } from "../kit/Select";
 import { useSettings, type Settings } from "../kit/settings";
 import { Slider } from "../kit/Slider";
@@ -224,10 +224,7 @@ function Figures({ was, is, settings }: { was: ZoneHeat; is: ZoneHeat; settings:
     ["walls pass", (z) => `${z.wPerK.toFixed(1)} W/K`],
     ["to carry away", (z) => formatWatts(Math.max(0, z.coolingNeededW))],
     ["units carry", (z) => formatWatts(z.carriedW)],
-    [
-      "inside without cooling",
-      (z) => (z.insideWithoutC === null ? "no end" : formatTemperature(z.insideWithoutC, settings)),
-    ],
+    ["inside without cooling", (z) => restsText(z.insideWithoutC, settings)],
     ["hottest air, with units", (z) => formatTemperature(hottest(z), settings)],
     ["in dead air", (z) => (z.airWays.length === 0 ? "no unit blows" : `${dead(z)} devices`)],
     ["heater", (z) => formatWatts(Math.max(0, z.heaterNeededW, z.dryNeededW))],

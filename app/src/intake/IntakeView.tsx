@@ -6,12 +6,13 @@ import type { Act } from "../edits/act";
 import { Acts } from "../edits/Acts";
 import { EditSheet } from "../edits/EditSheet";
 import { Told } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import { usePutBack, type Outcome } from "../edits/useEdits";
 import { Button, LinkLine } from "../kit/Button";
 import { formatDate, formatLength, formatSize } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Counts } from "../kit/Severity";
 import { useSettings } from "../kit/settings";
+import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { countPoints } from "@gray-bench/core/design/open-points";
@@ -30,6 +31,7 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
       <Small>
         Revision {job.revision}, imported {formatDate(job.importedAt)}
       </Small>
+      {job.revisions.length > 1 ? <RevisionsTray job={job} /> : null}
       {cable ? <CableTray cable={cable} /> : null}
       {option ? (
         <EditSheet job={job.code} act={chooseAct(option)} close={() => setChoosing(null)} laid={setTold} />
@@ -131,6 +133,50 @@ const classAct = (cls: NetClass, own: { colour?: Colour; sizeMm2?: number } | un
     },
   ],
 });
+
+/** The revisions that were imported, newest first; one before can be put back, with the edits on top. */
+function RevisionsTray({ job }: { job: JobDetail }) {
+  const back = usePutBack(job.code);
+  const [asked, setAsked] = useState<string | null>(null);
+  return (
+    <Tray className="gap-2 p-3" testID="revisions">
+      <Head>Revisions</Head>
+      {back.error ? <Failed error={back.error} /> : null}
+      <Told outcome={back.data ?? null} testID="revision-told" />
+      <View role="list" className="gap-2">
+        {job.revisions.map(({ revision, importedAt }) => (
+          <View key={revision} role="listitem" className="flex-row flex-wrap items-center gap-2">
+            <Mono className="min-w-[40px]">{revision}</Mono>
+            <Body>imported {formatDate(importedAt)}</Body>
+            {revision === job.revision ? (
+              <Small>counts now</Small>
+            ) : asked === revision ? (
+              <>
+                <Small className="min-w-[200px] flex-1">
+                  All edits are laid on it; what does not fit becomes an open point. {job.revision} stays here and can
+                  be put back the same way.
+                </Small>
+                <Button
+                  label={`Put ${revision} back`}
+                  disabled={back.isPending}
+                  onPress={() => back.mutate(revision, { onSettled: () => setAsked(null) })}
+                  testID={`put-back-${revision}-now`}
+                />
+                <Button label="Leave it" onPress={() => setAsked(null)} />
+              </>
+            ) : (
+              <Button
+                label={`Put ${revision} back`}
+                onPress={() => setAsked(revision)}
+                testID={`put-back-${revision}`}
+              />
+            )}
+          </View>
+        ))}
+      </View>
+    </Tray>
+  );
+}
 
 function CableTray({ cable }: { cable: Cable }) {
   return (

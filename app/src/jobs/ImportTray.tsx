@@ -22,7 +22,7 @@ export function ImportTray() {
   const t = useTokens();
   const take = useImport();
   const [name, setName] = useState("");
-  const [already, setAlready] = useState<string | null>(null);
+  const [already, setAlready] = useState<{ code: string; revision: string } | null>(null);
   const look = useImportOutlook();
   const [asked, setAsked] = useState<{ file: File; outlook: ImportOutlook } | null>(null);
   const giveUp = useRef(new AbortController());
@@ -41,7 +41,7 @@ export function ImportTray() {
     take.mutate(
       { file, signal: giveUp.current.signal },
       {
-        onSuccess: (reply) => (reply.already ? setAlready(reply.job.code) : router.push(jobHref(reply.job.code))),
+        onSuccess: (reply) => (reply.already ? setAlready(reply.job) : router.push(jobHref(reply.job.code))),
       },
     );
   };
@@ -95,7 +95,10 @@ export function ImportTray() {
         {already ? (
           <View role="status" testID="already">
             <Body>
-              {name} is the same design that job {already} already has. Nothing was changed.
+              {name} is the same design that job {already.code} already has. Nothing was changed.
+              {look.data && look.data.revision !== already.revision
+                ? ` Revision ${already.revision} counts there; ${look.data.revision} can be put back in its intake.`
+                : ""}
             </Body>
           </View>
         ) : null}

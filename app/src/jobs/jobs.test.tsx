@@ -1,3 +1,4 @@
+import { count, lengthOf, lengthsOf, shareOf } from "@gray-bench/core/design/figure";
 import type { JobDetail, JobSummary } from "@gray-bench/contract/api";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 import { act, fireEvent, screen, waitFor } from "@testing-library/react";
@@ -39,15 +40,14 @@ const summary = (more: Partial<JobSummary> = {}): JobSummary => ({
       stage: "routes",
       id: "wires",
       label: "wires with a length",
-      value: 1,
+      ...count(1),
       outOf: 2,
-      unit: "",
       query: {},
       short: "2 wires",
     },
-    { stage: "routes", id: "total", label: "wire to cut", value: 1234, unit: "m", query: {} },
-    { stage: "routes", id: "longest", label: "longest: wire 7", value: 1234, unit: "mm", query: { wire: "7" } },
-    { stage: "routes", id: "fill", label: "fullest duct: W1.2", value: 12.34, unit: "%", query: { piece: "W1.2" } },
+    { stage: "routes", id: "total", label: "wire to cut", ...lengthsOf(1234), query: {} },
+    { stage: "routes", id: "longest", label: "longest: wire 7", ...lengthOf(1234), query: { wire: "7" } },
+    { stage: "routes", id: "fill", label: "fullest duct: W1.2", ...shareOf(12.34), query: { piece: "W1.2" } },
   ],
   key: "k",
   keys: {},

@@ -1,3 +1,4 @@
+import { BELIEVABLE_C } from "@gray-bench/core/design/tolerance";
 import { nearestAwg } from "@gray-bench/core/design/conductors";
 import type { Figure, Told } from "@gray-bench/core/design/stage";
 import type { Settings } from "./settings";
@@ -20,6 +21,18 @@ export function formatLength(mm: number, { length }: Pick<Settings, "length">): 
 export function formatTotal(mm: number, { length }: Pick<Settings, "length">): string {
   return length === "mm" ? `${grouped(mm / 1000, 1)} m` : `${grouped(mm / MM_PER_INCH / 12, 0)} ft`;
 }
+
+/** A distance that is walked: `1,808 m`, `5,932 ft`. */
+export const formatDistance = (metres: number, { length }: Pick<Settings, "length">): string =>
+  length === "mm" ? `${grouped(metres, 0)} m` : `${grouped((metres * 1000) / MM_PER_INCH / 12, 0)} ft`;
+
+/** How warm it gets without anything: `49.4 °C`, `no end` where no wall passes heat, `over 300 °C` beyond all that can be. */
+export const restsText = (celsius: number | null, settings: Pick<Settings, "temperature">): string =>
+  celsius === null
+    ? "no end"
+    : celsius > BELIEVABLE_C
+      ? `over ${formatTemperature(BELIEVABLE_C, settings)}`
+      : formatTemperature(celsius, settings);
 
 /** A cross-section with its unit. The gauge is the nearest one and says so. */
 export function formatSize(mm2: number, { size }: Pick<Settings, "size">): string {
@@ -79,11 +92,12 @@ export const sayTold = ({ text, mm }: Told, settings: Pick<Settings, "length">):
 
 /** A figure in the units of whoever reads. */
 export function figureText(
-  { value, unit, outOf }: Pick<Figure, "value" | "unit" | "outOf">,
+  { value, unit, outOf }: { value: number; unit: Figure["unit"]; outOf?: number },
   settings: Settings,
 ): string {
   if (unit === "mm") return formatLength(value, settings);
-  if (unit === "m") return formatTotal(value, settings);
+  if (unit === "mm in all") return formatTotal(value, settings);
+  if (unit === "m") return formatDistance(value, settings);
   if (unit === "%") return formatPercent(value);
   if (unit === "W" || unit === "min") return `${grouped(value, 0)} ${unit}`;
   return outOf === undefined ? grouped(value, 0) : `${grouped(value, 0)} of ${grouped(outOf, 0)}`;

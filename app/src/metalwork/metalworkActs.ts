@@ -172,7 +172,7 @@ export function ownHoleActs(face: string, nth: number, own: FaceOverride | undef
     title: "Take the hole away",
     about: `Own hole ${nth} of ${face}.`,
     kind: "take hole away",
-    payloads: [{ face, nth }],
+    payloads: [{ face, was: hole }],
     asks: [],
     asIs: true,
   };
@@ -185,14 +185,14 @@ export function ownHoleActs(face: string, nth: number, own: FaceOverride | undef
       title: `Change the ${KIND_WORDS[kind]}`,
       about: `Own hole ${nth} of ${face}: ${OUTSIDE}`,
       kind: "change hole",
-      payloads: [{ face, nth }],
+      payloads: [{ face, was: hole }],
       asks: asksOf(kind, hole as unknown as Record<string, unknown>),
       shape(answers) {
         const made = holeOf(kind, answers);
         if (!made.ok) return made;
         const notch = kind === "round" && "notch" in hole && hole.notch ? { notch: hole.notch } : {};
         const angle = kind === "slot" && "angle" in hole && hole.angle !== undefined ? { angle: hole.angle } : {};
-        return { ok: true, payload: { face, nth, hole: { ...made.hole, ...notch, ...angle } } };
+        return { ok: true, payload: { face, was: hole, hole: { ...made.hole, ...notch, ...angle } } };
       },
     },
     drop,
@@ -278,7 +278,7 @@ export function areaActs(face: string, own: FaceOverride | undefined): Act[] {
           h: Number(values.h),
           ...(typeof values.text === "string" && values.text !== "" ? { text: values.text } : {}),
         };
-        return { ok: true, payload: { face, [field]: [...list, area] } };
+        return { ok: true, payload: { face, [field]: [{ was: null, is: area }] } };
       },
     },
     ...list.map((area: Area, i): Act => ({
@@ -287,7 +287,7 @@ export function areaActs(face: string, own: FaceOverride | undefined): Act[] {
       title: `Take the ${name} away`,
       about: `${area.w} × ${area.h} mm at ${area.x}, ${area.y} mm of ${face}.`,
       kind: "set areas",
-      payloads: [{ face, [field]: list.filter((_, k) => k !== i) }],
+      payloads: [{ face, [field]: [{ was: area, is: null }] }],
       asks: [],
       asIs: true,
     })),

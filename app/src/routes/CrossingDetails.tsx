@@ -21,6 +21,8 @@ export function CrossingDetails({
   design: Design;
 }) {
   const settings = useSettings();
+  // A tenth of a millimetre is more than a bundle keeps.
+  const mm = (v: number): string => formatLength(Math.round(v * 10) / 10, settings);
   const acts = useMemo(
     () => [...crossingActs(design, crossing, settings), addCrossingAct(design, settings)],
     [design, crossing, settings],
@@ -37,11 +39,21 @@ export function CrossingDetails({
       </Body>
       {edge ? (
         <Body>
-          {formatLength(edge.mm, settings)} guided, and a loop of {formatLength(edge.loopMm, settings)}
+          {mm(edge.mm)} guided, and a loop of {mm(edge.loopMm)}
         </Body>
       ) : (
         <Small className="text-ochre">It joins nothing: one of its ends meets no duct.</Small>
       )}
+      {edge?.swing ? (
+        <Body testID="swing">
+          {`Its door, hung on the ${edge.swing.side}${edge.swing.sideGuessed ? " (not stated: the nearer side)" : ""}, opens by ${edge.swing.openDeg}°. At ${edge.swing.atDeg}° the places where the bundle is held are ${mm(edge.swing.needMm)} apart; ${mm(edge.swing.guidedMm)} are guided between them, so that ${mm(Math.max(0, edge.swing.needMm - edge.swing.guidedMm))} of loop are needed.`}
+        </Body>
+      ) : null}
+      {edge?.swing && edge.swing.guidedMm + edge.loopMm < edge.swing.needMm ? (
+        <Body className="font-medium text-brick">
+          {mm(edge.swing.needMm - edge.swing.guidedMm - edge.loopMm)} are missing: the door would pull the wires off.
+        </Body>
+      ) : null}
       {crossing.points.map((p, i) => (
         <Small key={i}>
           point {i + 1}: {[p.x, p.y, p.z].map((v) => formatLength(v, settings)).join(", ")}

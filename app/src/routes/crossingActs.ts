@@ -23,6 +23,16 @@ function pointsOf(text: string, settings: Settings): { x: number; y: number; z: 
   return points.length < 2 ? "A crossing leads over two points at least; a semicolon stands between them." : points;
 }
 
+/** `1, 3`: the numbers of two points; nothing where nothing is written. */
+function heldOf(text: string, points: number): [number, number] | undefined | string {
+  if (text.trim() === "") return undefined;
+  const [one, two, ...more] = text.split(/[,\s]+/).map(Number);
+  const fits = (n: number | undefined): n is number => n !== undefined && Number.isInteger(n) && n >= 1 && n <= points;
+  return fits(one) && fits(two) && one !== two && more.length === 0
+    ? [one, two]
+    : `Two different numbers from 1 to ${points} with a comma between them, one for each point where it is held.`;
+}
+
 function form(
   design: Design,
   known: Crossing | null,
@@ -61,15 +71,24 @@ function form(
       },
       {
         field: "loop",
-        label: "Loop; empty: the shop's",
+        label: "Loop; empty: what its door and the shop's rule ask for",
         as: "length",
         optional: true,
         ...(known?.loop === undefined ? {} : { now: known.loop }),
+      },
+      {
+        field: "held",
+        label: "Held at two of its points, such as 1, 3; empty: at its ends",
+        as: "text",
+        optional: true,
+        ...(known?.held === undefined ? {} : { now: known.held.join(", ") }),
       },
     ],
     shape({ values, set }): Shaped {
       const points = known && !set.has("points") ? known.points : pointsOf(String(values.points), settings);
       if (typeof points === "string") return { ok: false, field: "points", reason: points };
+      const held = known && !set.has("held") ? known.held : heldOf(String(values.held ?? ""), points.length);
+      if (typeof held === "string") return { ok: false, field: "held", reason: held };
       return {
         ok: true,
         payload: {
@@ -81,11 +100,49 @@ function form(
             enclosure: values.enclosure,
             points,
             ...(typeof values.loop === "number" ? { loop: values.loop } : {}),
+            ...(held ? { held } : {}),
           },
         },
       };
     },
   };
+}
+
+/** How the door swings that a crossing leads onto. */
+function doorActs(design: Design, { from, to }: Crossing): Act[] {
+  const look = lookUp(design);
+  const face = [from, to]
+    .map((e) => look.faces.get(e.face ?? look.ducts.get(e.duct ?? "")?.face ?? ""))
+    .find((f) => f?.kind === "door");
+  const body = face && look.enclosures.get(face.enclosure);
+  if (!body) return [];
+  return [
+    {
+      id: "door",
+      label: "How its door swings",
+      title: `Door of ${body.tag}`,
+      about:
+        "What a bundle over the hinge needs follows from the side on which the door is hung and from how far it opens.",
+      kind: "set door",
+      payloads: [{ enclosure: body.tag }],
+      asks: [
+        {
+          field: "hinge",
+          label: "Hung on, seen from the front",
+          as: "choice",
+          choices: ["left", "right"],
+          ...(body.hinge ? { now: body.hinge } : {}),
+        },
+        {
+          field: "opensDeg",
+          label: "Opens by, degrees; empty: as the shop says",
+          as: "count",
+          optional: true,
+          ...(body.opensDeg === undefined ? {} : { now: body.opensDeg }),
+        },
+      ],
+    },
+  ];
 }
 
 /** What can be done with a crossing. */
@@ -97,6 +154,7 @@ export const crossingActs = (design: Design, crossing: Crossing, settings: Setti
     about: `Crossing ${crossing.tag}: a guided way for wires from one face to another.`,
     ...form(design, crossing, settings),
   },
+  ...doorActs(design, crossing),
   renameAct("crossing", crossing.tag),
   {
     id: "remove-crossing",

@@ -70,7 +70,7 @@ describe("one wire", () => {
         ),
       );
     expect(shown.reduce((a, b) => a + b, 0)).toBeCloseTo(wire("214").lengthMm!, 6);
-    expect(screen.getByTestId("working-total").textContent).toBe("410 mm");
+    expect(screen.getByTestId("working-total").textContent).toBe("425 mm");
     expect(screen.getByTestId("wire-details").textContent).toContain("twin ferrule");
   });
 
@@ -206,6 +206,7 @@ test("Intake shows what came in, the options, and a cable that was looked for", 
   const job = {
     code: "L",
     revision: "B",
+    revisions: ["B", "A"].map((revision) => ({ revision, designHash: revision, importedAt: "2026-11-23T00:00:00Z" })),
     importedAt: "2026-11-23T00:00:00Z",
     enclosures: [],
     options: lark.design.options,
@@ -213,6 +214,10 @@ test("Intake shows what came in, the options, and a cable that was looked for", 
   } as unknown as JobDetail;
   const cable = (lark.design as Design).cables.find((c) => c.tag === "-W61")!;
   page(<IntakeView job={job} intake={lark.intake} cable={cable} />);
+  // The one that counts has no button; the other is asked about first.
+  expect(screen.queryByTestId("put-back-B")).toBeNull();
+  fireEvent.click(screen.getByTestId("put-back-A"));
+  expect(screen.getByTestId("put-back-A-now").textContent).toBe("Put A back");
   expect(screen.getByTestId("options").textContent).toContain("orchestra lift: not fitted");
   expect(screen.getByTestId("options").textContent).toContain(
     "Left out with these choices: 3 devices, 15 wires, 0 cables.",

@@ -7,7 +7,7 @@ import { Body, Mono, Small } from "../kit/Text";
 const sum = ({ stop, check, note }: ShopEffect["open"]["before"]): number => stop + check + note;
 
 /** What a change of the shop would do, job by job. */
-export function EffectTable({ jobs, total }: ShopEffects) {
+export function EffectTable({ jobs, failed, total }: ShopEffects) {
   const touched = jobs.filter((j) => j.figures.length + j.words.length > 0 || sum(j.open.before) !== sum(j.open.after));
   return (
     <View testID="effect" role="list" className="gap-1">
@@ -15,7 +15,7 @@ export function EffectTable({ jobs, total }: ShopEffects) {
         <Body>
           {jobs.length === 0
             ? "There is no job it could change."
-            : total > jobs.length
+            : total > jobs.length || failed.length > 0
               ? "It changes no number of these jobs."
               : "It changes no number of any job."}
         </Body>
@@ -28,7 +28,15 @@ export function EffectTable({ jobs, total }: ShopEffects) {
           <NumbersThen outlook={j} />
         </View>
       ))}
-      {total > jobs.length ? (
+      {failed.map((j) => (
+        <View key={j.code} role="listitem" className="border-t border-line py-1" testID={`effect-failed-${j.code}`}>
+          <Body>
+            <Mono>{j.code}</Mono> {j.title}
+          </Body>
+          <Small className="text-brick">{j.why}</Small>
+        </View>
+      ))}
+      {total > jobs.length + failed.length ? (
         <Small>
           Computed for the {jobs.length} jobs that are due first, of {formatCount(total)}.
         </Small>

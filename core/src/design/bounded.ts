@@ -1,3 +1,4 @@
+import { LANGUAGE_NAMES } from "./signs";
 import type Joi from "joi";
 import { describe, MOST_FAULTS, type Fault } from "./faults";
 import { faultsOf, toPath } from "./form-faults";
@@ -8,8 +9,7 @@ import { MAX_ITEMS } from "./schema";
  * is refused after the first MOST_FAULTS of them.
  */
 
-/** Keys that mean something to the language itself. */
-const OWN_TO_THE_LANGUAGE: ReadonlySet<string> = new Set(["__proto__", "constructor", "prototype"]);
+const OWN_TO_THE_LANGUAGE: ReadonlySet<string> = new Set(LANGUAGE_NAMES);
 /** Deeper than any of our forms. */
 const MOST_DEPTH = 40;
 /** Lists are gone through in pieces of this many items; only pieces with faults are looked at item by item. */

@@ -1,5 +1,7 @@
 import { canonicalJson } from "./canonical";
+import { faceId } from "./geometry";
 import { lookUp, type Lookup } from "./lookup";
+import { mapBy } from "./order";
 import type { Design } from "./model";
 import type { Thing } from "./open-points";
 
@@ -13,6 +15,7 @@ export interface ThingChanges {
 
 const LISTS: readonly [Thing, (look: Lookup) => ReadonlyMap<string, unknown>][] = [
   ["enclosure", (l) => l.enclosures],
+  ["face", (l) => facesOf(l)],
   ["rail", (l) => l.rails],
   ["duct", (l) => l.ducts],
   ["crossing", (l) => l.crossings],
@@ -25,6 +28,12 @@ const LISTS: readonly [Thing, (look: Lookup) => ReadonlyMap<string, unknown>][] 
   ["option", (l) => new Map(l.design.options.map((o) => [o.key, o]))],
 ];
 
+/** Faces with what the design says of them: size, areas, holes, sheet. They come and go with their enclosures. */
+function facesOf({ faces, design }: Lookup): Map<string, unknown> {
+  const own = mapBy(design.faces, (o) => faceId(o.enclosure, o.kind));
+  return new Map([...faces.keys()].map((id) => [id, own.get(id) ?? null]));
+}
+
 /**
  * What differs between two designs, of what exists with the options chosen in each. Kinds of things in which
  * nothing differs are left out. O(size of the designs).
@@ -35,8 +44,8 @@ export function designChanges(before: Design, after: Design): ThingChanges[] {
     const [old, now] = [listOf(one), listOf(two)];
     const changes: ThingChanges = {
       thing,
-      added: [...now.keys()].filter((name) => !old.has(name)),
-      gone: [...old.keys()].filter((name) => !now.has(name)),
+      added: thing === "face" ? [] : [...now.keys()].filter((name) => !old.has(name)),
+      gone: thing === "face" ? [] : [...old.keys()].filter((name) => !now.has(name)),
       changed: [...now].flatMap(([name, item]) => {
         const was = old.get(name);
         return was === undefined || was === item || canonicalJson(was) === canonicalJson(item) ? [] : [name];

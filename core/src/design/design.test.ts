@@ -316,7 +316,7 @@ describe("the shop's rules with a job's on top", () => {
       const r = rulesFor(SHOP_RULES, { routes }).routes;
       return [r.loopHingeMm, r.loopWallMm, r.loopEdgeMm];
     };
-    expect(loops({})).toEqual([250, 0, 0]);
+    expect(loops({})).toEqual([100, 0, 0]);
     expect(loops({ crossingLoopMm: 90 })).toEqual([90, 90, 90]);
     expect(loops({ crossingLoopMm: 0, loopWallMm: 5 })).toEqual([0, 5, 0]);
   });
@@ -327,7 +327,9 @@ describe("the shop's rules with a job's on top", () => {
       slackDoorMm: 60,
       bendFromMm2: 10,
       bendDiameters: 4,
-      loopHingeMm: 250,
+      wideFromMm: 60,
+      loopHingeMm: 100,
+      doorOpenDeg: 120,
       loopWallMm: 0,
       loopEdgeMm: 0,
       reservePercent: 0,
@@ -337,13 +339,14 @@ describe("the shop's rules with a job's on top", () => {
       corridorMm: 20,
       nearerMm: 100,
       crossingOffMm: 50,
+      passGapMm: 5,
+      stiffFromMm2: 6,
       joinGapMm: 5,
       watchGapMm: 20,
       directReachMm: 150,
       fillWatchPercent: 55,
       fillLimitPercent: 70,
       detourMostMm: 2000,
-      apartWeight: 10,
       apart: [["drive", "signal"]],
     });
   });

@@ -1,5 +1,6 @@
 import type Joi from "joi";
 import type { Fault } from "./faults";
+import { lookUp } from "./lookup";
 import { faultsOf } from "./form-faults";
 import type { Design } from "./model";
 import type { Thing } from "./open-points";
@@ -36,6 +37,12 @@ export interface EditKind<P> {
   kind: string;
   /** The form of the payload; values are taken as they stand. */
   schema: Joi.ObjectSchema;
+  /**
+   * What the payload names by its place in a list, named by what it is: asked once, when the edit is laid, so that it
+   * means the same thing when others are taken back or a new revision comes. The payload itself where nothing is to do.
+   * @param who lays it
+   */
+  settle?(design: Design, payload: P, who: string): object;
   /** Pure: never changes the design it is given. */
   apply(design: Design, payload: P): Applied;
   /** What was done, e.g. `-K41 placed on R4 at 120 mm`. */
@@ -82,6 +89,15 @@ export class Edits {
     return this.#kinds.get(kind)!.apply(design, payload as never);
   }
 
+  /**
+   * An edit as it goes into the log: see `EditKind.settle`.
+   * @throws Error when the payload has another form: ask `faults` first
+   */
+  settled<E extends Pick<Edit, "kind" | "payload">>(design: Design, edit: E, who: string): E {
+    const settle = this.#kinds.get(edit.kind)?.settle;
+    return settle ? { ...edit, payload: settle(design, edit.payload as never, who) } : edit;
+  }
+
   sentence({ kind, payload }: Pick<Edit, "kind" | "payload">): string {
     const known = this.#kinds.get(kind);
     // An edit of a newer program stays in the log, though this one cannot read it out.
@@ -98,32 +114,52 @@ export class Edits {
   /**
    * Lays edits on a design in order, those that were taken back left out. What does not fit is passed over
    * and told of, never dropped silently. O(edits · size of the lists they touch).
+   * @param kin follows what each name stood for, where that is asked
    */
-  lay(received: Design, log: readonly LoggedEdit[]): Laid {
+  lay(received: Design, log: readonly LoggedEdit[], kin?: Kin): Laid {
     let design = received;
     const unfitting: Laid["unfitting"] = [];
     for (const edit of log) {
       if (edit.back) continue;
+      kin?.aim(edit.id, edit.payload);
       if (this.faults(edit.kind, edit.payload).length > 0) {
         unfitting.push({ edit, reason: "this program does not know it", remedy: "Update the program." });
         continue;
       }
       const applied = this.apply(design, edit);
-      if (applied.ok) design = applied.design;
-      else unfitting.push({ edit, reason: applied.reason, remedy: applied.remedy });
+      if (applied.ok) {
+        kin?.follow(design, applied.design, edit.id);
+        design = applied.design;
+      } else unfitting.push({ edit, reason: applied.reason, remedy: applied.remedy });
     }
     return { design, unfitting };
   }
 
   /**
    * The log with one edit taken back, or with one that was taken back laid again; or the edits that stand
-   * on it: those that fitted before and would not fit any more.
+   * on it: those that fitted before and would not fit any more, and those that would fit something else, as
+   * after it a name stands for another thing.
    */
   turn(received: Design, log: readonly LoggedEdit[], id: string, back: LoggedEdit["back"]): Turned {
-    const before = new Set(this.lay(received, log).unfitting.map((u) => u.edit.id));
+    const [was, is] = [new Kin(received), new Kin(received)];
+    const before = new Set(this.lay(received, log, was).unfitting.map((u) => u.edit.id));
     const next = log.map((e) => (e.id === id ? { ...e, back } : e));
-    const laid = this.lay(received, next);
-    const standing = laid.unfitting.filter((u) => !before.has(u.edit.id));
+    const laid = this.lay(received, next, is);
+    const not = new Set(laid.unfitting.map((u) => u.edit.id));
+    const elsewhere = next.flatMap((edit): Unfitting[] => {
+      if (edit.id === id || edit.back || before.has(edit.id) || not.has(edit.id)) return [];
+      const other = was.differs(is, edit.id);
+      return other
+        ? [
+            {
+              edit,
+              reason: `${other.thing} ${other.of} would be another one than it was made for`,
+              remedy: "Take this edit back first, and make it anew.",
+            },
+          ]
+        : [];
+    });
+    const standing = [...laid.unfitting.filter((u) => !before.has(u.edit.id)), ...elsewhere];
     return standing.length > 0 ? { ok: false, standing } : { ok: true, log: next, ...laid };
   }
 }
@@ -140,6 +176,106 @@ export interface Laid {
 }
 
 export type Turned = ({ ok: true; log: LoggedEdit[] } & Laid) | { ok: false; standing: Unfitting[] };
+
+/** Lists in which things go by a name that an edit may give to another. */
+const NAMED: { [K in Thing]?: (design: Design) => readonly object[] } = {
+  device: (d) => d.devices,
+  wire: (d) => d.wires,
+  net: (d) => d.nets,
+  cable: (d) => d.cables,
+  rail: (d) => d.rails,
+  duct: (d) => d.ducts,
+  crossing: (d) => d.crossings,
+  strip: (d) => d.strips,
+};
+
+/**
+ * Which thing a name stood for when an edit was laid, through all renaming: things are followed from design to
+ * design, those that stay by themselves, those that are changed by their place in a list of one length.
+ * O(edits · size of the lists that change).
+ */
+export class Kin {
+  #design: Design;
+  readonly #of = new Map<string, Map<object, string>>();
+  readonly #aims = new Map<string, Map<string, Touched & { kin: string }>>();
+
+  constructor(received: Design) {
+    this.#design = received;
+    for (const [thing, list] of Object.entries(NAMED))
+      this.#of.set(thing, new Map(list(received).map((item, i) => [item, `${i}`])));
+  }
+
+  /** Notes what an edit is about to name: every text of its payload that is the name of something. */
+  aim(edit: string, payload: unknown): void {
+    const aims = new Map<string, Touched & { kin: string }>();
+    const words = new Set<string>();
+    collect(payload, words);
+    for (const [thing, named] of this.#maps()) {
+      const kin = this.#of.get(thing)!;
+      for (const of of words) {
+        const item = named.get(of);
+        const stood = item && kin.get(item);
+        if (stood !== undefined) aims.set(`${thing} ${of}`, { thing, of, kin: stood });
+      }
+    }
+    this.#aims.set(edit, aims);
+  }
+
+  /** Things by name as the design is now. */
+  #maps(): [Thing, ReadonlyMap<string, object>][] {
+    const look = lookUp(this.#design);
+    return [
+      ["device", look.devices],
+      ["wire", new Map(look.wires.map((w) => [w.id, w.wire]))],
+      ["net", look.nets],
+      ["cable", look.cables],
+      ["rail", look.rails],
+      ["duct", look.ducts],
+      ["crossing", look.crossings],
+      ["strip", look.strips],
+    ];
+  }
+
+  /** What an edit made of the design. */
+  follow(before: Design, after: Design, edit: string): void {
+    for (const [thing, list] of Object.entries(NAMED)) {
+      const [old, now] = [list(before), list(after)];
+      if (old === now) continue;
+      const kin = this.#of.get(thing)!;
+      const next = new Map<object, string>();
+      now.forEach((item, i) => {
+        const same = kin.get(item) ?? (old.length === now.length ? kin.get(old[i]!) : undefined);
+        next.set(item, same ?? `${edit} ${i - old.length}`);
+      });
+      this.#of.set(thing, next);
+    }
+    this.#design = after;
+  }
+
+  /** The first thing that an edit named here and there and that is not the same one; null when all are. */
+  differs(other: Kin, edit: string): Touched | null {
+    const theirs = other.#aims.get(edit);
+    for (const [key, { thing, of, kin }] of this.#aims.get(edit) ?? []) {
+      const there = theirs?.get(key);
+      if (there && there.kin !== kin) return { thing, of };
+    }
+    return null;
+  }
+}
+
+/** Fields that hold what people write: a name in them names nothing. */
+const WRITTEN: ReadonlySet<string> = new Set(["text", "texts", "why", "who"]);
+
+/** All texts of a value, keys included. */
+function collect(value: unknown, words: Set<string>): void {
+  if (typeof value === "string") words.add(value);
+  else if (Array.isArray(value)) for (const v of value) collect(v, words);
+  else if (typeof value === "object" && value !== null)
+    for (const [key, v] of Object.entries(value)) {
+      words.add(key);
+      if (!WRITTEN.has(key)) collect(v, words);
+    }
+}
 
 // ---- what kinds are made of ------------------------------------------------------------------------
 

@@ -36,6 +36,8 @@ function toFault(detail: Joi.ValidationErrorItem): Fault {
         found: "a field this format does not know",
         expected: "one of the fields in the format's description",
       };
+    case "any.invalid":
+      return fault("another name: this one belongs to the language");
     case "any.only":
       return fault(`one of: ${((context.valids as unknown[]) ?? []).join(", ")}`);
     case "string.base":
@@ -66,6 +68,8 @@ function toFault(detail: Joi.ValidationErrorItem): Fault {
       return fault("a list");
     case "array.min":
       return fault(`a list of at least ${context.limit}`);
+    case "array.length":
+      return fault(`a list of ${context.limit}`);
     case "array.max":
     case "array.orderedLength":
       return fault(`a list of at most ${context.limit}`);

@@ -95,6 +95,10 @@ export interface Enclosure {
   plate?: { w: number; h: number; setback: number; thickness: number; material: Material };
   sheet?: { thickness: number; material: Material };
   hinge?: "left" | "right";
+  /** Where the hinge of its door turns, in its own frame; the front corner on the side of the hinge when absent. */
+  hingeAxis?: { x: number; z: number };
+  /** How far its door opens, degrees; the shop's rule when absent. */
+  opensDeg?: number;
   surfaces?: Partial<Record<"roof" | "base" | "left" | "right" | "front" | "rear", SurfaceState>>;
   /** Tag of the enclosure standing directly to the right, side against side, same floor and front. */
   neighbourRight?: string;
@@ -169,6 +173,8 @@ export interface Crossing {
   points: { x: number; y: number; z: number }[];
   /** Loop allowance; the shop's rule when absent. */
   loop?: number;
+  /** Numbers, counted from 1, of the two points at which it is held: between them it hangs free. Its ends when absent. */
+  held?: [number, number];
 }
 
 export type Mount =
@@ -454,7 +460,14 @@ export interface RouteRules {
   bendFromMm2: number;
   /** … so many outer diameters an end. */
   bendDiameters: number;
+  /** Of what a duct is wider inside than this, each end that enters it gets half more. */
+  wideFromMm: number;
+  /** From this cross-section on, wires change between ducts side by side only at ends and joints. */
+  stiffFromMm2: number;
+  /** On top of what the swing of the door needs. */
   loopHingeMm: number;
+  /** How far a door opens that does not say it itself, degrees. */
+  doorOpenDeg: number;
   loopWallMm: number;
   loopEdgeMm: number;
   reservePercent: number;
@@ -468,15 +481,15 @@ export interface RouteRules {
   nearerMm: number;
   /** An end of a crossing farther off its duct, in the plane or in height, is doubted. */
   crossingOffMm: number;
+  /** Between bodies nearer to each other than this no lead passes. */
+  passGapMm: number;
   joinGapMm: number;
   watchGapMm: number;
   directReachMm: number;
   fillWatchPercent: number;
   fillLimitPercent: number;
-  /** Longest extra way a wire may take to leave a full duct. 0: wires never leave a full duct. */
+  /** Longest extra way a wire may take to leave a full duct, or to stay clear of another class. 0: none. */
   detourMostMm: number;
-  /** Where no way is clear of a class to stay apart from: a metre beside it counts as so many metres of way. */
-  apartWeight: number;
   /** Pairs of classes that do not share a duct. The first of a pair chooses its way first. */
   apart: [NetClass, NetClass][];
 }
@@ -522,8 +535,11 @@ export interface HeatRules {
 }
 
 export interface RuleOverrides {
-  /** `crossingLoopMm`: older files state one loop for crossings of every kind. */
-  routes?: Partial<RouteRules> & { crossingLoopMm?: number };
+  /**
+   * `crossingLoopMm`: older files state one loop for crossings of every kind. `apartWeight`: older files state how far
+   * a wire went for less way beside another class; it does not count any more.
+   */
+  routes?: Partial<RouteRules> & { crossingLoopMm?: number; apartWeight?: number };
   classes?: Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
   ends?: EndRule[];
   heat?: Partial<HeatRules>;
@@ -557,4 +573,6 @@ export interface Accepted {
   text: string;
   why: string;
   who: string;
+  /** What was named anew since, old name and new: the point is the same one with the new name in its text. */
+  names?: [string, string][];
 }

@@ -1,5 +1,5 @@
 import type { Accepted } from "./model";
-import { byText } from "./order";
+import { byText, pushTo } from "./order";
 
 export const SEVERITIES = ["stop", "check", "note"] as const;
 export type Severity = (typeof SEVERITIES)[number];
@@ -178,13 +178,30 @@ export function countPoints(points: readonly OpenPoint[]): PointCount {
   return count;
 }
 
+/** Several points of one kind about one thing are numbered by their texts, which names are part of. */
+const NTH = /\/\d+$/;
+
+/** A text with names of before and after taken out, wherever they stand. */
+function nameless(text: string, names: readonly [string, string][]): string {
+  const all = names.flat().sort((a, b) => b.length - a.length || byText(a, b));
+  return all.reduce((t, name) => t.replace(wordOf(name), "\u0000"), text);
+}
+
+/** A name where it stands as a word of its own: `1` neither in `10` nor in `-X.1`. */
+export const wordOf = (name: string): RegExp =>
+  new RegExp(`(?<![\\p{L}\\p{N}.])${name.replace(/[.*+?^${}()|[\]\\/]/g, "\\$&")}(?![\\p{L}\\p{N}])`, "gu");
+
 /** Points with a mark where they are accepted as they stand; accepted ones come last. */
 export function markAccepted(points: readonly OpenPoint[], accepted: readonly Accepted[] = []): OpenPoint[] {
   if (accepted.length === 0) return [...points];
-  const known = new Map(accepted.map((a) => [`${a.point}\u0000${a.text}`, { who: a.who, why: a.why }]));
+  const known = new Map(accepted.map((a) => [`${a.point}\u0000${a.text}`, a]));
+  const renamed = new Map<string, Accepted[]>();
+  for (const a of accepted) if (a.names) pushTo(renamed, a.point.replace(NTH, ""), a);
   const marked = points.map((p) => {
-    const by = known.get(`${p.id}\u0000${p.text}`);
-    return by ? { ...p, accepted: by } : p;
+    const by =
+      known.get(`${p.id}\u0000${p.text}`) ??
+      renamed.get(p.id.replace(NTH, ""))?.find((a) => nameless(a.text, a.names!) === nameless(p.text, a.names!));
+    return by ? { ...p, accepted: { who: by.who, why: by.why } } : p;
   });
   return [...marked.filter((p) => !p.accepted), ...marked.filter((p) => p.accepted)];
 }

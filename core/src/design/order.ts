@@ -63,3 +63,7 @@ export function mapBy<T>(items: readonly T[], key: (item: T) => string): Map<str
   for (const [name, all] of rivals) map.set(name, oneOf(all)!);
   return map;
 }
+
+/** What a record says under a name that people give: never what every object has of itself, such as `toString`. */
+export const own = <T>(record: Readonly<Record<string, T>> | undefined, name: string): T | undefined =>
+  record && Object.hasOwn(record, name) ? record[name] : undefined;

@@ -1,5 +1,34 @@
 import { changed } from "./edits";
-import type { Design, PinRef, Strip } from "./model";
+import type { Accepted, Design, PinRef, Strip } from "./model";
+import { wordOf, type Thing } from "./open-points";
+
+/**
+ * What people let stand, under new names: of a point about the thing itself, and of any that names it in its text.
+ * @param names new name by old one
+ */
+export function renameAccepted(d: Design, thing: Thing, names: ReadonlyMap<string, string>): Pick<Design, "accepted"> {
+  if (!d.accepted) return {};
+  return {
+    accepted: d.accepted.map((a): Accepted => {
+      const [stage, kind, of, ...rest] = a.point.split("/");
+      const name = rest.join("/");
+      const piece = of === "piece" && thing === "duct" ? name.slice(0, name.lastIndexOf(".")) : null;
+      const to = of === thing ? names.get(name) : piece !== null ? names.get(piece) : undefined;
+      const point =
+        to === undefined
+          ? a.point
+          : [stage, kind, of, piece === null ? to : `${to}${name.slice(name.lastIndexOf("."))}`].join("/");
+      const said = [...names].filter(
+        ([from]) => wordOf(from).test(a.text) || (a.names ?? []).some(([, to]) => to === from),
+      );
+      if (said.length === 0 && point === a.point) return a;
+      return { ...a, point, names: [...(a.names ?? []), ...said].slice(-MOST_NAMES) };
+    }),
+  };
+}
+
+/** Of one that was named anew more often, the last names count. */
+const MOST_NAMES = 50;
 
 /**
  * Devices under other names, all at once: two may change places. Every reference goes with them.
@@ -21,6 +50,7 @@ export function renameDevices(d: Design, names: ReadonlyMap<string, string>): De
     );
   return {
     ...d,
+    ...renameAccepted(d, "device", names),
     devices: changed(
       d.devices,
       (v) => is(v.tag) || is(v.on?.slot),

@@ -144,7 +144,26 @@ export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule }
     why: "How much more a thick wire gets at each end, in its own outer diameters.",
     source: SHOP,
   },
-  loopHingeMm: lengthRule(250, "loop at a hinge", "Lets the door open; a crossing's own loop counts before it."),
+  wideFromMm: lengthRule(
+    60,
+    "slack at an end in a duct wider inside than",
+    "A wire may lie against the far wall: half of what the duct is wider is added where a wire enters it.",
+  ),
+  loopHingeMm: lengthRule(
+    100,
+    "loop at a hinge, on top of what the swing of the door needs",
+    "A bundle shall not be taut when the door is open; a crossing's own loop counts instead of both.",
+  ),
+  doorOpenDeg: {
+    as: "number",
+    unit: "°",
+    default: 120,
+    min: 0,
+    max: 270,
+    text: "doors open by",
+    why: "What a bundle over a hinge needs follows from it; a door may state its own. 0: doors stay shut.",
+    source: SHOP,
+  },
   loopWallMm: lengthRule(0, "loop at a wall", "For crossings through a wall that state no loop of their own."),
   loopEdgeMm: lengthRule(0, "loop at an edge", "For crossings round an edge that state no loop of their own."),
   reservePercent: percentRule(0, "reserve on the sum", "Put on the sum of way, tails and slack before rounding."),
@@ -170,6 +189,21 @@ export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule }
     "the end of a crossing is doubted when off its duct by more than",
     "In the plane or in height; the length is kept, the doubt is told.",
   ),
+  passGapMm: lengthRule(
+    5,
+    "a lead passes between bodies from a gap of",
+    "Leads outside ducts go round bodies or over their front; between nearer ones they do not fit.",
+  ),
+  stiffFromMm2: {
+    as: "number",
+    unit: "mm²",
+    default: 6,
+    min: 0.01,
+    max: 1000,
+    text: "wires change between ducts side by side only at ends and joints from",
+    why: "Thin wires are led through the slots of two walls anywhere; thick ones are not.",
+    source: SHOP,
+  },
   joinGapMm: lengthRule(5, "ducts are joined up to a gap of", "Wires step over such a gap as if there were none."),
   watchGapMm: lengthRule(20, "gaps between duct ends are reported up to", "Wider ones are taken to be meant."),
   directReachMm: lengthRule(
@@ -185,19 +219,9 @@ export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule }
   ),
   detourMostMm: lengthRule(
     2000,
-    "longest detour round a full duct",
-    "A wire stays in the full duct when every other way is longer by more. 0: wires never leave it.",
+    "longest detour round a full duct or another class",
+    "A wire takes its shortest way when every other way is longer by more. 0: it always does.",
   ),
-  apartWeight: {
-    as: "number",
-    unit: "m of way",
-    default: 10,
-    min: 0,
-    max: 1000,
-    text: "where no way is clear, a metre together counts as",
-    why: "How far a wire goes out of its way to lie less beside a class it stays apart from.",
-    source: SHOP,
-  },
   apart: pairRule(
     {
       text: "classes that do not share a duct",
@@ -588,7 +612,7 @@ export function rulesFor(shop: Rules, job: RuleOverrides): Rules {
 
 /** Route rules that a job states itself. */
 function ownRoutes(job: RuleOverrides): Partial<RouteRules> {
-  const { crossingLoopMm: loop, ...own } = job.routes ?? {};
+  const { crossingLoopMm: loop, apartWeight: _, ...own } = job.routes ?? {};
   const loops = loop === undefined ? {} : { loopHingeMm: loop, loopWallMm: loop, loopEdgeMm: loop };
   return { ...loops, ...own };
 }

@@ -41,7 +41,7 @@ import {
 } from "./model";
 import { numberForm, pairForm, rowForm, textForm } from "./rule-forms";
 import { curveFault, type CurvePoint } from "./curve";
-import { ANY_KEY, SHOWN, WORDS } from "./signs";
+import { ANY_KEY, LANGUAGE_NAMES, SHOWN, WORDS } from "./signs";
 import {
   HEAT_RULES,
   LINEUP_RULES,
@@ -69,7 +69,11 @@ const MAX_MM = 100_000;
 export const MAX_ITEMS = 200_000;
 
 const text = Joi.string().max(500).pattern(SHOWN, WORDS);
-const name = Joi.string().min(1).max(120).pattern(SHOWN, WORDS);
+const name = Joi.string()
+  .min(1)
+  .max(120)
+  .pattern(SHOWN, WORDS)
+  .invalid(...LANGUAGE_NAMES);
 const mm = Joi.number().min(-MAX_MM).max(MAX_MM);
 const length = Joi.number().min(0).max(MAX_MM);
 const positive = Joi.number().greater(0).max(MAX_MM);
@@ -112,6 +116,10 @@ const heatRules = Object.fromEntries(
   Object.entries(heatNumbers).map(([key, rule]) => [key, numberForm(rule)]),
 ) as Record<keyof HeatRules, Joi.NumberSchema>;
 
+const hinge = Joi.string().valid("left", "right");
+const hingeAxis = Joi.object({ x: mm.required(), z: mm.required() });
+const opensDeg = numberForm(ROUTE_RULES.doorOpenDeg);
+
 const enclosure = Joi.object<Enclosure, true>({
   tag: name.required(),
   text,
@@ -133,7 +141,9 @@ const enclosure = Joi.object<Enclosure, true>({
       .valid(...MATERIALS)
       .required(),
   }),
-  hinge: Joi.string().valid("left", "right"),
+  hinge,
+  hingeAxis,
+  opensDeg,
   surfaces: Joi.object({
     roof: surface,
     base: surface,
@@ -202,6 +212,8 @@ const bar = {
 
 const crossingEnd = Joi.object({ duct: name, face: name }).xor("duct", "face").required();
 
+const heldAt = Joi.number().integer().min(1).max(MAX_ITEMS).required();
+
 const crossing = Joi.object<Crossing, true>({
   tag: name.required(),
   kind: Joi.string().valid("hinge", "wall", "edge").required(),
@@ -212,6 +224,7 @@ const crossing = Joi.object<Crossing, true>({
     .min(2)
     .required(),
   loop: length,
+  held: Joi.array().ordered(heldAt, heldAt).length(2),
 });
 
 const mount = Joi.object({
@@ -446,7 +459,7 @@ const shopHeat = Joi.object<Rules["heat"], true>({
 
 const rules = Joi.object<RuleOverrides, true>({
   heat: Joi.object<HeatRules, true>(heatRules),
-  routes: (routeRules as Joi.ObjectSchema).keys({ crossingLoopMm: length }),
+  routes: (routeRules as Joi.ObjectSchema).keys({ crossingLoopMm: length, apartWeight: Joi.number().min(0).max(1000) }),
   classes: classRules,
   ends: rows(endRule),
 });
@@ -463,6 +476,7 @@ const accepted = Joi.object<Accepted, true>({
   text: Joi.string().max(2000).required(),
   why: text.required(),
   who: name.required(),
+  names: list(Joi.array().ordered(name.required(), name.required()).length(2)),
 });
 
 /** The whole design file. Values are taken as they stand: text is not turned into numbers. */
@@ -515,7 +529,10 @@ const groupForm = (group: Readonly<Record<string, AnyRule>>): Joi.ObjectSchema =
 
 /** All rules of a shop; none may be missing. */
 export const shopRules = Joi.object<Rules>({
-  routes: routeRules.options({ presence: "required" }).required(),
+  // A rule that a kept shop does not say is the one that ships with the product; one that counts no more is passed over.
+  routes: groupForm(numbers)
+    .keys({ apart: routeRules.extract("apart").default(apart.default as object), apartWeight: Joi.any().strip() })
+    .required(),
   classes: classRules.required(),
   outer: rows(rowForm(TABLE_RULES.outer)).min(1).required(),
   ends: rows(endRule).required(),
@@ -546,6 +563,9 @@ export const FORM = {
   place,
   wire,
   crossing,
+  hinge,
+  hingeAxis,
+  opensDeg,
   stock,
   routeRules,
   accepted,

@@ -32,6 +32,7 @@ export const wholeShop = (shop: Shop): Shop => ({
   rules: {
     ...SHOP_RULES,
     ...shop.rules,
+    routes: { ...SHOP_RULES.routes, ...shop.rules.routes },
     lineups: { ...SHOP_RULES.lineups, ...shop.rules.lineups },
     heat: { ...SHOP_RULES.heat, ...shop.rules.heat },
     metalwork: { ...SHOP_RULES.metalwork, ...shop.rules.metalwork },

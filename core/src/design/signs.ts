@@ -5,3 +5,6 @@ const SIGN =
 export const ANY_KEY = new RegExp(`^${SIGN}{1,120}$`);
 export const SHOWN = new RegExp(`^${SIGN}*$`);
 export const WORDS = "text without control characters";
+
+/** Names that mean something to the language itself: nothing goes by them, as tables are kept by name. */
+export const LANGUAGE_NAMES = ["__proto__", "constructor", "prototype"] as const;

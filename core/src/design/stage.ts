@@ -1,3 +1,4 @@
+import type { Measured } from "./figure";
 import type Joi from "joi";
 import type { StageName } from "../stage-names";
 import type { AnyEditKind } from "./edits";
@@ -15,20 +16,17 @@ export interface StageResult {
 }
 
 /** One of the few numbers a job is known by. */
-export interface Figure {
+export type Figure = Measured & {
   /** Unique among the figures of its stage. */
   id: string;
   label: string;
-  value: number;
-  /** `m` is for sums: metres of a value in mm. */
-  unit: "" | "mm" | "m" | "%" | "W" | "min";
   /** `510 of 512` */
   outOf?: number;
   /** As lists of jobs say it: `512 wires`. Only the figures that belong there have one. */
   short?: string;
   /** View of the stage where it is seen, with what is chosen there. */
   query: Record<string, string>;
-}
+};
 
 /** Words with a length in them, which stands in the units of whoever reads: `3 wires longer by {mm} in all`. */
 export interface Told {

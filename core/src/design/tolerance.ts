@@ -30,3 +30,6 @@ export const TOUCHING_MM = 0.2;
 
 /** A pin may stand this far (mm) outside its body, as lugs and plugs do; beyond it is a slip of the pen. */
 export const PIN_OUTSIDE_MM = 20;
+
+/** Hotter than this no figure is told: nothing that is wired stands it, and losses or sizes cannot be right. */
+export const BELIEVABLE_C = 300;

@@ -1,3 +1,4 @@
+import { BELIEVABLE_C } from "../design/tolerance";
 /**
  * Heat of an enclosure at rest: what goes out through its walls, how warm it gets, what must be carried away or put in.
  * Temperatures in °C, differences in K, power in W, surfaces in m². IEC 60890 for the surfaces.
@@ -60,6 +61,10 @@ export const through = ({ wPerK, open }: Shell, insideC: number, outsideC: numbe
   open.reduce((sum, o) => sum + AIR_WH * doorFlow(o, insideC, outsideC) * (insideC - outsideC), 0);
 
 const HOTTEST_C = 5000;
+
+/** A temperature that can be told; null where nothing passes heat, or where it is beyond all that can be. */
+export const believable = (celsius: number | null): number | null =>
+  celsius !== null && celsius > BELIEVABLE_C ? null : celsius;
 
 /** How warm it gets without anything; null where nothing passes heat. With an open door halved down to 1e-9 K. */
 export function restsAt(lossW: number, shell: Shell, outsideC: number): number | null {

@@ -1,5 +1,6 @@
+import { BELIEVABLE_C } from "../design/tolerance";
 import type { Working } from "../design/working";
-import { airFactor } from "./balance";
+import { airFactor, believable } from "./balance";
 import type { HeatFigure, HeatResult, HeatSubject, ZoneHeat } from "./result";
 
 const round = (v: number, digits = 2): number => Math.round(v * 10 ** digits) / 10 ** digits;
@@ -63,7 +64,12 @@ const WORKINGS: Record<HeatFigure, (z: ZoneHeat) => Working> = {
         detail: `${round(z.lossW)} W / ${round(z.wPerK, 3)} W/K`,
       },
     ],
-    total: z.insideWithoutC === null ? "no wall passes heat" : round(z.insideWithoutC),
+    total:
+      z.insideWithoutC === null
+        ? "no wall passes heat"
+        : believable(z.insideWithoutC) === null
+          ? `over ${BELIEVABLE_C} °C: its size or its losses cannot be right`
+          : round(z.insideWithoutC),
   }),
   cooling_needed: (z) => ({
     title: `To be carried away from zone ${z.zone}`,

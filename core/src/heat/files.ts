@@ -1,3 +1,4 @@
+import { believable } from "./balance";
 import type { Design } from "../design/model";
 import type { FileOut } from "../design/file-out";
 import { toCsv, type Cell } from "../formats/csv";
@@ -26,7 +27,7 @@ function figuresOf(z: ZoneHeat): Cell[][] {
     row("loss", z.lossW, "W"),
     row("surface", z.effectiveM2, "m2", ""),
     row("coefficient", z.wPerK, "W/K", ""),
-    row("inside_without_cooling", z.insideWithoutC, "C"),
+    row("inside_without_cooling", believable(z.insideWithoutC), "C"),
     row("cooling_needed", z.coolingNeededW, "W"),
     row("fan_flow", z.fanFlowM3h, "m3/h"),
     row("heater_needed", z.heaterNeededW, "W"),

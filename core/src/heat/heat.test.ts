@@ -119,6 +119,17 @@ describe("the balance of a zone", () => {
     expect(z.heaterNeededW).toBe(0);
   });
 
+  test("no temperature is told of an enclosure of a millimetre", () => {
+    const d = design([at("-G1", "S", 0, 0)]);
+    const small = { ...d, enclosures: d.enclosures.map((e) => ({ ...e, w: 1, h: 1, d: 1 })) };
+    const told = points(small);
+    expect(told.filter((p) => p.startsWith("sizes or losses not believable"))).toHaveLength(1);
+    expect(told.join()).toContain("without anything it gets hotter than 300 °C");
+    expect(told.join()).not.toMatch(/\d{4,} °C/);
+    const { total } = explain(work(small), { zone: "+A1", of: "inside_without_cooling" })!;
+    expect(total).toBe("over 300 °C: its size or its losses cannot be right");
+  });
+
   test("load, diversity of the job and of a device, and largest first", () => {
     const z = zone(
       design(

@@ -1,4 +1,5 @@
-import { airFactor } from "./balance";
+import { BELIEVABLE_C } from "../design/tolerance";
+import { airFactor, believable } from "./balance";
 import type { Basis } from "./basis";
 import { listed, type OpenPoints } from "../design/open-points";
 import type { ZoneHeat } from "./result";
@@ -55,11 +56,18 @@ export function judge(z: ZoneHeat, basis: Basis, points: OpenPoints): void {
       `${listed(z.missing)} in zone ${z.zone} ${z.missing.length === 1 ? "states" : "state"} no loss; ${z.fallbackW > 0 ? `${w(z.fallbackW)} were counted for them, the median of like parts` : "nothing was counted for them"}, and ${w(z.worstW)} in all would be the worst${alone.length > 0 ? `, at least: no part of the kind of ${listed(alone)} states a loss` : ""}`,
       "State the losses of their parts.",
     );
+  if (z.insideWithoutC !== null && believable(z.insideWithoutC) === null)
+    say(
+      "check",
+      "sizes or losses not believable",
+      `zone ${z.zone} would get hotter than ${c(BELIEVABLE_C)}: ${w(z.lossW)} in an enclosure whose walls pass ${Math.round(z.wPerK * 1000) / 1000} W/K; no temperature is told`,
+      "Correct the size of the enclosure, or the losses of what stands in it.",
+    );
   if (z.coolingNeededW > 0 && z.carriedW < z.coolingNeededW)
     say(
       "stop",
       "too hot inside",
-      `zone ${z.zone} is short by ${w(z.coolingNeededW - z.carriedW)}: ${w(z.coolingNeededW)} must be carried away to keep ${c(v.insideMaxC)} at ${c(v.outsideMaxC)} outside${z.carriedW > 0 ? `, and its units carry ${w(z.carriedW)}` : `; without anything it gets ${z.insideWithoutC === null ? "hotter without end" : c(z.insideWithoutC)}`}`,
+      `zone ${z.zone} is short by ${w(z.coolingNeededW - z.carriedW)}: ${w(z.coolingNeededW)} must be carried away to keep ${c(v.insideMaxC)} at ${c(v.outsideMaxC)} outside${z.carriedW > 0 ? `, and its units carry ${w(z.carriedW)}` : `; without anything it gets ${z.insideWithoutC === null ? "hotter without end" : believable(z.insideWithoutC) === null ? `hotter than ${c(BELIEVABLE_C)}` : c(z.insideWithoutC)}`}`,
       "Choose a unit that fits, move losses, or let it be warmer inside.",
     );
   else if (z.dutyPercent !== null && z.coolingNeededW > 0) {

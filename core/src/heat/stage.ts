@@ -1,3 +1,4 @@
+import { count, powerOf } from "../design/figure";
 import Joi from "joi";
 import { HEAT_RULES } from "../design/rules";
 import type { Figure, Stage } from "../design/stage";
@@ -18,7 +19,7 @@ const HEAT_FILES = {
 
 export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
   name: "heat",
-  version: 4,
+  version: 5,
   needs: ["panel", "routes"],
   reads: {
     design: {
@@ -83,16 +84,14 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
     {
       id: "loss",
       label: "losses in all zones",
-      value: Math.round(zones.reduce((sum, z) => sum + z.lossW, 0)),
-      unit: "W",
+      ...powerOf(Math.round(zones.reduce((sum, z) => sum + z.lossW, 0))),
       query: {},
     },
     {
       id: "kept",
       label: "zones that stay within their limits",
-      value: zones.filter(keeps).length,
+      ...count(zones.filter(keeps).length),
       outOf: zones.length,
-      unit: "",
       query: {},
     },
   ],

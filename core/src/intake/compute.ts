@@ -1,12 +1,13 @@
 import { forFile, uniqueNames } from "../design/file-out";
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import { LOSSY } from "../design/lossy";
-import type { Design, Part, Pin, PinRef, When } from "../design/model";
+import type { Design, Pin, PinRef, When } from "../design/model";
+import { outsideBody } from "../design/outside";
 import { coloursOf, conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
 import { choiceOf, listed, OpenPoints, type Mend, type Severity, type Thing } from "../design/open-points";
 import { byText } from "../design/order";
 import type { Rules } from "../design/rules";
-import { PIN_OUTSIDE_MM, sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
+import { sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 import type { IntakeResult } from "./result";
 
 /**
@@ -268,7 +269,7 @@ function checkParts(look: Lookup, points: OpenPoints): void {
         });
       }
       names.add(p.name);
-      const far = outside(p, part);
+      const far = outsideBody(p, part);
       if (far === null) continue;
       points.add({
         severity: "check",
@@ -280,13 +281,6 @@ function checkParts(look: Lookup, points: OpenPoints): void {
       });
     }
   }
-}
-
-/** How far a pin lies outside its body along the worst axis, mm, when that is too far to be meant; else null. */
-function outside(pin: Pin, part: Part): number | null {
-  const beyond = (v: number | undefined, size: number): number => (v === undefined ? 0 : Math.max(-v, v - size, 0));
-  const far = Math.max(beyond(pin.x, part.w), beyond(pin.y, part.h), beyond(pin.z, part.d));
-  return far > PIN_OUTSIDE_MM ? Math.round(far * 10) / 10 : null;
 }
 
 function checkDevices(look: Lookup, points: OpenPoints): void {

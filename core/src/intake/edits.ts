@@ -2,7 +2,7 @@ import Joi from "joi";
 import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
 import { conductorText } from "../design/landings";
 import { lookUp } from "../design/lookup";
-import { renameDevices } from "../design/rename";
+import { renameAccepted, renameDevices } from "../design/rename";
 import {
   NET_CLASSES,
   type Accepted,
@@ -181,7 +181,8 @@ export const rename: EditKind<Rename> = {
     if (from === to) return unfit(`${thing} ${from} already has this name`, "Give another name.");
     if (names.has(to))
       return unfit(`there is a ${thing} ${to} already`, `The next free name is ${freeName(to, names)}.`);
-    return done(renamed(design, thing, from, to));
+    const next = renamed(design, thing, from, to);
+    return done(thing === "device" ? next : { ...next, ...renameAccepted(next, thing, new Map([[from, to]])) });
   },
   sentence: ({ thing, from, to }) => `${thing} ${from} renamed ${to}`,
   touches: ({ thing, from, to }) => [
@@ -555,6 +556,8 @@ export const choose: EditKind<Choose> = {
 export const accept: EditKind<Accepted> = {
   kind: "accept",
   schema: FORM.accepted as Joi.ObjectSchema<Accepted>,
+  // Whoever lays it accepts it.
+  settle: (_design, accepted, who) => ({ ...accepted, who }),
   apply(design, accepted) {
     const others = (design.accepted ?? []).filter((a) => a.point !== accepted.point);
     return done({ ...design, accepted: [...others, accepted] });

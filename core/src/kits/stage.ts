@@ -1,3 +1,4 @@
+import { count, distanceOf } from "../design/figure";
 import Joi from "joi";
 import { coloursOf } from "../design/landings";
 import { KIT_RULES } from "../design/rules";
@@ -38,14 +39,12 @@ const metres = (v: number): number => Math.round(v * 10) / 10;
 
 function figures({ bill, kits, together }: KitsResult): Figure[] {
   return [
-    { id: "lines", label: "lines in the bill", value: bill.length, unit: "", query: { show: "bill" } },
-    { id: "kits", label: "kits", value: kits.length, unit: "", query: {} },
+    { id: "lines", label: "lines in the bill", ...count(bill.length), query: { show: "bill" } },
+    { id: "kits", label: "kits", ...count(kits.length), query: {} },
     {
       id: "walk",
-      label: "metres saved by one walk for all kits",
-      // Sums of metres stand in millimetres.
-      value: 1000 * metres(Math.max(0, kits.reduce((sum, k) => sum + k.walk.listMetres, 0) - together.metres)),
-      unit: "",
+      label: "saved by one walk for all kits",
+      ...distanceOf(metres(Math.max(0, kits.reduce((sum, k) => sum + k.walk.listMetres, 0) - together.metres))),
       query: { show: "walk" },
     },
   ];
@@ -62,7 +61,7 @@ function compare(before: KitsResult, after: KitsResult): Told[] {
 
 export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
   name: "kits",
-  version: 3,
+  version: 4,
   needs: ["panel", "routes", "lineups", "metalwork"],
   reads: {
     design: {

@@ -2,7 +2,7 @@ import { alongRail, piecesAt, type HungStrip } from "../design/hung";
 import type { Lookup } from "../design/lookup";
 import type { Strip } from "../design/model";
 import { choiceOf, listed, type Mend, type OpenPoints } from "../design/open-points";
-import { byText, pushTo } from "../design/order";
+import { byText, pushTo, own } from "../design/order";
 import { TOUCHING_MM } from "../design/tolerance";
 import { membersOf, type Member, type StripPlan } from "./result";
 
@@ -135,7 +135,7 @@ export function checkSaid(plans: readonly StripPlan[], look: Lookup, points: Ope
       // Parts of a strip that was split both keep the sides: what the other part says of it is enough.
       return (
         there !== undefined &&
-        [...there].some((t) => t === strip.tag || look.strips.get(t)?.sides?.[conductor] !== undefined)
+        [...there].some((t) => t === strip.tag || own(look.strips.get(t)?.sides, conductor) !== undefined)
       );
     });
   }

@@ -2,7 +2,7 @@ import { pinKey } from "../design/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Part, Pin, Side, Strip } from "../design/model";
 import { choiceOf, listed, OpenPoints, type Mend } from "../design/open-points";
-import { byText } from "../design/order";
+import { byText, own } from "../design/order";
 import type { LineupRules, Rules } from "../design/rules";
 import { TOUCHING_MM } from "../design/tolerance";
 import { alongRail, even, hungStrips, type HungMember, type HungStrip } from "../design/hung";
@@ -170,7 +170,7 @@ function memberOf(
     part: part?.number ?? null,
     widthMm,
     levels: levelsOf(tag, part, strip, connections),
-    print: strip.print?.[tag] ?? shortName(tag, strip.tag),
+    print: own(strip.print, tag) ?? shortName(tag, strip.tag),
     ...(part?.terminal?.fuseMostA === undefined ? {} : { fuseA: look.devices.get(tag)!.fuseA ?? null }),
     ...(part?.terminal ? {} : { other: true }),
   };
@@ -230,7 +230,7 @@ function levelsOf(
 }
 
 function sided(c: Connection, sides: Strip["sides"]): Connection {
-  const side: Side | undefined = sides?.[c.conductor];
+  const side = own(sides, c.conductor);
   return side === undefined ? c : { ...c, side, decided: true };
 }
 

@@ -1,5 +1,6 @@
 import Joi from "joi";
 import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { own } from "../design/order";
 import { lookUp } from "../design/lookup";
 import { ACCESSORIES, SIDES, type AccessoryKind, type Side, type Strip } from "../design/model";
 import { listed } from "../design/open-points";
@@ -13,9 +14,8 @@ type Jumper = NonNullable<Strip["jumpers"]>[number];
 
 /** A record with one entry set, or taken away by null; undefined when nothing is left. */
 function withEntry<T>(record: Record<string, T> | undefined, key: string, value: T | null): Record<string, T> | null {
-  const next = { ...record };
-  if (value === null) Reflect.deleteProperty(next, key);
-  else next[key] = value;
+  const others = Object.entries(record ?? {}).filter(([k]) => k !== key);
+  const next = Object.fromEntries(value === null ? others : [...others, [key, value] as const]);
   return Object.keys(next).length === 0 ? null : next;
 }
 
@@ -83,6 +83,8 @@ export const splitStrip: EditKind<SplitStrip> = {
         `the jumper from ${across.members[0]} to ${across.members[across.members.length - 1]} lies across the place`,
         "Take the jumper away first.",
       );
+    const together = strip.groups?.find((g) => g.some((m) => rest.includes(m)) && g.some((m) => !rest.includes(m)));
+    if (together) return unfit(`${listed(together)} are kept together across the place`, "Let them go first.");
     const index = design.strips.indexOf(strip);
     const strips = [...design.strips];
     strips.splice(index, 1, part(strip, tag, strip.members.slice(0, at + 1)), part(strip, to, rest));
@@ -133,7 +135,7 @@ export const joinStrips: EditKind<JoinStrips> = {
     if (!one) return notThere("strip", tag);
     if (!two) return notThere("strip", other);
     if (one === two) return unfit("a strip cannot be joined to itself", "Name another strip.");
-    const clash = Object.entries(two.sides ?? {}).find(([c, side]) => (one.sides?.[c] ?? side) !== side);
+    const clash = Object.entries(two.sides ?? {}).find(([c, side]) => (own(one.sides, c) ?? side) !== side);
     if (clash) return unfit(`${clash[0]} lies inside on one strip and outside on the other`, "Settle its side first.");
     const jumpers = [...(one.jumpers ?? []), ...(two.jumpers ?? [])];
     const print = { ...one.print, ...two.print };

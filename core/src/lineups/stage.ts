@@ -1,3 +1,4 @@
+import { count } from "../design/figure";
 import Joi from "joi";
 import { LINEUP_RULES } from "../design/rules";
 import type { Stage } from "../design/stage";
@@ -82,16 +83,14 @@ export const lineups: Stage<LineupsResult, object, never, WantedDrawing> = {
     {
       id: "members",
       label: "members on strips",
-      value: strips.reduce((sum, s) => sum + s.items.filter((i) => i.kind === "member").length, 0),
-      unit: "",
+      ...count(strips.reduce((sum, s) => sum + s.items.filter((i) => i.kind === "member").length, 0)),
       query: {},
     },
     {
       id: "jumpers",
       label: "jumpers, and those proposed",
-      value: strips.reduce((sum, s) => sum + s.jumpers.length, 0),
+      ...count(strips.reduce((sum, s) => sum + s.jumpers.length, 0)),
       outOf: strips.reduce((sum, s) => sum + s.jumpers.length + s.proposed.length, 0),
-      unit: "",
       query: {},
     },
   ],

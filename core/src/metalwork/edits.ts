@@ -9,9 +9,11 @@ import {
   type Applied,
   type EditKind,
 } from "../design/edits";
+import { canonicalJson } from "../design/canonical";
 import { faceId } from "../design/geometry";
 import { lookUp } from "../design/lookup";
 import type { BarEnd, Design, FaceOverride, Fixing, Hole, Seen } from "../design/model";
+import { pushTo } from "../design/order";
 import { FORM } from "../design/schema";
 
 /** Edits of metalwork: how patterns are made, own holes, areas of sheets, how sheets lie, entries, ends of bars. */
@@ -116,78 +118,163 @@ export const addHole: EditKind<AddHole> = {
   touches: ({ face }) => [{ thing: "face", of: face }],
 };
 
-export interface ChangeHole {
-  face: string;
-  /** Which of its own holes, from one. */
-  nth: number;
-  hole: Hole;
+/** An own hole of a face: as it is, or, in older logs, by its number from one. */
+type OwnHole = { was: Hole } | { nth: number };
+
+const ownHole = {
+  was: FORM.hole,
+  nth: Joi.number().integer().min(1).max(200_000),
+};
+
+/** Where an own hole stands in the list of its face; of equal ones the first. −1 where it is not any more. */
+function placeOf(holes: readonly Hole[], which: OwnHole): number {
+  if ("nth" in which) return holes[which.nth - 1] === undefined ? -1 : which.nth - 1;
+  const wanted = canonicalJson(which.was);
+  return holes.findIndex((h) => canonicalJson(h) === wanted);
 }
 
-const nth = Joi.number().integer().min(1).max(200_000).required();
-const noHole = (face: string, n: number): Applied =>
-  unfit(`${face} has no own hole ${n}`, "It may have been taken away; look it up and try again.");
+const noHole = (face: string, which: OwnHole): Applied =>
+  unfit(
+    `${face} has no own hole ${"nth" in which ? which.nth : `like ${holeText(which.was)}`}`,
+    "It may have been changed or taken away; look it up and try again.",
+  );
+
+/** A hole that is named by its number, named by what it is. */
+function byItself<P extends { face: string } & OwnHole>(design: Design, payload: P): P {
+  if (!("nth" in payload)) return payload;
+  const was = overrideOf(design, payload.face)?.holes?.[payload.nth - 1];
+  const { nth: _, ...rest } = payload;
+  return was ? ({ ...rest, was } as unknown as P) : payload;
+}
+
+const ownText = (which: OwnHole): string => ("nth" in which ? `own hole ${which.nth}` : holeText(which.was));
+
+export type ChangeHole = { face: string; hole: Hole } & OwnHole;
 
 export const changeHole: EditKind<ChangeHole> = {
   kind: "change hole",
-  schema: Joi.object<ChangeHole>({ face: FORM.name.required(), nth, hole: FORM.hole.required() }),
-  apply: (design, { face, nth: n, hole }) =>
-    withFace(design, face, (o) =>
-      o.holes?.[n - 1] === undefined
-        ? noHole(face, n)
-        : { ...o, holes: o.holes.map((h, i) => (i === n - 1 ? hole : h)) },
-    ),
-  sentence: ({ face, nth: n, hole }) => `${face}: own hole ${n} becomes ${holeText(hole)}`,
+  schema: Joi.object({ face: FORM.name.required(), ...ownHole, hole: FORM.hole.required() }).xor("was", "nth"),
+  settle: byItself,
+  apply: (design, { face, hole, ...which }) =>
+    withFace(design, face, (o) => {
+      const at = placeOf(o.holes ?? [], which);
+      return at < 0 ? noHole(face, which) : { ...o, holes: o.holes!.map((h, i) => (i === at ? hole : h)) };
+    }),
+  sentence: ({ face, hole, ...which }) => `${face}: ${ownText(which)} becomes ${holeText(hole)}`,
   touches: ({ face }) => [{ thing: "face", of: face }],
 };
 
-export interface DropHole {
-  face: string;
-  nth: number;
-}
+export type DropHole = { face: string } & OwnHole;
 
 export const dropHole: EditKind<DropHole> = {
   kind: "take hole away",
-  schema: Joi.object<DropHole, true>({ face: FORM.name.required(), nth }),
-  apply: (design, { face, nth: n }) =>
-    withFace(design, face, (o) =>
-      o.holes?.[n - 1] === undefined
-        ? noHole(face, n)
-        : withFields(o, { holes: orNone(o.holes.filter((_, i) => i !== n - 1)) }),
-    ),
-  sentence: ({ face, nth: n }) => `${face}: own hole ${n} taken away`,
+  schema: Joi.object({ face: FORM.name.required(), ...ownHole }).xor("was", "nth"),
+  settle: byItself,
+  apply: (design, { face, ...which }) =>
+    withFace(design, face, (o) => {
+      const at = placeOf(o.holes ?? [], which);
+      return at < 0 ? noHole(face, which) : withFields(o, { holes: orNone(o.holes!.filter((_, i) => i !== at)) });
+    }),
+  sentence: ({ face, ...which }) => `${face}: ${ownText(which)} taken away`,
   touches: ({ face }) => [{ thing: "face", of: face }],
 };
 
 type Area = NonNullable<FaceOverride["keepOuts"]>[number];
 
-export interface SetAreas {
-  face: string;
-  keepOuts?: Area[];
-  entries?: Area[];
+/** One area put in the place of another; `was` null: it is new, `is` null: it goes. */
+interface AreaChange {
+  was: Area | null;
+  is: Area | null;
 }
 
-/** Keep-outs of a face, or the plates in it through which cables come in: each list as a whole. */
+export interface SetAreas {
+  face: string;
+  /** Changes one by one, so that areas nobody meant stay; a whole list is taken as what differs from the one there. */
+  keepOuts?: AreaChange[] | Area[];
+  entries?: AreaChange[] | Area[];
+}
+
+const areaChange = Joi.object({ was: FORM.area.allow(null).required(), is: FORM.area.allow(null).required() });
+const areas = Joi.alternatives(FORM.list(areaChange), FORM.list(FORM.area));
+
+/** A list of changes; in older logs a whole list. */
+const isChanges = (list: AreaChange[] | Area[]): list is AreaChange[] => list.every((a) => "was" in a);
+
+/** What makes one list of areas of another, pair by pair in their order. */
+function areaChanges(before: readonly Area[], after: readonly Area[]): AreaChange[] {
+  const left = new Map<string, Area[]>();
+  for (const a of before) pushTo(left, canonicalJson(a), a);
+  const fresh = after.filter((a) => left.get(canonicalJson(a))?.pop() === undefined);
+  const going = new Set([...left.values()].flat());
+  const gone = before.filter((a) => going.has(a));
+  return Array.from({ length: Math.max(gone.length, fresh.length) }, (_, i) => ({
+    was: gone[i] ?? null,
+    is: fresh[i] ?? null,
+  }));
+}
+
+/** A list of areas with changes made; the area that is not there any more. */
+function changedAreas(there: readonly Area[], changes: readonly AreaChange[]): Area[] | { lost: Area } {
+  const next: (Area | null)[] = [...there];
+  for (const { was, is } of changes) {
+    const wanted = was && canonicalJson(was);
+    const at = was ? next.findIndex((a) => a !== null && canonicalJson(a) === wanted) : next.length;
+    if (at < 0) return { lost: was! };
+    next[at] = is;
+  }
+  return next.filter((a) => a !== null);
+}
+
+const AREAS = { keepOuts: "keep-out", entries: "entry plate" } as const;
+
+/** Keep-outs of a face, or the plates in it through which cables come in. */
 export const setAreas: EditKind<SetAreas> = {
   kind: "set areas",
-  schema: Joi.object<SetAreas, true>({
-    face: FORM.name.required(),
-    keepOuts: FORM.list(FORM.area),
-    entries: FORM.list(FORM.area),
-  }).or("keepOuts", "entries"),
-  apply: (design, { face, keepOuts, entries }) =>
-    withFace(design, face, (o) =>
-      withFields(o, {
-        ...(keepOuts ? { keepOuts: orNone(keepOuts) } : {}),
-        ...(entries ? { entries: orNone(entries) } : {}),
-      }),
-    ),
-  sentence: ({ face, keepOuts, entries }) =>
-    `${face}: ${[
-      ...(keepOuts ? [`${keepOuts.length} keep-outs`] : []),
-      ...(entries ? [`${entries.length} entry plates`] : []),
-    ].join(", ")}`,
+  schema: Joi.object<SetAreas, true>({ face: FORM.name.required(), keepOuts: areas, entries: areas }).or(
+    "keepOuts",
+    "entries",
+  ),
+  settle(design, payload) {
+    const own = overrideOf(design, payload.face);
+    const next = { ...payload };
+    for (const field of ["keepOuts", "entries"] as const) {
+      const list = payload[field];
+      if (own && list && (!isChanges(list) || list.length === 0))
+        next[field] = areaChanges(own[field] ?? [], list as Area[]);
+    }
+    return next;
+  },
+  apply: (design, { face, ...lists }) =>
+    withFace(design, face, (o) => {
+      let next = o;
+      for (const field of ["keepOuts", "entries"] as const) {
+        const list = lists[field];
+        if (!list) continue;
+        const made = list.length > 0 && isChanges(list) ? changedAreas(o[field] ?? [], list) : (list as Area[]);
+        if ("lost" in made)
+          return unfit(
+            `${face} has no ${AREAS[field]} of ${made.lost.w} × ${made.lost.h} mm at ${made.lost.x}, ${made.lost.y} mm`,
+            "It may have been changed or taken away; look it up and try again.",
+          );
+        next = withFields(next, { [field]: orNone(made) });
+      }
+      return next;
+    }),
+  sentence: ({ face, ...lists }) =>
+    `${face}: ${(["keepOuts", "entries"] as const).flatMap((field) => (lists[field] ? areaWords(lists[field], AREAS[field]) : [])).join(", ")}`,
   touches: ({ face }) => [{ thing: "face", of: face }],
 };
+
+function areaWords(list: AreaChange[] | Area[], name: string): string {
+  if (list.length === 0 || !isChanges(list)) return `${list.length} ${name}${list.length === 1 ? "" : "s"}`;
+  const [first] = list;
+  if (list.length > 1 || !first) return `${list.length} ${name}s changed`;
+  const { was, is } = first;
+  const text = (a: Area): string =>
+    `${a.text === undefined || a.text === "" ? "" : `"${a.text}" `}of ${a.w} × ${a.h} mm at ${a.x}, ${a.y} mm`;
+  if (!was) return `${name} ${text(is!)} added`;
+  return is ? `${name} ${text(was)} becomes one ${text(is)}` : `${name} ${text(was)} taken away`;
+}
 
 export interface SetSheet {
   face: string;

@@ -1,5 +1,5 @@
 import type { ControlRow, MetalworkRules, ShopTool } from "../design/metalwork-rules";
-import { uniqueNames } from "../design/file-out";
+import { forFile, uniqueNames } from "../design/file-out";
 import { faceWith, METALWORK, onMachine } from "../test/metalwork";
 import { programsOf } from "./files";
 import type { Cut, Drilled, FaceWork, Move } from "./result";
@@ -184,6 +184,15 @@ test("a mill goes in beside its contour where the control asks for a lead-in", (
 });
 
 test("names of files are told apart, also where only their letters' size differs", () => {
+  // Letters of other alphabets are spelt: no two of these fall on one name, in whatever order they come.
+  expect(["+Ä1", "+Ö1", "+é1", "+Ж1", "+A/1", "+ß"].map(forFile)).toEqual([
+    "+AE1",
+    "+OE1",
+    "+e1",
+    "+u4161",
+    "+A-1",
+    "+ss",
+  ]);
   expect(uniqueNames(["a", "A", "b", "a", "a~2"])).toEqual(["a", "A~2", "b", "a~3", "a~2~2"]);
   const two = ["+A/1", "+A-1"].map((enclosure): FaceWork =>
     onMachine(faceWith([round(100, 100, 4.2)], { enclosure, face: `${enclosure}/plate` })),

@@ -1,3 +1,4 @@
+import { count, timeOf } from "../design/figure";
 import Joi from "joi";
 import { BAR_KINDS } from "../design/metalwork-rules";
 import { METALWORK_RULES } from "../design/rules";
@@ -118,19 +119,17 @@ export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, Metalwork
       (await import("./files")).drawn(design, shop.rules.metalwork, result, wanted),
   },
   figures: (result): Figure[] => [
-    { id: "holes", label: "holes and openings", value: holesIn(result), unit: "", query: {} },
+    { id: "holes", label: "holes and openings", ...count(holesIn(result)), query: {} },
     {
       id: "minutes",
       label: "on the machines",
-      value: Math.round(minutesOf(result) * 10) / 10,
-      unit: "min",
+      ...timeOf(Math.round(minutesOf(result) * 10) / 10),
       query: {},
     },
     {
       id: "bars",
       label: "new bars for rails, ducts and covers",
-      value: freshIn(result),
-      unit: "",
+      ...count(freshIn(result)),
       query: { page: "bars" },
     },
   ],

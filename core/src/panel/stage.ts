@@ -1,3 +1,4 @@
+import { count } from "../design/figure";
 import type { Stage } from "../design/stage";
 import { compute } from "./compute";
 import { PANEL_EDITS } from "./edits";
@@ -58,10 +59,9 @@ export const panel: Stage<PanelResult> = {
     {
       id: "devices",
       label: "devices placed",
-      value: devices.length,
+      ...count(devices.length),
       outOf: devices.length + loose.length,
       short: `${devices.length + loose.length} devices`,
-      unit: "",
       query: {},
     },
   ],

@@ -1,5 +1,6 @@
 import { NET_CLASSES, type NetClass } from "../design/model";
 import type { RouteRules } from "../design/rules";
+import { toNm } from "../design/tolerance";
 import { Raised, rangesOf, type Cells } from "./cells";
 import { HOPS, type Network } from "./network";
 import { relieve } from "./relieve";
@@ -16,8 +17,8 @@ export type Progress = (done: number, total: number) => void;
  * share a duct with, or through a duct that is full.
  *
  * Classes take turns: the first of every pair that stays apart goes before the second, and the second
- * keeps out of the cells the first lies in. Where no way is clear, length together counts more than
- * other length. Then ducts over their limit give up wires, see `relieve`.
+ * keeps out of the cells the first lies in. Where no way within the longest detour is clear it takes its
+ * shortest one all the same. Then ducts over their limit give up wires, see `relieve`.
  * @returns one choice per trip, null where there is no way, and over-full pieces that could not be relieved in time.
  * Independent of the order of trips.
  */
@@ -75,11 +76,13 @@ export function classOrder(apart: RouteRules["apart"]): (NetClass | null)[] {
   return [null, ...order];
 }
 
-/** How a class keeps out of cells: strictly, or at a price. */
+/** How a class keeps out of cells. */
 interface Apart {
   clear(ranges: readonly number[]): boolean;
-  strict: { trees: Trees; part: PartCost };
-  weighed: { trees: Trees; part: PartCost };
+  trees: Trees;
+  part: PartCost;
+  /** What a way may cost more than the shortest. */
+  mostMore: number;
 }
 
 /** Cells a class keeps out of: those of ducts kept for others, and those where a class lies it stays apart from. */
@@ -100,41 +103,43 @@ function keepApart(
   }
   if (before[cells.count] === 0) return null;
   const forbidden = (p: number, q: number): number => Math.abs(before[q]! - before[p]!);
-  const strict: PartCost = (p, q) => (forbidden(p, q) > 0 ? Infinity : 0);
-  const weighed: PartCost = (p, q) => Math.round(forbidden(p, q) * rules.apartWeight) * HOPS;
-  const trees = (part: PartCost): Trees => {
-    const costs = Float64Array.from(net.edges, (e, i) =>
-      e.kind === "piece" ? net.cost[i]! + part(cells.ofNode[e.a]!, cells.ofNode[e.b]!) : net.cost[i]!,
-    );
-    return new Trees(net, (e) => costs[e]!);
-  };
+  const part: PartCost = (p, q) => (forbidden(p, q) > 0 ? Infinity : 0);
+  const costs = Float64Array.from(net.edges, (e, i) =>
+    e.kind === "piece" ? net.cost[i]! + part(cells.ofNode[e.a]!, cells.ofNode[e.b]!) : net.cost[i]!,
+  );
   return {
     clear: (ranges) => {
       for (let i = 0; i < ranges.length; i += 2) if (forbidden(ranges[i]!, ranges[i + 1]!) > 0) return false;
       return true;
     },
-    strict: { trees: trees(strict), part: strict },
-    weighed: { trees: trees(weighed), part: weighed },
+    trees: new Trees(net, (e) => costs[e]!),
+    part,
+    // The count of changes of duct is no length.
+    mostMore: (toNm(rules.detourMostMm) + 1) * HOPS - 1,
   };
 }
 
 const NO_COST: PartCost = () => 0;
 
-function choose(net: Network, cells: Cells, trip: Trip, free: Trees, apart: Apart | null): Chosen | null {
-  for (let taken = 0; taken < trip.tries.length; taken++) {
-    const { starts, goals } = trip.tries[taken]!;
-    const shortest = findWay(net, free, cells.ofNode, NO_COST, starts, goals);
-    if (!shortest) continue;
-    const ranges = rangesOf(net, cells, shortest);
-    if (!apart || apart.clear(ranges))
-      return { way: shortest, taken, ranges, shortest, why: "shortest", shared: false, excluded: false };
-    const way =
-      findWay(net, apart.strict.trees, cells.ofNode, apart.strict.part, starts, goals) ??
-      findWay(net, apart.weighed.trees, cells.ofNode, apart.weighed.part, starts, goals)!;
-    const led = rangesOf(net, cells, way);
-    return { way, taken, ranges: led, shortest, why: "class", shared: false, excluded: false };
+/** The shortest way of a trip, whatever lies in the ducts; null where there is none. */
+export function shortestOf(net: Network, cells: Cells, free: Trees, trip: Trip): { way: Way; taken: number } | null {
+  for (const [taken, { starts, goals }] of trip.tries.entries()) {
+    const way = findWay(net, free, cells.ofNode, NO_COST, starts, goals);
+    if (way) return { way, taken };
   }
   return null;
+}
+
+function choose(net: Network, cells: Cells, trip: Trip, free: Trees, apart: Apart | null): Chosen | null {
+  const found = shortestOf(net, cells, free, trip);
+  if (!found) return null;
+  const { way: shortest, taken } = found;
+  const ranges = rangesOf(net, cells, shortest);
+  const stays: Chosen = { way: shortest, taken, ranges, shortest, why: "shortest", shared: false, excluded: false };
+  if (!apart || apart.clear(ranges)) return stays;
+  const { starts, goals } = trip.tries[taken]!;
+  const way = findWay(net, apart.trees, cells.ofNode, apart.part, starts, goals, shortest.cost + apart.mostMore);
+  return way ? { ...stays, way, ranges: rangesOf(net, cells, way), why: "class" } : stays;
 }
 
 /** Marks wires that lie beside a class that goes before theirs, or in a duct kept for others. */

@@ -1,4 +1,4 @@
-import { bodyAt, onBody, turnExit, type Body, type Point } from "../design/geometry";
+import { bodyAt, onBody, turnExit, type Body, type Point, type Point3 } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { Exit, PinRef } from "../design/model";
 import type { RouteRules } from "../design/rules";
@@ -9,6 +9,8 @@ import { footOn, pointOn, toOutline, type Bar, type Foot } from "./bars";
 import { pieceAt, type Network } from "./network";
 import type { Mark, WireEnd } from "./result";
 import { roundBody } from "./round";
+import { openEnd, type Around, type OpenEnd, type Space } from "./space";
+import { outsideBody } from "../design/outside";
 
 /** A way from a pin into one duct. */
 export interface Entry extends Foot {
@@ -18,6 +20,8 @@ export interface Entry extends Foot {
   riseNm: number;
   /** Corners on the way round the body; null when it goes straight. */
   round: Point[] | null;
+  /** The way round other bodies that stand before the duct; null when none does. */
+  others: Around | null;
 }
 
 /** How a pin gets into the ducts: several entries only where ducts are equally near. */
@@ -32,8 +36,9 @@ export interface Attached {
   y: number;
   z: number;
   directLeads: boolean;
+  open: OpenEnd;
   first: Entries;
-  /** Taken instead when all ducts of `first` lead nowhere and no way is found: the same among joined ducts. */
+  /** Taken instead when no way leads on from `first`: the same among the ducts of larger parts of the network. */
   instead: Entries | null;
   /** What is to be said of the pin itself. */
   marks: Mark[];
@@ -56,6 +61,7 @@ export function attach(
   look: Lookup,
   net: Network,
   placed: ReadonlyMap<string, PlacedDevice>,
+  space: Space,
   ref: PinRef,
   rules: RouteRules,
 ): Attached | null {
@@ -70,16 +76,22 @@ export function attach(
   if (!known && pin.exit) marks.push("exit-unused");
   if (known && !pin.exit) marks.push("no-exit");
   if (pin.tail === undefined) marks.push("no-tail");
+  if (outsideBody(pin, part) !== null) marks.push("pin-off-body");
   if (at.fallbacks.length > 0) marks.push("place-unsure");
   const p = onBody(body, known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 });
   const exit = known && pin.exit ? turnExit(pin.exit, body.turn) : null;
-  const pinAt: PinAt = { x: toNm(p.x), y: toNm(p.y), z: toNm(p.z), exit, body };
+  const open = openEnd({ x: toNm(p.x), y: toNm(p.y), z: toNm(p.z), exit }, at);
+  const pinAt: PinAt = { ...open, around: (goal) => space.toDuct(at.face, open, goal) };
   const ground = net.byFace.get(at.face);
   const first = ground ? enter(ground, EVERY, pinAt, rules) : { list: [], marks: [] };
-  const stumps = first.list.length > 0 && first.list.every((e) => !net.joined[e.bar]);
+  const bars = first.list.map((e) => e.bar);
+  const length = bars.every((b) => net.partBars[b] === 1) ? 0 : Math.max(...bars.map((b) => net.partLength[b]!));
   const reach = toNm(rules.reachMm);
-  const others: Accept = (b) => net.joined[b.index] === 1 && toOutline(b.outline, pinAt.x, pinAt.y) <= reach;
-  const any = stumps && ground!.around(pinAt.x, pinAt.y, reach).some(others);
+  const others: Accept = ({ index, outline }) =>
+    net.partBars[index]! > 1 &&
+    net.partLength[index]! > ISLAND * length &&
+    toOutline(outline, pinAt.x, pinAt.y) <= reach;
+  const any = first.list.length > 0 && ground!.around(pinAt.x, pinAt.y, reach).some(others);
   const instead = any ? enter(ground!, others, pinAt, rules) : null;
   instead?.marks.push("stump-passed");
   return {
@@ -87,6 +99,7 @@ export function attach(
     y: pinAt.y,
     z: pinAt.z,
     directLeads: part.directLeads ?? false,
+    open,
     first,
     instead,
     marks,
@@ -105,13 +118,16 @@ export function attach(
   };
 }
 
-interface PinAt {
-  x: number;
-  y: number;
-  z: number;
-  exit: Exit | null;
-  body: Body;
+interface PinAt extends OpenEnd {
+  /** The way to a place in a duct round what stands before it. */
+  around(goal: Point3): Around | null;
 }
+
+/**
+ * Ducts that are joined to each other alone are an island, passed over like a single one, beside a network of more than
+ * so many times their length. Two halves of a plate that are not joined are none: there the gap is what is to be told.
+ */
+const ISLAND = 3;
 
 /** Of more ducts that are equally near the first by number are tried, and the wire says so. */
 const MOST_ENTRIES = 8;
@@ -131,7 +147,7 @@ function enter(ground: Ground, accept: Accept, pin: PinAt, rules: RouteRules): E
         .some((b) => accept(b) && distance(b) + toNm(rules.nearerMm) < far);
       const marks: Mark[] = doubt ? ["nearer-duct"] : [];
       if (met.length > MOST_ENTRIES) marks.push("crowded-ducts");
-      return { list: met.slice(0, MOST_ENTRIES).map((bar) => entry(bar, pin)), marks };
+      return lookAhead({ list: met.slice(0, MOST_ENTRIES).map((bar) => entry(bar, pin)), marks }, met, pin);
     }
   }
   const all = ground.nearest(x, y, accept);
@@ -143,21 +159,37 @@ function enter(ground: Ground, accept: Accept, pin: PinAt, rules: RouteRules): E
   }
   if (all.length > MOST_ENTRIES) marks.push("crowded-ducts");
   const list = nearest.map((bar) => (exit && exit !== "out" ? turningBack(bar, pin, exit) : null) ?? entry(bar, pin));
-  if (list.some((e) => e.round)) marks.push("round-body");
-  return { list, marks };
+  if (list.some((e, i) => e.round && e.planeNm > footOn(nearest[i]!, x, y).distance)) marks.push("round-body");
+  return lookAhead({ list, marks }, nearest, pin);
 }
+
+/** Leads entries round bodies of others that stand before them; one that goes round its own body does so in the plane. */
+function lookAhead({ list, marks }: Entries, bars: readonly Bar[], pin: PinAt): Entries {
+  const led = list.map((e, i): Entry => {
+    if (e.round) return e;
+    const bar = bars[i]!;
+    const others = pin.around({ ...pointOn(bar, e.t), z: bar.height });
+    if (!others) return e;
+    const planeNm = others.points.slice(1).reduce((sum, p, k) => sum + flat(p, others.points[k]!), 0);
+    return { ...e, planeNm, riseNm: others.nm - planeNm, others };
+  });
+  const others = led.flatMap((e) => e.others ?? []);
+  const said: Mark[] = others.length > 0 ? ["round-others"] : [];
+  if (others.some((o) => o.cut)) said.push("crowded-bodies");
+  return { list: led, marks: [...marks, ...said] };
+}
+
+const flat = (a: Point, b: Point): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y);
 
 function entry(bar: Bar, { x, y, z }: PinAt): Entry {
   const { t, distance } = footOn(bar, x, y);
-  return { bar: bar.index, t, planeNm: distance, riseNm: Math.abs(z - bar.height), round: null };
+  return { bar: bar.index, t, planeNm: distance, riseNm: Math.abs(z - bar.height), round: null, others: null };
 }
 
 /** The way of a pin that looks away from its duct: out in its direction, then round the body. */
 function turningBack(bar: Bar, pin: PinAt, exit: Exclude<Exit, "out">): Entry | null {
   const straight = entry(bar, pin);
-  const o = pin.body.outline;
-  const outline = { x: toNm(o.x), y: toNm(o.y), w: toNm(o.x + o.w) - toNm(o.x), h: toNm(o.y + o.h) - toNm(o.y) };
-  const round = roundBody(pin, pointOn(bar, straight.t), exit, outline);
+  const round = roundBody(pin, pointOn(bar, straight.t), exit, pin.outline);
   return round && { ...straight, planeNm: round.nm, round: round.corners };
 }
 
@@ -205,8 +237,10 @@ export function wireEnd(net: Network, at: Attached, entries: Entries, taken: Ent
   return end;
 }
 
+export const inMm = (p: Point3): Point3 => ({ x: toMm(p.x), y: toMm(p.y), z: toMm(p.z) });
+
 /** What is said of a pin that only matters where it enters a duct. */
-const ENTRY_MARKS: ReadonlySet<Mark> = new Set(["no-exit", "exit-unused"]);
+const ENTRY_MARKS: ReadonlySet<Mark> = new Set(["exit-unused"]);
 
 function makeEnd(net: Network, at: Attached, entries: Entries, taken: Entry | null): WireEnd {
   const { device, pin, face, x, y, z, exit, onDoor, tailMm } = at.end;
@@ -224,6 +258,10 @@ function makeEnd(net: Network, at: Attached, entries: Entries, taken: Entry | nu
       heightMm: toMm(taken.riseNm),
     };
     if (taken.round) entry.round = taken.round.map((p) => ({ x: toMm(p.x), y: toMm(p.y) }));
+    if (taken.others) {
+      const { points, devices } = taken.others;
+      entry.others = { points: points.slice(1, -1).map(inMm), devices };
+    }
   }
   return { device, pin, face, x, y, z, exit, onDoor, entry, tailMm, marks };
 }

@@ -18,6 +18,8 @@ export interface Bar {
   height: number;
   /** 0: the part states no inside size; then `height` is a guess too. */
   insideMm2: number;
+  /** Inner width, nm; 0 when not stated. */
+  wide: number;
   classes: readonly NetClass[] | null;
   /** Ascending places of nodes. Node i of the bar is `firstNode + i`, piece i `firstEdge + i`. */
   stops: number[];
@@ -61,6 +63,7 @@ export function makeBars(look: Lookup, panel: PanelResult): Bar[] {
       across: Math.round(flat ? (y0 + y1) / 2 : (x0 + x1) / 2),
       height: toNm((inner?.innerH ?? d.height) / 2),
       insideMm2: inner ? inner.innerW * inner.innerH : 0,
+      wide: toNm(inner?.innerW ?? 0),
       classes: look.ducts.get(d.tag)!.classes ?? null,
       stops: [],
       firstNode: 0,

@@ -1,6 +1,7 @@
 import type { Crossing } from "../design/model";
 import { listed, type OpenPoints } from "../design/open-points";
 import type { Bar, Foot } from "./bars";
+import type { CrossingSwing } from "./result";
 
 /** Two places between which wires pass over. */
 export interface Link {
@@ -9,6 +10,7 @@ export interface Link {
   nm: number;
   loopNm: number;
   crossing: Crossing | null;
+  swing?: CrossingSwing;
 }
 
 /** Ducts side by side over one place, and stops of a bundle of such ducts, beyond which it is no bundle any more. */

@@ -4,18 +4,19 @@ import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, PinRef, Strand } from "../design/model";
 import { listed, OpenPoints, type Ask } from "../design/open-points";
 import { byText } from "../design/order";
-import { rulesFor, type EndTreatment, type Rules } from "../design/rules";
-import { toMm, toNm } from "../design/tolerance";
+import { rulesFor, type EndTreatment, type RouteRules, type Rules } from "../design/rules";
+import { SIZE_TOLERANCE_MM2, toMm, toNm } from "../design/tolerance";
 import type { PanelResult, PlacedDevice } from "../panel/result";
-import { asWired, chooseWays, lengthOf, type Progress } from "./assign";
-import { attach, wireEnd, type Attached, type Entries } from "./attach";
+import { asWired, chooseWays, lengthOf, shortestOf, type Progress } from "./assign";
+import { attach, inMm, wireEnd, type Attached, type Entries, type Entry } from "./attach";
 import { Breaks } from "./breaks";
 import { accessesOf, besides, cutCells, isCrowded, piecesOf, Raised, type Beside, type Cells } from "./cells";
 import { cutLength } from "./length";
-import { pointOn, type Foot } from "./bars";
+import { pointOn, type Bar, type Foot } from "./bars";
 import { buildNetwork, HOPS, type Network } from "./network";
 import type { DuctFill, Edge, Mark, NetworkNode, RoutesResult, WireRoute } from "./result";
-import type { Access, Way } from "./search";
+import { Trees, type Access, type Way } from "./search";
+import { Space, type Around } from "./space";
 import { loadOf, type Chosen, type Trip } from "./trip";
 import { isTwin } from "../design/twin";
 
@@ -23,7 +24,8 @@ interface Draft {
   route: WireRoute;
   from: Attached | null;
   to: Attached | null;
-  direct: boolean;
+  /** The way over the face, where that is allowed and no longer than the one through ducts. */
+  direct: Around | null;
   /** A core, or both ends on one pin: nothing to lead. */
   idle: boolean;
 }
@@ -48,8 +50,9 @@ export function compute(
   const points = new OpenPoints("routes");
   const net = buildNetwork(look, panel, rules.routes, points);
   const placed = new Map(panel.devices.map((d) => [d.tag, d]));
-  const drafts = draftWires(look, net, placed, rules, shop, points);
-  const { cells, trips } = tripsOf(net, drafts);
+  const space = new Space(panel, rules.routes.passGapMm);
+  const drafts = draftWires(look, net, placed, space, rules, shop, points);
+  const { cells, trips } = tripsOf(net, drafts, rules.routes);
   const { chosen, unrelieved } = chooseWays(net, cells, trips, rules.routes, progress, mostRelief);
   const breaks = new Breaks(look, net, placed);
   drafts.forEach((d, i) => finish(d, trips[i]!, chosen[i]!, net, breaks, rules));
@@ -73,6 +76,7 @@ function draftWires(
   look: Lookup,
   net: Network,
   placed: ReadonlyMap<string, PlacedDevice>,
+  space: Space,
   rules: Rules,
   shop: Rules,
   points: OpenPoints,
@@ -83,7 +87,7 @@ function draftWires(
   const at = (landing: Landing | undefined): Attached | null => {
     if (!landing) return null;
     let known = pins.get(landing);
-    if (known === undefined) pins.set(landing, (known = attach(look, net, placed, landing.ref, rules.routes)));
+    if (known === undefined) pins.set(landing, (known = attach(look, net, placed, space, landing.ref, rules.routes)));
     return known;
   };
   const treated = new Map<Landing, Map<string, EndTreatment | null>>();
@@ -105,7 +109,8 @@ function draftWires(
     const [fromPin, toPin] = [landingOf(wire.from), landingOf(wire.to)];
     const [from, to] = [at(fromPin), at(toPin)];
     const idle = wire.core !== undefined || samePin(wire.from, wire.to);
-    const direct = !idle && from !== null && to !== null && isDirect(from, to, rules);
+    const allowed = !idle && from !== null && to !== null && mayBeDirect(from, to, rules);
+    const direct = allowed ? space.direct(from.end.face, from.open, to.open) : null;
     const marks: Mark[] = [];
     if (outer?.fallback) marks.push("outer-estimated");
     if (wire.core) marks.push("core");
@@ -115,7 +120,7 @@ function draftWires(
     if (sizeMm2 && ((from && !endFrom) || (to && !endTo))) marks.push("no-end-rule");
     const shown = (a: Attached | null) => {
       if (!a) return null;
-      return wireEnd(net, a, a.first, direct || wire.core ? null : (a.first.list[0] ?? null));
+      return wireEnd(net, a, a.first, wire.core ? null : (a.first.list[0] ?? null));
     };
     return {
       from,
@@ -137,6 +142,7 @@ function draftWires(
         lengthMm: null,
         terms: null,
         way: null,
+        open: null,
         shortestMm: null,
         noWay: null,
         endFrom,
@@ -174,8 +180,8 @@ function treat(
   return endTreatment(rules, query);
 }
 
-/** A short lead between two parts that allow it runs straight over the face. */
-function isDirect(from: Attached, to: Attached, rules: Rules): boolean {
+/** Whether a lead between two parts that allow it is short enough to run over the face. */
+function mayBeDirect(from: Attached, to: Attached, rules: Rules): boolean {
   if (!from.directLeads || !to.directLeads || from.end.face !== to.end.face) return false;
   return squareNm(from, to) <= toNm(rules.routes.directReachMm);
 }
@@ -186,9 +192,9 @@ const squareNm = (a: Attached, b: Attached): number => Math.abs(a.x - b.x) + Mat
 const areaUm2 = (outerMm: number | null): number => Math.round((Math.PI / 4) * (outerMm ?? 0) ** 2 * 1e6);
 
 /** The wires that are to be led, with the places where they may enter the ducts. */
-function tripsOf(net: Network, drafts: readonly Draft[]): { cells: Cells; trips: (Trip | null)[] } {
-  const led = ({ from, to, direct, idle }: Draft): boolean =>
-    !direct && !idle && !!from && !!to && from.first.list.length > 0 && to.first.list.length > 0;
+function tripsOf(net: Network, drafts: readonly Draft[], rules: RouteRules): { cells: Cells; trips: (Trip | null)[] } {
+  const led = ({ from, to, idle }: Draft): boolean =>
+    !idle && !!from && !!to && from.first.list.length > 0 && to.first.list.length > 0;
   const beside = new Map<Entries, Beside[][]>();
   const feet: Foot[] = [];
   for (const d of drafts) {
@@ -202,21 +208,31 @@ function tripsOf(net: Network, drafts: readonly Draft[]): { cells: Cells; trips:
     }
   }
   const cells = cutCells(net, feet);
-  const accesses = new Map<Entries, Access[]>();
-  const places = (entries: Entries): Access[] => {
-    let list = accesses.get(entries);
-    if (!list) accesses.set(entries, (list = accessesOf(net, cells, entries.list, beside.get(entries)!)));
+  const accesses = [new Map<Entries, Access[]>(), new Map<Entries, Access[]>()] as const;
+  const placesOf = (entries: Entries, stiff: boolean): Access[] => {
+    const known = accesses[stiff ? 1 : 0];
+    let list = known.get(entries);
+    if (list) return list;
+    const steps = beside.get(entries)!.map((found) => (stiff ? found.filter((b) => b.hops === 0) : found));
+    known.set(entries, (list = accessesOf(net, cells, entries.list, steps)));
     return list;
   };
+  const free = new Trees(net, null);
   const trips = drafts.map((d): Trip | null => {
     if (!led(d)) return null;
     const [from, to] = [d.from!, d.to!];
+    const stiff = (d.route.sizeMm2?.value ?? 0) >= rules.stiffFromMm2 - SIZE_TOLERANCE_MM2;
+    const places = (entries: Entries): Access[] => placesOf(entries, stiff);
     const turned = goesFirst(to, from, places);
     const [a, b] = turned ? [to, from] : [from, to];
     const tries = [{ starts: places(a.first), goals: places(b.first) }];
     if (a.instead || b.instead)
       tries.push({ starts: places(a.instead ?? a.first), goals: places(b.instead ?? b.first) });
-    return { id: d.route.id, class: d.route.class, areaUm2: areaUm2(d.route.outerMm), tries, turned };
+    const trip = { id: d.route.id, class: d.route.class, areaUm2: areaUm2(d.route.outerMm), tries, turned };
+    if (!d.direct) return trip;
+    const inDucts = shortestOf(net, cells, free, trip);
+    if (inDucts && pinToPin(net, trip, inDucts, inDucts.way) < d.direct.nm) d.direct = null;
+    return d.direct ? null : trip;
   });
   return { cells, trips };
 }
@@ -248,13 +264,22 @@ function finish(
     return;
   }
   if (direct) {
-    setLength(route, { entryFromNm: 0, wayNm: squareNm(from, to), entryToNm: 0, loopsNm: 0 }, rules);
+    route.from = wireEnd(net, from, from.first, null);
+    route.to = wireEnd(net, to, to.first, null);
+    route.open = { points: direct.points.map(inMm), devices: direct.devices };
+    setLength(route, { entryFromNm: 0, wayNm: direct.nm, entryToNm: 0, loopsNm: 0 }, rules);
     route.marks.push("direct");
+    if (direct.devices.length > 0) route.marks.push("direct-over");
+    if (direct.cut) route.marks.push("crowded-bodies");
     return;
   }
   const way = asWired(trip!, chosen!.way);
   const entriesOf = (a: Attached): Entries => (chosen!.taken === 0 ? a.first : (a.instead ?? a.first));
   const [fromEntry, toEntry] = [entriesOf(from).list[way.from.entry]!, entriesOf(to).list[way.to.entry]!];
+  const ends = [
+    { at: from, entry: fromEntry },
+    { at: to, entry: toEntry },
+  ];
   route.from = wireEnd(net, from, entriesOf(from), fromEntry);
   route.to = wireEnd(net, to, entriesOf(to), toEntry);
   const { nm, loopNm } = lengthOf(net, way);
@@ -264,7 +289,7 @@ function finish(
     entryToNm: toEntry.planeNm + toEntry.riseNm,
     loopsNm: loopNm,
   };
-  setLength(route, parts, rules);
+  setLength(route, parts, rules, wideOf(net, way, ends, rules.routes));
   route.way = { first: way.first, edges: way.edges };
   if (way.from.over.length > 0) route.way.start = way.from.over;
   if (way.to.over.length > 0) route.way.end = way.to.over;
@@ -280,6 +305,7 @@ function finish(
   }
   if (chosen!.shared) route.marks.push("shared-duct");
   if (chosen!.excluded) route.marks.push("excluded-duct");
+  if (way.edges.some((e) => net.edges[e]!.swing?.sideGuessed)) route.marks.push("hinge-guessed");
   const known = (bar: number): boolean => net.bars[bar]!.insideMm2 > 0;
   const onWay = way.edges.every((e) => known(net.nodeBar[net.edges[e]!.a]!) && known(net.nodeBar[net.edges[e]!.b]!));
   if (!route.marks.includes("no-duct-size") && !(onWay && known(way.from.bar) && known(way.to.bar)))
@@ -290,16 +316,41 @@ function setLength(
   route: WireRoute,
   parts: { entryFromNm: number; wayNm: number; entryToNm: number; loopsNm: number },
   rules: Rules,
+  wide: readonly [number, number] = [0, 0],
 ): void {
-  const [from, to] = [route.from!, route.to!];
+  const [from, to] = [
+    { ...route.from!, wideNm: wide[0] },
+    { ...route.to!, wideNm: wide[1] },
+  ];
   const { lengthMm, terms } = cutLength(parts, from, to, route.sizeMm2?.value ?? null, route.outerMm, rules.routes);
   route.lengthMm = lengthMm;
   route.terms = terms;
   if (from.marks.length + to.marks.length > 0) route.marks = [...new Set([...from.marks, ...to.marks, ...route.marks])];
 }
 
+/**
+ * What each end gets for the width of its duct, nm: half of what it is wider inside than the rule says. A wire that
+ * only crosses a duct, in by one side and out by the other, takes the same wherever in it it lies: nothing is added.
+ */
+function wideOf(
+  net: Network,
+  way: Way,
+  ends: readonly { at: Attached; entry: Entry }[],
+  rules: RouteRules,
+): [number, number] {
+  const [first, last] = ends.map(({ entry }) => net.bars[entry.bar]!) as [Bar, Bar];
+  const within =
+    first === last &&
+    way.from.over.length + way.to.over.length === 0 &&
+    way.edges.every((e) => net.edges[e]!.kind === "piece");
+  const [one, other] = ends.map(({ at }) => Math.sign((first.flat ? at.y : at.x) - first.across)) as [number, number];
+  if (within && one * other < 0) return [0, 0];
+  const more = (bar: Bar): number => Math.max(0, Math.round((bar.wide - toNm(rules.wideFromMm)) / 2));
+  return [more(first), more(last)];
+}
+
 /** What a way takes from pin to pin, loops included, nm. */
-function pinToPin(net: Network, trip: Trip, { taken }: Chosen, way: Way): number {
+function pinToPin(net: Network, trip: Trip, { taken }: Pick<Chosen, "taken">, way: Way): number {
   const { nm, loopNm } = lengthOf(net, way);
   const { starts, goals } = trip.tries[taken]!;
   // The first access of an entry is the entry itself, without a step aside: its cost is the entry alone.
@@ -317,16 +368,27 @@ function plainNodes(net: Network): NetworkNode[] {
 }
 
 function plainEdges(net: Network): Edge[] {
+  const duct = (n: number): string => net.bars[net.nodeBar[n]!]!.tag;
   return net.edges.map((e, i): Edge => {
     const { a, b } = e;
     const mm = toMm(e.nm);
     if (e.kind === "crossing") {
       const { tag, kind } = e.crossing!;
-      return { kind: "crossing", a, b, mm, tag, way: kind, loopMm: toMm(e.loopNm) };
+      const swing = e.swing ? { swing: e.swing } : {};
+      return {
+        kind: "crossing",
+        a,
+        b,
+        mm,
+        tag,
+        way: kind,
+        loopMm: toMm(e.loopNm),
+        ducts: [duct(a), duct(b)],
+        ...swing,
+      };
     }
     if (e.kind === "joint") {
-      const tag = (n: number): string => net.bars[net.nodeBar[n]!]!.tag;
-      return { kind: "joint", a, b, mm, ducts: [tag(a), tag(b)] };
+      return { kind: "joint", a, b, mm, ducts: [duct(a), duct(b)] };
     }
     const bar = net.bars[e.bar]!;
     return {
@@ -465,6 +527,11 @@ function pointOut(
     }
   }
   pointOutPins(wires, look, points);
+  const inside = new Map<string, number>();
+  for (const w of wires) {
+    if (!w.marks.includes("no-duct-size")) continue;
+    for (const tag of ductsOf(w, edges)) inside.set(tag, (inside.get(tag) ?? 0) + 1);
+  }
   for (const d of ducts) {
     const worst = d.worst === null ? null : edges[d.worst]!;
     if (worst?.kind !== "piece") continue;
@@ -474,7 +541,7 @@ function pointOut(
         kind: "no inside size",
         thing: "duct",
         of: d.tag,
-        text: `the part of duct ${d.tag} states no inside size; its fill is not known`,
+        text: `the part of duct ${d.tag} states no inside size; its fill is not known, and the lengths of ${inside.get(d.tag) ?? 0} wires rest on a centre line at half its height`,
         remedy: "Add the inside width and height to the part.",
       });
     } else if (worst.state !== "ok") {
@@ -489,6 +556,19 @@ function pointOut(
       });
     }
   }
+}
+
+/** The ducts a wire lies in, enters or only steps through. */
+function ductsOf({ way, from, to }: WireRoute, edges: readonly Edge[]): Set<string> {
+  const found = new Set<string>();
+  const add = (e: number): void => {
+    const edge = edges[e]!;
+    if (edge.kind === "piece") found.add(edge.duct);
+    else for (const tag of edge.ducts) found.add(tag);
+  };
+  for (const end of [from, to]) if (end?.entry) add(end.entry.edge);
+  for (const e of [...(way?.start ?? []), ...(way?.edges ?? []), ...(way?.end ?? [])]) add(e);
+  return found;
 }
 
 function pointOutUnrelieved(unrelieved: readonly number[], edges: readonly Edge[], points: OpenPoints): void {

@@ -214,7 +214,7 @@ describe("classes", () => {
         nets,
         devices: ends,
         wires: order.map((net) => wire("-C", "-D", { net })),
-        rules: { routes: { ...BARE.routes, apart: [[...pair]], apartWeight: 10 } },
+        rules: { routes: { ...BARE.routes, apart: [[...pair]] } },
       });
       // Both begin and end at one place; the other way round the ring is 2,160 long.
       const short = (net: string) => net === stays;
@@ -260,22 +260,27 @@ describe("classes", () => {
       rules: { routes: { ...BARE.routes, ...routes } },
     });
 
-  test("where no way is clear, length together weighs tenfold", () => {
+  test("where no way is clear it takes the shortest: a detour that does not clear it is none", () => {
     const r = partly({});
-    // Left: 780 + 280, 700 of it together. Right: 180 + 500 + 960 + 220, 100 together.
-    expect([r.wires[1]!.terms!.way, r.wires[1]!.shortestMm]).toEqual([1860, 1060]);
-    expect(r.wires[1]!.marks).toEqual(["detour-class", "shared-duct"]);
-    expect(r.wires[0]!.marks).toEqual([]);
+    // Left: 780 + 280, 700 of it together. Right: 180 + 500 + 960 + 220, still 100 together.
+    expect([r.wires[1]!.terms!.way, r.wires[1]!.shortestMm]).toEqual([1060, null]);
+    expect(r.wires.map((w) => w.marks)).toEqual([[], ["shared-duct"]]);
     expect(points(r)).toEqual(["check classes share a duct 2"]);
   });
 
-  test("a detour that buys too little is not taken", () => {
-    // 800 longer, 600 less together: from a weight of 1.33 on.
-    expect([partly({ apartWeight: 1.3 }), partly({ apartWeight: 1.34 })].map((r) => r.wires[1]!.terms!.way)).toEqual([
-      1060, 1860,
-    ]);
-    const r = partly({ apartWeight: 0 });
-    expect([r.wires[1]!.shortestMm, r.wires[1]!.marks]).toEqual([null, ["shared-duct"]]);
+  test("a clear way is taken up to the longest detour", () => {
+    // Low 760, the other way round the ring 2,160: 1,400 more.
+    const led = (detourMostMm: number) =>
+      make({
+        ducts: ring,
+        nets,
+        devices: [dot("-C", 120, 60), dot("-D", 880, 60)],
+        wires: ["drive", "signal"].map((net) => wire("-C", "-D", { net })),
+        rules: { routes: { ...BARE.routes, detourMostMm } },
+      }).wires[1]!;
+    expect([led(1400).terms!.way, led(1400).marks]).toEqual([2160, ["detour-class"]]);
+    expect([led(1399.9).terms!.way, led(1399.9).marks]).toEqual([760, ["shared-duct"]]);
+    expect(led(0).terms!.way).toBe(760);
   });
 
   test("wires at opposite ends of one piece are not together", () => {
@@ -434,7 +439,7 @@ describe("looking ahead", () => {
     const r = make({
       parts: [pinned("X", { exit })],
       ducts: [{ tag: "far", ...duct }, ...near],
-      devices: [at("-A", "X", 1000, 1000), at("-B", "X", 1000, 1000.5)],
+      devices: [at("-A", "X", 1000, 1000), at("-B", "X", 1030, 1030)],
       wires: [wire("-A", "-B")],
     });
     expect(r.wires[0]!.from!.entry).toMatchObject({ x, y });
@@ -753,7 +758,15 @@ describe("joints and crossings that are not certain", () => {
       });
       return route(d).wires[0]!.terms!.loops;
     };
-    expect([loop("hinge"), loop("wall"), loop("edge"), loop("hinge", 0), loop("edge", 70)]).toEqual([250, 0, 0, 0, 70]);
+    expect([loop("hinge"), loop("wall"), loop("edge"), loop("hinge", 0), loop("edge", 70)]).toEqual([
+      // Its side is guessed: 400 of 2,200 from the left. On the door 400.91 mm from the hinge at 3.86°, on the plate
+      // 546.93 mm at 43°: open by 120° they look at each other under 159.14° and are 932.55 mm apart; 346 are guided.
+      expect.closeTo(932.55 - 346 + 100, 2),
+      0,
+      0,
+      0,
+      70,
+    ]);
     expect([loop("wall", undefined, { loopWallMm: 11 }), loop("edge", undefined, { loopEdgeMm: 12 })]).toEqual([
       11, 12,
     ]);
@@ -842,11 +855,15 @@ describe("guesses are marked", () => {
     expect([r.wires[0]!.marks, ways(r)]).toEqual([["no-duct-size"], [500]]);
   });
 
-  test("a direct lead does not ask where its pins look", () => {
+  test("a direct lead between pins that do not say where they look goes over the front", () => {
     const blind = pinned("X", {}, { directLeads: true });
     delete blind.pins![0]!.exit;
     const near = { devices: [at("-A", "X", 100, 100), at("-B", "X", 200, 100)] };
-    expect(ends([blind], near).wires[0]!.marks).toEqual(["direct"]);
+    // 100 aside, and 13 out and in again: the pins lie 27 deep in bodies of 40.
+    expect(ends([blind], near).wires[0]).toMatchObject({
+      marks: ["no-exit", "direct", "direct-over"],
+      terms: { way: 126 },
+    });
     expect(ends([{ ...blind, directLeads: false }], near).wires[0]!.marks).toEqual(["no-exit"]);
   });
 
@@ -997,6 +1014,8 @@ describe("cut length in figures", () => {
     expect(terms).toEqual({
       entryFrom: 11,
       way: 500,
+      wideFrom: 0,
+      wideTo: 0,
       entryTo: 22,
       loops: 250,
       tailFrom: 3,

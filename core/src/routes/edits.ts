@@ -57,6 +57,50 @@ export const removeCrossing: EditKind<RemoveCrossing> = {
   touches: ({ crossing }) => [{ thing: "crossing", of: crossing }],
 };
 
+export interface SetDoor {
+  enclosure: string;
+  /** Null: not said; the shop's rule; the front corner. */
+  hinge?: "left" | "right" | null;
+  opensDeg?: number | null;
+  hingeAxis?: { x: number; z: number } | null;
+}
+
+/** How the door of an enclosure swings: what bundles over its hinge need follows from it. */
+export const setDoor: EditKind<SetDoor> = {
+  kind: "set door",
+  schema: Joi.object<SetDoor, true>({
+    enclosure: FORM.name.required(),
+    hinge: FORM.hinge.allow(null),
+    opensDeg: FORM.opensDeg.allow(null),
+    hingeAxis: FORM.hingeAxis.allow(null),
+  }).or("hinge", "opensDeg", "hingeAxis"),
+  apply(design, { enclosure, ...fields }) {
+    const known = lookUp(design).enclosures.get(enclosure);
+    if (!known) return notThere("enclosure", enclosure);
+    return done({
+      ...design,
+      enclosures: changed(
+        design.enclosures,
+        (e) => e === known,
+        (e) => withFields(e, fields),
+      ),
+    });
+  },
+  sentence: ({ enclosure, hinge, opensDeg, hingeAxis }) =>
+    `door of ${enclosure}: ${[
+      hinge === undefined ? null : hinge === null ? "side of its hinge not said" : `hung on the ${hinge}`,
+      opensDeg === undefined ? null : opensDeg === null ? "opens as the shop says" : `opens by ${opensDeg}°`,
+      hingeAxis === undefined
+        ? null
+        : hingeAxis === null
+          ? "turns about its corner"
+          : `turns about ${hingeAxis.x}, ${hingeAxis.z} mm`,
+    ]
+      .filter((t) => t !== null)
+      .join(", ")}`,
+  touches: ({ enclosure }) => [{ thing: "enclosure", of: enclosure }],
+};
+
 /** Values of this job's own; null lets the shop's count again. */
 export interface SetRules {
   rules: { [K in keyof RouteRules]?: RouteRules[K] | null };
@@ -90,4 +134,4 @@ export const setRules: EditKind<SetRules> = {
 const said = (value: unknown): string =>
   Array.isArray(value) ? value.map((pair) => (pair as string[]).join(" before ")).join(", ") || "none" : String(value);
 
-export const ROUTES_EDITS: readonly AnyEditKind[] = [setCrossing, removeCrossing, setRules];
+export const ROUTES_EDITS: readonly AnyEditKind[] = [setCrossing, removeCrossing, setDoor, setRules];

@@ -13,6 +13,7 @@ import {
 import type { Term, Working } from "../design/working";
 import {
   isFallback,
+  type CrossingEdge,
   MARKS,
   type Mark,
   type PieceEdge,
@@ -72,9 +73,11 @@ function stepTerm(step: Step, wire: WireRoute): Term {
   switch (step.kind) {
     case "direct":
       return {
-        text: "straight over the face, square distance",
+        text: `${step.goes} ${step.goes === "straight" ? "over the face" : `of ${step.past.join(", ")}`}, square distance`,
         value: step.mm,
-        source: "direct lead allowed by both parts",
+        detail: bendsOf(wire),
+        source: "direct lead allowed by both parts; no longer than the way through ducts",
+        ...(wire.from!.marks.some(isEntryFallback) || wire.to!.marks.some(isEntryFallback) ? { fallback: true } : {}),
       };
     case "entry": {
       const end = step.end === "from" ? wire.from! : wire.to!;
@@ -82,7 +85,8 @@ function stepTerm(step: Step, wire: WireRoute): Term {
         step.end === "from"
           ? `${step.heading ?? "straight"} into ${step.duct}`
           : `${step.heading ?? "straight"} out of ${step.duct}`;
-      const round = step.round ? ", round the body" : "";
+      const past = step.past.length > 0 ? `, past ${step.past.join(", ")}` : "";
+      const round = `${step.round ? ", round the body" : ""}${past}`;
       return {
         text: `${end.device}:${end.pin} ${word}`,
         value: step.mm,
@@ -112,8 +116,24 @@ function stepTerm(step: Step, wire: WireRoute): Term {
         text: `${CROSSES[step.way]} ${step.tag}`,
         value: step.mm,
         detail: "guided way with its steps into the ducts",
+        ...(wire.marks.includes("hinge-guessed") && step.way === "hinge" ? { fallback: true } : {}),
       };
   }
+}
+
+/** The bends of a direct lead as a person would lay it: heights count where it leaves the height of its pin. */
+function bendsOf({ open }: WireRoute): string {
+  const legs = open!.points.slice(1).map((p, i) => {
+    const q = open!.points[i]!;
+    const [dx, dy, dz] = [p.x - q.x, p.y - q.y, p.z - q.z];
+    const [way, mm] = dx
+      ? [dx > 0 ? "right" : "left", dx]
+      : dy
+        ? [dy > 0 ? "up" : "down", dy]
+        : [dz > 0 ? "out" : "in", dz];
+    return `${fmt(Math.abs(mm))} ${way}`;
+  });
+  return legs.join(", ");
 }
 
 const fmt = (mm: number): string => String(Math.round(mm * 1000) / 1000);
@@ -143,6 +163,14 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: Quoted): Wo
   });
   terms.push(tail(wire.from!, t.tailFrom), tail(wire.to!, t.tailTo));
   terms.push(slack(wire.from!, t.slackFrom), slack(wire.to!, t.slackTo));
+  const wide = (end: WireEnd, mm: number): Term => ({
+    text: `width of the duct at ${end.device}`,
+    value: mm,
+    detail: "half of what the duct is wider inside: the wire may lie against the far wall",
+    source: rule("wideFromMm", rules),
+  });
+  if (t.wideFrom > 0) terms.push(wide(wire.from!, t.wideFrom));
+  if (t.wideTo > 0) terms.push(wide(wire.to!, t.wideTo));
   const bend = (end: WireEnd, mm: number): Term => ({
     text: `bending at ${end.device}`,
     value: mm,
@@ -179,9 +207,17 @@ function loopsTerm(result: RoutesResult, wire: WireRoute, mm: number, rules: Quo
   return {
     text: "loops at crossings",
     value: mm,
-    detail: crossed.map((c) => `${c.tag} ${fmt(c.loopMm)} mm`).join(", "),
+    detail: crossed.map((c) => `${c.tag} ${fmt(c.loopMm)} mm${swingText(c)}`).join(", "),
+    ...(crossed.some((c) => c.swing?.sideGuessed) ? { fallback: true } : {}),
     source: `the crossing's own figure, else ${byRule.join(", ")}`,
   };
+}
+
+/** What a loop over a hinge is made of: what the swing needs less what is guided, and the shop's figure on top. */
+function swingText({ swing }: CrossingEdge): string {
+  if (!swing || swing.onTopMm === null) return "";
+  const lacks = Math.max(0, swing.needMm - swing.guidedMm);
+  return ` (${fmt(swing.needMm)} needed at ${fmt(swing.atDeg)}° less ${fmt(swing.guidedMm)} guided = ${fmt(lacks)}, and ${fmt(swing.onTopMm)} on top)`;
 }
 
 const ORIGINS: Record<Origin, string> = {

@@ -9,7 +9,10 @@ export interface LengthParts {
   loopsNm: number;
 }
 
-type End = Pick<WireEnd, "tailMm" | "onDoor">;
+type End = Pick<WireEnd, "tailMm" | "onDoor"> & {
+  /** Half of what the duct it enters is wider than the rule, nm; 0 where that does not count. */
+  wideNm?: number;
+};
 
 /**
  * Cut length and its terms: the sum of the parts with tails, slack and reserve, raised to the shortest
@@ -32,6 +35,7 @@ export function cutLength(
   const tailTo = toNm(to.tailMm);
   const slackFrom = slack(from);
   const slackTo = slack(to);
+  const [wideFrom, wideTo] = [from.wideNm ?? 0, to.wideNm ?? 0];
   const sum =
     parts.entryFromNm +
     parts.wayNm +
@@ -41,6 +45,8 @@ export function cutLength(
     tailTo +
     slackFrom +
     slackTo +
+    wideFrom +
+    wideTo +
     2 * bend;
   const reserve = Math.round((sum * rules.reservePercent) / 100);
   const raise = Math.max(0, toNm(rules.shortestLeadMm) - sum - reserve);
@@ -58,6 +64,8 @@ export function cutLength(
       tailTo: toMm(tailTo),
       slackFrom: toMm(slackFrom),
       slackTo: toMm(slackTo),
+      wideFrom: toMm(wideFrom),
+      wideTo: toMm(wideTo),
       bendFrom: toMm(bend),
       bendTo: toMm(bend),
       reserve: toMm(reserve),

@@ -1,12 +1,14 @@
-import { rowPlaces, toFace, type Point3 } from "../design/geometry";
+import { rowPlaces, toFace, type Face, type Point3 } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { Crossing, CrossingEnd } from "../design/model";
 import { nearPairs } from "../design/near";
-import { listed, type Mend, type OpenPoints } from "../design/open-points";
+import { listed, type Mend, type NewPoint, type OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
 import { LOOPS, type RouteRules } from "../design/rules";
 import { toMm, toNm } from "../design/tolerance";
 import type { PanelResult } from "../panel/result";
+import { swing } from "./swing";
+import type { CrossingSwing } from "./result";
 import { clamp, footOn, makeBars, stopAt, toOutline, type Bar, type Foot } from "./bars";
 import { layStops, loosenBundles, type Link } from "./bundles";
 import { Ground } from "./ground";
@@ -20,6 +22,7 @@ export interface NetEdge {
   /** Bar of a piece; for the others −1. */
   bar: number;
   crossing: Crossing | null;
+  swing?: CrossingSwing;
 }
 
 /** A crossing that joins nothing: why, and where it should. */
@@ -58,8 +61,9 @@ export interface Network {
   hanging: Map<string, Hanging>;
   /** Connected part of the network each bar belongs to: the lowest number of its bars. */
   part: Int32Array;
-  /** Whether a bar is joined to any other, by a joint or a crossing. */
-  joined: Uint8Array;
+  /** Ducts of the part a bar belongs to, and their length together, nm. */
+  partBars: Int32Array;
+  partLength: Float64Array;
 }
 
 /** Share of the cost that counts changes of duct: of equally long ways the one with fewest is taken. */
@@ -83,7 +87,7 @@ export function buildNetwork(look: Lookup, panel: PanelResult, rules: RouteRules
   const rows = rowPlaces(look.design.enclosures);
   const byTag = new Map(bars.map((b) => [b.tag, b]));
   for (const crossing of look.crossings.values()) {
-    const joined = joinCrossing(crossing, rows, byTag, byFace, rules, points);
+    const joined = joinCrossing(crossing, look, rows, byTag, byFace, rules, points);
     if (Array.isArray(joined)) {
       links.push(...joined);
       continue;
@@ -207,6 +211,7 @@ type CrossingFoot = Foot & { nm: number };
 
 function joinCrossing(
   crossing: Crossing,
+  look: Lookup,
   rows: ReturnType<typeof rowPlaces>,
   byTag: ReadonlyMap<string, Bar>,
   byFace: ReadonlyMap<string, Ground>,
@@ -260,15 +265,118 @@ function joinCrossing(
       remedy: "Correct the points of the crossing, or name the duct it ends in. The distance counts as length.",
     });
   }
-  let nm = 0;
-  for (let i = 1; i < path.length; i++) {
-    const [p, q] = [path[i - 1]!, path[i]!];
-    nm += toNm(Math.hypot(q.x - p.x, q.y - p.y, q.z - p.z));
+  const stretches = path.slice(1).map((q, i) => {
+    const p = path[i]!;
+    return toNm(Math.hypot(q.x - p.x, q.y - p.y, q.z - p.z));
+  });
+  const nm = stretches.reduce((all, mm) => all + mm, 0);
+  const swung = crossing.kind === "hinge" ? swingOf(crossing, faces, look, path, stretches, rules) : null;
+  let loopNm = toNm(crossing.loop ?? rules[LOOPS[crossing.kind]]);
+  if (swung) {
+    const lacks = Math.max(0, toNm(swung.needMm) - toNm(swung.guidedMm));
+    if (crossing.loop === undefined) loopNm += lacks;
+    else if (loopNm < lacks) points.add(tooShort(crossing, swung, toMm(lacks), rules));
+    const missing = crossing.held?.find((n) => n > path.length);
+    if (missing !== undefined)
+      points.add({
+        severity: "check",
+        kind: "held at no point",
+        thing: "crossing",
+        of: crossing.tag,
+        text: `crossing ${crossing.tag} is held at point ${missing}, and has ${path.length}; its last point is taken`,
+        remedy: "Say at which of its points it is held.",
+      });
+    if (swung.sideGuessed) points.add(noHinge(crossing, doorOf(faces, look)!.enclosure, swung));
   }
-  const loopNm = toNm(crossing.loop ?? rules[LOOPS[crossing.kind]]);
   // An end midway between two ducts serves both: the shorter way decides.
-  return from.flatMap((f) => to.map((t): Link => ({ from: f, to: t, nm: f.nm + nm + t.nm, loopNm, crossing })));
+  return from.flatMap((f) =>
+    to.map((t): Link => ({
+      from: f,
+      to: t,
+      nm: f.nm + nm + t.nm,
+      loopNm,
+      crossing,
+      ...(swung ? { swing: swung } : {}),
+    })),
+  );
 }
+
+/** The one face of two that is a door; null when none is, or both are. */
+function doorOf(faces: readonly string[], look: Lookup): Face | null {
+  const [one, two] = faces.map((f) => look.faces.get(f));
+  if ((one?.kind === "door") === (two?.kind === "door")) return null;
+  return (one?.kind === "door" ? one : two) ?? null;
+}
+
+/**
+ * What the swing of a door asks of the bundle that goes over its hinge, between the two places where it is held.
+ * Null when neither end is on a door, or both are: then nothing is known that moves against the other.
+ */
+function swingOf(
+  crossing: Crossing,
+  faces: readonly string[],
+  look: Lookup,
+  path: readonly Point3[],
+  stretches: readonly number[],
+  rules: RouteRules,
+): CrossingSwing | null {
+  const door = doorOf(faces, look);
+  if (!door) return null;
+  const body = look.enclosures.get(door.enclosure)!;
+  const [one, two] = (crossing.held ?? [1, path.length]).map((n) => clamp(n, 1, path.length) - 1);
+  const [lo, hi] = [Math.min(one!, two!), Math.max(one!, two!)];
+  const [onDoor, onBody] = door.id === faces[0] ? [path[lo]!, path[hi]!] : [path[hi]!, path[lo]!];
+  // The origin of the door is the front corner of its body.
+  const left = door.origin.x;
+  const nearer = onDoor.x + onBody.x - 2 * left <= body.w ? "left" : "right";
+  const side = body.hinge ?? nearer;
+  const corner = { x: side === "left" ? left : left + body.w, z: 0 };
+  const axis = body.hingeAxis ? { x: left + body.hingeAxis.x, z: body.hingeAxis.z } : corner;
+  const openDeg = body.opensDeg ?? rules.doorOpenDeg;
+  const { need, atDeg } = swing(axis, onDoor, onBody, side, openDeg);
+  return {
+    needMm: toMm(toNm(need)),
+    guidedMm: toMm(stretches.slice(lo, hi).reduce((all, mm) => all + mm, 0)),
+    atDeg: Math.round(atDeg * 10) / 10,
+    openDeg,
+    side,
+    sideGuessed: body.hinge === undefined,
+    onTopMm: crossing.loop === undefined ? rules.loopHingeMm : null,
+  };
+}
+
+const whole = (mm: number): number => Math.ceil(mm - 1e-6);
+
+/** A bundle that a door would tear off. */
+const tooShort = (crossing: Crossing, s: CrossingSwing, lacksMm: number, rules: RouteRules): NewPoint => ({
+  severity: "stop",
+  kind: "loop too short for the door",
+  thing: "crossing",
+  of: crossing.tag,
+  text: `crossing ${crossing.tag}: its door, open by ${s.atDeg}°, needs ${whole(s.needMm)} mm between the places where the bundle is held; ${Math.round(s.guidedMm)} mm are guided and its loop is ${crossing.loop} mm: ${whole(lacksMm - crossing.loop!)} mm are missing`,
+  remedy: "Give it a longer loop, lead it nearer to the hinge, or say how far the door opens.",
+  mend: {
+    label: `Make its loop ${whole(lacksMm + rules.loopHingeMm)} mm`,
+    kind: "set crossing",
+    payload: { crossing: { ...crossing, loop: whole(lacksMm + rules.loopHingeMm) } },
+    asks: [],
+  },
+});
+
+const noHinge = (crossing: Crossing, enclosure: string, s: CrossingSwing): NewPoint => ({
+  severity: "check",
+  kind: "side of the hinge not stated",
+  thing: "crossing",
+  of: crossing.tag,
+  text: `crossing ${crossing.tag} goes over a hinge, and its enclosure does not say on which side that is; the ${s.side} one is taken, as it is nearer`,
+  remedy: "Say on which side the door is hung; what its swing needs follows from it.",
+  mend: {
+    label: "Say on which side it is hung",
+    kind: "set door",
+    payload: { enclosure },
+    asks: [{ field: "hinge", label: "Hinge, seen from the front", as: "choice", choices: ["left", "right"] }],
+  },
+});
 
 function assemble(
   bars: Bar[],
@@ -289,7 +397,7 @@ function assemble(
     nodes += bar.stops.length;
   }
   const nodeOf = (foot: Foot): number => bars[foot.bar]!.firstNode + stopAt(bars[foot.bar]!, foot.t);
-  const over: NetEdge[] = links.map(({ from, to, nm, loopNm, crossing }) => ({
+  const over: NetEdge[] = links.map(({ from, to, nm, loopNm, crossing, swing }) => ({
     kind: crossing ? "crossing" : "joint",
     a: nodeOf(from),
     b: nodeOf(to),
@@ -297,6 +405,7 @@ function assemble(
     loopNm,
     bar: -1,
     crossing,
+    ...(swing ? { swing } : {}),
   }));
   for (const bar of bars) {
     for (const side of bar.sides) {
@@ -321,11 +430,11 @@ function assemble(
       nodeAt[bar.firstNode + i] = t;
     });
   }
-  const joined = new Uint8Array(bars.length);
-  for (const e of over) {
-    const [a, b] = [nodeBar[e.a]!, nodeBar[e.b]!];
-    if (a !== b) joined[a] = joined[b] = 1;
-  }
+  const part = connectedParts(bars, over, nodeBar);
+  const lengths = new Float64Array(bars.length);
+  const counts = new Int32Array(bars.length);
+  for (const bar of bars) counts[part[bar.index]!]!++;
+  for (const bar of bars) lengths[part[bar.index]!]! += bar.t1 - bar.t0;
   return {
     bars,
     byFace,
@@ -335,8 +444,9 @@ function assemble(
     ...neighbours(nodes, edges),
     cost: Float64Array.from(edges, edgeCost),
     hanging,
-    part: connectedParts(bars, over, nodeBar),
-    joined,
+    part,
+    partBars: counts.map((_, i) => counts[part[i]!]!),
+    partLength: lengths.map((_, i) => lengths[part[i]!]!),
   };
 }
 

@@ -276,7 +276,7 @@ describe("properties", () => {
           const tape = tapeLengths(design, true);
           const result = route(design);
           for (const w of result.wires) {
-            expect(`${w.id} ${w.lengthMm}`).toBe(`${w.id} ${tape.get(w.id)}`);
+            expect(tape.get(w.id)!.map((mm) => `${w.id} ${mm}`)).toContain(`${w.id} ${w.lengthMm}`);
             const kinds = w.way?.edges.map((e) => result.edges[e]!.kind) ?? [];
             met.count("crossing", kinds.includes("crossing"));
             met.count("joint", kinds.includes("joint"));
@@ -328,10 +328,10 @@ const ofClass = (result: RoutesResult, cls: string) =>
 
 describe("properties of the choice of ways", () => {
   test("a signal lies together with drive only where it is marked to", () => {
-    const met = tally("apart", "led apart", "shared", "shared after a detour");
+    const met = tally("apart", "led apart", "shared");
     fc.assert(
       fc.property(crowded, (design) => {
-        const result = route({ ...design, rules: { routes: { detourMostMm: 0 } } });
+        const result = route(design);
         const drive = ofClass(result, "drive");
         for (const w of result.wires.filter((x) => x.class === "signal" && x.way)) {
           const shared = w.marks.includes("shared-duct");
@@ -339,7 +339,7 @@ describe("properties of the choice of ways", () => {
           met.count("apart", !shared && drive.length > 0);
           met.count("led apart", !shared && w.marks.includes("detour-class"));
           met.count("shared", shared);
-          met.count("shared after a detour", shared && w.marks.includes("detour-class"));
+          if (shared) expect(w.marks).not.toContain("detour-class");
         }
       }),
       { ...RUNS, numRuns: runs(80, 15) },

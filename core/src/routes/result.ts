@@ -51,6 +51,24 @@ export interface CrossingEdge {
   tag: string;
   way: Crossing["kind"];
   loopMm: number;
+  /** Ducts it leads from and to: those of its nodes. */
+  ducts: [string, string];
+  /** Over a hinge: what the swing of the door needs between the two places where the bundle is held. */
+  swing?: CrossingSwing;
+}
+
+export interface CrossingSwing {
+  /** Farthest the two places come apart, and the way that is guided between them. */
+  needMm: number;
+  guidedMm: number;
+  atDeg: number;
+  /** How far the door opens. */
+  openDeg: number;
+  side: "left" | "right";
+  /** The enclosure does not say on which side; the nearer one was taken. */
+  sideGuessed: boolean;
+  /** Put on top of what is needed; null where the crossing states its loop itself. */
+  onTopMm: number | null;
 }
 
 export type Edge = PieceEdge | JointEdge | CrossingEdge;
@@ -58,12 +76,16 @@ export type Edge = PieceEdge | JointEdge | CrossingEdge;
 export const MARKS = {
   "no-pin-geometry": "the pin has no position; measured from the middle of the body",
   "exit-unused": "the pin states an exit but no position; the exit was not used",
-  "no-exit": "the pin states no exit direction; the nearest duct was taken",
+  "no-exit": "the pin states no exit direction; the nearest duct, or the way over the front, was taken",
   "exit-met-nothing": "no duct in the exit direction within reach; the nearest duct was taken",
   "round-body": "the exit looks away from the duct; led round the body",
+  "round-others": "other bodies stand before the duct; led round them or over their front",
+  "pin-off-body": "the pin lies far outside its body; measured from there all the same",
+  "hinge-guessed": "the enclosure does not say where its hinge is; the side nearer to the crossing was taken",
   "nearer-duct": "the duct in the exit direction was taken, another is much nearer",
   "stump-passed": "the nearest duct leads nowhere; a joined one was taken",
   "crowded-ducts": "more ducts lie on one spot than are looked at; not all ways were tried",
+  "crowded-bodies": "more bodies stand about a lead than are gone round; it was led over the front",
   "far-from-duct": "the nearest duct lies beyond the reach",
   "place-unsure": "the place of the device rests on a fallback",
   "no-tail": "the pin states no tail; counted as 0 mm",
@@ -71,6 +93,7 @@ export const MARKS = {
     "a duct on the way states no inside size; its centre line is taken at half its height, its fill is not known",
   "outer-estimated": "outer diameter not in the table; the next larger was taken",
   direct: "direct lead without a duct",
+  "direct-over": "direct lead over the front of a body, or round it",
   "detour-fill": "led round a full duct",
   "detour-class": "led apart from a class that may not share a duct",
   "shared-duct": "shares a duct with a class that may not",
@@ -102,6 +125,8 @@ export interface WireEnd {
     heightMm: number;
     /** Corners on the way round the body, from the pin on. */
     round?: { x: number; y: number }[];
+    /** Bends on the way round other bodies or over their front, from the pin on, and whose they are. */
+    others?: { points: { x: number; y: number; z: number }[]; devices: string[] };
   } | null;
   tailMm: number;
   /** What is to be said of this end: fallbacks, and ways a person may doubt. */
@@ -118,6 +143,9 @@ export interface LengthTerms {
   tailTo: number;
   slackFrom: number;
   slackTo: number;
+  /** More slack for the width of the duct that the end enters. */
+  wideFrom: number;
+  wideTo: number;
   /** More slack for bending a thick wire. */
   bendFrom: number;
   bendTo: number;
@@ -149,6 +177,8 @@ export interface WireRoute {
    * entry on.
    */
   way: { first: number; edges: number[]; start?: number[]; end?: number[] } | null;
+  /** The bends of a direct lead, from pin to pin, and the devices it goes round or over; null for all others. */
+  open: { points: { x: number; y: number; z: number }[]; devices: string[] } | null;
   /** Set when the way is longer than the shortest one: what that takes from pin to pin, with loops, mm. */
   shortestMm: number | null;
   noWay: string | null;
@@ -176,11 +206,14 @@ export interface RoutesResult {
 
 const FALLBACKS: ReadonlySet<Mark> = new Set([
   "no-pin-geometry",
+  "pin-off-body",
+  "hinge-guessed",
   "exit-unused",
   "no-exit",
   "exit-met-nothing",
   "stump-passed",
   "crowded-ducts",
+  "crowded-bodies",
   "far-from-duct",
   "place-unsure",
   "no-tail",
@@ -194,6 +227,7 @@ const BEHIND: ReadonlySet<Mark> = new Set([
   "no-end-rule",
   "no-way",
   "direct",
+  "direct-over",
   "detour-fill",
   "detour-class",
   "shared-duct",

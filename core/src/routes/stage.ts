@@ -1,3 +1,4 @@
+import { count, lengthOf, lengthsOf, shareOf } from "../design/figure";
 import Joi from "joi";
 import type { Figure, Stage } from "../design/stage";
 import { ROUTE_RULES, TABLE_RULES } from "../design/rules";
@@ -20,7 +21,7 @@ const ROUTES_FILES = {
 
 export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
   name: "routes",
-  version: 5,
+  version: 6,
   needs: ["panel"],
   reads: {
     design: {
@@ -30,6 +31,9 @@ export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
         h: true,
         d: true,
         plate: { w: true, h: true, setback: true },
+        hinge: true,
+        hingeAxis: true,
+        opensDeg: true,
         neighbourRight: true,
       },
       faces: { enclosure: true, kind: true, w: true, h: true },
@@ -37,6 +41,8 @@ export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
       crossings: true,
       parts: {
         number: true,
+        w: true,
+        h: true,
         d: true,
         pins: { name: true, x: true, y: true, z: true, exit: true, tail: true, clamp: true },
         directLeads: true,
@@ -85,18 +91,17 @@ export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
 };
 
 function figures({ wires, edges, totalMm }: RoutesResult): Figure[] {
-  const count = (fits: (w: RoutesResult["wires"][number]) => boolean): number => wires.filter(fits).length;
+  const number = (fits: (w: RoutesResult["wires"][number]) => boolean): number => wires.filter(fits).length;
   const figures: Figure[] = [
     {
       id: "wires",
       label: "wires with a length",
-      value: count((w) => w.lengthMm !== null),
+      ...count(number((w) => w.lengthMm !== null)),
       outOf: wires.length,
       short: `${wires.length} wires`,
-      unit: "",
       query: {},
     },
-    { id: "total", label: "wire to cut", value: totalMm, unit: "m", query: {} },
+    { id: "total", label: "wire to cut", ...lengthsOf(totalMm), query: {} },
   ];
   let longest: { of: string; mm: number } | null = null;
   for (const { id, lengthMm } of wires)
@@ -105,8 +110,7 @@ function figures({ wires, edges, totalMm }: RoutesResult): Figure[] {
     figures.push({
       id: "longest",
       label: `longest: wire ${longest.of}`,
-      value: longest.mm,
-      unit: "mm",
+      ...lengthOf(longest.mm),
       query: { wire: longest.of },
     });
   let fullest: { of: string; percent: number } | null = null;
@@ -116,15 +120,13 @@ function figures({ wires, edges, totalMm }: RoutesResult): Figure[] {
     figures.push({
       id: "fill",
       label: `fullest duct: ${fullest.of}`,
-      value: fullest.percent,
-      unit: "%",
+      ...shareOf(fullest.percent),
       query: { piece: fullest.of },
     });
   figures.push({
     id: "fallbacks",
     label: "wires with a fallback",
-    value: count((w) => w.marks.some(isFallback)),
-    unit: "",
+    ...count(number((w) => w.marks.some(isFallback))),
     query: { show: "fallback" },
   });
   return figures;

@@ -18,7 +18,7 @@ test("lengths agree with those worked out a second time in exact fractions", () 
       const tape = tapeLengths(design);
       const result = route(design);
       for (const w of result.wires) {
-        expect(`${w.id} ${w.lengthMm}`).toBe(`${w.id} ${tape.get(w.id)}`);
+        expect(tape.get(w.id)!.map((mm) => `${w.id} ${mm}`)).toContain(`${w.id} ${w.lengthMm}`);
         count(w.lengthMm === null ? "no length" : "length");
         for (const m of w.marks) count(m);
         if (w.way?.start || w.way?.end) count("aside at a pin");
@@ -26,17 +26,27 @@ test("lengths agree with those worked out a second time in exact fractions", () 
         if (kinds?.some((e) => e.kind === "crossing")) count("crossing");
         if (kinds?.some((e) => e.kind === "joint")) count("joint");
         if (w.terms && w.terms.loops > 0) count("loop");
+        if (kinds?.some((e) => e.kind === "crossing" && e.swing && e.swing.needMm > e.swing.guidedMm)) count("swing");
+        if (w.terms && w.terms.wideFrom + w.terms.wideTo > 0) count("wide");
+        if ((w.sizeMm2?.value ?? 0) >= 6 && result.ducts.length > 1) count("thick");
+        if (w.marks.includes("direct") && w.open!.points.some((p) => p.z > Math.max(w.from!.z, w.to!.z))) count("over");
       }
     }),
-    { numRuns: runs(1500), seed: 2611 },
+    { numRuns: runs(1000), seed: 2611 },
   );
   // What was not met was not tested.
   for (const what of [
     "crossing",
     "joint",
     "loop",
+    "swing",
+    "wide",
+    "thick",
+    "over",
     "aside at a pin",
     "round-body",
+    "round-others",
+    "hinge-guessed",
     "stump-passed",
     "exit-met-nothing",
     "no-pin-geometry",
@@ -45,5 +55,5 @@ test("lengths agree with those worked out a second time in exact fractions", () 
     "direct",
     "no length",
   ])
-    expect([what, (met[what] ?? 0) >= runs(20)]).toEqual([what, true]);
+    expect([what, (met[what] ?? 0) >= runs(15)]).toEqual([what, true]);
 });

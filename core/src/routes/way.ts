@@ -14,11 +14,21 @@ export type Step =
       end: "from" | "to";
       /** It goes round the body of the device. */
       round: boolean;
+      /** Devices before the duct that it goes round or over. */
+      past: readonly string[];
     }
   | { kind: "along"; mm: number; duct: string; pieces: string[]; heading: Heading | null }
   | { kind: "joint"; mm: number; ducts: [string, string] }
-  | { kind: "crossing"; mm: number; tag: string; way: "hinge" | "wall" | "edge"; loopMm: number }
-  | { kind: "direct"; mm: number };
+  | {
+      kind: "crossing";
+      mm: number;
+      tag: string;
+      way: "hinge" | "wall" | "edge";
+      loopMm: number;
+      ducts: [string, string];
+    }
+  /** `past`: devices it goes round, or over their front. */
+  | { kind: "direct"; mm: number; goes: "straight" | "over the front" | "round"; past: readonly string[] };
 
 export type Heading = "up" | "down" | "left" | "right";
 
@@ -104,7 +114,7 @@ function legs(result: RoutesResult, wire: WireRoute): Leg[] {
       const turned = edge.b === node;
       node = turned ? edge.a : edge.b;
       go(e, result.nodes[node]!);
-      if (edge.kind === "joint") list[list.length - 1]!.ducts = turned ? [edge.ducts[1], edge.ducts[0]] : edge.ducts;
+      if (edge.kind !== "piece") list[list.length - 1]!.ducts = turned ? [edge.ducts[1], edge.ducts[0]] : edge.ducts;
     }
     go(end.piece, end.at);
   }
@@ -117,7 +127,12 @@ function legs(result: RoutesResult, wire: WireRoute): Leg[] {
 export function stepsOf(result: RoutesResult, wire: WireRoute): Step[] {
   const { from, to } = wire;
   if (!from || !to || wire.lengthMm === null) return [];
-  if (!from.entry || !to.entry) return [{ kind: "direct", mm: wire.terms!.way }];
+  if (!from.entry || !to.entry) {
+    const { points, devices } = wire.open!;
+    const front = Math.max(...points.map((p) => p.z)) > Math.max(from.z, to.z);
+    const goes = devices.length === 0 ? "straight" : front ? "over the front" : "round";
+    return [{ kind: "direct", mm: wire.terms!.way, goes, past: devices }];
+  }
   const entry = (end: WireEnd, word: "from" | "to"): Step => {
     const { planeMm, heightMm, edge, round } = end.entry!;
     const out = leaving(end);
@@ -129,7 +144,8 @@ export function stepsOf(result: RoutesResult, wire: WireRoute): Step[] {
       heightMm,
       duct: pieceOf(result, edge).duct,
       heading: word === "from" || out === null ? out : OPPOSITE[out],
-      round: round !== undefined,
+      round: round !== undefined && planeMm > exact(square(end, end.entry!)),
+      past: end.entry!.others?.devices ?? [],
     };
   };
   const steps: Step[] = [entry(from, "from")];
@@ -138,7 +154,8 @@ export function stepsOf(result: RoutesResult, wire: WireRoute): Step[] {
     if (!edge || edge.kind === "joint") {
       steps.push({ kind: "joint", mm, ducts });
     } else if (edge.kind === "crossing") {
-      steps.push({ kind: "crossing", mm, tag: edge.tag, way: edge.way, loopMm: edge.loopMm });
+      const { tag, way, loopMm } = edge;
+      steps.push({ kind: "crossing", mm, tag, way, loopMm, ducts });
     } else {
       const head = heading(before, after);
       const last = steps[steps.length - 1]!;
@@ -176,15 +193,17 @@ export function wayInWords(result: RoutesResult, wire: WireRoute): string {
     const lead = "heading" in s && s.heading ? `${s.heading} ` : "";
     switch (s.kind) {
       case "direct":
-        words.push(`straight to ${wire.to!.device}`);
+        words.push(`${s.goes}${s.goes === "round" ? ` ${s.past.join(" and ")}` : ""} to ${wire.to!.device}`);
         break;
       case "entry":
         if (s.end === "to") {
           arrive(s.duct, undefined);
-          words.push(`${s.round ? `round ${wire.to!.device}, ` : ""}${lead}to ${wire.to!.device}`);
+          const past = s.past.length > 0 ? `past ${s.past.join(" and ")}, ` : "";
+          words.push(`${past}${s.round ? `round ${wire.to!.device}, ` : ""}${lead}to ${wire.to!.device}`);
         } else {
           duct = s.duct;
-          words.push(`${lead}${s.round ? `round ${wire.from!.device} ` : ""}into ${s.duct}`);
+          const past = s.past.length > 0 ? `past ${s.past.join(" and ")} ` : "";
+          words.push(`${lead}${s.round ? `round ${wire.from!.device} ` : ""}${past}into ${s.duct}`);
         }
         break;
       case "along":
@@ -192,9 +211,13 @@ export function wayInWords(result: RoutesResult, wire: WireRoute): string {
         words.push(`${lead}along ${s.duct}`);
         break;
       case "crossing":
+        arrive(s.ducts[0], undefined);
         words.push(`${OVER[s.way]} ${s.tag}`);
+        // What lies behind it is named by the next step, unless that leads on at once.
+        if (steps[i + 1]?.kind !== "entry") arrive(s.ducts[1], steps[i + 1]);
         break;
       case "joint":
+        arrive(s.ducts[0], undefined);
         arrive(s.ducts[1], steps[i + 1]);
         break;
     }
@@ -222,6 +245,7 @@ export function stretchesOf(result: RoutesResult, wire: WireRoute): Stretch[] {
     ...way.slice(-1).map((l) => l.to),
     ...outOf(to).reverse().map(on(to.face)),
   ];
+  if (wire.open) return [{ face: from.face, points: wire.open.points.map(({ x, y }) => ({ x, y })) }];
   const stretches: Stretch[] = [];
   for (const stop of list) {
     const last = stretches[stretches.length - 1];
@@ -243,6 +267,7 @@ function outOf(end: WireEnd): Point[] {
   const { entry, exit } = end;
   if (!entry) return [end];
   if (entry.round) return [end, ...entry.round];
+  if (entry.others) return [end, ...entry.others.points];
   return exit === "left" || exit === "right" ? [end, { x: entry.x, y: end.y }] : [end];
 }
 

@@ -70,12 +70,15 @@ const PARTS: Part[] = [
 
 const FACES = ["+A1/plate", "+A1/plate", "+A1/door", "+A1/left", "+A2/plate"];
 
+/** A sum of decimal figures as a person would write it. */
+const plain = (mm: number): number => Math.round(mm * 1e6) / 1e6;
+
 /** Steps of 20 mm make ties and meetings likely; halves and sixteenths of an inch make sums uneven. */
 const place = (most: number) =>
   fc.oneof(
     { weight: 6, arbitrary: fc.integer({ min: 0, max: most / 20 }).map((n) => n * 20) },
     { weight: 1, arbitrary: fc.integer({ min: 0, max: most * 2 }).map((n) => n / 2) },
-    { weight: 1, arbitrary: fc.integer({ min: 0, max: Math.floor(most / 1.5875) }).map((n) => n * 1.5875) },
+    { weight: 1, arbitrary: fc.integer({ min: 0, max: Math.floor(most / 1.5875) }).map((n) => plain(n * 1.5875)) },
   );
 
 const ducts = fc
@@ -104,7 +107,8 @@ const ducts = fc
       const wide = PARTS.find((p) => p.number === d.part)!.h;
       const up = d.run === "up";
       const [along, aside] = twin === "beside" ? [shift, wide + gap] : [d.length + gap, 0];
-      if (twin !== "none") out.push({ ...d, x: d.x + (up ? aside : along), y: d.y + (up ? along : aside) });
+      const [x, y] = [d.x + (up ? aside : along), d.y + (up ? along : aside)].map(plain);
+      if (twin !== "none") out.push({ ...d, x: x!, y: y! });
     }
     return out.map((d, i) => ({ ...d, tag: `W${i + 1}` }));
   });
@@ -183,12 +187,21 @@ const rules: fc.Arbitrary<RuleOverrides> = fc
       reachMm: fc.constantFrom(150, 400),
       corridorMm: fc.constantFrom(0, 20),
       joinGapMm: fc.constantFrom(5, 10),
+      wideFromMm: fc.constantFrom(20, 36, 60),
+      stiffFromMm2: fc.constantFrom(1, 6),
+      passGapMm: fc.constantFrom(0, 5, 30),
+      doorOpenDeg: fc.constantFrom(0, 90, 130, 180),
+      directReachMm: fc.constantFrom(150, 400),
     },
     { requiredKeys: [] },
   )
   .map((routes) => ({ routes: { detourMostMm: 0, apart: [], ...routes } }));
 
 export const PIN_NAMES = [...EXITS.map((e) => e ?? "any"), "rim", "edge", "off", "blind"];
+
+/** A door of which no side is said. */
+const unhinged = ({ hinge, ...door }: { hinge?: "left" | "right" | null }): Partial<Design["enclosures"][number]> =>
+  hinge ? { hinge, ...door } : door;
 
 const BOX = {
   w: 800,
@@ -206,8 +219,17 @@ export const randomDesigns: fc.Arbitrary<Design> = fc
     rules,
     pairs: fc.array(fc.tuple(fc.nat(40), fc.nat(9), fc.nat(40), fc.nat(9)), { minLength: 2, maxLength: 10 }),
     sizes: fc.constantFrom(0.5, 1.5, 10, 25),
+    door: fc.record(
+      {
+        hinge: fc.constantFrom("left" as const, "right" as const, null),
+        hingeAxis: fc.record({ x: fc.constantFrom(-12, 8, 790), z: fc.constantFrom(-15, 10) }),
+        opensDeg: fc.constantFrom(75, 110),
+      },
+      { requiredKeys: [] },
+    ),
+    held: fc.constantFrom<[number, number] | undefined>(undefined, [1, 3], [2, 4], [2, 3]),
   })
-  .map(({ ducts: laid, placed, crossings: guided, rules: job, pairs, sizes }) => {
+  .map(({ door, held, ducts: laid, placed, crossings: guided, rules: job, pairs, sizes }) => {
     const tags = placed.devices.map((d) => d.tag!);
     const wires = pairs.map(([a, p, b, q], i): Partial<Wire> => ({
       number: `w${i}`,
@@ -220,10 +242,10 @@ export const randomDesigns: fc.Arbitrary<Design> = fc
         ducts: laid,
         devices: placed.devices,
         wires,
-        crossings: guided,
+        crossings: guided.map((c) => (held === undefined ? c : { ...c, held })),
         nets: [{ name: "n", class: "control", colour: "BU", sizeMm2: sizes }],
         rules: job,
-        enclosures: [enclosure("+A1", { ...BOX, neighbourRight: "+A2" }), enclosure("+A2", BOX)],
+        enclosures: [enclosure("+A1", { ...BOX, ...unhinged(door), neighbourRight: "+A2" }), enclosure("+A2", BOX)],
       }),
       rails: placed.rails,
     };

@@ -32,7 +32,11 @@ const DEFAULTS = {
   slackDoorMm: 60,
   bendFromMm2: 10,
   bendDiameters: 4,
-  loopHingeMm: 250,
+  loopHingeMm: 100,
+  doorOpenDeg: 120,
+  wideFromMm: 60,
+  stiffFromMm2: 6,
+  passGapMm: 5,
   loopWallMm: 0,
   loopEdgeMm: 0,
   reservePercent: 0,
@@ -141,6 +145,10 @@ interface Line {
   b: V2;
   up: boolean;
   height: Fraction;
+  /** Inner width; nothing where the part does not say it. */
+  wide: Fraction;
+  /** Height of its cover above the face. */
+  cover: number;
 }
 
 function lineOf(design: Design, duct: Duct): Line {
@@ -151,7 +159,17 @@ function lineOf(design: Design, duct: Duct): Line {
   const mid = wide.times(HALF);
   const a = up ? { x: x.plus(mid), y } : { x, y: y.plus(mid) };
   const b = up ? { x: a.x, y: box.y1 } : { x: box.x1, y: a.y };
-  return { tag: duct.tag, face: duct.face, box, a, b, up, height: F(part.duct?.innerH ?? part.d).times(HALF) };
+  return {
+    tag: duct.tag,
+    face: duct.face,
+    box,
+    a,
+    b,
+    up,
+    height: F(part.duct?.innerH ?? part.d).times(HALF),
+    wide: F(part.duct?.innerW ?? 0),
+    cover: nm(F(part.d)),
+  };
 }
 
 const nearestOn = (line: Line, p: V2): V2 => ({ x: clamp(p.x, line.a.x, line.b.x), y: clamp(p.y, line.a.y, line.b.y) });
@@ -196,7 +214,100 @@ function leftOf(design: Design, tag: string): Fraction {
   return left ? leftOf(design, left.tag).plus(F(left.w)) : ZERO;
 }
 
+/** Whole nanometres: everything in these designs is one, so that nothing is lost. */
+const nm = (v: Fraction): number => Math.round(v.toNumber() * 1e6);
+const ofNm = (v: number): Fraction => F(v).over(F(1e6));
+
+/** A body or a duct on a face, nm. */
+interface Block {
+  tag: string;
+  x: [number, number];
+  y: [number, number];
+  top: number;
+}
+type Spot = [x: number, y: number, z: number];
+
+/**
+ * Length of the shortest square way between two spots through no block, nm: all of the grid, each step tried by
+ * whether one of the four places right beside its middle is free.
+ */
+function throughSpace(from: Spot, to: Spot, blocks: readonly Block[], gap: number): number {
+  const all = [...blocks];
+  blocks.forEach((p, i) =>
+    blocks.slice(i + 1).forEach((q) => {
+      for (const [u, v] of [
+        ["x", "y"],
+        ["y", "x"],
+      ] as const) {
+        const [a, b] = p[u][0] < q[u][0] ? [p, q] : [q, p];
+        const [lo, hi] = [Math.max(p[v][0], q[v][0]), Math.min(p[v][1], q[v][1])];
+        if (b[u][0] > a[u][1] && b[u][0] - a[u][1] < gap && hi > lo)
+          all.push({ tag: "", [u]: [a[u][1], b[u][0]], [v]: [lo, hi], top: Math.min(p.top, q.top) } as never);
+      }
+    }),
+  );
+  const low = Math.min(from[2], to[2]);
+  const axis = (k: 0 | 1 | 2): number[] => {
+    const own = all.flatMap((b) => (k === 0 ? b.x : k === 1 ? b.y : [b.top]));
+    return [...new Set([from[k], to[k], ...own])].filter((v) => k < 2 || v >= low).sort((p, q) => p - q);
+  };
+  const grid = [axis(0), axis(1), axis(2)] as const;
+  const inside = (x: number, y: number, z: number): boolean =>
+    z < 0 || all.some((b) => b.x[0] < x && x < b.x[1] && b.y[0] < y && y < b.y[1] && z < b.top);
+  const free = (p: Spot, q: Spot): boolean => {
+    const along = p.findIndex((v, k) => v !== q[k]);
+    if (along === 2 && [from, to].some((e) => e[0] === p[0] && e[1] === p[1])) return true;
+    const middle = p.map((v, k) => (v + q[k]!) / 2);
+    const beside = [0, 1, 2].filter((k) => k !== along) as [number, number];
+    return [-0.25, 0.25].some((d) =>
+      [-0.25, 0.25].some((e) => {
+        const at = [...middle];
+        at[beside[0]]! += d;
+        at[beside[1]]! += e;
+        return !inside(at[0]!, at[1]!, at[2]!);
+      }),
+    );
+  };
+  const best = new Map<string, number>([[from.join(), 0]]);
+  const open: { at: Spot; mm: number }[] = [{ at: from, mm: 0 }];
+  while (open.length > 0) {
+    const next = open.reduce((i, o, k) => (o.mm < open[i]!.mm ? k : i), 0);
+    const { at, mm } = open.splice(next, 1)[0]!;
+    if (at.join() === to.join()) return mm;
+    if (best.get(at.join())! < mm) continue;
+    for (const k of [0, 1, 2] as const) {
+      const here = grid[k].indexOf(at[k]);
+      for (const v of [grid[k][here - 1], grid[k][here + 1]]) {
+        if (v === undefined) continue;
+        const spot: Spot = [...at];
+        spot[k] = v;
+        const sum = mm + Math.abs(v - at[k]);
+        if (sum >= (best.get(spot.join()) ?? Infinity) || !free(at, spot)) continue;
+        best.set(spot.join(), sum);
+        open.push({ at: spot, mm: sum });
+      }
+    }
+  }
+  throw new Error("a lead can always rise");
+}
+
+/** Where a lead leaves the body it lies in, as its pin looks. */
+function edgeOf(pin: Spot, exit: string, own: Block): Spot {
+  const [x, y, z] = pin;
+  if (x < own.x[0] || x > own.x[1] || y < own.y[0] || y > own.y[1]) return pin;
+  const edges: Record<string, Spot> = {
+    up: [x, own.y[1], z],
+    down: [x, own.y[0], z],
+    left: [own.x[0], y, z],
+    right: [own.x[1], y, z],
+  };
+  return edges[exit]!;
+}
+
+const away = (p: Spot, q: Spot): number => p.reduce((s, v, k) => s + Math.abs(v - q[k]!), 0);
+
 interface Entry {
+  round?: boolean;
   line: Line;
   at: V2;
   mm: Fraction;
@@ -281,46 +392,49 @@ function enter(lines: Line[], pin: V3, exit: string | null, body: Box, figures: 
         ? { x: upright ? pin.x : ZERO.less(d.x) ? x1 : x0, y: upright ? (ZERO.less(d.y) ? y1 : y0) : pin.y }
         : pin;
       const plane = l1(pin, rim).plus(roundBox(rim, entry.at, body));
-      return { ...entry, mm: plane.plus(pin.z.minus(entry.line.height).abs()) };
+      return { ...entry, round: true, mm: plane.plus(pin.z.minus(entry.line.height).abs()) };
     });
 }
 
 /** A graph of places; nodes are made as they are asked for. */
 class Places {
   readonly nodes: { line: Line; at: V2 }[] = [];
-  readonly edges: { a: number; b: number; mm: Fraction }[] = [];
+  readonly edges: { a: number; b: number; mm: Fraction; thin: boolean }[] = [];
 
   at(line: Line, at: V2): number {
     const known = this.nodes.findIndex((n) => n.line === line && n.at.x.same(at.x) && n.at.y.same(at.y));
     return known >= 0 ? known : this.nodes.push({ line, at }) - 1;
   }
 
-  /** Strings the places of each line in order, and lets wires pass between lines side by side at every place. */
-  finish(sides: [Line, Line][]): void {
-    for (let i = 0; i < this.nodes.length; i++) {
-      const { line, at } = this.nodes[i]!;
+  #passed = 0;
+
+  /** Lets wires pass between lines side by side at every place made since the last time. @param thin only thin ones */
+  passOver(sides: [Line, Line][], thin: boolean): void {
+    for (; this.#passed < this.nodes.length; this.#passed++) {
+      const { line, at } = this.nodes[this.#passed]!;
       for (const [a, b] of sides) {
         if (line !== a && line !== b) continue;
         const other = line === a ? b : a;
         const [t, lo, hi] = line.up ? [at.y, other.a.y, other.b.y] : [at.x, other.a.x, other.b.x];
         if (t.less(lo) || hi.less(t)) continue;
         const beside = nearestOn(other, at);
-        this.edges.push({
-          a: i,
-          b: this.at(other, beside),
-          mm: l1(at, beside).plus(line.height.minus(other.height).abs()),
-        });
+        const mm = l1(at, beside).plus(line.height.minus(other.height).abs());
+        this.edges.push({ a: this.#passed, b: this.at(other, beside), mm, thin });
       }
     }
+  }
+
+  /** Strings the places of each line in order. */
+  string(): void {
     this.nodes.forEach((n, i) =>
       this.nodes.forEach((m, j) => {
-        if (i < j && n.line === m.line) this.edges.push({ a: i, b: j, mm: l1(n.at, m.at) });
+        if (i < j && n.line === m.line) this.edges.push({ a: i, b: j, mm: l1(n.at, m.at), thin: false });
       }),
     );
   }
 
   /** Least sum over every way from one node to another that visits no node twice, by trying them all. */
-  force(from: number, to: number): Fraction | null {
+  force(from: number, to: number, thick: boolean): Fraction | null {
     // Along a line only from place to place: the longer stretches are made of these.
     const passes = (a: number, b: number): boolean => {
       const [p, q] = [this.nodes[a]!, this.nodes[b]!];
@@ -328,7 +442,7 @@ class Places {
         n.line === p.line && n !== p && n !== q && l1(p.at, n.at).plus(l1(n.at, q.at)).same(l1(p.at, q.at));
       return p.line === q.line && this.nodes.some(between);
     };
-    const short = this.edges.filter(({ a, b }) => !passes(a, b));
+    const short = this.edges.filter(({ a, b, thin }) => !passes(a, b) && !(thin && thick));
     const beyond = this.nodes.map((_, n) =>
       short
         .flatMap(({ a, b, mm }) => (a === n ? [{ next: b, mm }] : b === n ? [{ next: a, mm }] : []))
@@ -351,11 +465,12 @@ class Places {
   }
 
   /** Cost from one node to all, by relaxing every edge until nothing changes. */
-  from(node: number): (Fraction | null)[] {
+  from(node: number, thick: boolean): (Fraction | null)[] {
     const cost: (Fraction | null)[] = this.nodes.map((_, i) => (i === node ? ZERO : null));
     for (let again = true; again;) {
       again = false;
-      for (const { a, b, mm } of this.edges) {
+      for (const { a, b, mm, thin } of this.edges) {
+        if (thin && thick) continue;
         for (const [p, q] of [
           [a, b],
           [b, a],
@@ -372,10 +487,10 @@ class Places {
 }
 
 /**
- * Cut length of every wire, mm, by number; null where there is none.
+ * Cut length of every wire, mm, by number; null where there is none, several where equally long ways differ in width.
  * @param force finds every way by trying all of them: for small designs
  */
-export function tapeLengths(design: Design, force = false): Map<string, number | null> {
+export function tapeLengths(design: Design, force = false): Map<string, (number | null)[]> {
   const figures: Figures = { ...DEFAULTS, ...(design.rules.routes as Partial<Figures>) };
   const lines = design.ducts.map((d) => lineOf(design, d));
   const places = new Places();
@@ -398,10 +513,62 @@ export function tapeLengths(design: Design, force = false): Map<string, number |
           ? nearestOn(p, nearestOn(q, p.a))
           : nearestOn(p, q.up ? { x: q.a.x, y: p.a.y } : { x: p.a.x, y: q.a.y });
       const to = nearestOn(q, at);
-      places.edges.push({ a: places.at(p, at), b: places.at(q, to), mm: l1(at, to).plus(step(p, q)) });
+      places.edges.push({ a: places.at(p, at), b: places.at(q, to), mm: l1(at, to).plus(step(p, q)), thin: false });
     }),
   );
   for (const c of design.crossings) cross(design, c, lines, places, joined, figures);
+  // Ducts joined to each other, by repeated joining of what touches.
+  const network = new Map(lines.map((l) => [l, l]));
+  const merge = (p: Line, q: Line): void => {
+    const [from, into] = [network.get(p)!, network.get(q)!];
+    for (const [l, part] of network) if (part === from) network.set(l, into);
+  };
+  for (const { a, b } of places.edges) merge(places.nodes[a]!.line, places.nodes[b]!.line);
+  for (const [p, q] of sides) merge(p, q);
+  const lengthOf = (line: Line): Fraction =>
+    lines.filter((l) => network.get(l) === network.get(line)).reduce((s, l) => s.plus(l1(l.a, l.b)), ZERO);
+  const blocksOn = (face: string): Block[] => blocks.filter((b) => b.face === face);
+  const blocks = design.devices.map((device): Block & { face: string; carried: string[] } => {
+    const s = stand(design, device);
+    const [w, h] = s.turn % 180 === 90 ? [s.part.h, s.part.w] : [s.part.w, s.part.h];
+    const span = (c: Fraction, size: number): [number, number] => [
+      nm(c.minus(F(size).times(HALF))),
+      nm(c.plus(F(size).times(HALF))),
+    ];
+    const carried = device.on!.slot === undefined ? [] : [device.on!.slot];
+    return {
+      tag: device.tag,
+      face: s.face,
+      carried,
+      x: span(s.centre.x, w),
+      y: span(s.centre.y, h),
+      top: nm(s.z.plus(F(s.part.d))),
+    };
+  });
+  const carriers = (tag: string): string[] => blocks.find((b) => b.tag === tag)!.carried;
+  const gap = nm(F(figures.passGapMm));
+  /** The entry past what stands before it. */
+  const past = (tag: string, face: string, at: V3, exit: string | null, e: Entry): Entry => {
+    if (e.round) return e;
+    const pin: Spot = [nm(at.x), nm(at.y), nm(at.z)];
+    const goal: Spot = [nm(e.at.x), nm(e.at.y), nm(e.line.height)];
+    const own = blocks.find((b) => b.tag === tag)!;
+    const others = blocksOn(face).filter((b) => b !== own && !carriers(tag).includes(b.tag));
+    const touch = (b: Block): boolean =>
+      b.x[0] <= Math.max(pin[0], goal[0]) &&
+      b.x[1] >= Math.min(pin[0], goal[0]) &&
+      b.y[0] <= Math.max(pin[1], goal[1]) &&
+      b.y[1] >= Math.min(pin[1], goal[1]) &&
+      b.top > Math.min(pin[2], goal[2]);
+    if (!others.some(touch)) return e;
+    const sideways = exit !== null && exit !== "out";
+    const rim = sideways ? edgeOf(pin, exit, own) : pin;
+    const d = sideways ? turned({ x: F(1), y: ZERO }, DIRECTIONS.indexOf(exit) * 90) : { x: ZERO, y: ZERO };
+    const behind = (goal[0] - rim[0]) * d.x.toNumber() + (goal[1] - rim[1]) * d.y.toNumber() < 0;
+    const start = behind ? pin : rim;
+    const mm = away(pin, start) + throughSpace(start, goal, sideways ? [...others, own] : others, gap);
+    return mm > away(pin, goal) ? { ...e, mm: ofNm(mm) } : e;
+  };
   for (const [p, q] of sides) {
     const t = (v: V2): Fraction => (p.up ? v.y : v.x);
     for (const end of [p.a, p.b, q.a, q.b]) {
@@ -409,8 +576,18 @@ export function tapeLengths(design: Design, force = false): Map<string, number |
         if (t(line.a).most(t(end)) && t(end).most(t(line.b))) places.at(line, nearestOn(line, end));
     }
   }
-  const pins = new Map<string, { entries: Entry[]; instead: Entry[]; pin: Pin; part: Part; face: string; at: V3 }>();
-  const pinOf = (ref: { device: string; pin: string }) => {
+  interface Known {
+    entries: Entry[];
+    instead: Entry[];
+    pin: Pin;
+    part: Part;
+    face: string;
+    at: V3;
+    exit: string | null;
+    tag: string;
+  }
+  const pins = new Map<string, Known>();
+  const pinOf = (ref: { device: string; pin: string }): Known => {
     const key = `${ref.device}:${ref.pin}`;
     const known = pins.get(key);
     if (known) return known;
@@ -443,56 +620,114 @@ export function tapeLengths(design: Design, force = false): Map<string, number |
           ? "out"
           : DIRECTIONS[(DIRECTIONS.indexOf(pin.exit) + s.turn / 90) % 4]!;
     const here = lines.filter((l) => l.face === s.face);
-    const entries = enter(here, at, exit, body, figures);
-    const stumps = entries.length > 0 && entries.every((e) => !joined.has(e.line));
-    const others = here.filter((l) => joined.has(l) && toBox(l.box, at).most(F(figures.reachMm)));
-    const instead = stumps && others.length > 0 ? enter(others, at, exit, body, figures) : entries;
-    const found = { entries, instead, pin, part: s.part, face: s.face, at };
+    const led = (list: Line[]): Entry[] =>
+      enter(list, at, exit, body, figures).map((e) => past(ref.device, s.face, at, exit, e));
+    const entries = led(here);
+    const stumps = entries.every((e) => !joined.has(e.line));
+    const island = stumps ? ZERO : max(ZERO, ...entries.map((e) => lengthOf(e.line))).times(F(3));
+    const others = here.filter(
+      (l) => joined.has(l) && island.less(lengthOf(l)) && toBox(l.box, at).most(F(figures.reachMm)),
+    );
+    const instead = entries.length > 0 && others.length > 0 ? led(others) : entries;
+    const found = { entries, instead, pin, part: s.part, face: s.face, at, exit, tag: ref.device };
     pins.set(key, found);
     for (const e of [...entries, ...instead]) places.at(e.line, e.at);
     return found;
   };
+  places.passOver(sides, false);
   for (const w of design.wires) for (const ref of [w.from!, w.to!]) pinOf(ref);
-  places.finish(sides);
-  const trees = new Map<number, (Fraction | null)[]>();
-  const between = (a: Entry, b: Entry): Fraction | null => {
+  places.passOver(sides, true);
+  places.string();
+  const trees = new Map<string, (Fraction | null)[]>();
+  const between = (a: Entry, b: Entry, thick: boolean): Fraction | null => {
     const start = places.at(a.line, a.at);
-    if (force) {
-      const least = places.force(start, places.at(b.line, b.at));
-      return least && a.mm.plus(least).plus(b.mm);
-    }
-    if (!trees.has(start)) trees.set(start, places.from(start));
-    const way = trees.get(start)![places.at(b.line, b.at)];
-    return way ? a.mm.plus(way).plus(b.mm) : null;
+    const goal = places.at(b.line, b.at);
+    if (force) return places.force(start, goal, thick);
+    const key = `${start} ${thick}`;
+    if (!trees.has(key)) trees.set(key, places.from(start, thick));
+    return trees.get(key)![goal] ?? null;
   };
-  const shortest = (from: Entry[], to: Entry[]): Fraction | null =>
-    from
-      .flatMap((a) => to.flatMap((b) => between(a, b) ?? []))
-      .reduce<Fraction | null>((x, y) => (!x || y.less(x) ? y : x), null);
+  /** The shortest way, and what widths may be added to it: several where ways are equally long. */
+  const shortest = (a: Known, b: Known, from: Entry[], to: Entry[], thick: boolean): Led | null => {
+    let best: Led | null = null;
+    for (const e of from)
+      for (const f of to) {
+        const inside = between(e, f, thick);
+        if (!inside) continue;
+        const way = e.mm.plus(inside).plus(f.mm);
+        if (best && best.way.less(way)) continue;
+        const { line } = e;
+        const off = (p: V3): Fraction => (line.up ? p.x.minus(line.a.x) : p.y.minus(line.a.y));
+        const stays = line === f.line && inside.same(l1(e.at, f.at));
+        const crosses = stays && off(a.at).times(off(b.at)).less(ZERO);
+        const more = (l: Line): Fraction => max(ZERO, l.wide.minus(F(figures.wideFromMm))).times(HALF);
+        const wide = crosses ? ZERO : more(line).plus(more(f.line));
+        if (!best || way.less(best.way)) best = { way, wide: [wide] };
+        else best.wide.push(wide);
+      }
+    return best;
+  };
+  const straightOver = (a: Known, b: Known): Fraction => {
+    const but = [...carriers(a.tag), ...carriers(b.tag)];
+    const ducts = lines
+      .filter((l) => l.face === a.face)
+      .map(({ tag, box, cover }): Block => ({
+        tag,
+        x: [nm(box.x0), nm(box.x1)],
+        y: [nm(box.y0), nm(box.y1)],
+        top: cover,
+      }));
+    const ends = [a, b].map(({ at, exit, tag }) => {
+      const pin: Spot = [nm(at.x), nm(at.y), nm(at.z)];
+      return {
+        pin,
+        out:
+          exit && exit !== "out"
+            ? edgeOf(
+                pin,
+                exit,
+                blocks.find((k) => k.tag === tag)!,
+              )
+            : pin,
+      };
+    }) as [{ pin: Spot; out: Spot }, { pin: Spot; out: Spot }];
+    const all = [...blocksOn(a.face).filter((k) => !but.includes(k.tag)), ...ducts];
+    const open = throughSpace(ends[0].out, ends[1].out, all, gap);
+    return ofNm(open + ends.reduce((sum, { pin, out }) => sum + away(pin, out), 0));
+  };
 
   return new Map(
-    design.wires.map((w): [string, number | null] => {
+    design.wires.map((w): [string, (number | null)[]] => {
       const [a, b] = [pinOf(w.from!), pinOf(w.to!)];
-      if (a === b) return [w.number, null];
-      const straight = l1(a.at, b.at).plus(a.at.z.minus(b.at.z).abs());
-      const direct =
-        a.part.directLeads && b.part.directLeads && a.face === b.face && straight.most(F(figures.directReachMm));
-      const way = direct ? straight : (shortest(a.entries, b.entries) ?? shortest(a.instead, b.instead));
-      if (!way) return [w.number, null];
-      const slack = (face: string): Fraction => F(face.endsWith("/door") ? figures.slackDoorMm : figures.slackMm);
+      if (a === b) return [w.number, [null]];
       const size = w.sizeMm2 ?? design.nets.find((n) => n.name === w.net)!.sizeMm2!;
+      const thick = size >= figures.stiffFromMm2;
+      const apart = l1(a.at, b.at).plus(a.at.z.minus(b.at.z).abs());
+      let led = shortest(a, b, a.entries, b.entries, thick) ?? shortest(a, b, a.instead, b.instead, thick);
+      if (a.part.directLeads && b.part.directLeads && a.face === b.face && apart.most(F(figures.directReachMm))) {
+        const over = straightOver(a, b);
+        if (!led || over.most(led.way)) led = { way: over, wide: [ZERO] };
+      }
+      if (!led) return [w.number, [null]];
+      const { way, wide } = led;
+      const slack = (face: string): Fraction => F(face.endsWith("/door") ? figures.slackDoorMm : figures.slackMm);
       const outer = OUTER.find(([s]) => s >= size)![1];
       const bend = size >= figures.bendFromMm2 ? F(outer).times(F(figures.bendDiameters)) : ZERO;
-      const sum = [way, F(a.pin.tail ?? 0), F(b.pin.tail ?? 0), slack(a.face), slack(b.face), bend, bend].reduce(
-        (x, y) => x.plus(y),
-      );
-      const all = sum.times(F(1).plus(F(figures.reservePercent).over(F(100))));
-      const cut = max(all, F(figures.shortestLeadMm));
-      // A sum less than a ten-thousandth of a millimetre above a step is on it.
-      const steps = cut.minus(F(0.0001)).over(F(figures.stepMm)).ceil();
-      return [w.number, steps.times(F(figures.stepMm)).toNumber()];
+      const plain = [way, F(a.pin.tail ?? 0), F(b.pin.tail ?? 0), slack(a.face), slack(b.face), bend, bend];
+      const cut = (sum: Fraction): number => {
+        const all = sum.times(F(1).plus(F(figures.reservePercent).over(F(100))));
+        // A sum less than a ten-thousandth of a millimetre above a step is on it.
+        const steps = max(all, F(figures.shortestLeadMm)).minus(F(0.0001)).over(F(figures.stepMm)).ceil();
+        return steps.times(F(figures.stepMm)).toNumber();
+      };
+      return [w.number, wide.map((more) => cut(plain.reduce((x, y) => x.plus(y), more)))];
     }),
   );
+}
+
+interface Led {
+  way: Fraction;
+  wide: Fraction[];
 }
 
 function cross(
@@ -516,6 +751,10 @@ function cross(
   });
   const loops = { hinge: figures.loopHingeMm, wall: figures.loopWallMm, edge: figures.loopEdgeMm };
   let guided = F(crossing.loop ?? loops[crossing.kind]);
+  if (crossing.kind === "hinge" && crossing.loop === undefined && crossing.to.face?.endsWith("/door")) {
+    const lacks = lacking(design, crossing, figures);
+    guided = guided.plus(ofNm(Math.round(Math.max(0, lacks) * 1e6)));
+  }
   // Only square polylines: their lengths are fractions.
   for (let i = 1; i < crossing.points.length; i++) {
     const [p, q] = [crossing.points[i - 1]!, crossing.points[i]!];
@@ -526,7 +765,36 @@ function cross(
   for (const a of ends[0]!) {
     for (const b of ends[1]!) {
       if (a.line !== b.line) joined.add(a.line).add(b.line);
-      places.edges.push({ a: places.at(a.line, a.at), b: places.at(b.line, b.at), mm: a.mm.plus(guided).plus(b.mm) });
+      places.edges.push({
+        a: places.at(a.line, a.at),
+        b: places.at(b.line, b.at),
+        mm: a.mm.plus(guided).plus(b.mm),
+        thin: false,
+      });
     }
   }
+}
+
+/** What the swing of a door needs more than is guided, mm: the door is opened by hundredths of a degree. */
+function lacking(design: Design, { points, held = [1, points.length], to }: Crossing, figures: Figures): number {
+  const body = design.enclosures.find((e) => to.face!.startsWith(`${e.tag}/`))!;
+  const between = points.slice(Math.min(...held) - 1, Math.max(...held));
+  const [fixed, swings] = [between[0]!, between[between.length - 1]!];
+  const left = body.hinge ? body.hinge === "left" : (fixed.x + swings.x) / 2 <= body.w / 2;
+  const axis = body.hingeAxis ?? { x: left ? 0 : body.w, z: 0 };
+  const guided = between
+    .slice(1)
+    .reduce((s, p, i) => s + Math.hypot(p.x - between[i]!.x, p.y - between[i]!.y, p.z - between[i]!.z), 0);
+  let most = 0;
+  const open = body.opensDeg ?? figures.doorOpenDeg;
+  const steps = Math.max(1, Math.ceil(open * 200));
+  for (let i = 0; i <= steps; i++) {
+    // To the front: away from the body, whose depth is counted to the rear.
+    const turn = (((left ? -1 : 1) * open * Math.PI) / 180) * (i / steps);
+    const [dx, dz] = [swings.x - axis.x, swings.z - axis.z];
+    const x = axis.x + dx * Math.cos(turn) - dz * Math.sin(turn);
+    const z = axis.z + dx * Math.sin(turn) + dz * Math.cos(turn);
+    most = Math.max(most, Math.hypot(x - fixed.x, swings.y - fixed.y, z - fixed.z));
+  }
+  return most - guided;
 }

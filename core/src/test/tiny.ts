@@ -99,7 +99,7 @@ export const enclosure = (
   more: Partial<Design["enclosures"][number]> = {},
 ): Design["enclosures"][number] => ({ tag, ...BOX, ...more });
 
-/** No slack, loops, steps or shortest lead: lengths are bare ways. */
+/** No slack, loops, steps or shortest lead, doors that stay shut: lengths are bare ways. */
 export const BARE: RuleOverrides = {
-  routes: { slackMm: 0, slackDoorMm: 0, crossingLoopMm: 0, stepMm: 0.1, shortestLeadMm: 0 },
+  routes: { slackMm: 0, slackDoorMm: 0, crossingLoopMm: 0, doorOpenDeg: 0, stepMm: 0.1, shortestLeadMm: 0 },
 };

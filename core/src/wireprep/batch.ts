@@ -34,3 +34,21 @@ export function chainsIn({ plan, leads }: Pick<MadeBatch, "plan" | "leads">): st
   const bench = new Set(plan.bench.map((b) => b.wire));
   return [...plan.chains, ...chainsOf(leads.filter((l) => bench.has(l.wire))).map((c) => c.leads.map((l) => l.wire))];
 }
+
+const PANEL = / \(\d+\)$/;
+
+/** Leads of a batch that the design of now makes otherwise, or not at all. O(leads) */
+export function madeOtherwise({ leads }: Pick<MadeBatch, "leads">, current: readonly Lead[]): string[] {
+  const said = (l: Lead): string =>
+    JSON.stringify([
+      l.type,
+      l.colour,
+      l.sizeMm2,
+      l.lengthMm,
+      ...[l.from, l.to].map((e) => [e.device, e.pin, e.part, e.label, e.stripMm]),
+    ]);
+  const now = new Map(current.map((l) => [l.wire, said(l)]));
+  // Batches of before leads of further panels said whose they are: where no wire has the name, its end is the panel's.
+  const wireOf = ({ of, wire }: Lead): string => of ?? (now.has(wire) ? wire : wire.replace(PANEL, ""));
+  return leads.filter((l) => now.get(wireOf(l)) !== said(l)).map((l) => l.wire);
+}

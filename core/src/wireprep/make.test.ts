@@ -12,10 +12,10 @@ import { explain } from "./explain";
 import { files } from "./files";
 import { printerFile } from "./labels";
 import { labelsOfBatch } from "./printed";
-import { chainsIn, panelLead, type BatchAsked, type MadeBatch } from "./batch";
+import { chainsIn, madeOtherwise, panelLead, type BatchAsked, type MadeBatch } from "./batch";
 import { makeBatch } from "./make";
 import { piecesOf } from "./material";
-import { WAYS, type WireprepResult } from "./result";
+import { WAYS, type Lead, type WireprepResult } from "./result";
 import { wireprep } from "./stage";
 
 const RULES: PrepRules = SHOP_RULES.wireprep;
@@ -102,6 +102,33 @@ test("equal panels are leads with names of their own and the same labels; a mach
   expect(makeBatch(clash, asked({ panels: 2 }), new Set(), RULES)).toMatchObject({
     wrong: expect.stringContaining("named as leads of the next panel"),
   });
+});
+
+test("what the design of now makes otherwise is told of each panel, whatever its wires are called", () => {
+  const base = result.leads[0]!;
+  // Two wires of one number are leads `1` and `1 (2)`: the second is no panel of the first.
+  const twins = [
+    { ...base, wire: "1", lengthMm: 100 },
+    { ...base, wire: "1 (2)", lengthMm: 200 },
+  ];
+  const told = (leads: Lead[], now: Lead[]): string[] => madeOtherwise({ leads }, now);
+  expect(told(twins, twins)).toEqual([]);
+  expect(told(twins, [twins[0]!, { ...twins[1]!, lengthMm: 205 }])).toEqual(["1 (2)"]);
+  expect(told(twins, [twins[0]!])).toEqual(["1 (2)"]);
+  const panels = made({ panels: 2 }).leads;
+  expect(told(panels, [...result.leads])).toEqual([]);
+  const [first] = panels;
+  const longer = result.leads.map((l) =>
+    l.wire === (first!.of ?? first!.wire) ? { ...l, lengthMm: l.lengthMm + 5 } : l,
+  );
+  expect(told(panels, longer)).toHaveLength(2);
+  // Batches of before do not say whose the leads of further panels are.
+  expect(
+    told(
+      panels.map(({ of: _, ...l }) => l),
+      [...result.leads],
+    ),
+  ).toEqual([]);
 });
 
 test("leads on fallback lengths are left out by name, until somebody takes them on", () => {

@@ -20,6 +20,7 @@ const ofPanel = (chain: Chain, panel: number): Chain =>
           return {
             ...l,
             wire: panelLead(l.wire, panel),
+            of: l.wire,
             bundle: panelLead(l.bundle, panel),
             from: end(l.from),
             to: end(l.to),

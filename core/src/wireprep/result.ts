@@ -26,6 +26,8 @@ export interface LeadEnd {
 /** A wire as it is cut, with both ends. */
 export interface Lead {
   wire: string;
+  /** Of a batch for several equal panels, on all but the first: the wire of the design it is made for. */
+  of?: string;
   net: string | null;
   colour: string | null;
   sizeMm2: number;

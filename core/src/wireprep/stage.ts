@@ -1,3 +1,4 @@
+import { count, timeOf } from "../design/figure";
 import Joi from "joi";
 import { coloursOf } from "../design/landings";
 import { PREP_RULES } from "../design/rules";
@@ -47,17 +48,15 @@ function figures({ leads, notMade, batches, saved }: WireprepResult): Figure[] {
     {
       id: "leads",
       label: "wires that are leads",
-      value: leads.length,
+      ...count(leads.length),
       outOf: leads.length + notMade.length,
-      unit: "",
       query: { show: "leads" },
     },
-    { id: "machine", label: "leads on machines", value: onMachine, outOf: leads.length, unit: "", query: {} },
+    { id: "machine", label: "leads on machines", ...count(onMachine), outOf: leads.length, query: {} },
     {
       id: "saved",
       label: "saved against all by hand",
-      value: tenth(saved.hand - saved.machine),
-      unit: "min",
+      ...timeOf(tenth(saved.hand - saved.machine)),
       query: {},
     },
   ];

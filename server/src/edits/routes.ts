@@ -1,9 +1,11 @@
 import { randomUUID } from "node:crypto";
+import { gunzipSync } from "node:zlib";
 import {
   editParams,
   editRequest,
   jobParams,
   outlookRequest,
+  revisionParams,
   turnRequest,
   type DesignOutlook,
   type EditLog,
@@ -12,16 +14,29 @@ import {
 } from "@gray-bench/contract/api";
 import { EDITS } from "@gray-bench/core/edits";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
+import type { Accepted } from "@gray-bench/core/design/model";
+import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import { EDITS_FORMAT, EDITS_VERSION, type EditsFile } from "@gray-bench/core/design/edits-file";
-import { bodyInvalid, editRefused, editStands, editStale, editTurned, noSuchEdit } from "../errors";
+import {
+  bodyInvalid,
+  editRefused,
+  editStands,
+  editStale,
+  editTurned,
+  noSuchEdit,
+  noSuchRevision,
+  revisionCounts,
+} from "../errors";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
 import type { Bench, Server } from "../server";
 import { targetFor, targetOf } from "../results/target";
-import { fileStem, readDesignJson, setShown, type JobRow } from "../store/jobs";
+import { fileStem, listRevisions, readDesignJson, setShown, type JobRow } from "../store/jobs";
 import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
 import type { DesignJson, LayAnswer, NotLaid } from "../workers/tasks";
 import { oneAtATime } from "./oneAtATime";
+
+const ACCEPT = "accept";
 
 /** Edits of a job: what was done, doing more, taking back. */
 export function editRoutes(app: Server, { store, runner, workers, readJob, now }: Bench): void {
@@ -91,12 +106,14 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
           when: at,
           back: null,
         }));
+        await ofKnownPoints(job, add);
         const laid = await workers.lay({ ...(await nowOf(job)), add });
         if (!laid.ok) {
           if ("standing" in laid) throw new Error("nothing was turned");
           throw editRefused(laid.index, EDITS.sentence(add[laid.index]!), laid.reason, laid.remedy);
         }
-        const lines = add.map((e) => ({
+        const settled = add.map((e, i): LoggedEdit => ({ ...e, payload: laid.payloads[i] }));
+        const lines = settled.map((e) => ({
           job: job.job,
           what: "edit" as const,
           id: e.id,
@@ -109,7 +126,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
         }));
         await keep(job, lines, laid);
         reply.code(201);
-        return { designHash: laid.hash, ids: add.map((e) => e.id), sentences: add.map((e) => EDITS.sentence(e)) };
+        return { designHash: laid.hash, ids: add.map((e) => e.id), sentences: settled.map((e) => EDITS.sentence(e)) };
       });
     },
   );
@@ -133,6 +150,37 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
         things: await workers.differ({ before: now.current, after: laid }, gone),
         ...(await runner.outlook(targetOf(job), targetFor(job.job, laid.hash, job.shop))),
       }));
+    },
+  );
+
+  app.post(
+    "/api/jobs/:job/revisions/:revision/back",
+    {
+      schema: {
+        summary:
+          "Let a design that was imported before count again, with the edits on top; what does not fit is told of",
+        params: revisionParams,
+      },
+    },
+    (req): Promise<EditReply> => {
+      const asked = readBody<{ on: string; who: string }>(req.body, turnRequest);
+      const { job: code, revision } = req.params as { job: string; revision: string };
+      return oneAtATime(code, async () => {
+        const job = await readJob(req.params);
+        const rows = await readLog(store.db, job.job);
+        notStale(job, rows, asked.on);
+        const hash = (await listRevisions(store.db, job.job)).find((r) => r.revision === revision)?.hash;
+        if (hash === undefined) throw noSuchRevision(code, revision);
+        if (hash === job.received) throw revisionCounts(code, revision);
+        const received = { hash, json: (await readDesignJson(store.db, hash))! };
+        const laid = await workers.lay({ received, log: editsOf(rows), turn: null });
+        if (!laid.ok) throw new Error("a revision refuses no edits");
+        const sentence = `revision ${revision} put back`;
+        const line = { what: "revision" as const, id: hash, kind: sentence, payload: "{}", why: null };
+        const by = { job: job.job, who: asked.who, at: now().toISOString(), hash: laid.hash };
+        await keep({ ...job, received: hash }, [{ ...line, ...by }], laid);
+        return { designHash: laid.hash, ids: [], sentences: [sentence] };
+      });
     },
   );
 
@@ -173,6 +221,25 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     );
   }
 
+  /** Refuses to accept what is no open point of the job: it would lie in wait for one that comes later. */
+  async function ofKnownPoints(job: JobRow, edits: readonly LoggedEdit[]): Promise<void> {
+    if (!edits.some((e) => e.kind === ACCEPT)) return;
+    const row = await runner.joined(targetOf(job), "open");
+    const { open } = JSON.parse(gunzipSync(row.gzip).toString("utf8")) as { open: OpenPoint[] };
+    const known = new Set(open.map((p) => `${p.id}\u0000${p.text}`));
+    edits.forEach((e, i) => {
+      if (e.kind !== ACCEPT) return;
+      const { point, text } = e.payload as Accepted;
+      if (known.has(`${point}\u0000${text}`)) return;
+      throw editRefused(
+        i,
+        EDITS.sentence(e),
+        "there is no such open point in this job as it is now",
+        "Look through the open points again: it may have been settled, or its text has changed.",
+      );
+    });
+  }
+
   /** The design of a job as it is now: what is new is laid on top of it, whatever lies below. */
   async function nowOf({ hash, unfitting }: JobRow): Promise<{ current: DesignJson; unfitting: NotLaid[] }> {
     return {
@@ -184,7 +251,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
   /** Acknowledged only when on disk; the computation is begun and not waited for. */
   async function keep(
     job: JobRow,
-    lines: readonly Omit<LogRow, "seq">[],
+    lines: readonly Omit<LogRow, "seq" | "received">[],
     laid: Extract<LayAnswer, { ok: true }>,
   ): Promise<void> {
     const target = targetFor(job.job, laid.hash, job.shop);
@@ -215,6 +282,10 @@ function notStale(job: JobRow, rows: readonly LogRow[], on: string): void {
   const since = known >= 0 ? rows.slice(known + 1) : on === job.received ? rows : [];
   const edits = new Map(editsOf(rows).map((e) => [e.id, EDITS.sentence(e)]));
   const words = { edit: "", back: "taken back: ", again: "laid again: " };
-  const changed = since.flatMap((r) => (r.what === "shop" ? [] : [`${r.who}: ${words[r.what]}${edits.get(r.id)!}`]));
+  const changed = since.flatMap((r) =>
+    r.what === "shop"
+      ? []
+      : [r.what === "revision" ? `${r.who}: ${r.kind}` : `${r.who}: ${words[r.what]}${edits.get(r.id)!}`],
+  );
   throw editStale(job.job, changed.length > 0 ? changed : [`another revision is here: ${job.revision}`]);
 }

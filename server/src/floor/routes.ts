@@ -26,7 +26,7 @@ export function floorRoutes(app: Server, { store, readJob, now }: Bench): void {
       const asked = readBody<TickRequest>(req.body, tickRequest);
       const { job } = await readJob(req.params);
       if ((await countTicks(store.db, job)) + asked.ticks.length > MOST_TICKS) throw tooManyTicks(job);
-      await appendTicks(store.db, job, asked, now().toISOString());
+      await appendTicks(store.db, job, asked, now());
       return { list: asked.list, ticks: await readTicks(store.db, job, asked.list) };
     },
   );

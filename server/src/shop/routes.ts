@@ -18,7 +18,7 @@ import { checkShop, type Shop } from "@gray-bench/core/design/shop";
 import { shopChanges } from "@gray-bench/core/design/shop-changes";
 import { RULES } from "@gray-bench/core/rules";
 import { oneAtATime } from "../edits/oneAtATime";
-import { noSuchVersion, shopRefused, shopStale } from "../errors";
+import { BenchError, noSuchVersion, shopRefused, shopStale } from "../errors";
 import { describeJob } from "../jobs/describe";
 import { readBody } from "../plugins/joi";
 import { targetFor, targetOf } from "../results/target";
@@ -102,11 +102,19 @@ export function shopRoutes(app: Server, { store, runner, readJob, now }: Bench):
       const hash = contentHash(shop);
       return runner.proposing(hash, canonicalJson(shop), async () => {
         const jobs: ShopEffect[] = [];
+        const failed: ShopEffects["failed"] = [];
         for (const job of await listJobs(db, 0, most)) {
-          const outlook = await runner.outlook(targetOf(job), targetFor(job.job, job.hash, hash));
-          jobs.push({ code: job.job, title: job.title, ...outlook });
+          const { job: code, title } = job;
+          try {
+            const outlook = await runner.outlook(targetOf(job), targetFor(code, job.hash, hash));
+            jobs.push({ code, title, ...outlook });
+          } catch (error) {
+            // One job that cannot be computed is no reason to say nothing of the others.
+            if (!(error instanceof BenchError)) throw error;
+            failed.push({ code, title, why: error.message });
+          }
         }
-        return { jobs, total: await countJobs(db) };
+        return { jobs, failed, total: await countJobs(db) };
       });
     },
   );

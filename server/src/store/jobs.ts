@@ -116,19 +116,16 @@ export async function lastOfRevision(
   revision: string,
 ): Promise<{ hash: string; edits: "in" | "none" | "lost" } | undefined> {
   const all = await listRevisions(db, job.job);
-  const at = all.findIndex((r) => r.revision === revision);
-  if (at < 0) return undefined;
-  const { hash, imported_at } = all[at]!;
+  const hash = all.find((r) => r.revision === revision)?.hash;
+  if (hash === undefined) return undefined;
   if (revision === job.revision) return { hash: job.hash, edits: job.hash === hash ? "none" : "in" };
-  // The last edit that was made before the next revision came.
-  let edits = db
+  const last = await db
     .selectFrom("log")
     .select("hash")
     .where("job", "=", job.job)
-    .where("at", ">=", imported_at)
-    .orderBy("seq", "desc");
-  if (at > 0) edits = edits.where("at", "<", all[at - 1]!.imported_at);
-  const last = await edits.executeTakeFirst();
+    .where("received", "=", hash)
+    .orderBy("seq", "desc")
+    .executeTakeFirst();
   if (!last || last.hash === hash) return { hash, edits: "none" };
   return (await readDesignJson(db, last.hash)) ? { hash: last.hash, edits: "in" } : { hash, edits: "lost" };
 }
@@ -259,7 +256,7 @@ export async function setShown(
 /** Makes a job be computed with another version of the shop from now on, and writes it into its log. */
 export function setShop(
   db: Kysely<Schema>,
-  { job, hash: design }: Pick<JobRow, "job" | "hash">,
+  { job, hash: design, received }: Pick<JobRow, "job" | "hash" | "received">,
   shop: string,
   by: { who: string; at: string },
 ): Promise<void> {
@@ -267,7 +264,7 @@ export function setShop(
     await tx.updateTable("jobs").set({ shop_hash: shop }).where("code", "=", job).execute();
     await tx
       .insertInto("log")
-      .values({ job, what: "shop", id: shop, kind: "shop", payload: "{}", why: null, ...by, hash: design })
+      .values({ job, what: "shop", id: shop, kind: "shop", payload: "{}", why: null, ...by, hash: design, received })
       .execute();
   });
 }

@@ -22,7 +22,7 @@ export function editsOf(rows: readonly LogRow[]): LoggedEdit[] {
         ...(row.why === null ? {} : { why: row.why }),
         back: null,
       });
-    } else if (row.what !== "shop") {
+    } else if (row.what !== "shop" && row.what !== "revision") {
       edits.get(row.id)!.back = row.what === "back" ? { who: row.who, when: row.at } : null;
     }
   }
@@ -34,11 +34,14 @@ export function appendLog(
   db: Kysely<Schema>,
   job: string,
   received: string,
-  rows: readonly Omit<LogRow, "seq">[],
+  rows: readonly Omit<LogRow, "seq" | "received">[],
   laid: LaidDesign,
 ): Promise<void> {
   return db.transaction().execute(async (tx) => {
-    await tx.insertInto("log").values(rows).execute();
+    await tx
+      .insertInto("log")
+      .values(rows.map((row) => ({ ...row, received })))
+      .execute();
     await setCurrent(tx, job, received, laid);
     await clearUnused(tx);
   });

@@ -163,6 +163,11 @@ const MIGRATIONS: readonly string[] = [
      UNIQUE (job, id)
    ) STRICT;
    CREATE INDEX lead_events_by_batch ON lead_events (job, batch, seq);`,
+  // Which revision each entry of a log was made on: until here it was the last that had come.
+  `ALTER TABLE log ADD COLUMN received TEXT NOT NULL DEFAULT '';
+   UPDATE log SET received = COALESCE(
+     (SELECT hash FROM designs WHERE designs.job = log.job AND designs.imported_at <= log.at ORDER BY designs."order" DESC LIMIT 1),
+     (SELECT received_hash FROM jobs WHERE jobs.code = log.job));`,
 ];
 
 /** Each migration and its number are written together, so a stop half-way leaves a whole state. */

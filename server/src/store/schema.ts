@@ -52,8 +52,8 @@ export interface LogTable {
   seq: Generated<number>;
   job: string;
   /** `edit`, or `back` and `again` of an earlier one; `shop`: computed with that version from here on. */
-  what: "edit" | "back" | "again" | "shop";
-  /** Of the edit, or hash of the shop. */
+  what: "edit" | "back" | "again" | "shop" | "revision";
+  /** Of the edit, hash of the shop, or hash of the design as received that counts from here on. */
   id: string;
   kind: string;
   payload: string;
@@ -62,6 +62,8 @@ export interface LogTable {
   at: string;
   /** Of the design after it. */
   hash: string;
+  /** Of the design as received that lay below it. */
+  received: string;
 }
 
 /**

@@ -1,18 +1,18 @@
 import type { Tick, TickRequest } from "@gray-bench/contract/api";
-import type { Kysely } from "kysely";
+import { sql, type Kysely } from "kysely";
 import type { Schema } from "./schema";
 
-/** What counts of a list: the last that was said of each item. O(log n) a row that was ever written */
+/** What counts of a list: what was made last of each item, whenever it came. O(log n) a row that was ever written */
 export async function readTicks(db: Kysely<Schema>, job: string, list: string): Promise<Tick[]> {
   const rows = await db
     .selectFrom("ticks")
-    .select((e) => ["item", "done", "who", "at", e.fn.max("seq").as("last")])
+    .select(["item", "done", "who", "at", sql<string>`max(at || printf('%012d', seq))`.as("last")])
     .where("job", "=", job)
     .where("list", "=", list)
     .groupBy("item")
     .orderBy("last")
     .execute();
-  // SQLite takes the other columns from the row that has the greatest number.
+  // SQLite takes the other columns from the row of the greatest.
   return rows.map(({ item, done, who, at }) => ({ item, done: done === 1, who, at }));
 }
 
@@ -21,11 +21,16 @@ export async function appendTicks(
   db: Kysely<Schema>,
   job: string,
   { list, who, ticks }: TickRequest,
-  at: string,
+  now: Date,
 ): Promise<void> {
   await db
     .insertInto("ticks")
-    .values(ticks.map(({ id, item, done }) => ({ id, job, list, item, done: done ? 1 : 0, who, at })))
+    .values(
+      ticks.map(({ id, item, done, agoMs = 0 }) => {
+        const at = new Date(now.getTime() - agoMs).toISOString();
+        return { id, job, list, item, done: done ? 1 : 0, who, at };
+      }),
+    )
     .onConflict((c) => c.columns(["job", "id"]).doNothing())
     .execute();
 }

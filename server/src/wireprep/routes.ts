@@ -21,8 +21,8 @@ import {
 } from "@gray-bench/contract/api";
 import { countStates, standingLeads, type LeadEvent } from "@gray-bench/core/wireprep/log";
 import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
-import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/batch";
-import type { Lead, WireprepResult } from "@gray-bench/core/wireprep/result";
+import { madeOtherwise, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
+import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { gunzipSync } from "node:zlib";
 import {
   atMachine,
@@ -128,7 +128,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
       events,
       runs: (await listRuns(store.db, row.job, row.number)).map(runNow),
       revision: row.revision,
-      changed: otherwise(row.batch, await resultOf(job)),
+      changed: madeOtherwise(row.batch, (await resultOf(job)).leads),
     };
   };
 
@@ -335,20 +335,6 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
       return replyOf(job, row);
     },
   );
-}
-
-/** Leads of a batch that the design of now makes otherwise, or not at all. O(leads) */
-function otherwise({ leads }: MadeBatch, { leads: current }: WireprepResult): string[] {
-  const said = (l: Lead): string =>
-    JSON.stringify([
-      l.type,
-      l.colour,
-      l.sizeMm2,
-      l.lengthMm,
-      ...[l.from, l.to].map((e) => [e.device, e.pin, e.part, e.label, e.stripMm]),
-    ]);
-  const now = new Map(current.map((l) => [l.wire, said(l)]));
-  return leads.filter((l) => !/ \(\d+\)$/.test(l.wire) && now.get(l.wire) !== said(l)).map((l) => l.wire);
 }
 
 /** What cannot be said of a lead. @throws lead.unknown, lead.at-machine, lead.later */

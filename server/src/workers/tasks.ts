@@ -134,7 +134,8 @@ export type Laying =
   | { current: DesignJson; unfitting: NotLaid[]; add: LoggedEdit[] };
 export type LayTask = { kind: "lay" } & Laying;
 export type LayAnswer =
-  | { ok: true; hash: string; json: Uint8Array; head: DesignHead; unfitting: NotLaid[] }
+  /** `payloads`: of new edits, as they go into the log. */
+  | { ok: true; hash: string; json: Uint8Array; head: DesignHead; unfitting: NotLaid[]; payloads: unknown[] }
   /** A new edit does not fit, or others stand on the one that is turned. */
   | { ok: false; index: number; reason: string; remedy: string }
   | { ok: false; standing: NotLaid[] };

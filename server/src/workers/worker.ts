@@ -127,12 +127,15 @@ const headOf = ({ enclosures, options, rules }: Design): DesignHead => ({
 function lay(task: LayTask): LayAnswer {
   if ("current" in task) {
     let current = designOf(task.current);
+    const payloads: unknown[] = [];
     for (const [index, edit] of task.add.entries()) {
-      const applied = EDITS.apply(current, edit);
+      const settled = EDITS.settled(current, edit, edit.who);
+      const applied = EDITS.apply(current, settled);
       if (!applied.ok) return { ok: false, index, reason: applied.reason, remedy: applied.remedy };
       current = applied.design;
+      payloads.push(settled.payload);
     }
-    return laidAs(current, task.unfitting);
+    return { ...laidAs(current, task.unfitting), payloads };
   }
   const { received, log, turn } = task;
   const design = designOf(received);
@@ -145,11 +148,11 @@ function lay(task: LayTask): LayAnswer {
   return laidAs(turned.design, turned.unfitting.map(notLaid));
 }
 
-function laidAs(design: Design, unfitting: NotLaid[]): LayAnswer {
+function laidAs(design: Design, unfitting: NotLaid[]): Extract<LayAnswer, { ok: true }> {
   const json = canonicalJson(design, texts);
   const hash = textHash(json);
   keep(hash, design);
-  return { ok: true, hash, json: new TextEncoder().encode(json), head: headOf(design), unfitting };
+  return { ok: true, hash, json: new TextEncoder().encode(json), head: headOf(design), unfitting, payloads: [] };
 }
 
 const notLaid = ({ edit, reason, remedy }: Unfitting): NotLaid => ({
