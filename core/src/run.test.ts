@@ -5,7 +5,7 @@ import { randomDesigns } from "./test/random-design";
 import { ALL_DRAWN, runs } from "./test/runs";
 
 /** Orders that mean something: the first rule counts, points follow each other, members stand in a row. */
-const ORDERED = new Set(["points", "ends", "apart", "members", "texts", "choices"]);
+const ORDERED = new Set(["points", "held", "ends", "apart", "members", "texts", "choices"]);
 
 /** The same value with every list in another order. */
 function shuffled<T>(value: T, next: () => number, key = ""): T {

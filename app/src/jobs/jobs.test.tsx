@@ -204,16 +204,19 @@ describe("the list of jobs", () => {
     await waitFor(() => expect(router.push).toHaveBeenCalledWith("/jobs/HILL-1"));
   });
 
-  test("the same design again says that nothing changed", async () => {
+  test.each([
+    ["B", ""],
+    ["A", " Revision A counts there; B can be put back in its intake."],
+  ])("a design that job %s has already says that nothing changed", async (revision, more) => {
     serve({
       ...fresh,
       [JOBS]: [200, { jobs: [], total: 0 }],
-      "POST /api/jobs": [200, { already: true, job: summary() }],
+      "POST /api/jobs": [200, { already: true, job: summary({ revision }) }],
     });
     page(<JobsView />);
     await choose();
     expect((await screen.findByTestId("already")).textContent).toBe(
-      "my.bench.json is the same design that job HILL-1 already has. Nothing was changed.",
+      `my.bench.json is the same design that job HILL-1 already has. Nothing was changed.${more}`,
     );
   });
 

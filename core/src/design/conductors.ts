@@ -24,16 +24,23 @@ export function resolve<K extends "colour" | "sizeMm2">(
   jobClasses: Classes,
   shopClasses: Classes,
 ): Resolved<NonNullable<Wire[K]>> | null {
-  const take = (place: Partial<Record<K, unknown>> | undefined, origin: Origin) =>
-    place?.[key] === undefined ? null : { value: place[key] as NonNullable<Wire[K]>, origin };
+  const cls = net?.class;
   return (
-    take(wire, "wire") ??
-    take(net, "net") ??
-    take(net?.class && jobClasses[net.class], "job class") ??
-    take(net?.class && shopClasses[net.class], "shop class") ??
-    take(type?.wire, "wire type")
+    take(key, wire, "wire") ??
+    take(key, net, "net") ??
+    (cls ? (take(key, jobClasses[cls], "job class") ?? take(key, shopClasses[cls], "shop class")) : null) ??
+    take(key, type?.wire, "wire type")
   );
 }
+
+const take = <K extends "colour" | "sizeMm2">(
+  key: K,
+  place: Partial<Record<K, unknown>> | undefined,
+  origin: Origin,
+): Resolved<NonNullable<Wire[K]>> | null => {
+  const value = place?.[key];
+  return value === undefined ? null : { value: value as NonNullable<Wire[K]>, origin };
+};
 
 export interface Outer {
   mm: number;

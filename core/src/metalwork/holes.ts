@@ -3,7 +3,7 @@ import type { Enclosure, Fixing, Hole, Part, Perforation, Turn } from "../design
 import type { Lookup } from "../design/lookup";
 import type { MetalworkRules } from "../design/metalwork-rules";
 import type { ThreadRow } from "../design/threads";
-import { mapBy, pushTo } from "../design/order";
+import { byText, mapBy, pushTo } from "../design/order";
 import type { PanelResult, PlacedBar, PlacedDevice } from "../panel/result";
 import { Obstacles } from "./aside";
 import type { Cut, Drilled, FaceHole, NotDrilled, Origin } from "./result";
@@ -265,8 +265,15 @@ function likeness(cut: Cut): string {
   }
 }
 
-/** Holes of one face in order of place, equal ones made one. O(n log n) for holes that are spread */
-export function merged(asked: readonly { cut: Cut; from: Origin }[]): FaceHole[] {
+/** Devices, ducts, the face, rails, each by name: which of several origins counts does not hang on the order of a file. */
+const byOrigin = (a: Origin, b: Origin): number => byText(a.thing, b.thing) || byText(a.of, b.of) || a.nth - b.nth;
+
+/**
+ * Holes of one face in order of place, equal ones made one: the first by its origin stands for them.
+ * O(n log n) for holes that are spread
+ */
+export function merged(holes: readonly { cut: Cut; from: Origin }[]): FaceHole[] {
+  const asked = [...holes].sort((a, b) => byOrigin(a.from, b.from));
   const cells = new Map<string, { cut: Cut; at: Point; from: Origin[] }[]>();
   const kept: { cut: Cut; at: Point; from: Origin[] }[] = [];
   for (const { cut, from } of asked) {

@@ -90,13 +90,13 @@ function draftWires(
     if (known === undefined) pins.set(landing, (known = attach(look, net, placed, space, landing.ref, rules.routes)));
     return known;
   };
-  const treated = new Map<Landing, Map<string, EndTreatment | null>>();
+  const treated = new Map<Landing, { strand: Strand; sizeMm2: number; end: EndTreatment | null }[]>();
   const endOf = (landing: Landing, strand: Strand, sizeMm2: number): EndTreatment | null => {
     let all = treated.get(landing);
-    if (!all) treated.set(landing, (all = new Map()));
-    const key = `${strand} ${sizeMm2}`;
-    let end = all.get(key);
-    if (end === undefined) all.set(key, (end = treat(look, landing, strand, sizeMm2, rules, points)));
+    if (!all) treated.set(landing, (all = []));
+    for (const known of all) if (known.strand === strand && known.sizeMm2 === sizeMm2) return known.end;
+    const end = treat(look, landing, strand, sizeMm2, rules, points);
+    all.push({ strand, sizeMm2, end });
     return end;
   };
   return look.wires.map((known): Draft => {
@@ -318,11 +318,15 @@ function setLength(
   rules: Rules,
   wide: readonly [number, number] = [0, 0],
 ): void {
-  const [from, to] = [
-    { ...route.from!, wideNm: wide[0] },
-    { ...route.to!, wideNm: wide[1] },
-  ];
-  const { lengthMm, terms } = cutLength(parts, from, to, route.sizeMm2?.value ?? null, route.outerMm, rules.routes);
+  const [from, to] = [route.from!, route.to!];
+  const { lengthMm, terms } = cutLength(
+    parts,
+    { tailMm: from.tailMm, onDoor: from.onDoor, wideNm: wide[0] },
+    { tailMm: to.tailMm, onDoor: to.onDoor, wideNm: wide[1] },
+    route.sizeMm2?.value ?? null,
+    route.outerMm,
+    rules.routes,
+  );
   route.lengthMm = lengthMm;
   route.terms = terms;
   if (from.marks.length + to.marks.length > 0) route.marks = [...new Set([...from.marks, ...to.marks, ...route.marks])];
