@@ -53,6 +53,8 @@ interface Asked {
 }
 type Ask = (one: Asked) => void;
 type Along = (to: AlongTo, of: Pick<Asked, "enclosure" | "where" | "part" | "text" | "tag">) => void;
+/** What comes along with a thing of one kind: articles, how many of each, and why. */
+type Coming = (to: AlongTo, of: Pick<Asked, "part" | "text">) => Pick<Asked, "part" | "text" | "quantity" | "why">[];
 
 const whereOf = (face: string): BuildWhere =>
   face.endsWith("/plate") ? "plate" : face.endsWith("/door") ? "door" : "other faces";
@@ -94,19 +96,14 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
         })),
     ]),
   );
+  const comes: Coming = (to, of) =>
+    coming
+      .get(to)!
+      .filter(({ row }) => fits(row, of, look))
+      .map(({ row, part, why }) => ({ part, text: row.article, quantity: row.each, why }));
   const along: Along = (to, of) => {
-    for (const { row, part, why } of coming.get(to)!)
-      if (fits(row, of, look))
-        ask({
-          enclosure: of.enclosure,
-          where: of.where,
-          part,
-          text: row.article,
-          quantity: row.each,
-          unit: "pcs",
-          tag: of.tag,
-          why,
-        });
+    for (const one of comes(to, of))
+      ask({ ...one, enclosure: of.enclosure, where: of.where, unit: "pcs", tag: of.tag });
   };
 
   for (const e of look.enclosures.values()) {
@@ -189,13 +186,14 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
         tag,
       });
     }
-  const enclosureAt = (device: string | undefined): string | undefined => {
-    if (device === undefined) return undefined;
-    const face = placed.get(device)?.face;
-    // What has no place yet belongs to the enclosure that it names.
-    return face === undefined ? look.devices.get(device)?.enclosure : enclosureOf(face);
-  };
-  askWires(input, rules, enclosureAt, ask, along, points);
+  // What has no place yet belongs to the enclosure that it names.
+  const enclosures = new Map(
+    [...look.devices.values()].map((d) => {
+      const face = placed.get(d.tag)?.face;
+      return [d.tag, face === undefined ? d.enclosure : enclosureOf(face)];
+    }),
+  );
+  askWires(input, rules, enclosures, heaps, comes, points);
   for (const cable of look.cables.values()) {
     const enclosure = [cable.from, cable.to].find((e) => e !== undefined && look.enclosures.has(e)) ?? NOWHERE;
     along("cable", { enclosure, where: "wiring", part: cable.type, text: cable.tag, tag: cable.tag });
@@ -208,20 +206,22 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
 function askWires(
   { look, routes, colours, pieces }: BillInput,
   rules: KitRules,
-  enclosureAt: (device: string | undefined) => string | undefined,
-  ask: Ask,
-  along: Along,
+  enclosures: ReadonlyMap<string, string | undefined>,
+  heaps: Heaps,
+  comes: Coming,
   points: OpenPoints,
 ): void {
+  const enclosureAt = (device: string | undefined): string | undefined =>
+    device === undefined ? undefined : enclosures.get(device);
   const wireType = wireTypes(look);
   const unmeasured: string[] = [];
   const untyped = new Map<string, string[]>();
   const isLead = (w: WireRoute): boolean => !w.marks.includes("core");
   const waste = rules.wireWastePercent / 100;
   const wasteText = `waste, ${rules.wireWastePercent} %`;
-  // Texts are many and kinds are few: each is made once.
-  const typeOf = known<{ part: string | null; text: string }>();
-  const ends = known<{ part: string | null; text: string; why: string }>();
+  // Wires and ends are many and their kinds are few: what is asked for with each is put together once.
+  const wireKinds = new Map<string, ReturnType<typeof known<WireKind>>>();
+  const endKinds = new Map<string, ReturnType<typeof known<Kind>>>();
   const twins = new Map<string, number>();
   for (const { endFrom, endTo, fromRef, toRef, sizeMm2, lengthMm, marks } of routes.wires) {
     if (!sizeMm2 || (lengthMm === null && !marks.includes("core"))) continue;
@@ -239,23 +239,31 @@ function askWires(
     const size = wire.sizeMm2?.value;
     const colour = colours.get(wire.id)?.value;
     if (isLead(wire)) {
-      const { part, text } = typeOf(size, colour ?? "", wire.type ?? "", () => {
+      const kind = of(wireKinds, enclosure)(size, colour ?? "", wire.type ?? "", () => {
+        const part = wireType(wire.type, size, colour);
+        const text = `wire ${size ?? "?"} mm² ${colour ?? "colour open"}`;
+        const one = { enclosure, where: "wiring", part, text, unit: "m" } as const;
         return {
-          part: wireType(wire.type, size, colour),
-          text: `wire ${size ?? "?"} mm² ${colour ?? "colour open"}`,
+          part,
+          text,
+          cut: heaps.sum({ ...one, why: "cut lengths" }),
+          unsure: heaps.sum({ ...one, why: "cut lengths that rest on fallbacks" }),
+          waste: heaps.sum({ ...one, why: wasteText }),
+          along: comes("wire", { part, text }).map(({ quantity, ...what }) => ({
+            sum: heaps.sum({ ...what, enclosure, where: "wiring", unit: "pcs" }),
+            quantity,
+          })),
         };
       });
-      const one = { enclosure, where: "wiring", part, text, tag: wire.id } as const;
-      if (part === null) pushTo(untyped, text, wire.id);
+      if (kind.part === null) pushTo(untyped, kind.text, wire.id);
       if (wire.lengthMm === null) unmeasured.push(wire.id);
       else {
         const metres = wire.lengthMm / 1000;
         const fallback = wire.marks.some(isFallback);
-        const why = fallback ? "cut lengths that rest on fallbacks" : "cut lengths";
-        ask({ ...one, quantity: metres, unit: "m", why, fallback });
-        if (waste > 0) ask({ ...one, quantity: metres * waste, unit: "m", why: wasteText, fallback });
+        addTo(fallback ? kind.unsure() : kind.cut(), metres, wire.id, fallback);
+        if (waste > 0) addTo(kind.waste(), metres * waste, wire.id, fallback);
       }
-      along("wire", one);
+      for (const { sum, quantity } of kind.along) addTo(sum(), quantity, wire.id);
     }
     // What is never made gets nothing on its ends either.
     if (size === undefined || (isLead(wire) && wire.lengthMm === null)) continue;
@@ -264,25 +272,16 @@ function askWires(
       [wire.endTo, to, wire.toRef],
     ] as const) {
       if (end === null || end === "bare") continue;
-      const { part, text, why } = ends(size, end, "", () => {
+      const there = at ?? enclosure;
+      const sum = of(endKinds, there)(size, end, "", () => {
         const piece = pieceFor(end, size, pieces);
-        return {
-          part: piece?.part ?? null,
-          text: `${end} ${piece?.sizeMaxMm2 ?? size} mm²`,
-          why: `${end}s of wires`,
-        };
+        const text = `${end} ${piece?.sizeMaxMm2 ?? size} mm²`;
+        const what = { part: piece?.part ?? null, text, why: `${end}s of wires` };
+        return heaps.sum({ ...what, enclosure: there, where: "wiring", unit: "pcs" });
       });
-      ask({
-        enclosure: at ?? enclosure,
-        where: "wiring",
-        part,
-        text,
-        // Two that both get one at a clamp share it.
-        quantity: end === "twin ferrule" && twins.get(`${ref?.device}\u0000${ref?.pin}`) === 2 ? 0.5 : 1,
-        unit: "pcs",
-        tag: wire.id,
-        why,
-      });
+      // Two that both get one at a clamp share it.
+      const half = end === "twin ferrule" && twins.get(`${ref?.device}\u0000${ref?.pin}`) === 2;
+      addTo(sum(), half ? 0.5 : 1, wire.id);
     }
   }
   const unknown = sortedByCount(unmeasured);
@@ -305,6 +304,26 @@ function askWires(
       text: `the library has no wire of these: ${listed(kinds.map(([text, ids]) => `${text.replace("wire ", "")} (${ids.length})`))}; their metres have no number and no place in the store`,
       remedy: "Put the types into the library, or name them with the wires.",
     });
+}
+
+/** Where things of one kind are summed up; made when the first of them is asked for. */
+type Kind = () => Summing;
+
+/** What wires of one kind in one enclosure ask for. */
+interface WireKind {
+  part: string | null;
+  text: string;
+  cut: Kind;
+  unsure: Kind;
+  waste: Kind;
+  along: { sum: Kind; quantity: number }[];
+}
+
+/** Those of an enclosure. */
+function of<T>(all: Map<string, ReturnType<typeof known<T>>>, enclosure: string): ReturnType<typeof known<T>> {
+  let kinds = all.get(enclosure);
+  if (!kinds) all.set(enclosure, (kinds = known<T>()));
+  return kinds;
 }
 
 /** Values by a size and two names, each made once. */
@@ -398,7 +417,7 @@ interface Summing {
 
 /** What is asked for of one thing in one place, by why it is; before it is known which step that is. */
 interface Heap {
-  of: Asked;
+  of: Omit<Asked, "quantity" | "tag" | "fallback" | "piece">;
   byWhy: Map<string, Summing>;
   pieces: Piece[];
 }
@@ -413,6 +432,18 @@ class Heaps {
   readonly #places = new Map<string, Map<string, Map<string, Map<string, Heap>>>>();
 
   put(a: Asked): void {
+    const heap = this.#heap(a);
+    addTo(sumIn(heap, a.why), a.quantity, a.tag, a.fallback);
+    if (a.piece) heap.pieces.push(a.piece);
+  }
+
+  /** Where what is asked for by one reason is summed up, for many of a kind. */
+  sum(a: Omit<Asked, "quantity" | "tag" | "fallback" | "piece">): Kind {
+    let sum: Summing | undefined;
+    return () => (sum ??= sumIn(this.#heap(a), a.why));
+  }
+
+  #heap(a: Heap["of"]): Heap {
     const here = within(within(within(this.#places, a.enclosure), a.where), a.unit);
     const thing = a.part ?? a.text;
     // What has no number may be called as a part is.
@@ -423,13 +454,20 @@ class Heaps {
       here.set(here.has(thing) ? `\u0001${thing}` : thing, heap);
       this.all.push(heap);
     }
-    let sum = heap.byWhy.get(a.why);
-    if (!sum) heap.byWhy.set(a.why, (sum = { quantity: 0, tags: [], fallback: false }));
-    sum.quantity += a.quantity;
-    if (sum.tags[sum.tags.length - 1] !== a.tag) sum.tags.push(a.tag);
-    if (a.fallback) sum.fallback = true;
-    if (a.piece) heap.pieces.push(a.piece);
+    return heap;
   }
+}
+
+function sumIn({ byWhy }: Heap, why: string): Summing {
+  let sum = byWhy.get(why);
+  if (!sum) byWhy.set(why, (sum = { quantity: 0, tags: [], fallback: false }));
+  return sum;
+}
+
+function addTo(sum: Summing, quantity: number, tag: string, fallback = false): void {
+  sum.quantity += quantity;
+  if (sum.tags[sum.tags.length - 1] !== tag) sum.tags.push(tag);
+  if (fallback) sum.fallback = true;
 }
 
 /** The map under a name, made when it is first asked for. */
@@ -494,12 +532,12 @@ function summed(heaps: readonly Heap[], look: Lookup, rules: KitRules): BillLine
 }
 
 /** By the first row of the shop that fits; where none does, the step is called as where it goes. */
-function stepOf({ where, part, text }: Asked, look: Lookup, { steps }: KitRules): string {
+function stepOf({ where, part, text }: Heap["of"], look: Lookup, { steps }: KitRules): string {
   const thing = { part, text: (part === null ? undefined : look.parts.get(part)?.text) ?? text };
   return steps.find((s) => (s.where === undefined || s.where === where) && fits(s, thing, look))?.step ?? where;
 }
 
-const newLine = (a: Asked, step: string, part: Part | undefined, article: Article | undefined): BillLine => ({
+const newLine = (a: Heap["of"], step: string, part: Part | undefined, article: Article | undefined): BillLine => ({
   enclosure: a.enclosure,
   step,
   part: a.part ?? article?.number ?? null,

@@ -13,7 +13,9 @@ export function chainsOf(leads: readonly Lead[]): Chain[] {
   for (const lead of leads)
     for (const end of [lead.from, lead.to]) if (end.shared !== null) pushTo(at, end.shared, lead);
   const next = (lead: Lead): Lead[] =>
-    [lead.from, lead.to].flatMap((e) => (e.shared === null ? [] : at.get(e.shared)!.filter((l) => l !== lead)));
+    lead.from.shared === null && lead.to.shared === null
+      ? []
+      : [lead.from, lead.to].flatMap((e) => (e.shared === null ? [] : at.get(e.shared)!.filter((l) => l !== lead)));
   const done = new Set<Lead>();
   const chains: Chain[] = [];
   const walk = (start: Lead): void => {

@@ -11,12 +11,16 @@ import { planOf, savingsOf, type Planned } from "./plan";
 import { profileFaults } from "./profile";
 import { workRank } from "./rank";
 import { holdsWhole, reelsFor } from "./reels";
-import type { BatchPlan, WireprepResult } from "./result";
+import { Again } from "../design/again";
+import type { BatchPlan, Lead, WireprepResult } from "./result";
 
 export interface WireprepNeeds {
   panel: PanelResult;
   routes: RoutesResult;
 }
+
+/** A lead that no reel holds. */
+const tooLongOf = new Again<Lead, Lead>();
 
 /** Leads of a job with both ends, a batch for each enclosure, the reels they are cut from, and what that saves. */
 export function compute(
@@ -33,7 +37,7 @@ export function compute(
   const said = leadsOf({ look, panel, routes, colours, classes: rules.classes }, prep, points);
   const { notMade } = said;
   const whole = holdsWhole(prep, (part) => packs.get(part));
-  const leads = said.leads.map((l) => (whole(l) ? l : { ...l, noReel: true as const }));
+  const leads = said.leads.map((l) => (whole(l) ? l : tooLongOf.of(l, [], () => ({ ...l, noReel: true }))));
   progress(0.3);
   const chains = chainsOf(leads);
   const plans = planOf(design.job.code, chains, panel, prep);

@@ -2,7 +2,9 @@ import { fitsSize } from "../design/conductors";
 import { enclosureOf } from "../design/geometry";
 import { landingsOf, pinKey, type Colours } from "../design/landings";
 import type { Lookup } from "../design/lookup";
-import { listed, type OpenPoints } from "../design/open-points";
+import { Again } from "../design/again";
+import type { PinRef } from "../design/model";
+import { listed, type NewPoint, type OpenPoints } from "../design/open-points";
 import { byCount, pushTo, sortedByCount } from "../design/order";
 import { parsePattern, writeLabel, type PatternPart, type Values } from "../design/pattern";
 import type { LabelRow, PrepRules } from "../design/prep-rules";
@@ -32,9 +34,23 @@ interface Patterns {
   to: readonly PatternPart[];
 }
 
+/** A lead, and what is to be told of its ends. */
+interface Said {
+  lead: Lead;
+  points: NewPoint[];
+  /** By what is to be told of them together. */
+  wide: [what: string, at: string][];
+  unstripped: [part: string, at: string][];
+}
+
+/** What was said of a wire as it stands, and in the colour it has. */
+const saidOf = new Again<WireRoute, Said>();
+/** What all wires of a job have in common, for each computation of its routes. */
+const groundOf = new Again<RoutesResult, object>();
+
 /**
  * Every wire of the job as a lead with both ends, in the order of wires; those that cannot be made yet with the reason, never with a
- * blank. O(wires + landings)
+ * blank. O(wires + landings); what is said of a wire is looked up where routes, panel, devices, parts and rules are the very same
  */
 export function leadsOf(
   { look, panel, routes, colours, classes }: LeadsInput,
@@ -42,16 +58,19 @@ export function leadsOf(
   points: OpenPoints,
 ): { leads: Lead[]; notMade: NotMade[] } {
   const placed = new Map(panel.devices.map((d) => [d.tag, d.face]));
-  const landings = landingsOf(look, classes);
-  const patterns = patternsOf(rules, look.design.job.code, points);
+  const { design } = look;
+  const patterns = patternsOf(rules, design.job.code, points);
   const leads: Lead[] = [];
   const notMade: NotMade[] = [];
   const untyped: string[] = [];
-  const job = look.design.job.code;
   const wide = new Map<string, { wire: string; at: string }[]>();
   const unstripped = new Map<string, string[]>();
   const typeOf = wireTypes(look);
-  const rank = workRank(panel);
+  const landings = landingsOf(look, classes);
+  const landsAt = (ref: PinRef): number => landings.get(pinKey(ref))?.conductors.length ?? 1;
+  const setting = [panel, design.job.code, design.parts, design.devices, design.options, rules];
+  const ground = groundOf.of(routes, setting, () => ({}));
+  const sayer = lazily(() => sayLead({ look, placed, patterns, rank: workRank(panel) }, rules));
   for (const wire of routes.wires) {
     if (wire.marks.includes("core")) continue;
     const why = lackOf(wire);
@@ -59,42 +78,17 @@ export function leadsOf(
       notMade.push({ wire: wire.id, why });
       continue;
     }
-    const sizeMm2 = wire.sizeMm2!.value;
     const colour = colours.get(wire.id)?.value ?? null;
-    const type = typeOf(wire.type, sizeMm2, colour);
+    const type = typeOf(wire.type, wire.sizeMm2!.value, colour);
     if (type === null) untyped.push(wire.id);
-    const [from, to] = [wire.fromRef!, wire.toRef!];
-    const enclosure = enclosureOf(placed.get(from.device) ?? placed.get(to.device) ?? "");
-    const bundle = [from.device, to.device].sort((a, b) => compareRanks(rank(a), rank(b)) || byCount(a, b))[0]!;
-    const say = (at: "from" | "to"): LeadEnd => {
-      const [ref, far] = at === "from" ? [from, to] : [to, from];
-      const values = endValues({ wire: wire.id, net: wire.net, colour, sizeMm2, enclosure, bundle }, ref, far, job);
-      const treatment = (at === "from" ? wire.endFrom : wire.endTo)!;
-      return endOf(
-        { wire, ref, treatment, sizeMm2, label: writeLabel(patterns[at], values) },
-        look,
-        landings,
-        rules,
-        points,
-        wide,
-        unstripped,
-      );
-    };
-    leads.push({
-      wire: wire.id,
-      net: wire.net,
-      colour,
-      sizeMm2,
-      strand: wire.strand,
-      type,
-      lengthMm: wire.lengthMm!,
-      fallback: wire.marks.some(isFallback),
-      from: say("from"),
-      to: say("to"),
-      enclosure,
-      face: placed.get(bundle) ?? placed.get(from.device) ?? placed.get(to.device) ?? "",
-      bundle,
-    });
+    const lands = { from: landsAt(wire.fromRef!), to: landsAt(wire.toRef!) };
+    const said = saidOf.of(wire, [ground, colour, type, lands.from, lands.to], () =>
+      sayer()(wire, { colour, type, lands }),
+    );
+    leads.push(said.lead);
+    for (const point of said.points) points.add(point);
+    for (const [what, at] of said.wide) pushTo(wide, what, { wire: wire.id, at });
+    for (const [part, at] of said.unstripped) pushTo(unstripped, part, at);
   }
   tellOpen(notMade, untyped, points);
   for (const [part, ends] of unstripped)
@@ -120,31 +114,90 @@ export function leadsOf(
   return { leads: parted, notMade };
 }
 
+/** Made when first asked for. */
+function lazily<T extends object>(make: () => T): () => T {
+  let made: T | undefined;
+  return () => (made ??= make());
+}
+
+interface Ground {
+  look: Lookup;
+  /** Face of every device that stands somewhere. */
+  placed: ReadonlyMap<string, string>;
+  patterns: Patterns;
+  rank(bundle: string): number;
+}
+
+/** What of a wire does not stand in its route. */
+interface Given extends Pick<Lead, "colour" | "type"> {
+  /** How many conductors land where its ends do. */
+  lands: { from: number; to: number };
+}
+
+/** Says of a wire what lead it is. */
+const sayLead =
+  ({ look, placed, patterns, rank }: Ground, rules: PrepRules) =>
+  (wire: WireRoute, { colour, type, lands }: Given): Said => {
+    const sizeMm2 = wire.sizeMm2!.value;
+    const [from, to] = [wire.fromRef!, wire.toRef!];
+    const enclosure = enclosureOf(placed.get(from.device) ?? placed.get(to.device) ?? "");
+    const bundle = [from.device, to.device].sort((a, b) => compareRanks(rank(a), rank(b)) || byCount(a, b))[0]!;
+    const told: Omit<Said, "lead"> = { points: [], wide: [], unstripped: [] };
+    const say = (at: "from" | "to"): LeadEnd => {
+      const [ref, far] = at === "from" ? [from, to] : [to, from];
+      const { code } = look.design.job;
+      const values = endValues({ wire: wire.id, net: wire.net, colour, sizeMm2, enclosure, bundle }, ref, far, code);
+      const treatment = (at === "from" ? wire.endFrom : wire.endTo)!;
+      const label = writeLabel(patterns[at], values);
+      return endOf({ wire, ref, treatment, sizeMm2, label, lands: lands[at] }, look, rules, told);
+    };
+    const lead: Lead = {
+      wire: wire.id,
+      net: wire.net,
+      colour,
+      sizeMm2,
+      strand: wire.strand,
+      type,
+      lengthMm: wire.lengthMm!,
+      fallback: wire.marks.some(isFallback),
+      from: say("from"),
+      to: say("to"),
+      enclosure,
+      face: placed.get(bundle) ?? placed.get(from.device) ?? placed.get(to.device) ?? "",
+      bundle,
+    };
+    return { lead, ...told };
+  };
+
 /** Ranks may both be beyond all: then neither comes first. */
 const compareRanks = (a: number, b: number): number => (a === b ? 0 : a - b);
 
-/** Every lead with both ends changed; those that stay as they are stay the same. */
-const withEnds = (leads: readonly Lead[], change: (end: LeadEnd, lead: Lead) => LeadEnd): Lead[] =>
-  leads.map((l) => {
-    const [from, to] = [change(l.from, l), change(l.to, l)];
-    return from === l.from && to === l.to ? l : { ...l, from, to };
-  });
+/** A lead whose twin ferrules are its own at one end or both. */
+const aloneOf = new Again<Lead, Lead>();
 
 /** A crimp is shared by two leads that both get a twin ferrule there; where the other one is a core, or gets something else, nobody shares. */
 function pairs(leads: readonly Lead[]): Lead[] {
   const count = new Map<string, number>();
   for (const l of leads)
     for (const { shared } of [l.from, l.to]) if (shared !== null) count.set(shared, (count.get(shared) ?? 0) + 1);
-  return withEnds(leads, (end) =>
-    end.shared === null || count.get(end.shared) === 2
-      ? end
-      : {
+  const alone = ({ shared }: LeadEnd): boolean => shared !== null && count.get(shared) !== 2;
+  const by = (end: LeadEnd): LeadEnd =>
+    alone(end)
+      ? {
           ...end,
           shared: null,
           alone: `what lands beside it at ${end.shared} is no lead with a twin ferrule: a core of a cable, or an end that is treated otherwise`,
-        },
+        }
+      : end;
+  return leads.map((l) =>
+    alone(l.from) || alone(l.to)
+      ? aloneOf.of(l, [alone(l.from), alone(l.to)], () => ({ ...l, from: by(l.from), to: by(l.to) }))
+      : l,
   );
 }
+
+/** A lead whose twin ferrules the bench puts on, at one end or both. */
+const partedOf = new Again<Lead, Lead>();
 
 /** Strings of more leads than may hang together, parted where the bench puts the twin ferrule on. */
 function parts(leads: readonly Lead[], { chainMost }: Pick<PrepRules, "chainMost">): Lead[] {
@@ -153,9 +206,10 @@ function parts(leads: readonly Lead[], { chainMost }: Pick<PrepRules, "chainMost
   const with_ = new Map(
     parted.flatMap(({ at, wires: [a, b] }) => [[`${at}\u0000${a}`, b] as const, [`${at}\u0000${b}`, a] as const]),
   );
-  return withEnds(leads, (end, lead) => {
-    const other = end.shared === null ? undefined : with_.get(`${end.shared}\u0000${lead.wire}`);
-    return other === undefined
+  const other = ({ shared }: LeadEnd, { wire }: Lead): string | undefined =>
+    shared === null ? undefined : with_.get(`${shared}\u0000${wire}`);
+  const by = (end: LeadEnd, wire: string | undefined): LeadEnd =>
+    wire === undefined
       ? end
       : {
           ...end,
@@ -163,8 +217,13 @@ function parts(leads: readonly Lead[], { chainMost }: Pick<PrepRules, "chainMost
           part: null,
           sleeve: null,
           shared: null,
-          later: { at: end.shared!, with: other, part: end.part },
+          later: { at: end.shared!, with: wire, part: end.part },
         };
+  return leads.map((l) => {
+    const [from, to] = [other(l.from, l), other(l.to, l)];
+    return from === undefined && to === undefined
+      ? l
+      : partedOf.of(l, [from, to], () => ({ ...l, from: by(l.from, from), to: by(l.to, to) }));
   });
 }
 
@@ -212,16 +271,14 @@ interface EndAsked {
   treatment: LeadEnd["treatment"];
   sizeMm2: number;
   label: string;
+  lands: number;
 }
 
 function endOf(
-  { wire, ref, treatment, sizeMm2, label }: EndAsked,
+  { wire, ref, treatment, sizeMm2, label, lands }: EndAsked,
   look: Lookup,
-  landings: ReturnType<typeof landingsOf>,
   rules: PrepRules,
-  points: OpenPoints,
-  wide: Map<string, { wire: string; at: string }[]>,
-  unstripped: Map<string, string[]>,
+  { points, wide, unstripped }: Omit<Said, "lead">,
 ): LeadEnd {
   const device = look.devices.get(ref.device);
   const part = device && look.parts.get(device.part);
@@ -229,7 +286,7 @@ function endOf(
   const at = `${ref.device}:${ref.pin}`;
   const piece = treatment === "bare" ? undefined : pieceFor(treatment, sizeMm2, rules.pieces);
   if (treatment !== "bare" && !piece)
-    points.add({
+    points.push({
       severity: "check",
       kind: "nothing for an end",
       thing: "wire",
@@ -238,12 +295,9 @@ function endOf(
       remedy: "Add a row to what goes on an end, or choose another treatment.",
     });
   if (piece?.needsMm2 !== undefined && pin?.sizeMax !== undefined && piece.needsMm2 > pin.sizeMax + SIZE_TOLERANCE_MM2)
-    pushTo(wide, `${piece.part} wants a clamp for ${piece.needsMm2} mm²; these take up to ${pin.sizeMax} mm²`, {
-      wire: wire.id,
-      at,
-    });
+    wide.push([`${piece.part} wants a clamp for ${piece.needsMm2} mm²; these take up to ${pin.sizeMax} mm²`, at]);
   if (pin?.clamp === "push-in" && treatment === "bare" && wire.strand === "fine")
-    points.add({
+    points.push({
       severity: "check",
       kind: "fine strands in a push-in clamp",
       thing: "wire",
@@ -255,7 +309,7 @@ function endOf(
   const row = labelFor(sizeMm2, rules.labels);
   const said = row.on === "none" ? "" : label;
   if ([...said].length > row.holds && row.on !== "none")
-    points.add({
+    points.push({
       severity: "check",
       kind: "label too long",
       thing: "wire",
@@ -264,11 +318,10 @@ function endOf(
       remedy: "Shorten the pattern of labels, or give such ends a longer label.",
     });
   const stripMm = byPin === null ? byPiece : byPiece === null ? byPin : Math.max(byPin, byPiece);
-  if (treatment === "bare" && stripMm === null) pushTo(unstripped, part?.number ?? "?", at);
-  const lands = landings.get(pinKey(ref))?.conductors.length ?? 1;
+  if (treatment === "bare" && stripMm === null) unstripped.push([part?.number ?? "?", at]);
   const shares = treatment === "twin ferrule" && lands === 2;
   if (treatment === "twin ferrule" && lands !== 2)
-    points.add({
+    points.push({
       severity: "check",
       kind: "twin ferrule without a pair",
       thing: "wire",

@@ -6,7 +6,8 @@ import { batchOf, minutesOf, type Apart, type Wanted } from "./batches";
 import { faceOf, leadsIn } from "./chains";
 import { workRank } from "./rank";
 import { bundled, leastChange } from "./order";
-import type { Chain, Minutes, Saved, Way } from "./result";
+import { Again } from "../design/again";
+import type { Chain, Lead, Minutes, Saved, Way } from "./result";
 
 /** One batch as it would be made. */
 export interface Planned {
@@ -43,9 +44,13 @@ function machineFor(chains: readonly Chain[], wanted: Wanted, rules: PrepRules):
   return best && best.leads > 0 ? best.machine : null;
 }
 
+/** The batch of an enclosure, by its first lead. */
+const plannedOf = new Again<Lead, Planned>();
+
 /**
  * A batch for each enclosure, on the machine that makes the most of it. A chain that leads through two
- * enclosures is in the batch of the face it counts to, as it is when a batch is made. Each lead is in just one batch. O(leads · machines) and an order for each way
+ * enclosures is in the batch of the face it counts to, as it is when a batch is made. Each lead is in just one batch.
+ * O(leads · machines) and an order for each way; an enclosure of the very same leads is looked up
  */
 export function planOf(
   job: string,
@@ -63,9 +68,13 @@ export function planOf(
   return [...own]
     .sort(([a], [b]) => byText(a, b))
     .map(([enclosure, here]): Planned => {
-      const machine = machineFor(here, {}, rules);
-      const name = [job, enclosure].filter((t) => t !== "").join(" ");
-      return planned({ name, enclosure, chains: here, wanted: {}, machine, way }, rank, rules);
+      const leads = leadsIn(here);
+      const chained = here.map((c) => c.leads.length).join(" ");
+      return plannedOf.of(leads[0]!, [job, enclosure, panel, rules, way, chained, ...leads], () => {
+        const machine = machineFor(here, {}, rules);
+        const name = [job, enclosure].filter((t) => t !== "").join(" ");
+        return planned({ name, enclosure, chains: here, wanted: {}, machine, way }, rank, rules);
+      });
     });
 }
 

@@ -3,6 +3,7 @@ import { gunzipSync } from "node:zlib";
 import type { Outlook, ProgressEvent } from "@gray-bench/contract/api";
 import type { AnyStage, Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
+import type { StageName } from "@gray-bench/core/stage-names";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
 import { BenchError, runCancelled, runFailed } from "../errors";
@@ -193,7 +194,7 @@ export class Runner {
       const [json, shop] = await Promise.all([given ?? this.#designJson(target.design), this.#shopJson(target.shop)]);
       const task = { key, design: { hash: target.design, json }, shop };
       const rows = await this.#workers.compute(task, run.stop.signal, {
-        known: (keys) => this.#known((run.keys = keys)),
+        known: (keys, has) => this.#known((run.keys = keys), new Set(has)),
         progress: (stage, share) => tell({ run: "running", stage, share }),
       });
       run.stop.signal.throwIfAborted();
@@ -222,7 +223,7 @@ export class Runner {
   }
 
   /** What is kept under the keys, and the whole results that the missing stages need. */
-  async #known(keys: StageKeys): Promise<Known> {
+  async #known(keys: StageKeys, has: ReadonlySet<StageName>): Promise<Known> {
     const known: Known = { briefs: {}, results: {} };
     for (const { name } of STAGES) {
       const brief = await this.#read(keys[name]!, "brief");
@@ -231,7 +232,7 @@ export class Runner {
     for (const { name, needs } of STAGES) {
       if (known.briefs[name]) continue;
       for (const need of needs) {
-        if (!known.briefs[need] || known.results[need]) continue;
+        if (!known.briefs[need] || known.results[need] || has.has(need)) continue;
         const result = await this.#read(keys[need]!, "result");
         if (result) known.results[need] = result.gzip;
         // Cleared between the two look-ups: computed anew.
@@ -357,13 +358,12 @@ export class Runner {
   async compare(before: string, after: string): Promise<Told[] | null> {
     const [one, two] = await Promise.all([this.summary(before), this.summary(after)]);
     if (!one || !two) return null;
-    const stages: Record<string, { before: Uint8Array; after: Uint8Array }> = {};
-    for (const { name, compare } of STAGES) {
-      if (!compare || one.keys[name] === two.keys[name]) continue;
-      const [a, b] = await Promise.all([this.#read(one.keys[name]!, "result"), this.#read(two.keys[name]!, "result")]);
-      if (a && b) stages[name] = { before: a.gzip, after: b.gzip };
-    }
-    return Object.keys(stages).length === 0 ? [] : this.#workers.compare({ stages });
+    const stages: Record<string, { before: string; after: string }> = {};
+    for (const { name, compare } of STAGES)
+      if (compare && one.keys[name] !== two.keys[name])
+        stages[name] = { before: one.keys[name]!, after: two.keys[name]! };
+    if (Object.keys(stages).length === 0) return [];
+    return this.#workers.compare(stages, async (key) => (await this.#read(key, "result"))?.gzip ?? null);
   }
 
   /** What numbers would become: of one computation against another, both computed if need be. */

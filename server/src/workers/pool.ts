@@ -3,6 +3,7 @@ import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { gunzip, gzip, type ZlibOptions } from "node:zlib";
 import { Piscina } from "piscina";
 import { requestGone, serverBusy, taskLimit } from "../errors";
+import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type {
@@ -38,7 +39,8 @@ import type {
 
 /** Whoever asks for a computation: answers what is known under the keys, and hears how far it is. */
 export interface Asker {
-  known(keys: StageKeys): Promise<Known>;
+  /** @param has stages whose results the worker has: they need not be sent */
+  known(keys: StageKeys, has: readonly StageName[]): Promise<Known>;
   progress(stage: StageName, share: number): void;
 }
 
@@ -57,7 +59,11 @@ export interface Workers {
     task: Omit<WireprepTask, "what"> & { what: T },
     signal?: AbortSignal,
   ): Promise<WireprepAnswerTo<T>>;
-  compare(task: Omit<CompareTask, "kind">): Promise<CompareAnswer>;
+  /**
+   * What differs between results, by keys; `read` gives those that the worker does not have, null where one is not kept any more.
+   * @returns null when something could not be read
+   */
+  compare(stages: CompareTask["stages"], read: (key: string) => Promise<Uint8Array | null>): Promise<Told[] | null>;
   differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
   close(): Promise<void>;
@@ -198,7 +204,7 @@ export function startWorkers(
         port1.on("message", (m: ComputeMessage) => {
           if ("keys" in m)
             asker
-              .known(m.keys)
+              .known(m.keys, m.has)
               .then(plainKnown)
               .then((known) => port1.postMessage(known), fail);
           else asker.progress(m.stage, m.share);
@@ -242,10 +248,23 @@ export function startWorkers(
     },
     needs: async (task, signal) =>
       (await reading.run({ kind: "needs", ...task, groups: await plainEach(task.groups) }, signal)) as NeedsAnswer,
-    async compare(task) {
-      const stages: CompareTask["stages"] = {};
-      for (const [name, pair] of Object.entries(task.stages)) stages[name] = (await plain(pair)) as typeof pair;
-      return (await reading.run({ kind: "compare", stages })) as CompareAnswer;
+    async compare(stages, read) {
+      // What has just been computed lies in the thread that did; it is not waited for when it is busy.
+      const threads = computing.idle ? computing : reading;
+      const ask = async (results: CompareTask["results"]): Promise<CompareAnswer> =>
+        (await threads.run({ kind: "compare", stages, results })) as CompareAnswer;
+      let answer = await ask({});
+      if ("lacks" in answer) {
+        // Another thread may answer next: all are sent.
+        const results: CompareTask["results"] = {};
+        for (const key of new Set(Object.values(stages).flatMap(({ before, after }) => [before, after]))) {
+          const one = await read(key);
+          if (!one) return null;
+          results[key] = await unzip(one);
+        }
+        answer = await ask(results);
+      }
+      return "told" in answer ? answer.told : null;
     },
     differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal) as Promise<DifferAnswer>,
     index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),

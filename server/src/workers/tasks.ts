@@ -63,8 +63,11 @@ export interface Summary {
 
 export type ComputeAnswer = WrittenBytes[];
 
-/** What a worker says while it computes: first the keys, answered with what is known of them; then how far it is. */
-export type ComputeMessage = { keys: StageKeys } | { stage: StageName; share: number };
+/**
+ * What a worker says while it computes: first the keys, and of which stages it has the results still; answered with what is
+ * known of them. Then how far it is.
+ */
+export type ComputeMessage = { keys: StageKeys; has: StageName[] } | { stage: StageName; share: number };
 
 /** Results that need not be computed again, by stage: compressed where they are kept, plain where they are worked with. */
 export interface Known {
@@ -140,12 +143,16 @@ export type LayAnswer =
   | { ok: false; index: number; reason: string; remedy: string }
   | { ok: false; standing: NotLaid[] };
 
-/** Says what differs between two computations, stage by stage; results of those that do differ. */
+/**
+ * Says what differs between two computations, stage by stage, of those that do differ: keys of their results, and the results of
+ * the keys that the worker has said it lacks.
+ */
 export type CompareTask = {
   kind: "compare";
-  stages: Record<string, { before: Uint8Array; after: Uint8Array }>;
+  stages: Record<string, { before: string; after: string }>;
+  results: Record<string, Uint8Array>;
 };
-export type CompareAnswer = Told[];
+export type CompareAnswer = { told: Told[] } | { lacks: string[] };
 
 /** What differs between two designs. */
 export type DifferTask = { kind: "differ"; before: DesignJson; after: DesignJson };

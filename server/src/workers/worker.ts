@@ -183,6 +183,45 @@ function designOf({ hash, json }: DesignJson): Design {
   return design;
 }
 
+/** The shop worked with last: what is worked out of its rules is kept with it. */
+let shopKept: { json: string; shop: Shop } | null = null;
+
+function shopOf(json: string): Shop {
+  if (shopKept?.json !== json) shopKept = { json, shop: wholeShop(JSON.parse(json) as Shop) };
+  return shopKept.shop;
+}
+
+/**
+ * Results worked with last, by their keys. A stage that runs on the same ones again knows by that what it has worked out
+ * of them before.
+ */
+const resultsKept = new Map<string, { result: StageResult; bytes: number }>();
+const MOST_RESULT_BYTES = 64e6;
+let bytesKept = 0;
+
+function keepResult(key: string, result: StageResult, bytes: number): void {
+  forget(key);
+  resultsKept.set(key, { result, bytes });
+  bytesKept += bytes;
+  for (const oldest of resultsKept.keys()) {
+    if (bytesKept <= MOST_RESULT_BYTES || oldest === key) break;
+    forget(oldest);
+  }
+}
+
+function forget(key: string): void {
+  bytesKept -= resultsKept.get(key)?.bytes ?? 0;
+  resultsKept.delete(key);
+}
+
+/** The result under a key, from what is kept, else as it was sent; undefined where it is neither. */
+function resultOf(key: string, sent: Uint8Array | undefined): StageResult | undefined {
+  const there = resultsKept.get(key);
+  const result = there?.result ?? (sent && (parse(sent) as StageResult));
+  if (result) keepResult(key, result, there?.bytes ?? sent!.byteLength);
+  return result;
+}
+
 /** Open points and figures of a stage: all that is needed of a result to sum a job up. */
 interface Brief {
   open: OpenPoint[];
@@ -198,13 +237,15 @@ const ALMOST = 0.99;
  */
 async function compute({ key, design: { hash, json }, shop: shopJson, port }: ComputeTask): Promise<ComputeAnswer> {
   const design = designOf({ hash, json });
-  const shop = wholeShop(JSON.parse(shopJson) as Shop);
+  const shop = shopOf(shopJson);
   const keys = stageKeys(design, shop);
+  const has = STAGE_NAMES.filter((name) => resultsKept.has(keys[name]!));
+  // Held by hand: what is computed meanwhile may take its room.
+  const results: Results = Object.fromEntries(has.map((name) => [name, resultOf(keys[name]!, undefined)!]));
   const answer = once(port, "message");
-  port.postMessage({ keys } satisfies ComputeMessage);
+  port.postMessage({ keys, has } satisfies ComputeMessage);
   const [known] = (await answer) as [Known];
   const rows: WrittenBytes[] = [];
-  const results: Results = {};
   const briefs: Partial<Record<StageName, Brief>> = {};
   let told = { stage: "", share: -1 };
   const progress = (stage: StageName, share: number): void => {
@@ -214,18 +255,23 @@ async function compute({ key, design: { hash, json }, shop: shopJson, port }: Co
   };
   for (const stage of STAGES) {
     const { name } = stage;
-    if (known.results[name]) results[name] = parse(known.results[name]) as StageResult;
+    const key = keys[name]!;
+    const there = results[name] ?? resultOf(key, known.results[name]);
+    if (there) results[name] = there;
     if (known.briefs[name]) {
       briefs[name] = parse(known.briefs[name]) as Brief;
       continue;
     }
     progress(name, 0);
-    const result = runStage(stage, design, shop, results, (share) => progress(name, Math.min(share, ALMOST)));
+    const result =
+      there ?? runStage(stage, design, shop, results, (share) => progress(name, Math.min(share, ALMOST)));
     // What is left is putting it into words and keeping it: the end is told when that is done.
     progress(name, ALMOST);
     results[name] = result;
     briefs[name] = { open: result.open, figures: stage.figures(result as never) };
-    rows.push(stored(keys[name]!, "result", result), stored(keys[name]!, "brief", briefs[name]));
+    const row = stored(key, "result", result);
+    rows.push(row, stored(key, "brief", briefs[name]));
+    keepResult(key, result, row.bytes.byteLength);
   }
   port.close();
   const open = openOf(design, briefs);
@@ -248,7 +294,7 @@ async function files({ key, design, shop, results }: FilesTask): Promise<FilesAn
   const whole = designOf(design);
   const out = await allFiles({
     design: whole,
-    shop: wholeShop(JSON.parse(shop) as Shop),
+    shop: shopOf(shop),
     stages,
     open: openOf(whole, stages),
   });
@@ -260,7 +306,7 @@ async function draw({ stage, design, shop, results, wanted }: DrawTask): Promise
   const stages = Object.fromEntries(Object.entries(results).map(([name, json]) => [name, parse(json)])) as Results;
   const input = {
     design: designOf(design),
-    shop: wholeShop(JSON.parse(shop) as Shop),
+    shop: shopOf(shop),
     result: stages[stage as StageName],
     results: stages,
   };
@@ -268,7 +314,7 @@ async function draw({ stage, design, shop, results, wanted }: DrawTask): Promise
 }
 
 async function cuts({ groups, shop, as }: CutsTask): Promise<CutsAnswer> {
-  const { metalwork } = wholeShop(JSON.parse(shop) as Shop).rules;
+  const { metalwork } = shopOf(shop).rules;
   const bars = cutTogether(
     groups.map(({ result, ...group }) => ({ ...group, bars: (parse(result) as MetalworkResult).bars })),
     metalwork,
@@ -287,11 +333,18 @@ const needs = ({ groups, stock, as }: NeedsTask): Promise<NeedsAnswer> =>
     as,
   );
 
-function compare({ stages }: CompareTask): CompareAnswer {
-  return STAGES.flatMap((stage) => {
+function compare({ stages, results }: CompareTask): CompareAnswer {
+  const lacks = Object.values(stages)
+    .flatMap(({ before, after }) => [before, after])
+    .filter((key) => !resultsKept.has(key) && !results[key]);
+  if (lacks.length > 0) return { lacks };
+  const told = STAGES.flatMap((stage) => {
     const pair = stages[stage.name];
-    return pair && stage.compare ? stage.compare(parse(pair.before) as never, parse(pair.after) as never) : [];
+    if (!pair || !stage.compare) return [];
+    const [before, after] = [pair.before, pair.after].map((key) => resultOf(key, results[key])!);
+    return stage.compare(before as never, after as never);
   });
+  return { told };
 }
 
 const stored = (key: string, name: string, value: unknown): WrittenBytes =>
@@ -306,7 +359,7 @@ const written = (key: string, name: string, type: string, bytes: Uint8Array): Wr
 });
 
 function wireprepTask({ shop, what }: WireprepTask): Promise<WireprepAnswer> | WireprepAnswer {
-  const rules = wholeShop(JSON.parse(shop) as Shop).rules.wireprep;
+  const rules = shopOf(shop).rules.wireprep;
   switch (what.do) {
     case "batch":
       return makeBatch(parse(what.result) as WireprepResult, what.asked, new Set(what.taken), rules);
