@@ -8,7 +8,17 @@ import { at, ensureInstalled, root } from "./lib.mjs";
 //   npm run mutants                       a seeded sample of 300 from all of core
 //   npm run mutants -- 100 --seed 7       another number, another sample
 //   npm run mutants -- core/src/design/hash.ts …    all faults of the files named
+//   npm run mutants -- slips [stage …] [--each]     the list of faults of meaning; each with the test that noticed it
 const args = process.argv.slice(2);
+if (args[0] === "slips") {
+  await ensureInstalled();
+  const { trySlips } = await import("./slips.mjs");
+  await trySlips(
+    args.slice(1).filter((a) => !a.startsWith("--")),
+    args.includes("--each"),
+  );
+  process.exit(0);
+}
 const seedAt = args.indexOf("--seed");
 const seed = seedAt < 0 ? "1" : args.splice(seedAt, 2)[1];
 const size = args[0] && /^\d+$/.test(args[0]) ? Number(args.shift()) : args.length > 0 ? Infinity : 300;

@@ -19,6 +19,7 @@ describe("outlines found by where they are", () => {
         const found = new Outlines(all).touching(asked, reach);
         expect(found).toEqual(all.flatMap((r, i) => (touch(r, asked, reach) ? [i] : [])));
       }),
+      { seed: 4101 },
     );
   });
 
@@ -28,6 +29,7 @@ describe("outlines found by where they are", () => {
         const outlines = new Outlines(all);
         expect(outlines.first(asked, 5, most)).toEqual(outlines.first(asked, 5, Infinity).slice(0, most));
       }),
+      { seed: 4102 },
     );
   });
 
@@ -39,6 +41,7 @@ describe("outlines found by where they are", () => {
         );
         expect(nearPairs(all, reach)).toEqual({ pairs: wanted, cut: null });
       }),
+      { seed: 4103 },
     );
   });
 

@@ -88,6 +88,7 @@ describe("edits of strips", () => {
         expect(landed(turned)).toEqual(landed(first));
         expect(contentHash(lay(turned, "order strip", { strip: "-X", members: TAGS }))).toBe(contentHash(first));
       }),
+      { seed: 4104 },
     );
   });
 

@@ -15,12 +15,11 @@ import { noSuchDrawing, noSuchFile, noSuchStage, notKept } from "../errors";
 import { goneOf } from "../plugins/gone";
 import type { Bench, Server } from "../server";
 import { fileStem } from "../store/jobs";
-import { readResult } from "../store/results";
 import { send } from "./send";
 import { targetOf } from "./target";
 
 /** Stage results, output files, and the computations behind them. */
-export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench): void {
+export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
   app.get(
     "/api/jobs/:job/stages/:stage",
     { schema: { summary: "The result of a stage, computed if need be", params: stageParams } },
@@ -58,25 +57,9 @@ export function resultRoutes(app: Server, { store, runner, readJob, now }: Bench
       const { since } = req.query as { since: string };
       const target = targetOf(await readJob(req.params));
       await runner.joined(target, "summary");
-      const words = await runner.compare(since, target.key);
-      if (!words) throw notKept(since);
-      const ids = async (key: string): Promise<Set<string>> => {
-        const row = await readResult(store.db, key, "open", now().getTime());
-        const { open } = JSON.parse(row ? gunzipSync(row.gzip).toString("utf8") : '{"open":[]}') as {
-          open: OpenPoint[];
-        };
-        return new Set(open.filter((p) => !p.accepted).map((p) => `${p.id} ${p.text}`));
-      };
-      const [one, two] = await Promise.all(
-        [since, target.key].map((key) => readResult(store.db, key, "open", now().getTime())),
-      );
-      if (one?.etag === two?.etag) return { words, solved: 0, raised: 0 };
-      const [before, after] = [await ids(since), await ids(target.key)];
-      return {
-        words,
-        solved: [...before].filter((id) => !after.has(id)).length,
-        raised: [...after].filter((id) => !before.has(id)).length,
-      };
+      const effect = await runner.effect(since, target.key);
+      if (!effect) throw notKept(since);
+      return effect;
     },
   );
 

@@ -1,6 +1,7 @@
 import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
-import type { Outlook, ProgressEvent } from "@gray-bench/contract/api";
+import type { Effect, Outlook, ProgressEvent } from "@gray-bench/contract/api";
+import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { AnyStage, Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -37,6 +38,8 @@ interface Run {
   last: ProgressEvent;
   /** Keys of the stages, once they are known. */
   keys: StageKeys | null;
+  /** All numbers are there, and that was told; results are still being written out. */
+  summed: boolean;
   listeners: Set<Listener>;
 }
 
@@ -46,6 +49,15 @@ const parse = (row: ResultRow): unknown => unzipped(row.gzip);
 
 const CLEAR_EVERY_MS = 60_000;
 const CLEAR_STEP = 20;
+/** Remembered until so many others have come. */
+const MOST_EFFECTS = 200;
+
+function remember<T>(map: Map<string, T>, key: string, value: T, most: number): void {
+  map.delete(key);
+  map.set(key, value);
+  if (map.size > most) map.delete(map.keys().next().value!);
+}
+
 /** More than a page has. */
 const MOST_SUMMARIES = 1000;
 
@@ -75,6 +87,10 @@ export class Runner {
   /** Read last: what is kept under a key never changes. */
   readonly #summaries = new Map<string, Summary>();
   #clearedMs = 0;
+  /** Of each job what was computed last. */
+  readonly #lastOf = new Map<string, string>();
+  /** What computations changed against the ones before them, by both keys. */
+  readonly #effects = new Map<string, Effect>();
   /** Shops and designs that are only thought of, by hash: they are not in the store. */
   readonly #proposed = new Map<string, string | Uint8Array>();
 
@@ -167,6 +183,7 @@ export class Runner {
       done: Promise.resolve(),
       last: { run: "running", stage: null, share: 0 },
       keys: null,
+      summed: false,
       listeners: new Set(),
     };
     this.#runs.set(target.key, run);
@@ -185,24 +202,35 @@ export class Runner {
     };
     const end = (event: ProgressEvent): void => {
       this.#runs.delete(key);
+      // That it is done was told. What is not kept then is computed when somebody asks for it.
+      if (run.summed) return;
       // What was ended as needless is computed when somebody asks for it again.
-      if (event.run !== "done" && !run.needless) this.#ended.set(key, event);
+      if (!run.needless) this.#ended.set(key, event);
       if (this.#ended.size > MOST_ENDED) this.#ended.delete(this.#ended.keys().next().value!);
       tell(event);
     };
+    const store = (rows: readonly StoredBytes[]): Promise<void> =>
+      storeResults(this.#store.db, rows.map(toRow), this.#now().getTime());
     try {
       const [json, shop] = await Promise.all([given ?? this.#designJson(target.design), this.#shopJson(target.shop)]);
-      const task = { key, design: { hash: target.design, json }, shop };
+      const before = run.proposed ? null : (this.#lastOf.get(job) ?? null);
+      const task = { key, before, design: { hash: target.design, json }, shop };
       const rows = await this.#workers.compute(task, run.stop.signal, {
-        known: (keys, has) => this.#known((run.keys = keys), new Set(has)),
+        known: (keys, has) => this.#known((run.keys = keys), new Set(has), run),
         progress: (stage, share) => tell({ run: "running", stage, share }),
+        summed: async (small, effect) => {
+          run.stop.signal.throwIfAborted();
+          await store(small);
+          await setShown(this.#store.db, target);
+          if (effect && before !== null) remember(this.#effects, `${before} ${key}`, effect, MOST_EFFECTS);
+          if (!run.proposed) remember(this.#lastOf, job, key, MOST_ENDED);
+          run.summed = true;
+          tell({ run: "done", stage: null, share: 1 });
+        },
       });
-      run.stop.signal.throwIfAborted();
-      const nowMs = this.#now().getTime();
-      await storeResults(this.#store.db, rows.map(toRow), nowMs);
-      await setShown(this.#store.db, target);
+      await store(rows);
+      this.#runs.delete(key);
       await this.clear();
-      end({ run: "done", stage: null, share: 1 });
     } catch (error) {
       if (run.stop.signal.aborted) {
         end({ run: "cancelled", stage: run.last.stage, share: run.last.share });
@@ -223,10 +251,21 @@ export class Runner {
   }
 
   /** What is kept under the keys, and the whole results that the missing stages need. */
-  async #known(keys: StageKeys, has: ReadonlySet<StageName>): Promise<Known> {
+  async #known(keys: StageKeys, has: ReadonlySet<StageName>, run: Run): Promise<Known> {
+    // What another one is just writing out is waited for, and not computed twice.
+    for (const other of this.#runs.values())
+      if (
+        other !== run &&
+        other.summed &&
+        STAGES.some(({ name }) => other.keys![name] === keys[name] && !has.has(name))
+      )
+        await other.done.catch(() => undefined);
     const known: Known = { briefs: {}, results: {} };
+    const { db } = this.#store;
+    const whole = new Set(await touchResults(db, Object.values(keys), "result", this.#now().getTime()));
     for (const { name } of STAGES) {
-      const brief = await this.#read(keys[name]!, "brief");
+      // A brief whose result was never kept counts for nothing.
+      const brief = whole.has(keys[name]!) ? await this.#read(keys[name]!, "brief") : undefined;
       if (brief) known.briefs[name] = brief.gzip;
     }
     for (const { name, needs } of STAGES) {
@@ -245,8 +284,9 @@ export class Runner {
   /** @returns whether there was anything to cancel */
   cancel({ key }: Target): boolean {
     const run = this.#runs.get(key);
-    run?.stop.abort();
-    return run !== undefined;
+    if (!run || run.summed) return false;
+    run.stop.abort();
+    return true;
   }
 
   /** Ends every computation of a job. */
@@ -352,6 +392,29 @@ export class Runner {
     for (const { target, job, panels } of groups)
       results.push({ job, panels, result: (await this.result(target, "metalwork")).gzip });
     return this.#workers.cuts({ groups: results, shop: await this.#shopJson(groups[0]!.target.shop), as }, signal);
+  }
+
+  /**
+   * What has changed between two computations: in words, and in how many open points; null when one of them is not kept any
+   * more. Of a computation and the one before it the thread that made both has said it.
+   */
+  async effect(before: string, after: string): Promise<Effect | null> {
+    const known = this.#effects.get(`${before} ${after}`);
+    if (known) return known;
+    const words = await this.compare(before, after);
+    if (!words) return null;
+    const [one, two] = await Promise.all([before, after].map((key) => this.#read(key, "open")));
+    if (one?.etag === two?.etag) return { words, solved: 0, raised: 0 };
+    const ids = (row: ResultRow | undefined): Set<string> => {
+      const { open } = (row ? parse(row) : { open: [] }) as { open: OpenPoint[] };
+      return new Set(open.filter((p) => !p.accepted).map((p) => `${p.id} ${p.text}`));
+    };
+    const [then, now] = [ids(one), ids(two)];
+    return {
+      words,
+      solved: [...then].filter((id) => !now.has(id)).length,
+      raised: [...now].filter((id) => !then.has(id)).length,
+    };
   }
 
   /** What differs between two computations that have ended, in words; null when one of them is not kept any more. */

@@ -3,6 +3,7 @@ import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { gunzip, gzip, type ZlibOptions } from "node:zlib";
 import { Piscina } from "piscina";
 import { requestGone, serverBusy, taskLimit } from "../errors";
+import type { Effect } from "@gray-bench/contract/api";
 import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -42,6 +43,8 @@ export interface Asker {
   /** @param has stages whose results the worker has: they need not be sent */
   known(keys: StageKeys, has: readonly StageName[]): Promise<Known>;
   progress(stage: StageName, share: number): void;
+  /** All that is small is there; the results come when they are written out. */
+  summed(rows: StoredBytes[], effect: Effect | null): Promise<void>;
 }
 
 /** The worker threads, as the rest of the server sees them. */
@@ -200,9 +203,16 @@ export function startWorkers(
     async compute(task, signal, asker) {
       const { port1, port2 } = new MessageChannel();
       const ended = new AbortController();
+      let toldSum = (): void => undefined;
+      // What is said by the port may come later than the answer.
+      const summed = new Promise<void>((done) => (toldSum = done));
       const failed = new Promise<never>((_, fail) => {
         port1.on("message", (m: ComputeMessage) => {
-          if ("keys" in m)
+          if ("summed" in m) {
+            Promise.all(m.summed.map(kept))
+              .then((rows) => asker.summed(rows, m.effect))
+              .then(toldSum, fail);
+          } else if ("keys" in m)
             asker
               .known(m.keys, m.has)
               .then(plainKnown)
@@ -216,7 +226,9 @@ export function startWorkers(
         [port2],
       );
       try {
-        return await Promise.all(((await Promise.race([computed, failed])) as ComputeAnswer).map(kept));
+        const rows = (await Promise.race([computed, failed])) as ComputeAnswer;
+        await Promise.race([summed, failed]);
+        return await Promise.all(rows.map(kept));
       } catch (error) {
         // A worker whose question was not answered would wait for ever.
         ended.abort();

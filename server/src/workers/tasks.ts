@@ -1,4 +1,4 @@
-import type { DesignHead, JobFigure, StageSummary } from "@gray-bench/contract/api";
+import type { DesignHead, Effect, JobFigure, StageSummary } from "@gray-bench/contract/api";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
@@ -37,7 +37,15 @@ export interface DesignJson {
   json: Uint8Array;
 }
 
-export type ComputeTask = { kind: "compute"; key: string; design: DesignJson; shop: string; port: MessagePort };
+export type ComputeTask = {
+  kind: "compute";
+  key: string;
+  /** Of what was computed of the job before: the worker says what has changed since, if it knows that still. */
+  before: string | null;
+  design: DesignJson;
+  shop: string;
+  port: MessagePort;
+};
 
 /** A result as a worker writes it. */
 export interface WrittenBytes {
@@ -65,9 +73,12 @@ export type ComputeAnswer = WrittenBytes[];
 
 /**
  * What a worker says while it computes: first the keys, and of which stages it has the results still; answered with what is
- * known of them. Then how far it is.
+ * known of them. Then how far it is. Then all that is small, before the results are written out.
  */
-export type ComputeMessage = { keys: StageKeys; has: StageName[] } | { stage: StageName; share: number };
+export type ComputeMessage =
+  | { keys: StageKeys; has: StageName[] }
+  | { stage: StageName; share: number }
+  | { summed: WrittenBytes[]; effect: Effect | null };
 
 /** Results that need not be computed again, by stage: compressed where they are kept, plain where they are worked with. */
 export interface Known {

@@ -12,7 +12,7 @@ import type { Design } from "@gray-bench/core/design/model";
 import { countPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { readDesign } from "@gray-bench/core/design/read";
 import { wholeShop, type Shop } from "@gray-bench/core/design/shop";
-import type { Figure, StageResult } from "@gray-bench/core/design/stage";
+import type { Figure, StageResult, Told } from "@gray-bench/core/design/stage";
 import type { KitsResult } from "@gray-bench/core/kits/result";
 import { needsFile } from "@gray-bench/core/kits/together";
 import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
@@ -23,7 +23,7 @@ import { makeBatch } from "@gray-bench/core/wireprep/make";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { STAGES } from "@gray-bench/core/stages";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
-import type { DesignHead, StageSummary } from "@gray-bench/contract/api";
+import type { DesignHead, Effect, StageSummary } from "@gray-bench/contract/api";
 import type {
   CompareAnswer,
   CompareTask,
@@ -235,7 +235,12 @@ const ALMOST = 0.99;
  * Computes what is not known yet. The keys are told first; whoever asked answers with what is kept under
  * them, and with the whole of those results that the missing stages need.
  */
-async function compute({ key, design: { hash, json }, shop: shopJson, port }: ComputeTask): Promise<ComputeAnswer> {
+async function compute({ key: whole, before, ...task }: ComputeTask): Promise<ComputeAnswer> {
+  const {
+    design: { hash, json },
+    shop: shopJson,
+    port,
+  } = task;
   const design = designOf({ hash, json });
   const shop = shopOf(shopJson);
   const keys = stageKeys(design, shop);
@@ -245,7 +250,8 @@ async function compute({ key, design: { hash, json }, shop: shopJson, port }: Co
   const answer = once(port, "message");
   port.postMessage({ keys, has } satisfies ComputeMessage);
   const [known] = (await answer) as [Known];
-  const rows: WrittenBytes[] = [];
+  const small: WrittenBytes[] = [];
+  const fresh: [key: string, result: StageResult][] = [];
   const briefs: Partial<Record<StageName, Brief>> = {};
   let told = { stage: "", share: -1 };
   const progress = (stage: StageName, share: number): void => {
@@ -263,19 +269,60 @@ async function compute({ key, design: { hash, json }, shop: shopJson, port }: Co
       continue;
     }
     progress(name, 0);
-    const result =
-      there ?? runStage(stage, design, shop, results, (share) => progress(name, Math.min(share, ALMOST)));
+    const result = there ?? runStage(stage, design, shop, results, (share) => progress(name, Math.min(share, ALMOST)));
     // What is left is putting it into words and keeping it: the end is told when that is done.
     progress(name, ALMOST);
     results[name] = result;
     briefs[name] = { open: result.open, figures: stage.figures(result as never) };
-    const row = stored(key, "result", result);
-    rows.push(row, stored(key, "brief", briefs[name]));
-    keepResult(key, result, row.bytes.byteLength);
+    small.push(stored(key, "brief", briefs[name]));
+    fresh.push([key, result]);
   }
-  port.close();
   const open = openOf(design, briefs);
-  return [...rows, stored(key, "open", { open }), stored(key, "summary", summarise(keys, briefs, open))];
+  const summary = summarise(keys, briefs, open);
+  const now: Outcome = { keys, results, open: openTexts(open) };
+  const earlier = before === null ? undefined : outcomes.get(before);
+  const effect = earlier ? effectOf(earlier, now) : null;
+  outcomes.set(whole, now);
+  if (outcomes.size > OUTCOMES_KEPT) outcomes.delete(outcomes.keys().next().value!);
+  small.push(stored(whole, "open", { open }), stored(whole, "summary", summary));
+  port.postMessage({ summed: small, effect } satisfies ComputeMessage);
+  const rows = fresh.map(([key, result]) => {
+    const row = stored(key, "result", result);
+    keepResult(key, result, row.bytes.byteLength);
+    return row;
+  });
+  port.close();
+  return rows;
+}
+
+/** What a computation came to. Not all results are in it: what was known already was not read. */
+interface Outcome {
+  keys: StageKeys;
+  results: Results;
+  open: ReadonlySet<string>;
+}
+
+/** Computations made last, by key: what the next one changes is told against them. */
+const outcomes = new Map<string, Outcome>();
+const OUTCOMES_KEPT = 3;
+
+const openTexts = (open: readonly OpenPoint[]): Set<string> =>
+  new Set(open.filter((p) => !p.accepted).map((p) => `${p.id} ${p.text}`));
+
+/** What has changed since; null where a result of then or of now is not at hand. */
+function effectOf(then: Outcome, now: Outcome): Effect | null {
+  const words: Told[] = [];
+  for (const { name, compare } of STAGES) {
+    if (!compare || then.keys[name] === now.keys[name]) continue;
+    const [a, b] = [then.results[name], now.results[name]];
+    if (!a || !b) return null;
+    words.push(...compare(a as never, b as never));
+  }
+  return {
+    words,
+    solved: [...then.open].filter((id) => !now.open.has(id)).length,
+    raised: [...now.open].filter((id) => !then.open.has(id)).length,
+  };
 }
 
 function summarise(keys: StageKeys, briefs: Partial<Record<StageName, Brief>>, all: OpenPoint[]): Summary {
