@@ -85,6 +85,10 @@ test("lines end with CR LF, quotes are doubled, numbers are plain", () => {
   ).toBe('n,t\r\n1234.5,"a ""b"", c"\r\n0,\r\n85,\'=1+1\r\n');
 });
 
+test.each(["a\rb", "a\nb", "a\r\nb"])("a cell with a line end in it is quoted: %j", (cell) => {
+  expect(text(toCsv(["a", "b"], [[cell, "x"]]))).toBe(`a,b\r\n"${cell}",x\r\n`);
+});
+
 test("a spreadsheet keeps tags as text and numbers as numbers, byte for byte the same", async () => {
   const sheet = {
     name: "Wires",
