@@ -2,6 +2,7 @@ import readXlsx, { readSheetNames } from "read-excel-file/node";
 import fc from "fast-check";
 import type { Cable, Design, Device, Part, Strip, Wire } from "../design/model";
 import { SHOP_RULES, type LineupRules } from "../design/rules";
+import { ALL_DRAWN, runs } from "../test/runs";
 import { tiny } from "../test/tiny";
 import { compute } from "./compute";
 import { coresTable, files } from "./files";
@@ -61,16 +62,19 @@ interface Given {
   devices?: Partial<Device>[];
   parts?: Part[];
   nets?: Design["nets"];
+  /** Where the members and -K stand. */
+  enclosure?: string;
 }
 
 /** A strip -X of terminals by their parts, on a rail of 500 mm, beside a device -K. */
 function strip(g: Given): Design {
   const tags = g.members.map((_, i) => `-X.${i + 1}`);
+  const here = g.enclosure === undefined ? {} : { enclosure: g.enclosure };
   return {
     ...tiny({
       devices: [
-        ...g.members.map((part, i) => ({ tag: tags[i]!, part })),
-        { tag: "-K", part: "T" },
+        ...g.members.map((part, i) => ({ tag: tags[i]!, part, ...here })),
+        { tag: "-K", part: "T", ...here },
         ...(g.devices ?? []),
       ],
       parts: g.parts ?? LIBRARY,
@@ -105,6 +109,8 @@ const said = (r: LineupsResult, kind: string): string | undefined => r.open.find
 
 const PINS: Record<string, string[]> = { T: ["a", "b"], TP: ["a", "b"], TF: ["a", "b"], T2: ["a", "b", "c", "d"] };
 
+const SIDES = ["inside", "outside"] as const;
+
 const randomStrip = fc
   .array(fc.constantFrom("T", "TP", "T2", "TF"), { minLength: 1, maxLength: 12 })
   .chain((parts) => {
@@ -114,23 +120,124 @@ const randomStrip = fc
     const net = fc.constantFrom("n", "m", "o");
     return fc.record({
       members: fc.constant(parts),
-      wires: fc.array(fc.record({ net, from: end, to: fc.oneof(end, fc.constant({ device: "-K", pin: "a" })) }), {
-        maxLength: 20,
-      }),
+      wires: fc.array(
+        fc.record({
+          net,
+          from: end,
+          to: fc.oneof(
+            end,
+            fc.constantFrom("-K", "-K", "-B").map((device) => ({ device, pin: "a" })),
+          ),
+        }),
+        { maxLength: 20 },
+      ),
       cables: fc
         .array(fc.record({ net, from: end }), { maxLength: 10 })
         .map((list) => [cable(...list.map((c, i) => ({ ...c, core: String(i + 1), far: `motor:${i}` })))]),
-      jumper: fc.option(fc.tuple(fc.integer({ min: 1, max: 2 }), fc.nat(11), fc.nat(11)), { nil: null }),
+      jumpers: fc.array(fc.tuple(fc.integer({ min: 1, max: 2 }), fc.nat(11), fc.nat(11)), { maxLength: 3 }),
+      sides: fc.dictionary(fc.constantFrom("wire 1", "wire 2", "core 1 of -W1"), fc.constantFrom(...SIDES), {
+        maxKeys: 2,
+      }),
     });
   })
-  .map(({ jumper, ...g }): Given => {
-    const joined = jumper ? [...new Set([jumper[1], jumper[2]])].filter((i) => i < g.members.length) : [];
-    return joined.length < 2
-      ? g
-      : { ...g, strip: { jumpers: [{ row: jumper![0], members: joined.map((i) => `-X.${i + 1}`) }] } };
+  .map(({ jumpers, sides, ...g }): Given => {
+    const drawn = jumpers.flatMap(([row, a, b]) =>
+      a === b || Math.max(a, b) >= g.members.length ? [] : [{ row, members: [a, b].map((i) => `-X.${i + 1}`) }],
+    );
+    const far = { tag: "-B", part: "T", enclosure: "+B1" };
+    return { ...g, enclosure: "+A1", devices: [far], strip: { jumpers: drawn, sides } };
   });
 
+/** Clamps of each level of a part, upper level first. */
+const CLAMPS: Record<string, string[][]> = {
+  T: [["a", "b"]],
+  TP: [["a", "b"]],
+  TF: [["a", "b"]],
+  T2: [
+    ["a", "c"],
+    ["b", "d"],
+  ],
+};
+
+/** What the document says of a strip, reckoned from what was drawn alone. */
+function told(g: Given): { spare: [number, number]; undecided: (string | null)[]; outside: string[][] } {
+  const lands = [
+    ...(g.wires ?? []).flatMap((w, i) =>
+      [
+        [w.from!, w.to!],
+        [w.to!, w.from!],
+      ].map(([at, other]) => ({ name: `wire ${i + 1}`, at: at!, out: other!.device === "-B" })),
+    ),
+    ...g.cables![0]!.cores.map((c) => ({ name: `core ${c.core} of -W1`, at: c.from!, out: true })),
+  ];
+  const sides = g.strip?.sides ?? {};
+  const levels = g.members.flatMap((part, m) =>
+    CLAMPS[part]!.map((clamps, l) => {
+      const here = lands.filter(({ at }) => at.device === `-X.${m + 1}` && clamps.includes(at.pin));
+      const out = here.filter(({ name, out }) => (sides[name] === undefined ? out : sides[name] === "outside"));
+      const joined = (g.strip?.jumpers ?? []).some(
+        (j) => j.members.includes(`-X.${m + 1}`) && Math.min(j.row, CLAMPS[part]!.length) === l + 1,
+      );
+      return { clamps, here, out, inside: here.filter((h) => !out.includes(h)), joined };
+    }),
+  );
+  const used = levels.filter((l) => l.here.length > 0);
+  const field = used.filter((l) => l.out.length > 0).length > used.length / 2;
+  const said = (list: { name: string }[]): boolean => list.some(({ name }) => sides[name] !== undefined);
+  const all = levels.flatMap((l) => l.clamps);
+  const free = levels.flatMap((l) => l.clamps.filter((c) => l.here.every(({ at }) => at.pin !== c)));
+  return {
+    spare: [all.length, free.length],
+    undecided: levels.map(({ clamps, here, out, inside, joined }) => {
+      if (clamps.some((c) => here.filter(({ at }) => at.pin === c).length > 2)) return "too many";
+      if (out.length > 0 && inside.length === 0 && !joined && !said(out)) return "left open";
+      const apart = inside.length === 2 && inside[0]!.at.pin !== inside[1]!.at.pin;
+      return field && out.length === 0 && apart && !said(inside) && !joined ? "one of two" : null;
+    }),
+    outside: levels.map((l) => l.out.map((o) => o.name).sort()),
+  };
+}
+
 describe("random strips", () => {
+  test("what lies outside, what is asked and what is spare follow from what lands there", () => {
+    const met: Record<string, number> = {};
+    const count = (what: string, is: boolean): void => void (met[what] = (met[what] ?? 0) + Number(is));
+    fc.assert(
+      fc.property(randomStrip, (g) => {
+        const p = plan(strip(g));
+        const levels = members(p).flatMap((m) => m.levels);
+        const wanted = told(g);
+        expect(levels.map((l) => l.undecided)).toEqual(wanted.undecided);
+        expect(levels.map((l) => l.outside.map((c) => c.conductor).sort())).toEqual(wanted.outside);
+        const [clamps, free] = wanted.spare;
+        expect(p.spares).toEqual([{ sizeMaxMm2: 2.5, clamps, free }]);
+        for (const u of wanted.undecided) count(String(u), true);
+        count("spare", free > 0);
+        count("none spare", free === 0);
+        count(
+          "far wires",
+          (g.wires ?? []).some((w) => w.to!.device === "-B"),
+        );
+        count("said", Object.keys(g.strip!.sides!).length > 0);
+        const rows = g.strip!.jumpers!.map((j) => j.row);
+        count("two jumpers in a row", new Set(rows).size < rows.length);
+      }),
+      { seed: 4110, numRuns: runs(300) },
+    );
+    if (ALL_DRAWN)
+      for (const what of [
+        "left open",
+        "one of two",
+        "too many",
+        "spare",
+        "none spare",
+        "far wires",
+        "said",
+        "two jumpers in a row",
+      ])
+        expect([what, (met[what] ?? 0) > 10]).toEqual([what, true]);
+  });
+
   test("every wire end and every core on the strip appears exactly once", () => {
     fc.assert(
       fc.property(randomStrip, (g) => {
@@ -139,7 +246,7 @@ describe("random strips", () => {
         );
         const wanted = [
           ...(g.wires ?? []).flatMap((w, i) =>
-            [w.from!, w.to!].filter((e) => e.device !== "-K").map((e) => `wire ${i + 1} ${e.device}:${e.pin}`),
+            [w.from!, w.to!].filter((e) => e.device.startsWith("-X")).map((e) => `wire ${i + 1} ${e.device}:${e.pin}`),
           ),
           ...g.cables![0]!.cores.map((c) => `core ${c.core} of -W1 ${c.from!.device}:${c.from!.pin}`),
         ];
@@ -310,6 +417,20 @@ describe("jumpers", () => {
     });
   });
 
+  test("a row beyond the levels joins the last of them, and a core is no wire that it makes needless", () => {
+    const cables = [cable(core(1, "b", 1), core(2, "b", 2))];
+    const wires = [to(1, "a"), to(2, "a"), { ...to(1, "a", "n", "-X.2"), core: { cable: "-W1", core: "3" } }];
+    const g: Given = {
+      members: ["T", "T"],
+      wires,
+      cables,
+      strip: { jumpers: [{ row: 2, members: ["-X.1", "-X.2"] }] },
+    };
+    expect(plan(strip(g)).jumpers).toMatchObject([{ row: 2, net: "n", needless: [] }]);
+    const led = { ...g, wires: [to(1, "a"), to(1, "b", "n", "-X.2")] };
+    expect(plan(strip(led)).jumpers).toMatchObject([{ needless: ["2"] }]);
+  });
+
   test("what is wrong with one is said", () => {
     const check = (g: Given, kind: string): string | undefined => said(done(strip(g)), kind);
     const jumper = (members: string[], row = 1, part?: string): Partial<Strip> => ({
@@ -404,6 +525,24 @@ describe("inside and outside", () => {
     expect([level.undecided, level.outside[0]!.conductor, level.outside[0]!.decided]).toEqual([null, "wire 4", true]);
   });
 
+  test("two wires under one clamp leave nothing to ask: neither leads out by itself", () => {
+    const g: Given = {
+      members: ["T", "T", "T"],
+      wires: [to(1, "a"), to(2, "a"), to(3, "a"), to(3, "a")],
+      cables: [cable(core(1, "b", 1), core(2, "b", 2))],
+    };
+    expect(kinds(done(strip(g)))).not.toContain("side not known");
+  });
+
+  test("a core that is a wire too lies there once, with its far end", () => {
+    const wires = [{ net: "n", from: { device: "-X.1", pin: "b" }, core: { cable: "-W1", core: "1" } }, to(1, "a")];
+    const r = done(strip({ members: ["T"], wires, cables: [cable(core(1, "b", 1))] }));
+    expect(members(r.strips[0]!)[0]!.levels[0]!.outside.map((c) => c.conductor)).toEqual(["core 1 of -W1"]);
+    expect(r.cables[0]!.cores).toMatchObject([{ core: "1", far: "motor:1", to: null }]);
+    const alone = done(strip({ members: ["T"], wires: [to(1, "a")], cables: [cable(core(1, "b", 1))] }));
+    expect(members(alone.strips[0]!)[0]!.levels[0]!.outside.map((c) => c.far)).toEqual(["motor:1"]);
+  });
+
   test("more than a clamp takes is marked", () => {
     const wires = [1, 2, 3].map(() => to(1, "a"));
     expect(members(plan(strip({ members: ["T"], wires })))[0]!.levels[0]!.undecided).toBe("too many");
@@ -461,6 +600,23 @@ describe("strips", () => {
     expect(plan(d).spares).toEqual([{ sizeMaxMm2: 2.5, clamps: 4, free: 1 }]);
     expect(kinds(done(d, { sparePercent: 25 }))).not.toContain("few spare clamps");
     expect(said(done(d, { sparePercent: 26 }), "few spare clamps")).toContain("1 of 4 clamps free for up to 2.5 mm²");
+  });
+
+  test("a core takes its clamp as a wire does; spares are told size by size", () => {
+    const thick = terminal("TK", { pins: [pin("a", undefined, 6), pin("b", undefined, 6)] });
+    const parts = [...LIBRARY, thick];
+    const d = strip({ members: ["T", "TK"], parts, wires: [to(1, "a")], cables: [cable(core(2, "b", 1))] });
+    expect(plan(d).spares).toEqual([
+      { sizeMaxMm2: 2.5, clamps: 2, free: 1 },
+      { sizeMaxMm2: 6, clamps: 2, free: 1 },
+    ]);
+  });
+
+  test("each accessory says behind which member it hangs", () => {
+    const behind = plan(strip({ members: ["T", "T2"] })).items.map((i) =>
+      i.kind === "member" ? i.tag : `${i.kind} ${i.behind}`,
+    );
+    expect(behind).toEqual(["end stop null", "-X.1", "end plate -X.1", "end plate -X.1", "-X.2", "end stop -X.2"]);
   });
 
   test("a member twice, levels not stated, another order on the rail, no end stop", () => {
