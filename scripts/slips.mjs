@@ -10,6 +10,7 @@ import { SLIPS } from "./mutants/slips.mjs";
 const COPIED = [
   "core",
   "designs",
+  "docs",
   "scripts",
   "jest.config.cjs",
   "package.json",

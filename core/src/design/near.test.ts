@@ -58,8 +58,13 @@ describe("outlines found by where they are", () => {
     expect(pairs.every(([i, j]) => i < j)).toBe(true);
   });
 
-  test("what is cut hangs on the outlines alone", () => {
+  test("each of a crowd keeps so many neighbours as is said, and no more are gone through", () => {
     const spot = Array.from({ length: 9000 }, (_, i) => ({ x: i % 3, y: 0, w: 10, h: 10 }));
-    expect(nearPairs(spot, 0)).toEqual(nearPairs(spot, 0));
+    const { pairs, cut } = nearPairs(spot, 0);
+    const partners = new Map<number, number>();
+    for (const i of pairs.flat()) partners.set(i, (partners.get(i) ?? 0) + 1);
+    // Itself is one of those that are found about each.
+    expect([partners.size, Math.min(...partners.values()) >= cut!.most - 1]).toEqual([9000, true]);
+    expect(pairs.length).toBeLessThanOrEqual(9000 * cut!.most);
   });
 });

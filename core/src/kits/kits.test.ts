@@ -226,6 +226,29 @@ test("a shop names other steps: the first row that fits counts", () => {
   expect(new Set(kitsFor(demo("hillfold"), { steps: [] }).bill.map((l) => l.step))).toContain("other faces");
 });
 
+test("parts of pieces are rounded up in their sum, never each by itself and never down", () => {
+  const wires = (n: number): Design => ({
+    ...tiny({
+      ducts: [{ length: 900 }],
+      devices: Array.from({ length: n + 1 }, (_, i) => ({
+        tag: `-P${i}`,
+        on: { face: "+A1/plate", x: 20 + 30 * i, y: 80 },
+      })),
+      wires: Array.from({ length: n }, (_, i) => ({
+        number: `${i + 1}`,
+        sizeMm2: 1,
+        from: { device: `-P${i}`, pin: "p" },
+        to: { device: `-P${i + 1}`, pin: "p" },
+      })),
+    }),
+  });
+  const ties = (n: number): number[] =>
+    kitsFor(wires(n), { along: [{ to: "wire", article: "TIE", each: 0.3 }] })
+      .bill.filter((l) => l.text === "TIE")
+      .map((l) => l.quantity);
+  expect([1, 3, 4, 10].map(ties)).toEqual([[1], [1], [2], [3]]);
+});
+
 test("what rests on fallback lengths says so, in bill, kits and working", () => {
   const lark = demo("larkmoor");
   const { bill, kits, routes } = kitsFor(lark);

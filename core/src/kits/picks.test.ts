@@ -140,6 +140,15 @@ test("what one kit has too much of goes over to one that lacks it; kits that are
   ]);
 });
 
+test("what two kits have too much of goes over once to the one that lacks it", () => {
+  const kits = ["K", "L", "M"].map((code) => ({ code, lines: [line("a", 2)] }));
+  const log = readPicks([said("1", "picked", { quantity: 5 }), said("2", "picked", { kit: "M", quantity: 3 })]);
+  expect(putBacksOf(kits, log).map((b) => [b.kit, b.quantity, b.over])).toEqual([
+    ["K", 3, [{ kit: "L", quantity: 2 }]],
+    ["M", 1, []],
+  ]);
+});
+
 test("nothing is lost between wanted, picked and put back", () => {
   fc.assert(
     fc.property(events, fc.integer({ min: 0, max: 12 }), (list, wants) => {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { CORNERS, type Clamped, type Machine } from "../design/metalwork-rules";
 import type { Turn } from "../design/model";
-import { runs } from "../test/runs";
+import { ALL_DRAWN, runs } from "../test/runs";
 import { bestLie, type Lie, lieOf, placedFrame, wayMeets, windowsOf } from "./lies";
 
 const machines: fc.Arbitrary<Machine> = fc.record({
@@ -231,7 +231,7 @@ describe("how a sheet lies", () => {
       }),
       { seed: 85, numRuns: runs(120) },
     );
-    expect(moves).toBeGreaterThan(5);
+    if (ALL_DRAWN) expect(moves).toBeGreaterThan(5);
   });
 });
 
