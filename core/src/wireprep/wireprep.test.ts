@@ -133,7 +133,7 @@ test("a shop without material for an end says so once for each wire, and a clamp
   expect(wide.open.some((p) => p.kind === "too wide for the clamp")).toBe(true);
 });
 
-test("a twin ferrule is one crimp for two: where one lands, or three, it is an open point and nothing is shared", () => {
+test("a twin ferrule is one crimp for two: where one lands it is an open point and nothing is shared", () => {
   const design = demo("hillfold");
   const twins: Design = { ...design, rules: { ...design.rules, ends: [{ end: "twin ferrule" }] } };
   const { leads, open, routes } = prepared(twins, { chainMost: 1000 });
@@ -231,13 +231,21 @@ describe("the plan", () => {
       for (const { lead, why } of p.left)
         expect([lead.fallback || why.includes("crimped"), why.length > 5]).toEqual([true, true]);
     }
-    // The bundles stand as they are wired: from the top of the plate down.
     const strict = planOf("LARK", lark.chains, lark.panel, RULES, "bundles")[0]!;
     // A chain may be made from its other end: leads that stand alone say where the bundles are.
     const bundles = strict.chains
       .flatMap((c) => (c.leads.length === 1 ? [c.leads[0]!.bundle] : []))
       .filter((bundle, i, list) => bundle !== list[i - 1]);
     expect(new Set(bundles).size).toBe(bundles.length);
+    // They stand as they are wired: on each face from the top down, and from left to right.
+    const stands = new Map(lark.panel.devices.map((d) => [d.tag, d]));
+    const places = bundles.map((b) => stands.get(b)!);
+    expect(places.length).toBeGreaterThan(20);
+    places.slice(1).forEach((next, i) => {
+      const last = places[i]!;
+      const [down, right] = [last.centre.y - next.centre.y, next.centre.x - last.centre.x];
+      expect(last.face < next.face || (last.face === next.face && (down > 0 || (down === 0 && right >= 0)))).toBe(true);
+    });
     const saved = savingsOf(plans, RULES);
     expect(saved.machine).toBeLessThan(saved.bench);
     expect(saved.thanHand.hours).toBeGreaterThan(saved.thanBench.hours);
