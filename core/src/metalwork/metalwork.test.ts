@@ -564,6 +564,40 @@ describe("bars", () => {
     expect([ducts.list.fresh, ducts.list.bound]).toEqual([1, 1]);
   });
 
+  test("ducts are notched on the side where others come in; of equal rests on the shelf each is used", () => {
+    const duct = (tag: string, x: number, y: number, run: "right" | "up", length: number) => ({
+      ...{ tag, face: "+A1/plate", x, y, run, length, part: "D" },
+    });
+    // Four ducts of 40 mm run from both sides onto an upright one and onto one that lies.
+    const d = design([], {
+      ducts: [
+        duct("UP", 300, 0, "up", 300),
+        duct("L", 100, 50, "right", 200),
+        duct("R", 340, 150, "right", 200),
+        duct("LIES", 400, 500, "right", 300),
+        duct("B", 450, 400, "up", 100),
+        duct("T", 550, 540, "up", 100),
+      ],
+    });
+    const offcuts = [{ kind: "duct" as const, part: "D", lengthMm: 330, count: 2 }];
+    const { bars } = work(d, { ...METALWORK, trimMm: 5, kerfMm: 3, offcuts });
+    const { list } = bars.find((b) => b.kind === "duct")!;
+    const also = new Map(list.bars.flatMap((b) => b.pieces.map((p) => [p.of, p.also ?? []])));
+    expect([also.get("UP"), also.get("LIES")]).toEqual([
+      ["left side notched 40 mm at 50 mm for L", "right side notched 40 mm at 150 mm for R"],
+      ["lower side notched 40 mm at 50 mm for B", "upper side notched 40 mm at 150 mm for T"],
+    ]);
+    // 330 mm less two trims give 320: fullest with 200 and 100 and the saw twice; both 300 come from a new bar.
+    const kept = list.bars.filter((b) => b.kept).map((b) => b.pieces.map((p) => p.lengthMm));
+    expect(kept).toEqual([
+      [200, 100],
+      [200, 100],
+    ]);
+    // 330 − 5 − (200 + 3) − (100 + 3): what lies behind the last cut.
+    expect(list.bars.filter((b) => b.kept).map((b) => b.restMm)).toEqual([19, 19]);
+    expect(list.fresh).toBe(1);
+  });
+
   test("equal panels, and several jobs, are cut together: every piece of each, never more bars than apart", () => {
     const [lark, hill] = [work(demo("larkmoor")).bars, work(demo("hillfold")).bars];
     const apart = 2 * lark.reduce((n, b) => n + b.list.fresh, 0) + hill.reduce((n, b) => n + b.list.fresh, 0);

@@ -131,6 +131,35 @@ test("drills, then taps and countersinks, then mills; what is milled for a tap c
   expect(setUps[0]!.steps.map((s) => s.tool)).toEqual(["T5", "T31", "T12", "T20", "T32"]);
 });
 
+test("a head is sunk by the smallest countersink that reaches, half as deep as it is wide: 90°", () => {
+  const sink = METALWORK.tools.find((t) => t.kind === "countersink")!;
+  const rules = {
+    ...METALWORK,
+    tools: [...METALWORK.tools, { ...sink, id: "T21", d: 10.4 }, { ...sink, id: "T22", d: 25 }],
+  };
+  const made = (cut: Cut) => {
+    const face = faceWith([cut], { thicknessMm: 3 });
+    const basis = planBasis(face, "Tallow 3", rules);
+    const [first] = planOf(face.holes, basis).setUps;
+    const operations = first!.steps.flatMap((s) => s.operations).filter((o) => o.kind === "countersink");
+    const text = programOf(first!, basis.kit.tools, basis.control, {
+      title: "",
+      notes: [],
+      thicknessMm: 3,
+      lie: basis.lie,
+    });
+    return operations.map((o) => [
+      o.tool,
+      "depth" in o ? o.depth : null,
+      text.includes(`Z-${(o as { depth: number }).depth}`),
+    ]);
+  };
+  expect(made({ kind: "countersunk", x: 200, y: 100, d: 5.5, head: 10 })).toEqual([["T21", 5, true]]);
+  expect(made({ kind: "countersunk", x: 200, y: 100, d: 5.5, head: 11.4 })).toEqual([["T20", 5.7, true]]);
+  // A mark is opened as wide as it says.
+  expect(made({ kind: "mark", x: 200, y: 100, d: 1 })).toEqual([["T21", 0.5, true]]);
+});
+
 test("a program as the control wants it: numbers, cycles, header and footer, no brackets within brackets", () => {
   const face = faceWith([
     round(100, 100, 4.2),
