@@ -160,6 +160,42 @@ test("a head is sunk by the smallest countersink that reaches, half as deep as i
   expect(made({ kind: "mark", x: 200, y: 100, d: 1 })).toEqual([["T21", 0.5, true]]);
 });
 
+test.each(["outside", "inside"] as const)("arcs bulge out of a slot, seen from %s", (seen) => {
+  const face = faceWith([{ kind: "slot", x: 300, y: 250, w: 100, h: 20, angle: 0 }], { seen });
+  const basis = planBasis(face);
+  const { setUps } = planOf(face.holes, basis);
+  const lines = programOf(setUps[0]!, basis.kit.tools, basis.control, {
+    title: "",
+    notes: [],
+    thicknessMm: 2,
+    lie: basis.lie,
+  });
+  const place = basis.lie.place({ x: 300, y: 250 });
+  const middle = { x: place.x - setUps[0]!.shift.x, y: place.y - setUps[0]!.shift.y };
+  const mill = basis.kit.tools.find((t) => t.id === setUps[0]!.steps[0]!.tool)!;
+  let at = { x: 0, y: 0 };
+  const bulges = lines.split("\r\n").flatMap((line) => {
+    const word = (w: string): number | null => {
+      const found = new RegExp(`${w}(-?[\\d.]+)`).exec(line);
+      return found ? Number(found[1]) : null;
+    };
+    const from = at;
+    at = { x: word("X") ?? at.x, y: word("Y") ?? at.y };
+    const turn = /\bG([23]) /.exec(line)?.[1];
+    if (!turn) return [];
+    const c = { x: from.x + word("I")!, y: from.y + word("J")! };
+    const [a1, a2] = [from, at].map((p) => Math.atan2(p.y - c.y, p.x - c.x)) as [number, number];
+    // G3 counts angles up, G2 down; half way between stands the top of the bulge.
+    const sweep = turn === "3" ? (a2 - a1 + 4 * Math.PI) % (2 * Math.PI) : -((a1 - a2 + 4 * Math.PI) % (2 * Math.PI));
+    const r = Math.hypot(from.x - c.x, from.y - c.y);
+    const top = { x: c.x + r * Math.cos(a1 + sweep / 2), y: c.y + r * Math.sin(a1 + sweep / 2) };
+    return [Math.hypot(top.x - middle.x, top.y - middle.y)];
+  });
+  // Half of the slot less half of the mill, at both ends.
+  expect(bulges.length).toBeGreaterThan(1);
+  for (const mm of bulges) expect(mm).toBeCloseTo(50 - mill.d / 2, 2);
+});
+
 test("a program as the control wants it: numbers, cycles, header and footer, no brackets within brackets", () => {
   const face = faceWith([
     round(100, 100, 4.2),
