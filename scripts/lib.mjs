@@ -257,3 +257,17 @@ export async function buildBenches() {
     logLevel: "warning",
   });
 }
+
+/** What `npm run bench` runs, one after the other. */
+export const BENCHES = [
+  ["routes.bench.mjs", "time"],
+  ["routes.bench.mjs", "memory"],
+  ["browser.bench.mjs"],
+  ["edits.bench.mjs"],
+  ["strips.bench.mjs"],
+  ["heat.bench.mjs"],
+  ["trial.bench.mjs"],
+  ["metalwork.bench.mjs"],
+  ["kits.bench.mjs"],
+  ["wireprep.bench.mjs"],
+];

@@ -1,5 +1,5 @@
 import { existsSync, readFileSync, rmSync } from "node:fs";
-import { at, buildApp, buildServer, ensureBrowser, ensureInstalled, run, step } from "./lib.mjs";
+import { at, BENCHES, buildApp, buildBenches, buildServer, ensureBrowser, ensureInstalled, run, step } from "./lib.mjs";
 
 // npm test: everything, on a fresh clone too. Ends with one line: N passed, N failed.
 let passed = 0;
@@ -81,5 +81,16 @@ for (const projects of [["core", "designs", "standins", "server", "app"], ["e2e"
     if (numFailedTests + numRuntimeErrorTestSuites > 0) console.log(output);
   });
 }
+// Benches in their short form: that each ends, and says its figures. What they come to is not judged here.
+await buildBenches();
+for (const [file, ...args] of BENCHES)
+  await check(`bench ${[file.replace(".bench.mjs", ""), ...args].join(" ")} in short`, async () => {
+    const said = await run(process.execPath, [at("dist/bench", file), ...args], {
+      env: { ...process.env, GRAY_BENCH_SHORT: "1" },
+      timeout: 120_000,
+    });
+    if (!/\d+(\.\d+)? (ms|MB|m|min|%)[^]*bound/.test(said) || /NaN|undefined/.test(said))
+      throw new Error(`it does not say its figures:\n${said}`);
+  });
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
