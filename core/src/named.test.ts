@@ -223,3 +223,66 @@ describe("names that mean something to a program", () => {
     expect(EDITS.faults("rename", { thing: "device", from: "-K1", to: tag })).toMatchObject([{ path: "payload.to" }]);
   });
 });
+
+describe("what is laid and taken back", () => {
+  const point = { point: "intake/no stock place/part/P", text: "part P has no stock place", why: "later" };
+
+  test("accepted twice stands once, with the last word; whoever lays it accepts it, whatever the payload says", () => {
+    const log = new Log(tiny({}))
+      .do("accept", { ...point, who: "bo" })
+      .do("accept", { ...point, why: "seen", who: "bo" }, "cy");
+    expect(log.now.accepted).toEqual([{ ...point, why: "seen", who: "cy" }]);
+  });
+
+  test("an edit that never fitted keeps nobody from taking back another one", () => {
+    const log = new Log(tiny({ devices: [dot("-A", 10, 10), dot("-B", 50, 10)] }));
+    log.do("rename", { thing: "device", from: "-A", to: "-C" }).do("rename", { thing: "device", from: "-B", to: "-D" });
+    const lost = {
+      kind: "rename",
+      payload: { thing: "device", from: "-Z", to: "-Y" },
+      id: "z",
+      who: "bo",
+      when: "",
+      back: null,
+    };
+    log.edits = [lost, ...log.edits];
+    expect(log.back("e1")).toEqual([]);
+    expect(log.now.devices.map((d) => d.tag)).toEqual(["-C", "-B"]);
+    expect(EDITS.lay(log.received, log.edits).unfitting.map((u) => [u.edit.id, u.reason])).toEqual([
+      ["z", "there is no device -Z in the design"],
+    ]);
+  });
+
+  test("a device under another name is named so by its modules, jumpers, glands and prints", () => {
+    const design: Design = {
+      ...tiny({ devices: [dot("-A", 10, 10), { tag: "-M", part: "P", on: { slot: "-A", name: "1" } }] }),
+      cables: [{ tag: "-W1", type: "C", cores: [], gland: "-G", glandTo: "-A" }],
+      strips: [
+        {
+          tag: "-X",
+          rail: "R",
+          members: ["-A"],
+          jumpers: [{ row: 1, members: ["-A", "-B"] }],
+          print: { "-A": "1" },
+          splitAfter: ["-A"],
+          groups: [["-A", "-B"]],
+        },
+      ],
+    };
+    const { now } = new Log(design).do("rename", { thing: "device", from: "-A", to: "-N" });
+    expect(now.devices.map((d) => [d.tag, d.on?.slot])).toEqual([
+      ["-N", undefined],
+      ["-M", "-N"],
+    ]);
+    expect([now.cables[0]!.gland, now.cables[0]!.glandTo]).toEqual(["-G", "-N"]);
+    expect(now.strips[0]).toEqual({
+      tag: "-X",
+      rail: "R",
+      members: ["-N"],
+      jumpers: [{ row: 1, members: ["-N", "-B"] }],
+      print: { "-N": "1" },
+      splitAfter: ["-N"],
+      groups: [["-N", "-B"]],
+    });
+  });
+});

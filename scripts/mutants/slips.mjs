@@ -212,7 +212,7 @@ export const SLIPS = [
     ],
   ]),
   ...of("metalwork", "metalwork/plan.ts", [
-    ["taps before drills", "drill: 1, tap: 2", "drill: 2, tap: 1"],
+    ["mills before countersinks", "countersink: 3, mill: 4", "countersink: 4, mill: 3"],
     ["moving the sheet counts from the first set-up", "of setUps.slice(1)", "of setUps"],
   ]),
   ...of("metalwork", "metalwork/times.ts", [["a drill's point is twice as long", "d / 2 / Math.tan", "d / Math.tan"]]),

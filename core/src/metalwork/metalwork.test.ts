@@ -464,6 +464,32 @@ describe("screws, and what they hold", () => {
     expect(said(off).some((t) => /short thread|no hole pattern/.test(t))).toBe(false);
   });
 
+  test("turns by the first row of the material; holes of one thing and thread are told once, with their number", () => {
+    const four = part("FOUR", {
+      holes: [10, 30, 50, 70].map((x) => ({ kind: "thread" as const, x, y: 10, thread: "M5" })),
+      w: 80,
+      h: 80,
+    });
+    const told = (material: "aluminium" | "galvanised steel") => {
+      const d: Design = {
+        ...design([on("-P1", "FOUR", "plate", 300, 300)]),
+        parts: [...PARTS, four],
+        enclosures: design([]).enclosures.map((e) => ({ ...e, plate: { ...e.plate!, thickness: 3, material } })),
+      };
+      const turns = [
+        { material: "aluminium" as const, turns: 4 },
+        { turns: 2.5 },
+        { material: "galvanised steel" as const, turns: 9 },
+      ];
+      return work(d, { ...METALWORK, turns }).open.flatMap((p) => (p.kind === "short thread" ? [p.text] : []));
+    };
+    // 3 mm hold 3.75 turns of a pitch of 0.8 mm.
+    expect(told("aluminium")).toEqual([
+      "4 × M5 of -P1 get 3.75 turns in 3 mm of +A1/plate (aluminium); 4 are the least",
+    ]);
+    expect(told("galvanised steel")).toEqual([]);
+  });
+
   test("threads of the table from M2 to M20, fine and entry ones; an own row of the shop counts", () => {
     const threads = METALWORK.threads;
     const core = (t: string) => coreOf(t, threads);

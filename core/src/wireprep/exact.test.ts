@@ -119,6 +119,26 @@ test("of two codes for one thing the first row counts, each for its own kind", (
   expect(text.split(/[;,\t]/)).toEqual(["7", "F1", "fine"]);
 });
 
+test("lengths in the unit of the file, with its decimal sign", () => {
+  const written = (more: Partial<PrepRules["profiles"][number]>): string => {
+    const profile = { ...RULES.profiles[0]!, profile: "P", heads: false, as: "csv" as const, separator: ";", ...more };
+    const columns = [{ profile: "P", name: "l", value: "{length}", as: "number" as const }];
+    const file = machineFile("P", "B", [{ leads: [lead("1", { lengthMm: 387.35 })] }], {
+      profiles: [profile],
+      columns,
+      codes: [],
+    });
+    return file.ok ? new TextDecoder().decode(file.bytes).trim() : file.reasons.join();
+  };
+  // 387.35 mm are 15.25 inches.
+  expect([
+    written({ unit: "mm", decimal: "." }),
+    written({ unit: "mm", decimal: "," }),
+    written({ unit: "in", decimal: "." }),
+    written({ unit: "0.1 mm" }),
+  ]).toEqual(["387.35", "387,35", "15.25", "3874"]);
+});
+
 test("the list of leads goes on counting at the bench, and numbers nothing that is left", () => {
   const leads = ["1", "2", "3", "4", "5"].map((wire) => lead(wire));
   const batch = {
