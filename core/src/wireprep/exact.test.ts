@@ -4,9 +4,12 @@ import { defaultsOf } from "../design/rule-kinds";
 import type { PlacedDevice } from "../panel/result";
 import { runStages } from "../run";
 import { DOT, tiny } from "../test/tiny";
+import { panelLead } from "./batch";
 import { countsOf } from "./counts";
+import { makeBatch } from "./make";
 import { machineFile } from "./profile";
 import { workRank } from "./rank";
+import { reelsFor } from "./reels";
 import type { Lead, LeadEnd, WireprepResult } from "./result";
 import { allLeadsTable } from "./tables";
 
@@ -137,6 +140,29 @@ test("lengths in the unit of the file, with its decimal sign", () => {
     written({ unit: "in", decimal: "." }),
     written({ unit: "0.1 mm" }),
   ]).toEqual(["387.35", "387,35", "15.25", "3874"]);
+});
+
+test("what is left on a rest and on a full reel is told of each by its own metres", () => {
+  const rules = { reels: [{ reel: "R1", part: "W", metres: 12 }], reelEndM: 1, reelWastePercent: 10 };
+  const { reels } = reelsFor([lead("1", { lengthMm: 10_000 }), lead("2", { lengthMm: 20_000 })], rules, () => 50);
+  // 10 m and a tenth more of the 12 m that are there; 20 m and a tenth more of a new reel of 50 m.
+  expect(reels.map((r) => [r.reel, r.leads.map((l) => l.wire), r.usedM, r.restM])).toEqual([
+    ["R1", ["1"], 11, 1],
+    [null, ["2"], 22, 28],
+  ]);
+});
+
+test("of equal panels the same bundle is wired one panel after the other", () => {
+  const leads = ["-A", "-B", "-C"].map((bundle, i) => lead(`${i + 1}`, { bundle }));
+  const batch = makeBatch(
+    { leads, bundles: ["-C", "-A", "-B"] },
+    { name: "B", faces: [], panels: 2, machine: RULES.machines[0]!.name, way: "bundles", fallbacks: null },
+    new Set(),
+    { ...RULES, mixed: 1 },
+  );
+  if ("wrong" in batch) throw new Error(batch.wrong);
+  const order = [...batch.plan.chains.flat(), ...batch.plan.bench.map((b) => b.wire)];
+  expect(order).toEqual(["3", panelLead("3", 2), "1", panelLead("1", 2), "2", panelLead("2", 2)]);
 });
 
 test("the list of leads goes on counting at the bench, and numbers nothing that is left", () => {
