@@ -173,7 +173,11 @@ export class Runner {
    */
   start(target: Target, json?: Uint8Array): Promise<void> {
     const running = this.#runs.get(target.key);
-    if (running) return running.done;
+    if (running) {
+      // Somebody wants it after all.
+      running.needless = false;
+      return running.done;
+    }
     const run: Run = {
       job: target.job,
       begunMs: performance.now(),
@@ -297,12 +301,12 @@ export class Runner {
   /** Ends what was being computed of a job before another design or shop counted, unless it is about to end by itself. */
   #leave({ job, key }: Target): void {
     for (const [other, run] of this.#runs) {
-      if (run.job !== job || other === key || run.proposed || run.needless) continue;
+      if (run.job !== job || other === key || run.proposed || run.needless || run.summed) continue;
       run.needless = true;
       const left = Math.max(0, run.begunMs + NEEDLESS_MS - performance.now());
       // What was taken back meanwhile counts again.
       setTimeout(() => {
-        if (run.needless) run.stop.abort();
+        if (run.needless && !run.summed) run.stop.abort();
       }, left).unref();
     }
   }
