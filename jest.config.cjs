@@ -2,7 +2,7 @@
 const ESM =
   "cookie|flatqueue|flatbush|@noble|fflate|d3-[a-z-]+|read-excel-file|csv-parse|csv-stringify|unzipper-esm|@gray-bench";
 
-const node = (name) => ({
+const node = (name, more = {}) => ({
   displayName: name,
   rootDir: __dirname,
   testEnvironment: "node",
@@ -11,7 +11,10 @@ const node = (name) => ({
   transformIgnorePatterns: [`/node_modules/(?!(${ESM})/)`],
   testPathIgnorePatterns: ["/node_modules/", "<rootDir>/dist/"],
   modulePathIgnorePatterns: ["<rootDir>/dist/"],
+  ...more,
 });
+
+const BUILT = { globalSetup: `${__dirname}/scripts/build-first.cjs` };
 
 module.exports = {
   // Slow only where the disk is: every acknowledged write is synced.
@@ -19,7 +22,7 @@ module.exports = {
   projects: [
     node("core"),
     node("designs"),
-    node("server"),
+    node("server", BUILT),
     node("standins"),
     {
       displayName: "app",
@@ -31,6 +34,6 @@ module.exports = {
         `/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|react-navigation|@react-navigation/.*|react-native-svg|lucide-react-native|nativewind|react-native-css-interop|${ESM}))`,
       ],
     },
-    node("e2e"),
+    node("e2e", BUILT),
   ],
 };

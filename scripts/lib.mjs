@@ -109,6 +109,13 @@ export async function buildServer() {
   });
 }
 
+/** Builds server and simulated machines where their sources are newer than what was built of them. */
+export async function buildStale() {
+  const sources = ["core/src", "contract/src", "designs/src", "server/src"];
+  if (stale(at("dist/server/worker.cjs"), ...sources)) await buildServer();
+  if (stale(at("dist/standins/wire.mjs"), "standins/src", "core/src")) await buildStandins();
+}
+
 /** Bundles the simulated machines into dist/standins. */
 export async function buildStandins() {
   const { build } = await import("esbuild");

@@ -8,7 +8,7 @@ import { at, ensureInstalled, root } from "./lib.mjs";
 //   npm run mutants                       a seeded sample of 300 from all of core
 //   npm run mutants -- 100 --seed 7       another number, another sample
 //   npm run mutants -- core/src/design/hash.ts …    all faults of the files named
-//   npm run mutants -- slips [stage …] [--each]     the list of faults of meaning; each with the test that noticed it
+//   npm run mutants -- slips [stage …] ["words" …] [--each]     the list of faults of meaning; each with the test that noticed it
 const args = process.argv.slice(2);
 if (args[0] === "slips") {
   await ensureInstalled();

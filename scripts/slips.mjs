@@ -88,10 +88,13 @@ function tried(room, one) {
 
 /**
  * Plants the slips one at a time and tells which of them the tests of their stage notice, kept words left out.
- * @param stages of these alone; of all when none is named
+ * @param stages of these alone, or of those with such words; of all when none is named
  */
 export async function trySlips(stages, each = false) {
-  const chosen = SLIPS.filter((s) => stages.length === 0 || stages.includes(s.stage));
+  const chosen = SLIPS.filter(
+    (s) =>
+      stages.length === 0 || stages.some((word) => word === s.stage || (word.includes(" ") && s.slip.includes(word))),
+  );
   // Before anything is run: a list that is out of date is no measure.
   chosen.forEach(slipped);
   console.log(`${chosen.length} slips${stages.length > 0 ? ` of ${stages.join(", ")}` : ""}; noticed by no test:`);

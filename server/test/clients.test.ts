@@ -41,46 +41,41 @@ test("three clients at once with random timing: some order of what was acknowled
     const laid: string[] = [];
     const back: string[] = [];
     let stale = 0;
-    const client = async (who: string, seed: number): Promise<void> => {
-      const next = random(seed);
-      const pause = async (): Promise<void> => {
-        for (let n = Math.floor(next() * 4); n > 0; n--) await new Promise((go) => setImmediate(go));
-      };
-      for (let done = 0; done < 12;) {
-        const { designHash: on } = await get<EditLog>("/edits");
-        await pause();
-        const mine = laid.filter((id) => !back.includes(id));
-        const turns = next() < 0.25 && mine.length > 0;
-        const id = mine[Math.floor(next() * mine.length)];
-        const reply = turns
-          ? await send(`/edits/${id}/back`, { on, who })
-          : await send("/edits", {
-              on,
-              who,
-              edits: [
-                {
-                  kind: "set wires",
-                  payload: {
-                    wires: [numbers[Math.floor(next() * numbers.length)]],
-                    colour: COLOURS[Math.floor(next() * COLOURS.length)],
-                  },
-                },
-              ],
-            });
-        if (reply.statusCode === 409) {
-          const { code } = reply.json<ErrorBody>();
-          expect(["edit.stale", "edit.turned", "edit.stands"]).toContain(code);
-          if (code === "edit.stale") stale++;
-          continue;
-        }
-        expect([200, 201]).toContain(reply.statusCode);
-        if (turns) back.push(id!);
-        else laid.push(...reply.json<EditReply>().ids);
-        done++;
-        await pause();
-      }
+    const pause = async (next: () => number): Promise<void> => {
+      for (let n = Math.floor(next() * 4); n > 0; n--) await new Promise((go) => setImmediate(go));
     };
-    await Promise.all([client("A. Lund", 1), client("M. Orr", 2), client("T. Vane", 3)]);
+    const clients = ["A. Lund", "M. Orr", "T. Vane"].map((who, i) => ({ who, next: random(i + 1), left: 12 }));
+    /** Sends an edit, or takes one back. @returns whether it was taken */
+    const act = async ({ who, next }: (typeof clients)[number], on: string): Promise<boolean> => {
+      await pause(next);
+      const mine = laid.filter((id) => !back.includes(id));
+      const turns = next() < 0.25 && mine.length > 0;
+      const id = mine[Math.floor(next() * mine.length)];
+      const payload = {
+        wires: [numbers[Math.floor(next() * numbers.length)]],
+        colour: COLOURS[Math.floor(next() * COLOURS.length)],
+      };
+      const reply = turns
+        ? await send(`/edits/${id}/back`, { on, who })
+        : await send("/edits", { on, who, edits: [{ kind: "set wires", payload }] });
+      if (reply.statusCode === 409) {
+        const { code } = reply.json<ErrorBody>();
+        expect(["edit.stale", "edit.turned", "edit.stands"]).toContain(code);
+        if (code === "edit.stale") stale++;
+        return false;
+      }
+      expect([200, 201]).toContain(reply.statusCode);
+      if (turns) back.push(id!);
+      else laid.push(...reply.json<EditReply>().ids);
+      return true;
+    };
+    // All look at one design before any of them sends: once one has changed it, the others are told that it is another one now.
+    while (clients.some((c) => c.left > 0)) {
+      const { designHash: on } = await get<EditLog>("/edits");
+      const going = clients.filter((c) => c.left > 0);
+      const taken = await Promise.all(going.map((c) => act(c, on)));
+      taken.forEach((is, i) => (going[i]!.left -= Number(is)));
+    }
     const log = await get<EditLog>("/edits");
     expect(log.edits.map((e) => e.id).sort()).toEqual([...laid].sort());
     expect(
@@ -94,8 +89,8 @@ test("three clients at once with random timing: some order of what was acknowled
       log.edits.map(({ why, ...e }) => ({ ...e, ...(why === null ? {} : { why }) })),
     ).design;
     expect(contentHash(design)).toBe(log.designHash);
-    // Otherwise they were never in each other's way.
-    expect([stale > 5, back.length > 2]).toEqual([true, true]);
+    // As long as all three go one of each round is taken, and two are in its way.
+    expect([stale > 20, back.length > 2]).toEqual([true, true]);
   } finally {
     await bench.close();
   }
