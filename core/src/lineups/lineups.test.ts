@@ -564,6 +564,14 @@ describe("fuses", () => {
     expect(said(fused(10, 0.5), "fuse above its wire")).toContain("which carries less than 8.6 A");
     expect(said(fused(12, 1.2), "fuse above its wire")).toContain("1.2 mm², counted as 1 mm², which carries 10.3 A");
     expect(kinds(fused(6.3))).toEqual([]);
+    // A core that leads into the field is protected as a wire is.
+    const out = strip({
+      members: ["TF"],
+      wires: [{ ...to(1, "a"), sizeMm2: 2.5 }],
+      cables: [cable({ ...core(1, "b", 1), sizeMm2: 0.75 })],
+    });
+    const field = done({ ...out, devices: out.devices.map((x) => (x.tag === "-X.1" ? { ...x, fuseA: 10 } : x)) });
+    expect(said(field, "fuse above its wire")).toContain("core 1 of -W1 of 0.75 mm², which carries 8.6 A");
     expect(members(fused(6.3).strips[0]!)[0]!.fuseA).toBe(6.3);
   });
 });
