@@ -29,13 +29,13 @@ export type Colours = ReadonlyMap<string, Resolved<Colour> | null>;
 export function coloursOf(design: Design, shopClasses: Rules["classes"]): Colours {
   const look = lookUp(design);
   const jobClasses = design.rules.classes ?? {};
-  return new Map(
-    look.wires.map(({ id, wire }) => {
-      const net = wire.net === undefined ? undefined : look.nets.get(wire.net);
-      const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
-      return [id, resolve("colour", wire, net, type, jobClasses, shopClasses)];
-    }),
-  );
+  const colours = new Map<string, Resolved<Colour> | null>();
+  for (const { id, wire } of look.wires) {
+    const net = wire.net === undefined ? undefined : look.nets.get(wire.net);
+    const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
+    colours.set(id, resolve("colour", wire, net, type, jobClasses, shopClasses));
+  }
+  return colours;
 }
 
 export interface Landing {

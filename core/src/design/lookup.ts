@@ -126,17 +126,22 @@ function onceFor<K extends object, T>(make: (thing: K) => T): (thing: K) => T {
 
 function knownWires(design: Design, exists: (t: { when?: When }) => boolean): KnownWire[] {
   const wires: KnownWire[] = [];
-  const byNumber = new Map<string, KnownWire[]>();
+  const first = new Map<string, KnownWire>();
+  const alike = new Map<string, KnownWire[]>();
   design.wires.forEach((wire, index) => {
     if (!exists(wire)) return;
     const known = { id: wire.number, index, wire };
     wires.push(known);
-    const same = byNumber.get(wire.number);
+    const one = first.get(wire.number);
+    if (!one) {
+      first.set(wire.number, known);
+      return;
+    }
+    const same = alike.get(wire.number);
     if (same) same.push(known);
-    else byNumber.set(wire.number, [known]);
+    else alike.set(wire.number, [one, known]);
   });
-  for (const same of byNumber.values()) {
-    if (same.length === 1) continue;
+  for (const same of alike.values()) {
     const text = new Map(same.map((k) => [k, canonicalJson(k.wire)]));
     same.sort((a, b) => byText(text.get(a)!, text.get(b)!));
     same.forEach((k, n) => {

@@ -1,3 +1,4 @@
+import { sameThings } from "./again";
 import { contentHash, textHash } from "./hash";
 import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./model";
 import type { Shop } from "./shop";
@@ -103,15 +104,44 @@ function kept(value: object, reads: Tree, make: () => Part): Part {
 /** A list item by item: those that stand in an earlier list too are not gone through again. */
 function listPart(list: readonly unknown[], reads: Tree): Part {
   const twice = namedTwice(list);
-  const parts = list.map((item): Part => {
+  const values: unknown[] = [];
+  const all: Part[] = [];
+  for (let i = 0; i < list.length; i += STRETCH) {
+    const items = list.slice(i, i + STRETCH);
+    const one = stretchPart(items, reads, twice);
+    for (const value of one.value as unknown[]) values.push(value);
+    all.push(one);
+  }
+  return part(values, () => all.map((s) => s.hash()).join(" "));
+}
+
+/** Items of a list that are looked up together: an edit leaves all but one or two of such stretches as they are. */
+const STRETCH = 128;
+
+const stretches = new WeakMap<object, Map<Tree, { items: readonly unknown[]; part: Part }>>();
+
+/** Of so many items that follow each other; looked up by the first of them where the very same stand in it again. */
+function stretchPart(items: readonly unknown[], reads: Tree, twice: ReadonlySet<string>): Part {
+  const [first] = items;
+  // Which of them are kept whole hangs on the rest of their list.
+  const known = twice.size === 0 && typeof first === "object" && first !== null ? stretches.get(first) : undefined;
+  const before = known?.get(reads);
+  if (before && sameThings(before.items, items)) return before.part;
+  const parts = items.map((item): Part => {
     if (typeof item !== "object" || item === null) return partFor(item);
     const whole = twice.size > 0 && twice.has(nameOf(item as Record<string, unknown>) ?? "\u0000");
     return kept(item, whole ? true : reads, () => partFor(whole ? item : project(item, reads)));
   });
-  return part(
+  const made = part(
     parts.map((p) => p.value),
-    () => parts.map((p) => p.hash()).join(" "),
+    () => textHash(parts.map((p) => p.hash()).join(" ")),
   );
+  if (twice.size === 0 && typeof first === "object" && first !== null) {
+    const by = known ?? new Map<Tree, { items: readonly unknown[]; part: Part }>();
+    by.set(reads, { items, part: made });
+    stretches.set(first, by);
+  }
+  return made;
 }
 
 const partOf = (value: object, reads: Tree): Part =>
