@@ -91,5 +91,36 @@ export function landingsOf(look: Lookup, shopClasses: Rules["classes"]): Map<str
   return landings;
 }
 
+/**
+ * How many conductors land on each pin: of `landingsOf` their number alone, in a fraction of the time. One where nothing is known
+ * of a pin. O(wires + cores)
+ */
+export function landingCounts(look: Lookup): (ref: PinRef) => number {
+  const counts = new Map<string, Map<string, number>>();
+  const listed = new Set<string>();
+  const leftOut = new Set(look.design.devices.flatMap((d) => (look.devices.has(d.tag) ? [] : d.tag)));
+  const away = (ref: PinRef | undefined): boolean => ref !== undefined && leftOut.has(ref.device);
+  const land = (ref: PinRef): void => {
+    let pins = counts.get(ref.device);
+    if (!pins) counts.set(ref.device, (pins = new Map()));
+    pins.set(ref.pin, (pins.get(ref.pin) ?? 0) + 1);
+  };
+  for (const { wire } of look.wires) {
+    if (away(wire.from) || away(wire.to)) continue;
+    for (const ref of [wire.from, wire.to]) {
+      if (!ref) continue;
+      land(ref);
+      if (wire.core) listed.add(`${wire.core.cable}\u0000${wire.core.core}\u0000${pinKey(ref)}`);
+    }
+  }
+  for (const cable of look.cables.values())
+    for (const core of cable.cores) {
+      if (away(core.from) || away(core.to)) continue;
+      for (const ref of [core.from, core.to])
+        if (ref && !listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) land(ref);
+    }
+  return (ref) => counts.get(ref.device)?.get(ref.pin) ?? 1;
+}
+
 export const samePin = (a: PinRef | null | undefined, b: PinRef | null | undefined): boolean =>
   !!a && !!b && a.device === b.device && a.pin === b.pin;

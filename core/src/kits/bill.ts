@@ -11,6 +11,7 @@ import type { Colours } from "../design/landings";
 import type { Lookup } from "../design/lookup";
 import type { Part } from "../design/model";
 import { listed, type OpenPoints } from "../design/open-points";
+import { Again } from "../design/again";
 import { byText, pushTo, sortedByCount } from "../design/order";
 import type { EndPiece } from "../design/prep-rules";
 import type { ThreadRow } from "../design/threads";
@@ -193,98 +194,139 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
       return [d.tag, face === undefined ? d.enclosure : enclosureOf(face)];
     }),
   );
-  askWires(input, rules, enclosures, heaps, comes, points);
+  const wires = askWires(input, rules, enclosures, comes, points);
   for (const cable of look.cables.values()) {
     const enclosure = [cable.from, cable.to].find((e) => e !== undefined && look.enclosures.has(e)) ?? NOWHERE;
     along("cable", { enclosure, where: "wiring", part: cable.type, text: cable.tag, tag: cable.tag });
   }
   askScrews(input.metalwork, rules, input.threads, ask, points);
-  return summed(heaps.all, look, rules);
+  return summed([...heaps.all, ...wires], look, rules);
 }
 
-/** Metres by type with waste, in the enclosure of the end they come from; what its ends are dressed with. */
-function askWires(
-  { look, routes, colours, pieces }: BillInput,
-  rules: KitRules,
-  enclosures: ReadonlyMap<string, string | undefined>,
-  heaps: Heaps,
-  comes: Coming,
-  points: OpenPoints,
-): void {
-  const enclosureAt = (device: string | undefined): string | undefined =>
-    device === undefined ? undefined : enclosures.get(device);
-  const wireType = wireTypes(look);
-  const unmeasured: string[] = [];
-  const untyped = new Map<string, string[]>();
-  const isLead = (w: WireRoute): boolean => !w.marks.includes("core");
-  const waste = rules.wireWastePercent / 100;
-  const wasteText = `waste, ${rules.wireWastePercent} %`;
-  // Wires and ends are many and their kinds are few: what is asked for with each is put together once.
-  const wireKinds = new Map<string, ReturnType<typeof known<WireKind>>>();
-  const endKinds = new Map<string, ReturnType<typeof known<Kind>>>();
+/** What the wires that come from one enclosure ask for, there and where their other ends are. */
+interface WiresAsked {
+  heaps: readonly Heap[];
+  /** By what they are called: wires of which the library has no type. */
+  untyped: ReadonlyMap<string, readonly string[]>;
+  unmeasured: readonly string[];
+}
+
+/** By the first of the wires. */
+const askedOf = new Again<WireRoute, WiresAsked>();
+
+/** How many twin ferrules meet at each clamp. O(wires) */
+function twinsOf(routes: RoutesResult): Map<string, number> {
   const twins = new Map<string, number>();
   for (const { endFrom, endTo, fromRef, toRef, sizeMm2, lengthMm, marks } of routes.wires) {
-    if (!sizeMm2 || (lengthMm === null && !marks.includes("core"))) continue;
+    if ((endFrom !== "twin ferrule" && endTo !== "twin ferrule") || !sizeMm2) continue;
+    if (lengthMm === null && !marks.includes("core")) continue;
     for (const [end, ref] of [
       [endFrom, fromRef],
       [endTo, toRef],
-    ] as const) {
-      const key = `${ref?.device}\u0000${ref?.pin}`;
-      if (end === "twin ferrule") twins.set(key, (twins.get(key) ?? 0) + 1);
-    }
+    ] as const)
+      if (end === "twin ferrule") twins.set(clampOf(ref), (twins.get(clampOf(ref)) ?? 0) + 1);
   }
-  for (const wire of routes.wires) {
-    const [from, to] = [enclosureAt(wire.fromRef?.device), enclosureAt(wire.toRef?.device)];
-    const enclosure = from ?? to ?? NOWHERE;
-    const size = wire.sizeMm2?.value;
-    const colour = colours.get(wire.id)?.value;
-    if (isLead(wire)) {
-      const kind = of(wireKinds, enclosure)(size, colour ?? "", wire.type ?? "", () => {
-        const part = wireType(wire.type, size, colour);
-        const text = `wire ${size ?? "?"} mm² ${colour ?? "colour open"}`;
-        const one = { enclosure, where: "wiring", part, text, unit: "m" } as const;
-        return {
-          part,
-          text,
-          cut: heaps.sum({ ...one, why: "cut lengths" }),
-          unsure: heaps.sum({ ...one, why: "cut lengths that rest on fallbacks" }),
-          waste: heaps.sum({ ...one, why: wasteText }),
-          along: comes("wire", { part, text }).map(({ quantity, ...what }) => ({
-            sum: heaps.sum({ ...what, enclosure, where: "wiring", unit: "pcs" }),
-            quantity,
-          })),
-        };
+  return twins;
+}
+
+const clampOf = (ref: WireRoute["fromRef"]): string => `${ref?.device}\u0000${ref?.pin}`;
+
+/**
+ * Metres by type with waste, in the enclosure of the end they come from; what its ends are dressed with. Enclosure by enclosure: one whose
+ * wires are the very same, in the same colours, is looked up.
+ * @param enclosures of every device that has one
+ */
+function askWires(
+  { look, routes, colours, pieces, panel }: BillInput,
+  rules: KitRules,
+  enclosures: ReadonlyMap<string, string | undefined>,
+  comes: Coming,
+  points: OpenPoints,
+): Heap[] {
+  const enclosureAt = (device: string | undefined): string | undefined =>
+    device === undefined ? undefined : enclosures.get(device);
+  const typeOf = wireTypes(look);
+  const twins = twinsOf(routes);
+  const groups = new Map<string, WireRoute[]>();
+  for (const wire of routes.wires)
+    pushTo(groups, enclosureAt(wire.fromRef?.device) ?? enclosureAt(wire.toRef?.device) ?? NOWHERE, wire);
+  const { parts, devices, options } = look.design;
+  const asked = [...groups].map(([enclosure, wires]) => {
+    const shades = wires.map((w) => colours.get(w.id)?.value);
+    const shared = wires.map(({ endFrom, endTo, fromRef, toRef }) =>
+      endFrom === "twin ferrule" || endTo === "twin ferrule"
+        ? `${twins.get(clampOf(fromRef))} ${twins.get(clampOf(toRef))}`
+        : "",
+    );
+    const setting = [rules, pieces, panel, parts, devices, options, ...wires, ...shades, ...shared];
+    return askedOf.of(wires[0]!, setting, () => {
+      const heaps = new Heaps();
+      const untyped = new Map<string, string[]>();
+      const unmeasured: string[] = [];
+      // Wires and ends are many and their kinds are few: what is asked for with each is put together once.
+      const wireKind = known<WireKind>();
+      const endKinds = new Map<string, ReturnType<typeof known<Kind>>>();
+      const waste = rules.wireWastePercent / 100;
+      wires.forEach((wire, i) => {
+        const [from, to] = [enclosureAt(wire.fromRef?.device), enclosureAt(wire.toRef?.device)];
+        const size = wire.sizeMm2?.value;
+        const isLead = !wire.marks.includes("core");
+        if (isLead) {
+          const kind = wireKind(size, shades[i] ?? "", wire.type ?? "", () => {
+            const part = typeOf(wire.type, size, shades[i]);
+            const text = `wire ${size ?? "?"} mm² ${shades[i] ?? "colour open"}`;
+            const one = { enclosure, where: "wiring", part, text, unit: "m" } as const;
+            return {
+              part,
+              text,
+              cut: heaps.sum({ ...one, why: "cut lengths" }),
+              unsure: heaps.sum({ ...one, why: "cut lengths that rest on fallbacks" }),
+              waste: heaps.sum({ ...one, why: `waste, ${rules.wireWastePercent} %` }),
+              along: comes("wire", { part, text }).map(({ quantity, ...what }) => ({
+                sum: heaps.sum({ ...what, enclosure, where: "wiring", unit: "pcs" }),
+                quantity,
+              })),
+            };
+          });
+          if (kind.part === null) pushTo(untyped, kind.text, wire.id);
+          if (wire.lengthMm === null) unmeasured.push(wire.id);
+          else {
+            const metres = wire.lengthMm / 1000;
+            const fallback = wire.marks.some(isFallback);
+            addTo(fallback ? kind.unsure() : kind.cut(), metres, wire.id, fallback);
+            if (waste > 0) addTo(kind.waste(), metres * waste, wire.id, fallback);
+          }
+          for (const { sum, quantity } of kind.along) addTo(sum(), quantity, wire.id);
+        }
+        // What is never made gets nothing on its ends either.
+        if (size === undefined || (isLead && wire.lengthMm === null)) return;
+        for (const [end, at, ref] of [
+          [wire.endFrom, from, wire.fromRef],
+          [wire.endTo, to, wire.toRef],
+        ] as const) {
+          if (end === null || end === "bare") continue;
+          const there = at ?? enclosure;
+          const sum = of(endKinds, there)(size, end, "", () => {
+            const piece = pieceFor(end, size, pieces);
+            const text = `${end} ${piece?.sizeMaxMm2 ?? size} mm²`;
+            const what = { part: piece?.part ?? null, text, why: `${end}s of wires` };
+            return heaps.sum({ ...what, enclosure: there, where: "wiring", unit: "pcs" });
+          });
+          // Two that both get one at a clamp share it.
+          const half = end === "twin ferrule" && twins.get(clampOf(ref)) === 2;
+          addTo(sum(), half ? 0.5 : 1, wire.id);
+        }
       });
-      if (kind.part === null) pushTo(untyped, kind.text, wire.id);
-      if (wire.lengthMm === null) unmeasured.push(wire.id);
-      else {
-        const metres = wire.lengthMm / 1000;
-        const fallback = wire.marks.some(isFallback);
-        addTo(fallback ? kind.unsure() : kind.cut(), metres, wire.id, fallback);
-        if (waste > 0) addTo(kind.waste(), metres * waste, wire.id, fallback);
-      }
-      for (const { sum, quantity } of kind.along) addTo(sum(), quantity, wire.id);
-    }
-    // What is never made gets nothing on its ends either.
-    if (size === undefined || (isLead(wire) && wire.lengthMm === null)) continue;
-    for (const [end, at, ref] of [
-      [wire.endFrom, from, wire.fromRef],
-      [wire.endTo, to, wire.toRef],
-    ] as const) {
-      if (end === null || end === "bare") continue;
-      const there = at ?? enclosure;
-      const sum = of(endKinds, there)(size, end, "", () => {
-        const piece = pieceFor(end, size, pieces);
-        const text = `${end} ${piece?.sizeMaxMm2 ?? size} mm²`;
-        const what = { part: piece?.part ?? null, text, why: `${end}s of wires` };
-        return heaps.sum({ ...what, enclosure: there, where: "wiring", unit: "pcs" });
-      });
-      // Two that both get one at a clamp share it.
-      const half = end === "twin ferrule" && twins.get(`${ref?.device}\u0000${ref?.pin}`) === 2;
-      addTo(sum(), half ? 0.5 : 1, wire.id);
-    }
-  }
-  const unknown = sortedByCount(unmeasured);
+      return { heaps: heaps.all, untyped, unmeasured };
+    });
+  });
+  tellWires(asked, points);
+  return asked.flatMap((a) => a.heaps);
+}
+
+/** What could not be measured, and what the library has no type for. */
+function tellWires(asked: readonly WiresAsked[], points: OpenPoints): void {
+  const unknown = sortedByCount(asked.flatMap((a) => a.unmeasured));
   if (unknown.length > 0)
     points.add({
       severity: "check",
@@ -294,6 +336,8 @@ function askWires(
       text: `${unknown.length} wires have no length and are not in the metres of the bill: ${listed(unknown)}`,
       remedy: "Give them a way; see routes.",
     });
+  const untyped = new Map<string, string[]>();
+  for (const a of asked) for (const [text, ids] of a.untyped) untyped.set(text, [...(untyped.get(text) ?? []), ...ids]);
   const kinds = [...untyped].sort(([a], [b]) => byText(a, b));
   if (kinds.length > 0)
     points.add({
@@ -479,18 +523,47 @@ function within<T>(maps: Map<string, Map<string, T>>, name: string): Map<string,
 
 const unique = (tags: readonly string[]): string[] => sortedByCount([...new Set(tags)]);
 
+/** By the first heap of a line. */
+const linesOf = new Again<Heap, BillLine>();
+
+/** Heaps of one thing in one enclosure and step as one line; a line of the very same heaps is looked up. */
 function summed(heaps: readonly Heap[], look: Lookup, rules: KitRules): BillLine[] {
   const articleOf = articlesBy(rules.articles);
-  const lines = new Map<string, { line: BillLine; byWhy: Map<string, Summing> }>();
-  for (const { of, byWhy, pieces } of heaps) {
-    const part = of.part === null ? undefined : look.parts.get(of.part);
+  const lines = new Map<string, { step: string; heaps: Heap[] }>();
+  for (const heap of heaps) {
+    const { of } = heap;
     const step = stepOf(of, look, rules);
     const key = `${of.enclosure}\u0000${step}\u0000${of.part ?? `\u0001${of.text}`}\u0000${of.unit}`;
-    let sum = lines.get(key);
-    if (!sum) lines.set(key, (sum = { line: newLine(of, step, part, articleOf(of.text)), byWhy: new Map() }));
-    for (const [why, one] of byWhy) {
-      const before = sum.byWhy.get(why);
-      sum.byWhy.set(
+    const line = lines.get(key);
+    if (line) line.heaps.push(heap);
+    else lines.set(key, { step, heaps: [heap] });
+  }
+  const steps = [...new Set(rules.steps.map((s) => s.step))];
+  const at = (step: string): number => (steps.indexOf(step) + steps.length + 1) % (steps.length + 1);
+  return [...lines.values()]
+    .map(({ step, heaps: all }): BillLine => {
+      const { of } = all[0]!;
+      const part = of.part === null ? undefined : look.parts.get(of.part);
+      return linesOf.of(all[0]!, [rules, step, part, ...all], () =>
+        lineOf(newLine(of, step, part, articleOf(of.text)), all),
+      );
+    })
+    .sort(
+      (a, b) =>
+        byText(a.enclosure, b.enclosure) ||
+        at(a.step) - at(b.step) ||
+        byText(a.step, b.step) ||
+        byText(a.part ?? a.text, b.part ?? b.text),
+    );
+}
+
+/** A line with all that its heaps come to. */
+function lineOf(line: BillLine, heaps: readonly Heap[]): BillLine {
+  const byWhy = new Map<string, Summing>();
+  for (const heap of heaps)
+    for (const [why, one] of heap.byWhy) {
+      const before = byWhy.get(why);
+      byWhy.set(
         why,
         before
           ? {
@@ -501,34 +574,21 @@ function summed(heaps: readonly Heap[], look: Lookup, rules: KitRules): BillLine
           : one,
       );
     }
-    if (pieces.length > 0) sum.line.pieces = [...(sum.line.pieces ?? []), ...pieces];
-  }
-  const steps = [...new Set(rules.steps.map((s) => s.step))];
-  const at = (step: string): number => (steps.indexOf(step) + steps.length + 1) % (steps.length + 1);
-  return [...lines.values()]
-    .map(({ line, byWhy }): BillLine => {
-      const terms = [...byWhy].map(([text, t]) => ({
-        text,
-        quantity: even(t.quantity),
-        tags: unique(t.tags),
-        ...(t.fallback ? { fallback: true as const } : {}),
-      }));
-      const total = terms.reduce((sum, t) => sum + t.quantity, 0);
-      return {
-        ...line,
-        terms,
-        quantity: line.unit === "pcs" ? Math.ceil(total - 1e-9) : even(total),
-        tags: terms.length === 1 ? terms[0]!.tags : unique(terms.flatMap((t) => t.tags)),
-        ...(line.pieces ? { pieces: line.pieces.sort((a, b) => b.mm - a.mm || byText(a.of, b.of)) } : {}),
-      };
-    })
-    .sort(
-      (a, b) =>
-        byText(a.enclosure, b.enclosure) ||
-        at(a.step) - at(b.step) ||
-        byText(a.step, b.step) ||
-        byText(a.part ?? a.text, b.part ?? b.text),
-    );
+  const pieces = heaps.flatMap((h) => h.pieces);
+  const terms = [...byWhy].map(([text, t]) => ({
+    text,
+    quantity: even(t.quantity),
+    tags: unique(t.tags),
+    ...(t.fallback ? { fallback: true as const } : {}),
+  }));
+  const total = terms.reduce((sum, t) => sum + t.quantity, 0);
+  return {
+    ...line,
+    terms,
+    quantity: line.unit === "pcs" ? Math.ceil(total - 1e-9) : even(total),
+    tags: terms.length === 1 ? terms[0]!.tags : unique(terms.flatMap((t) => t.tags)),
+    ...(pieces.length > 0 ? { pieces: pieces.sort((a, b) => b.mm - a.mm || byText(a.of, b.of)) } : {}),
+  };
 }
 
 /** By the first row of the shop that fits; where none does, the step is called as where it goes. */

@@ -16,8 +16,10 @@ export function chainsOf(leads: readonly Lead[]): Chain[] {
     lead.from.shared === null && lead.to.shared === null
       ? []
       : [lead.from, lead.to].flatMap((e) => (e.shared === null ? [] : at.get(e.shared)!.filter((l) => l !== lead)));
+  const hanging = leads.filter((l) => l.from.shared !== null || l.to.shared !== null);
   const done = new Set<Lead>();
-  const chains: Chain[] = [];
+  /** By each of its leads. */
+  const chains = new Map<Lead, Chain>();
   const walk = (start: Lead): void => {
     const chain: Lead[] = [];
     const stack = [start];
@@ -28,17 +30,21 @@ export function chainsOf(leads: readonly Lead[]): Chain[] {
       chain.push(lead);
       stack.push(...next(lead).reverse());
     }
-    chains.push({ leads: chain });
+    for (const lead of chain) chains.set(lead, { leads: chain });
   };
   // Chains begin where they end: at a lead that hangs on one other only. Rings, and whatever else there is, where they stand first.
-  for (const lead of leads) if (next(lead).length < 2 && !done.has(lead)) walk(lead);
-  for (const lead of leads) if (!done.has(lead)) walk(lead);
-  const first = new Map(leads.map((l, i) => [l, i]));
-  return chains.sort((a, b) => least(a, first) - least(b, first));
+  for (const lead of hanging) if (next(lead).length < 2 && !done.has(lead)) walk(lead);
+  for (const lead of hanging) if (!done.has(lead)) walk(lead);
+  // In the order of the first of their leads.
+  const told = new Set<readonly Lead[]>();
+  return leads.flatMap((lead): Chain[] => {
+    const chain = chains.get(lead);
+    if (!chain) return [{ leads: [lead] }];
+    if (told.has(chain.leads)) return [];
+    told.add(chain.leads);
+    return [chain];
+  });
 }
-
-const least = ({ leads }: Chain, at: ReadonlyMap<Lead, number>): number =>
-  leads.reduce((m, l) => Math.min(m, at.get(l)!), Infinity);
 
 /** The face a chain is wired on: of several the first in the order of work. */
 export const faceOf = ({ leads }: Chain): string =>

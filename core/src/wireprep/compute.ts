@@ -34,7 +34,7 @@ export function compute(
   const prep = rules.wireprep;
   const look = lookUp(design);
   const packs = new Map(design.parts.flatMap((p) => (p.stock && p.stock.pack > 1 ? [[p.number, p.stock.pack]] : [])));
-  const said = leadsOf({ look, panel, routes, colours, classes: rules.classes }, prep, points);
+  const said = leadsOf({ look, panel, routes, colours }, prep, points);
   const { notMade } = said;
   const whole = holdsWhole(prep, (part) => packs.get(part));
   const leads = said.leads.map((l) => (whole(l) ? l : tooLongOf.of(l, [], () => ({ ...l, noReel: true }))));

@@ -1,14 +1,12 @@
 import { fitsSize } from "../design/conductors";
 import { enclosureOf } from "../design/geometry";
-import { landingsOf, pinKey, type Colours } from "../design/landings";
+import { landingCounts, type Colours } from "../design/landings";
 import type { Lookup } from "../design/lookup";
 import { Again } from "../design/again";
-import type { PinRef } from "../design/model";
 import { listed, type NewPoint, type OpenPoints } from "../design/open-points";
 import { byCount, pushTo, sortedByCount } from "../design/order";
 import { parsePattern, writeLabel, type PatternPart, type Values } from "../design/pattern";
 import type { LabelRow, PrepRules } from "../design/prep-rules";
-import type { Rules } from "../design/rules";
 import { SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 import { pieceFor } from "../design/wire-ends";
 import { wireTypes } from "../design/wire-types";
@@ -23,7 +21,6 @@ export interface LeadsInput {
   panel: PanelResult;
   routes: RoutesResult;
   colours: Colours;
-  classes: Rules["classes"];
 }
 
 export const labelFor = (sizeMm2: number, rows: readonly LabelRow[]): LabelRow =>
@@ -43,8 +40,10 @@ interface Said {
   unstripped: [part: string, at: string][];
 }
 
-/** What was said of a wire as it stands, and in the colour it has. */
+/** What was said of a wire as it stands, and in the colour it has; and of so many that follow each other, by the first of them. */
 const saidOf = new Again<WireRoute, Said>();
+const stretchOf = new Again<WireRoute, Said[]>();
+const STRETCH = 128;
 /** What all wires of a job have in common, for each computation of its routes. */
 const groundOf = new Again<RoutesResult, object>();
 
@@ -53,7 +52,7 @@ const groundOf = new Again<RoutesResult, object>();
  * blank. O(wires + landings); what is said of a wire is looked up where routes, panel, devices, parts and rules are the very same
  */
 export function leadsOf(
-  { look, panel, routes, colours, classes }: LeadsInput,
+  { look, panel, routes, colours }: LeadsInput,
   rules: PrepRules,
   points: OpenPoints,
 ): { leads: Lead[]; notMade: NotMade[] } {
@@ -66,29 +65,40 @@ export function leadsOf(
   const wide = new Map<string, { wire: string; at: string }[]>();
   const unstripped = new Map<string, string[]>();
   const typeOf = wireTypes(look);
-  const landings = landingsOf(look, classes);
-  const landsAt = (ref: PinRef): number => landings.get(pinKey(ref))?.conductors.length ?? 1;
+  const landsAt = landingCounts(look);
   const setting = [panel, design.job.code, design.parts, design.devices, design.options, rules];
   const ground = groundOf.of(routes, setting, () => ({}));
   const sayer = lazily(() => sayLead({ look, placed, patterns, rank: workRank(panel) }, rules));
-  for (const wire of routes.wires) {
-    if (wire.marks.includes("core")) continue;
+  const wires = routes.wires.filter((wire) => {
+    if (wire.marks.includes("core")) return false;
     const why = lackOf(wire);
-    if (why !== null) {
-      notMade.push({ wire: wire.id, why });
-      continue;
+    if (why !== null) notMade.push({ wire: wire.id, why });
+    return why === null;
+  });
+  for (let i = 0; i < wires.length; i += STRETCH) {
+    const some = wires.slice(i, i + STRETCH);
+    // Four things of each wire, one after the other.
+    const own: unknown[] = [];
+    for (const wire of some) {
+      const colour = colours.get(wire.id)?.value ?? null;
+      const type = typeOf(wire.type, wire.sizeMm2!.value, colour);
+      if (type === null) untyped.push(wire.id);
+      own.push(colour, type, landsAt(wire.fromRef!), landsAt(wire.toRef!));
     }
-    const colour = colours.get(wire.id)?.value ?? null;
-    const type = typeOf(wire.type, wire.sizeMm2!.value, colour);
-    if (type === null) untyped.push(wire.id);
-    const lands = { from: landsAt(wire.fromRef!), to: landsAt(wire.toRef!) };
-    const said = saidOf.of(wire, [ground, colour, type, lands.from, lands.to], () =>
-      sayer()(wire, { colour, type, lands }),
+    const said = stretchOf.of(some[0]!, [ground, ...some, ...own], () =>
+      some.map((wire, n) => {
+        const [colour, type, from, to] = own.slice(4 * n, 4 * n + 4) as [Lead["colour"], Lead["type"], number, number];
+        return saidOf.of(wire, [ground, colour, type, from, to], () =>
+          sayer()(wire, { colour, type, lands: { from, to } }),
+        );
+      }),
     );
-    leads.push(said.lead);
-    for (const point of said.points) points.add(point);
-    for (const [what, at] of said.wide) pushTo(wide, what, { wire: wire.id, at });
-    for (const [part, at] of said.unstripped) pushTo(unstripped, part, at);
+    for (const { lead, points: told, wide: tight, unstripped: bare } of said) {
+      leads.push(lead);
+      for (const point of told) points.add(point);
+      for (const [what, at] of tight) pushTo(wide, what, { wire: lead.wire, at });
+      for (const [part, at] of bare) pushTo(unstripped, part, at);
+    }
   }
   tellOpen(notMade, untyped, points);
   for (const [part, ends] of unstripped)

@@ -36,7 +36,6 @@ const prepared = (design: Design, rules: Partial<PrepRules> = {}) => {
       panel: stages.panel as PanelResult,
       routes,
       colours: coloursOf(design, SHOP_RULES.classes),
-      classes: SHOP_RULES.classes,
     },
     { ...RULES, ...rules },
     points,
