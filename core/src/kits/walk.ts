@@ -78,7 +78,20 @@ export interface Store {
   walk(wanted: readonly string[], effort?: number): Walk;
 }
 
-export function storeOf({ aisles, places, start, end }: StoreRules): Store {
+/** Stores by their rules: walks that were found are kept with them. */
+const stores = new WeakMap<StoreRules, Store>();
+
+export function storeOf(rules: StoreRules): Store {
+  let store = stores.get(rules);
+  if (!store) stores.set(rules, (store = newStore(rules)));
+  return store;
+}
+
+/** Walks that were found last. */
+const MOST_WALKS = 200;
+
+function newStore({ aisles, places, start, end }: StoreRules): Store {
+  const walks = new Map<string, Walk>();
   const byBeginning = new Map([...places].reverse().map((row) => [row.begins, row]));
   const joined = joinedBy(aisles);
   const ways = new Map<string, Ways>();
@@ -118,35 +131,43 @@ export function storeOf({ aisles, places, start, end }: StoreRules): Store {
       return one && two ? way(one, two) : null;
     },
     walk(wanted, effort = ALONE) {
-      const list = [...new Set(wanted)];
-      const known = list.filter((p) => reached(p));
-      const stopOf = new Map(known.map((p) => [p, rowFor(p)!]));
-      const shelves = new Map<string, string[]>();
-      for (const p of known) pushTo(shelves, stopOf.get(p)!.at, p);
-      const last = reaches(end) ? end : start;
-      // Along each shelf to its farthest place and back.
-      let along = 0;
-      for (const there of shelves.values()) {
-        there.sort((a, b) => stopOf.get(a)!.metres - stopOf.get(b)!.metres || byText(a, b));
-        along += 2 * stopOf.get(there[there.length - 1]!)!.metres;
-      }
-      const corners = [...shelves.keys()].filter((at) => at !== start && at !== last);
-      const tour = tourPast(corners, start, last, (a, b) => from(a).get(b) ?? NEVER, effort);
-      const order = [start, ...tour.order, ...(last === start ? [] : [last])];
-      const bound = Math.max(tour.bound ?? 0, leastBy(joined, start, last, new Set(corners)));
-      const unknown = list.filter((p) => !stopOf.has(p));
-      return {
-        stops: [...order.flatMap((at) => shelves.get(at) ?? []), ...unknown],
-        metres: tour.length + along,
-        boundMetres: tour.bound === null && bound === 0 ? null : Math.min(bound, tour.length) + along,
-        listMetres: [...known.map((p) => stopOf.get(p)!), { at: last, metres: 0 }].reduce(
-          ({ sum, before }, stop) => ({ sum: sum + way(before, stop), before: stop }),
-          { sum: 0, before: { at: start, metres: 0 } as Stop },
-        ).sum,
-        unknown,
-      };
+      const key = JSON.stringify([effort, wanted]);
+      const found = walks.get(key) ?? walkPast(wanted, effort);
+      walks.delete(key);
+      walks.set(key, found);
+      if (walks.size > MOST_WALKS) walks.delete(walks.keys().next().value!);
+      return found;
     },
   };
+  function walkPast(wanted: readonly string[], effort: number): Walk {
+    const list = [...new Set(wanted)];
+    const known = list.filter((p) => reached(p));
+    const stopOf = new Map(known.map((p) => [p, rowFor(p)!]));
+    const shelves = new Map<string, string[]>();
+    for (const p of known) pushTo(shelves, stopOf.get(p)!.at, p);
+    const last = reaches(end) ? end : start;
+    // Along each shelf to its farthest place and back.
+    let along = 0;
+    for (const there of shelves.values()) {
+      there.sort((a, b) => stopOf.get(a)!.metres - stopOf.get(b)!.metres || byText(a, b));
+      along += 2 * stopOf.get(there[there.length - 1]!)!.metres;
+    }
+    const corners = [...shelves.keys()].filter((at) => at !== start && at !== last);
+    const tour = tourPast(corners, start, last, (a, b) => from(a).get(b) ?? NEVER, effort);
+    const order = [start, ...tour.order, ...(last === start ? [] : [last])];
+    const bound = Math.max(tour.bound ?? 0, leastBy(joined, start, last, new Set(corners)));
+    const unknown = list.filter((p) => !stopOf.has(p));
+    return {
+      stops: [...order.flatMap((at) => shelves.get(at) ?? []), ...unknown],
+      metres: tour.length + along,
+      boundMetres: tour.bound === null && bound === 0 ? null : Math.min(bound, tour.length) + along,
+      listMetres: [...known.map((p) => stopOf.get(p)!), { at: last, metres: 0 }].reduce(
+        ({ sum, before }, stop) => ({ sum: sum + way(before, stop), before: stop }),
+        { sum: 0, before: { at: start, metres: 0 } as Stop },
+      ).sum,
+      unknown,
+    };
+  }
 }
 
 /** The shortest way found from one place past all others to another one, or round; its bound null where nobody looked. */

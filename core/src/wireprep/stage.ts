@@ -70,7 +70,7 @@ function compare(before: WireprepResult, after: WireprepResult): Told[] {
   for (const l of after.leads) {
     const was = byWire.get(l.wire);
     if (!was) fresh++;
-    else if (JSON.stringify(was) !== JSON.stringify(l)) changed++;
+    else if (was !== l && JSON.stringify(was) !== JSON.stringify(l)) changed++;
   }
   const gone = before.leads.length + fresh - after.leads.length;
   const say = (n: number, what: string): void => {
