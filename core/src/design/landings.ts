@@ -28,13 +28,8 @@ export type Colours = ReadonlyMap<string, Resolved<Colour> | null>;
  */
 export function coloursOf(design: Design, shopClasses: Rules["classes"]): Colours {
   const look = lookUp(design);
-  const jobClasses = design.rules.classes ?? {};
   const colours = new Map<string, Resolved<Colour> | null>();
-  for (const { id, wire } of look.wires) {
-    const net = wire.net === undefined ? undefined : look.nets.get(wire.net);
-    const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
-    colours.set(id, resolve("colour", wire, net, type, jobClasses, shopClasses));
-  }
+  for (const { id, wire } of look.wires) colours.set(id, colourOf(look, wire, shopClasses));
   return colours;
 }
 
@@ -44,6 +39,13 @@ export interface Landing {
 }
 
 export const pinKey = (ref: PinRef): string => `${ref.device}\u0000${ref.pin}`;
+
+/** Colour of a wire by the rules of its job, or null. */
+export function colourOf(look: Lookup, wire: Wire, shopClasses: Rules["classes"]): Resolved<Colour> | null {
+  const net = wire.net === undefined ? undefined : look.nets.get(wire.net);
+  const type = wire.type === undefined ? undefined : look.parts.get(wire.type);
+  return resolve("colour", wire, net, type, look.design.rules.classes ?? {}, shopClasses);
+}
 
 /** Cross-section of a wire by the rules of its job, or null. */
 export function sizeOf(look: Lookup, wire: Wire, shopClasses: Rules["classes"]) {

@@ -1,10 +1,19 @@
+import { Again } from "../design/again";
 import { forFile, uniqueNames } from "../design/file-out";
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import { LOSSY } from "../design/lossy";
-import type { Design, Pin, PinRef, When } from "../design/model";
+import type { Design, Pin, PinRef, When, Wire } from "../design/model";
 import { outsideBody } from "../design/outside";
-import { coloursOf, conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
-import { choiceOf, listed, OpenPoints, type Mend, type Severity, type Thing } from "../design/open-points";
+import { colourOf, conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
+import {
+  choiceOf,
+  listed,
+  OpenPoints,
+  type NewPoint,
+  type Mend,
+  type Severity,
+  type Thing,
+} from "../design/open-points";
 import { byText } from "../design/order";
 import type { Rules } from "../design/rules";
 import { sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
@@ -22,10 +31,11 @@ export function compute(design: Design, shop: Rules): IntakeResult {
   checkEnclosures(look, points);
   checkParts(look, points);
   checkDevices(look, points);
-  const seen = seenOf(look, shop);
   // With those that the chosen options leave out.
   const drawn = new Set(design.devices.map((d) => d.tag));
-  checkWires(look, drawn, seen, shop, points);
+  const seen = seenOf(look, drawn, shop);
+  for (const point of [...seen.wires, ...seen.colours]) points.add(point);
+  checkNets(look, points);
   checkCables(look, drawn, points);
   checkClamps(look, seen, shop, points);
   checkStrips(look, drawn, points);
@@ -47,17 +57,40 @@ export function compute(design: Design, shop: Rules): IntakeResult {
   };
 }
 
-/** What is looked up of wires more than once, in their order. */
+/** What is looked up of wires more than once, in their order, and what is to be told of each by itself. */
 interface Seen {
   sizes: ReturnType<typeof sizeOf>[];
   /** Of their ends; undefined where there is none. */
   from: (Pin | undefined)[];
   to: (Pin | undefined)[];
+  wires: NewPoint[];
+  colours: NewPoint[];
+  clamps: NewPoint[];
 }
 
-function seenOf(look: Lookup, shop: Rules): Seen {
-  const seen: Seen = { sizes: [], from: [], to: [] };
-  const { devices, parts, wires } = look;
+/** Wires that follow each other, looked at together; by the first of them. */
+const stretchOf = new Again<Wire, Seen>();
+const STRETCH = 128;
+
+/** O(wires); stretches of the very same wires, in the same design but for others, are looked up. */
+function seenOf(look: Lookup, drawn: ReadonlySet<string>, shop: Rules): Seen {
+  const seen: Seen = { sizes: [], from: [], to: [], wires: [], colours: [], clamps: [] };
+  const { devices, parts, nets, cables, options, rules } = look.design;
+  const setting = [devices, parts, nets, cables, options, rules, shop];
+  for (let i = 0; i < look.wires.length; i += STRETCH) {
+    const some = look.wires.slice(i, i + STRETCH);
+    const names = some.map((k) => k.id);
+    const wires = some.map((k) => k.wire);
+    const one = stretchOf.of(wires[0]!, [...setting, ...wires, ...names], () => lookAt(some, look, drawn, shop));
+    for (const key of ["sizes", "from", "to", "wires", "colours", "clamps"] as const)
+      for (const value of one[key]) (seen[key] as unknown[]).push(value);
+  }
+  return seen;
+}
+
+function lookAt(wires: Lookup["wires"], look: Lookup, drawn: ReadonlySet<string>, shop: Rules): Seen {
+  const seen: Seen = { sizes: [], from: [], to: [], wires: [], colours: [], clamps: [] };
+  const { devices, parts } = look;
   const pinAt = (ref: PinRef | undefined): Pin | undefined => {
     const part = ref && parts.get(devices.get(ref.device)?.part ?? "");
     return part && look.pin(part, ref.pin);
@@ -67,7 +100,15 @@ function seenOf(look: Lookup, shop: Rules): Seen {
     seen.from.push(pinAt(wire.from));
     seen.to.push(pinAt(wire.to));
   }
+  checkWires(wires, look, drawn, seen, { add: (p) => seen.wires.push(p) });
+  checkColours(wires, look, shop, { add: (p) => seen.colours.push(p) });
+  checkSizes(wires, seen, { add: (p) => seen.clamps.push(p) });
   return seen;
+}
+
+/** Where points are told. */
+interface Told {
+  add(point: NewPoint): void;
 }
 
 function leftOut(design: Design): IntakeResult["leftOut"] {
@@ -330,7 +371,7 @@ function checkDevices(look: Lookup, points: OpenPoints): void {
 function checkEnd(
   look: Lookup,
   drawn: ReadonlySet<string>,
-  points: OpenPoints,
+  points: Told,
   thing: Thing,
   of: string,
   ref: PinRef,
@@ -382,8 +423,8 @@ const endMend = (wire: string, end: "from" | "to"): Mend => ({
   ],
 });
 
-function checkWires(look: Lookup, drawn: ReadonlySet<string>, seen: Seen, shop: Rules, points: OpenPoints): void {
-  for (const [i, { id, wire }] of look.wires.entries()) {
+function checkWires(wires: Lookup["wires"], look: Lookup, drawn: ReadonlySet<string>, seen: Seen, points: Told): void {
+  for (const [i, { id, wire }] of wires.entries()) {
     const missing = !wire.from && !wire.to ? "no ends" : !wire.from || !wire.to ? "only one end" : null;
     if (missing) {
       points.add({
@@ -460,8 +501,11 @@ function checkWires(look: Lookup, drawn: ReadonlySet<string>, seen: Seen, shop: 
       });
     }
   }
-  for (const [id, colour] of coloursOf(look.design, shop.classes)) {
-    if (colour) continue;
+}
+
+function checkColours(wires: Lookup["wires"], look: Lookup, shop: Rules, points: Told): void {
+  for (const { id, wire } of wires) {
+    if (colourOf(look, wire, shop.classes)) continue;
     points.add({
       severity: "check",
       kind: "no colour",
@@ -477,6 +521,9 @@ function checkWires(look: Lookup, drawn: ReadonlySet<string>, seen: Seen, shop: 
       },
     });
   }
+}
+
+function checkNets(look: Lookup, points: OpenPoints): void {
   for (const n of look.nets.values()) {
     if (n.class) continue;
     points.add({
@@ -531,8 +578,8 @@ function checkCables(look: Lookup, drawn: ReadonlySet<string>, points: OpenPoint
 }
 
 /** More conductors on a pin than its clamp takes, and sizes outside the clamp's range. */
-function checkClamps(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints): void {
-  for (const [i, { id, wire }] of look.wires.entries()) {
+function checkSizes(wires: Lookup["wires"], seen: Seen, points: Told): void {
+  for (const [i, { id, wire }] of wires.entries()) {
     const size = seen.sizes[i]?.value;
     if (size === undefined) continue;
     for (const end of ["from", "to"] as const) {
@@ -557,6 +604,10 @@ function checkClamps(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints):
       });
     }
   }
+}
+
+function checkClamps(look: Lookup, seen: Seen, shop: Rules, points: OpenPoints): void {
+  for (const point of seen.clamps) points.add(point);
   if (!mayBeOverfilled(look, seen)) return;
   for (const { ref, conductors } of landingsOf(look, shop.classes).values()) {
     const pin = pinOf(look, ref);
