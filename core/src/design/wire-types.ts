@@ -8,15 +8,16 @@ import { byText } from "./order";
 export function wireTypes(
   look: Lookup,
 ): (named: string | null | undefined, sizeMm2: number | undefined, colour: string | null | undefined) => string | null {
-  const bySize = new Map<string, string>();
-  for (const p of [...look.parts.values()].sort((a, b) => byText(b.number, a.number)))
-    if (p.wire) bySize.set(`${p.wire.sizeMm2} ${p.wire.colour ?? ""}`, p.number);
+  /** By size, then by colour; without a colour under an empty one. */
+  const bySize = new Map<number, Map<string, string>>();
+  for (const p of [...look.parts.values()].sort((a, b) => byText(b.number, a.number))) {
+    if (!p.wire) continue;
+    const of = bySize.get(p.wire.sizeMm2) ?? new Map<string, string>();
+    bySize.set(p.wire.sizeMm2, of.set(p.wire.colour ?? "", p.number));
+  }
   return (named, sizeMm2, colour) => {
     if (named !== null && named !== undefined) return look.parts.get(named)?.wire ? named : null;
-    return (
-      (colour === undefined || colour === null ? undefined : bySize.get(`${sizeMm2} ${colour}`)) ??
-      bySize.get(`${sizeMm2} `) ??
-      null
-    );
+    const of = sizeMm2 === undefined ? undefined : bySize.get(sizeMm2);
+    return of?.get(colour ?? "") ?? of?.get("") ?? null;
   };
 }

@@ -99,7 +99,7 @@ function kitOf(
   rules: SplitRules,
   walkPast: (places: string[]) => Walk,
 ): Kit {
-  const lines = new Map<string, KitLine & { weightKg: number | null }>();
+  const lines = new Map<string, KitLine & { weightKg: number | null; joined: boolean }>();
   for (const { line, quantity, tags, pieces } of shares) {
     const key = lineKey(line);
     const there = lines.get(key);
@@ -111,9 +111,12 @@ function kitOf(
       place: line.place,
       tags: [],
       weightKg: line.weightKg,
+      joined: false,
     };
     one.quantity = even(one.quantity + quantity);
-    one.tags = [...new Set([...one.tags, ...tags])];
+    // Of one line alone they stand in order already.
+    one.tags = there ? [...new Set([...one.tags, ...tags])] : tags;
+    one.joined = there !== undefined || pieces !== undefined;
     if (pieces) one.pieces = [...(one.pieces ?? []), ...pieces];
     if (line.terms.some((t) => t.fallback)) one.fallback = true;
     if (line.pack !== null && line.pack > 0 && begins(line, rules.packs))
@@ -131,7 +134,7 @@ function kitOf(
         (a, b) =>
           (at.get(a.place ?? "") ?? Infinity) - (at.get(b.place ?? "") ?? Infinity) || byText(lineKey(a), lineKey(b)),
       )
-      .map(({ weightKg: _, tags, ...line }) => ({ ...line, tags: sortedByCount(tags) })),
+      .map(({ weightKg: _, joined, tags, ...line }) => ({ ...line, tags: joined ? sortedByCount(tags) : tags })),
     weightKg: even(all.reduce((sum, l) => sum + (l.weightKg ?? 0) * (l.unit === "pcs" ? l.quantity : 0), 0)),
     unweighed: all.filter((l) => l.weightKg === null || l.unit === "m").length,
     walk,

@@ -1,4 +1,5 @@
-import { cutList } from "../design/cuts";
+import { Again } from "../design/again";
+import { cutList, type CutList } from "../design/cuts";
 import { byText, pushTo } from "../design/order";
 import type { PrepRules } from "../design/prep-rules";
 import { settingOf } from "./changes";
@@ -29,6 +30,9 @@ export interface ReelPlan {
 }
 
 type ReelRules = Pick<PrepRules, "reels" | "reelEndM" | "reelWastePercent">;
+
+/** How leads of one wire are cut, by the first of them. */
+const cutOf = new Again<Lead, CutList>();
 
 /** A full reel where the library says no pack. m */
 const REEL_M = 100;
@@ -70,10 +74,13 @@ export function reelsFor(
       .filter((r) => part !== null && r.part === part && r.metres > reelEndM)
       .sort((a, b) => a.metres - b.metres || byText(a.reel, b.reel));
     const known = new Map(own.map((l) => [l.wire, l]));
-    const list = cutList(
-      own.map((l) => ({ of: l.wire, lengthMm: l.lengthMm * share })),
-      { stockMm: pack * 1000 - endMm, kerfMm: 0, trimMm: 0, keepMm: 0 },
-      rests.map((r) => r.metres * 1000 - endMm),
+    const shelf = rests.map((r) => r.metres * 1000 - endMm);
+    const list = cutOf.of(own[0]!, [share, endMm, pack, shelf.join(" "), ...own], () =>
+      cutList(
+        own.map((l) => ({ of: l.wire, lengthMm: l.lengthMm * share })),
+        { stockMm: pack * 1000 - endMm, kerfMm: 0, trimMm: 0, keepMm: 0 },
+        shelf,
+      ),
     );
     const left = [...rests];
     for (const bar of list.bars) {
