@@ -44,7 +44,6 @@ const chains = ((): Chain[] => {
       panel: stages.panel as PanelResult,
       routes: stages.routes as RoutesResult,
       colours: coloursOf(design, SHOP_RULES.classes),
-      classes: SHOP_RULES.classes,
     },
     RULES,
     new OpenPoints("wireprep"),
