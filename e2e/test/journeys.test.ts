@@ -190,7 +190,8 @@ describe.each<[string, Size]>([
     await open("/jobs/LARK-2601");
     await click(driver, "file-wires.csv");
     const name = "LARK-2601-B-wires.csv";
-    await driver.wait(() => readdirSync(downloads).includes(name), WAIT_MS, "no file came");
+    // All files of the job are written when the first of them is asked for.
+    await driver.wait(() => readdirSync(downloads).includes(name), 3 * WAIT_MS, "no file came");
     const rows = parse(readFileSync(join(downloads, name)), { columns: true }) as Record<string, string>[];
     expect(rows).toHaveLength(513);
     expect(rows.find((r) => r.number === "214")).toMatchObject({
