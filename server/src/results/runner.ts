@@ -106,6 +106,15 @@ export class Runner {
     return readResult(this.#store.db, key, name, this.#now().getTime());
   }
 
+  /** The whole result of a stage; one that is just being written out is waited for. Undefined where it is not kept. */
+  async #whole(key: string): Promise<ResultRow | undefined> {
+    const row = await this.#read(key, "result");
+    if (row) return row;
+    for (const run of this.#runs.values())
+      if (run.summed && Object.values(run.keys ?? {}).includes(key)) await run.done.catch(() => undefined);
+    return this.#read(key, "result");
+  }
+
   /** Where the computation of a design stands. */
   async state(target: Target): Promise<ProgressEvent> {
     return this.stateOf(target, (await this.#read(target.key, "summary")) !== undefined);
@@ -430,7 +439,7 @@ export class Runner {
       if (compare && one.keys[name] !== two.keys[name])
         stages[name] = { before: one.keys[name]!, after: two.keys[name]! };
     if (Object.keys(stages).length === 0) return [];
-    return this.#workers.compare(stages, async (key) => (await this.#read(key, "result"))?.gzip ?? null);
+    return this.#workers.compare(stages, async (key) => (await this.#whole(key))?.gzip ?? null);
   }
 
   /** What numbers would become: of one computation against another, both computed if need be. */

@@ -196,7 +196,7 @@ function shopOf(json: string): Shop {
  * of them before.
  */
 const resultsKept = new Map<string, { result: StageResult; bytes: number }>();
-const MOST_RESULT_BYTES = 64e6;
+const MOST_RESULT_BYTES = 96e6;
 let bytesKept = 0;
 
 function keepResult(key: string, result: StageResult, bytes: number): void {
@@ -304,7 +304,7 @@ interface Outcome {
 
 /** Computations made last, by key: what the next one changes is told against them. */
 const outcomes = new Map<string, Outcome>();
-const OUTCOMES_KEPT = 3;
+const OUTCOMES_KEPT = 6;
 
 const openTexts = (open: readonly OpenPoint[]): Set<string> =>
   new Set(open.filter((p) => !p.accepted).map((p) => `${p.id} ${p.text}`));
