@@ -1,6 +1,6 @@
 import { resolve, type Resolved } from "./conductors";
-import { lookUp, type Lookup } from "./lookup";
-import type { Colour, Design, PinRef, Wire } from "./model";
+import { lookUp, type KnownWire, type Lookup } from "./lookup";
+import type { Cable, Colour, Design, PinRef, Wire } from "./model";
 import { byText } from "./order";
 import type { Rules } from "./rules";
 
@@ -61,36 +61,47 @@ export function sizeOf(look: Lookup, wire: Wire, shopClasses: Rules["classes"]) 
  */
 export function landingsOf(look: Lookup, shopClasses: Rules["classes"]): Map<string, Landing> {
   const landings = new Map<string, Landing>();
-  const listed = new Set<string>();
-  const leftOut = new Set(look.design.devices.flatMap((d) => (look.devices.has(d.tag) ? [] : d.tag)));
-  const away = (ends: readonly (PinRef | undefined)[]): boolean => ends.some((r) => r && leftOut.has(r.device));
-  const land = (ref: PinRef, conductor: Conductor): void => {
+  eachEnd(look, (ref, { known, cable, core }) => {
+    const conductor: Conductor = known
+      ? { of: known.id, cable: null, sizeMm2: sizeOf(look, known.wire, shopClasses)?.value ?? null }
+      : {
+          of: core.core,
+          cable: cable.tag,
+          sizeMm2: core.sizeMm2 ?? look.parts.get(cable.type)?.cable?.sizeMm2 ?? null,
+        };
     const key = pinKey(ref);
     const there = landings.get(key);
     if (there) there.conductors.push(conductor);
     else landings.set(key, { ref, conductors: [conductor] });
-  };
-  for (const { id, wire } of look.wires) {
-    if (away([wire.from, wire.to])) continue;
-    const sizeMm2 = sizeOf(look, wire, shopClasses)?.value ?? null;
+  });
+  return landings;
+}
+
+/** A wire, or a core of a cable. */
+type Landed =
+  { known: KnownWire; cable?: never; core?: never } | { known?: never; cable: Cable; core: Cable["cores"][number] };
+
+/** Every end that lands somewhere: see `landingsOf`. */
+function eachEnd(look: Lookup, land: (ref: PinRef, of: Landed) => void): void {
+  const listed = new Set<string>();
+  const leftOut = new Set(look.design.devices.flatMap((d) => (look.devices.has(d.tag) ? [] : d.tag)));
+  const away = (ref: PinRef | undefined): boolean => ref !== undefined && leftOut.has(ref.device);
+  for (const known of look.wires) {
+    const { wire } = known;
+    if (away(wire.from) || away(wire.to)) continue;
+    const of = { known };
     for (const ref of [wire.from, wire.to]) {
       if (!ref) continue;
-      land(ref, { of: id, cable: null, sizeMm2 });
+      land(ref, of);
       if (wire.core) listed.add(`${wire.core.cable}\u0000${wire.core.core}\u0000${pinKey(ref)}`);
     }
   }
-  for (const cable of look.cables.values()) {
-    const ofType = look.parts.get(cable.type)?.cable?.sizeMm2;
+  for (const cable of look.cables.values())
     for (const core of cable.cores) {
-      if (away([core.from, core.to])) continue;
-      const sizeMm2 = core.sizeMm2 ?? ofType ?? null;
-      for (const ref of [core.from, core.to]) {
-        if (!ref || listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) continue;
-        land(ref, { of: core.core, cable: cable.tag, sizeMm2 });
-      }
+      if (away(core.from) || away(core.to)) continue;
+      for (const ref of [core.from, core.to])
+        if (ref && !listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) land(ref, { cable, core });
     }
-  }
-  return landings;
 }
 
 /**
@@ -99,28 +110,11 @@ export function landingsOf(look: Lookup, shopClasses: Rules["classes"]): Map<str
  */
 export function landingCounts(look: Lookup): (ref: PinRef) => number {
   const counts = new Map<string, Map<string, number>>();
-  const listed = new Set<string>();
-  const leftOut = new Set(look.design.devices.flatMap((d) => (look.devices.has(d.tag) ? [] : d.tag)));
-  const away = (ref: PinRef | undefined): boolean => ref !== undefined && leftOut.has(ref.device);
-  const land = (ref: PinRef): void => {
+  eachEnd(look, (ref) => {
     let pins = counts.get(ref.device);
     if (!pins) counts.set(ref.device, (pins = new Map()));
     pins.set(ref.pin, (pins.get(ref.pin) ?? 0) + 1);
-  };
-  for (const { wire } of look.wires) {
-    if (away(wire.from) || away(wire.to)) continue;
-    for (const ref of [wire.from, wire.to]) {
-      if (!ref) continue;
-      land(ref);
-      if (wire.core) listed.add(`${wire.core.cable}\u0000${wire.core.core}\u0000${pinKey(ref)}`);
-    }
-  }
-  for (const cable of look.cables.values())
-    for (const core of cable.cores) {
-      if (away(core.from) || away(core.to)) continue;
-      for (const ref of [core.from, core.to])
-        if (ref && !listed.has(`${cable.tag}\u0000${core.core}\u0000${pinKey(ref)}`)) land(ref);
-    }
+  });
   return (ref) => counts.get(ref.device)?.get(ref.pin) ?? 1;
 }
 

@@ -82,6 +82,19 @@ export interface OpenPoint {
   stands?: number;
 }
 
+/** How many open points are gone and how many are new; what is accepted is none. O(points) */
+export function turnedPoints(
+  before: readonly OpenPoint[],
+  after: readonly OpenPoint[],
+): { solved: number; raised: number } {
+  const open = (points: readonly OpenPoint[]): Set<string> =>
+    new Set(points.flatMap((p) => (p.accepted ? [] : `${p.id} ${p.text}`)));
+  const [then, now] = [open(before), open(after)];
+  const missing = (some: ReadonlySet<string>, others: ReadonlySet<string>): number =>
+    [...some].filter((p) => !others.has(p)).length;
+  return { solved: missing(then, now), raised: missing(now, then) };
+}
+
 const MOST_NAMES = 12;
 
 /** Names in words, no more than a person reads: `-K1, -K2 and 188 more`. */

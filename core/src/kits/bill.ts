@@ -306,7 +306,7 @@ function askWires(
         ] as const) {
           if (end === null || end === "bare") continue;
           const there = at ?? enclosure;
-          const sum = of(endKinds, there)(size, end, "", () => {
+          const sum = made(endKinds, there, known<Kind>)(size, end, "", () => {
             const piece = pieceFor(end, size, pieces);
             const text = `${end} ${piece?.sizeMaxMm2 ?? size} mm²`;
             const what = { part: piece?.part ?? null, text, why: `${end}s of wires` };
@@ -363,20 +363,11 @@ interface WireKind {
   along: { sum: Kind; quantity: number }[];
 }
 
-/** Those of an enclosure. */
-function of<T>(all: Map<string, ReturnType<typeof known<T>>>, enclosure: string): ReturnType<typeof known<T>> {
-  let kinds = all.get(enclosure);
-  if (!kinds) all.set(enclosure, (kinds = known<T>()));
-  return kinds;
-}
-
 /** Values by a size and two names, each made once. */
 function known<T>(): (size: number | undefined, one: string, two: string, make: () => T) => T {
   const all = new Map<number | undefined, Map<string, Map<string, T>>>();
   return (size, one, two, make) => {
-    let bySize = all.get(size);
-    if (!bySize) all.set(size, (bySize = new Map()));
-    const byOne = within(bySize, one);
+    const byOne = within(within(all, size), one);
     let value = byOne.get(two);
     if (value === undefined) byOne.set(two, (value = make()));
     return value;
@@ -514,12 +505,15 @@ function addTo(sum: Summing, quantity: number, tag: string, fallback = false): v
   if (fallback) sum.fallback = true;
 }
 
-/** The map under a name, made when it is first asked for. */
-function within<T>(maps: Map<string, Map<string, T>>, name: string): Map<string, T> {
-  let one = maps.get(name);
-  if (!one) maps.set(name, (one = new Map()));
+/** What stands under a key, made when it is first asked for. */
+function made<K, V>(map: Map<K, V>, key: K, make: () => V): V {
+  let one = map.get(key);
+  if (one === undefined) map.set(key, (one = make()));
   return one;
 }
+
+/** The map under a name. */
+const within = <K, L, T>(maps: Map<K, Map<L, T>>, name: K): Map<L, T> => made(maps, name, () => new Map<L, T>());
 
 const unique = (tags: readonly string[]): string[] => sortedByCount([...new Set(tags)]);
 

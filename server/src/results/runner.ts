@@ -1,7 +1,7 @@
 import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
 import type { Effect, Outlook, ProgressEvent } from "@gray-bench/contract/api";
-import type { OpenPoint } from "@gray-bench/core/design/open-points";
+import { turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import type { AnyStage, Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -418,16 +418,8 @@ export class Runner {
     if (!words) return null;
     const [one, two] = await Promise.all([before, after].map((key) => this.#read(key, "open")));
     if (one?.etag === two?.etag) return { words, solved: 0, raised: 0 };
-    const ids = (row: ResultRow | undefined): Set<string> => {
-      const { open } = (row ? parse(row) : { open: [] }) as { open: OpenPoint[] };
-      return new Set(open.filter((p) => !p.accepted).map((p) => `${p.id} ${p.text}`));
-    };
-    const [then, now] = [ids(one), ids(two)];
-    return {
-      words,
-      solved: [...then].filter((id) => !now.has(id)).length,
-      raised: [...now].filter((id) => !then.has(id)).length,
-    };
+    const openIn = (row: ResultRow | undefined): OpenPoint[] => (row ? (parse(row) as { open: OpenPoint[] }).open : []);
+    return { words, ...turnedPoints(openIn(one), openIn(two)) };
   }
 
   /** What differs between two computations that have ended, in words; null when one of them is not kept any more. */

@@ -9,7 +9,7 @@ import { contentHash, textHash, useDigest } from "@gray-bench/core/design/hash";
 import type { Unfitting } from "@gray-bench/core/design/edits";
 import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
-import { countPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
+import { countPoints, turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { readDesign } from "@gray-bench/core/design/read";
 import { wholeShop, type Shop } from "@gray-bench/core/design/shop";
 import type { Figure, StageResult, Told } from "@gray-bench/core/design/stage";
@@ -279,7 +279,7 @@ async function compute({ key: whole, before, ...task }: ComputeTask): Promise<Co
   }
   const open = openOf(design, briefs);
   const summary = summarise(keys, briefs, open);
-  const now: Outcome = { keys, results, open: openTexts(open) };
+  const now: Outcome = { keys, results, open };
   const earlier = before === null ? undefined : outcomes.get(before);
   const effect = earlier ? effectOf(earlier, now) : null;
   outcomes.set(whole, now);
@@ -299,15 +299,12 @@ async function compute({ key: whole, before, ...task }: ComputeTask): Promise<Co
 interface Outcome {
   keys: StageKeys;
   results: Results;
-  open: ReadonlySet<string>;
+  open: readonly OpenPoint[];
 }
 
 /** Computations made last, by key: what the next one changes is told against them. */
 const outcomes = new Map<string, Outcome>();
 const OUTCOMES_KEPT = 6;
-
-const openTexts = (open: readonly OpenPoint[]): Set<string> =>
-  new Set(open.filter((p) => !p.accepted).map((p) => `${p.id} ${p.text}`));
 
 /** What has changed since; null where a result of then or of now is not at hand. */
 function effectOf(then: Outcome, now: Outcome): Effect | null {
@@ -318,11 +315,7 @@ function effectOf(then: Outcome, now: Outcome): Effect | null {
     if (!a || !b) return null;
     words.push(...compare(a as never, b as never));
   }
-  return {
-    words,
-    solved: [...then.open].filter((id) => !now.open.has(id)).length,
-    raised: [...now.open].filter((id) => !then.open.has(id)).length,
-  };
+  return { words, ...turnedPoints(then.open, now.open) };
 }
 
 function summarise(keys: StageKeys, briefs: Partial<Record<StageName, Brief>>, all: OpenPoint[]): Summary {
