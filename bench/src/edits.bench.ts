@@ -14,6 +14,26 @@ const SIZE = sized(LARGE, { ...LARGE, enclosures: 2, wires: 200 });
 const LEAST_RATIO = 10;
 const MOST_KB = 450;
 
+async function openWire(job: string): Promise<void> {
+  await driver.get(`${bench.address}/jobs/${job}/routes?wire=17`);
+  await says(driver, "wire-details", "Ends and net");
+}
+
+/** One colour: from the press on the button until colour, figures and what it came to are there. ms */
+async function recolour(colour: string): Promise<number> {
+  await click(driver, "edit-colour");
+  await (await find(driver, "ask-colour")).sendKeys(colour);
+  const name = await driver.findElements(byId("edit-who"));
+  if (name[0]) await name[0].sendKeys(Key.chord(Key.CONTROL, "a"), "M. Orr");
+  await find(driver, "edit-save");
+  await driver.executeScript(
+    "window.__pressed = performance.now(); document.querySelector('[data-testid=\"edit-save\"]').click();",
+  );
+  // The line of edits is no longer busy, names this edit, and says behind it what it came to, whatever that is.
+  const stands = `said()?.getAttribute("aria-busy") === "false" && /17: ${colour}\\. +\\S/.test(text("edit-said")) && text("wire-details").includes("${colour} ·")`;
+  return driver.executeAsyncScript<number>(until("window.__pressed", stands));
+}
+
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 /** Resolves with the milliseconds from `from` until a condition holds, looked at every 5 ms. */
@@ -45,8 +65,9 @@ try {
     `first load: ${code.toFixed(0)} kB compressed in ${loaded.length} files, and ${kb(loaded.filter(isFont)).toFixed(0)} kB of fonts   bound: ${MOST_KB} kB`,
   );
 
-  // Everything computed: from the moment a design is stored until its figures stand on the desk.
+  // A job that is imported, then two colours of it: what the machine can do changes by the minute, and so both are measured in turn.
   const all: number[] = [];
+  const one: number[] = [];
   for (let round = 0; round < ROUNDS; round++) {
     // Another seed each time: of equal designs the results would be shared.
     const design = large(1 + round, SIZE);
@@ -64,32 +85,20 @@ try {
       };
     `);
     await (await driver.findElement(byId("file-input"))).sendKeys(file);
+    // Everything computed: from the moment a design is stored until its figures stand on the desk.
     all.push(await driver.executeAsyncScript<number>(until("window.__stored", 'text("figure-total") !== ""')));
+    await openWire(job);
+    for (const colour of ["PK", "VT"]) one.push(await recolour(colour));
   }
-
-  // One colour: from the press on the button until colour, figures and what it came to are there.
-  const one: number[] = [];
-  await driver.get(`${bench.address}/jobs/BIG-0/routes?wire=17`);
-  await says(driver, "wire-details", "Ends and net");
-  for (let round = 0; round < ROUNDS; round++) {
-    const colour = ["PK", "VT", "OG", "TQ", "WH"][round]!;
-    await click(driver, "edit-colour");
-    await (await find(driver, "ask-colour")).sendKeys(colour);
-    const name = await driver.findElements(byId("edit-who"));
-    if (name[0]) await name[0].sendKeys(Key.chord(Key.CONTROL, "a"), "M. Orr");
-    await find(driver, "edit-save");
-    await driver.executeScript(
-      "window.__pressed = performance.now(); document.querySelector('[data-testid=\"edit-save\"]').click();",
-    );
-    // The line of edits is no longer busy, names this edit, and says behind it what it came to, whatever that is.
-    const stands = `said()?.getAttribute("aria-busy") === "false" && /17: ${colour}\\. +\\S/.test(text("edit-said")) && text("wire-details").includes("${colour} ·")`;
-    one.push(await driver.executeAsyncScript<number>(until("window.__pressed", stands)));
-  }
+  // The first job again: what was worked out for it has made room for the others.
+  await openWire("BIG-0");
+  const cold = await recolour("OG");
   const ratio = median(all) / median(one);
   console.log(
     `one colour of ${SIZE.wires} wires: ${median(one).toFixed(0)} ms, computing all: ${median(all).toFixed(0)} ms, ratio ${ratio.toFixed(1)}   bound: ${LEAST_RATIO}`,
   );
   console.log(`  (${one.map((v) => v.toFixed(0)).join(", ")} ms; ${all.map((v) => v.toFixed(0)).join(", ")} ms)`);
+  console.log(`  the first colour of a job that was left for ${ROUNDS - 1} others: ${cold.toFixed(0)} ms`);
   held(ratio >= LEAST_RATIO && code <= MOST_KB);
 } finally {
   await driver.quit();

@@ -541,11 +541,11 @@ export const editParams = Joi.object<{ job: string; id: string }>({
   id: Joi.string().max(60).required(),
 });
 
-export const effectQuery = Joi.object<{ since: string }>({
-  since: Joi.string()
-    .pattern(/^[0-9a-f]{64}$/)
-    .required()
-    .description("key of the earlier computation"),
+const resultKey = Joi.string().pattern(/^[0-9a-f]{64}$/);
+
+export const effectQuery = Joi.object<{ since: string; to?: string }>({
+  since: resultKey.required().description("key of the earlier computation"),
+  to: resultKey.description("key of the later one; without it the one that counts now"),
 });
 
 export const versionParams = Joi.object<{ number: number }>({ number: Joi.number().integer().min(1).required() });

@@ -12,7 +12,10 @@ import { EDITS } from "./edits";
 import { RENAMED } from "./intake/edits";
 import { unmatchedPins } from "./panel/pins";
 import { compute as panel } from "./panel/compute";
-import { runStages } from "./run";
+import { runStage, runStages, stageKeys, type Results, type StageKeys } from "./run";
+import { DEFAULT_SHOP } from "./design/shop";
+import { STAGES } from "./stages";
+import type { WireprepResult } from "./wireprep/result";
 import { ALL_DRAWN, runs } from "./test/runs";
 import { golden } from "./test/golden";
 import { PIN_NAMES, randomDesigns } from "./test/random-design";
@@ -440,6 +443,53 @@ test("a chain of edits taken back one by one, in any order that is let, comes ba
     { ...RUNS, numRuns: runs(400, 30) },
   );
   expect(stood).toBeGreaterThanOrEqual(ALL_DRAWN ? 1 : 0);
+});
+
+test("computing on from what was computed before an edit comes to what the same design comes to from a file", () => {
+  let kept = 0;
+  let anew = 0;
+  let shared = 0;
+  fc.assert(
+    fc.property(withDoings(6), ([received, doings]) => {
+      // Twin ferrules everywhere: they hang on what else lands there.
+      let design: Design = {
+        ...received,
+        nets: [...received.nets.filter((n) => n.name !== "n"), { name: "n", sizeMm2: 1.5 }],
+        rules: { ...received.rules, ends: [{ end: "twin ferrule" }] },
+      };
+      let before: Results = {};
+      let keys: Partial<StageKeys> = {};
+      // A colour at each step: every stage that may look something up has something to look up.
+      const colour = (i: number): Doing => ({
+        kind: "set wires",
+        payload: { wires: [received.wires[0]!.number], colour: ["RD", "BU", "PK"][i % 3] },
+      });
+      // And one that lands where another does, or there no more.
+      const [one, two] = received.wires;
+      const end = (i: number): Doing => ({
+        kind: "change wire",
+        payload: { wire: two!.number, to: [one!.from, one!.to][i % 2]! },
+      });
+      for (const doing of doings.flatMap((d, i) => [d, colour(i), end(i)])) {
+        const applied = EDITS.apply(design, doing);
+        if (applied.ok) design = applied.design;
+        const now = stageKeys(design, DEFAULT_SHOP);
+        const results: Results = {};
+        for (const stage of STAGES) {
+          const same = keys[stage.name] === now[stage.name];
+          if (same) kept++;
+          else anew++;
+          results[stage.name] = same ? before[stage.name]! : runStage(stage, design, DEFAULT_SHOP, results);
+        }
+        [before, keys] = [results, now];
+        if ((results.wireprep as WireprepResult).leads.some((l) => l.to.shared !== null)) shared++;
+        expect(JSON.stringify(results)).toBe(JSON.stringify(runStages(structuredClone(design)).stages));
+      }
+    }),
+    { ...RUNS, numRuns: runs(25, 3) },
+  );
+  expect(Math.min(kept, anew)).toBeGreaterThanOrEqual(ALL_DRAWN ? 300 : 3);
+  expect(shared).toBeGreaterThanOrEqual(ALL_DRAWN ? 20 : 0);
 });
 
 test("after a rename nothing names the old one, and the new name can be renamed back", () => {

@@ -4,6 +4,7 @@ import fc from "fast-check";
 import { coloursOf } from "./design/landings";
 import { lookUp } from "./design/lookup";
 import type { Design } from "./design/model";
+import { namedTwice } from "./design/names";
 import { readDesign } from "./design/read";
 import { readFor } from "./design/reads";
 import { DEFAULT_SHOP, type Shop } from "./design/shop";
@@ -236,4 +237,22 @@ test("what has one name is read field by field, what shares its name as a whole"
   const seen = readFor(reads, design, DEFAULT_SHOP).design;
   expect(seen.devices).toEqual([{ tag: "-A" }, design.devices[1], design.devices[2]]);
   expect([seen.wires, seen.nets, seen.job.code]).toEqual([[], [], ""]);
+});
+
+test("names that stand twice are found whatever was gone through before", () => {
+  let met = 0;
+  fc.assert(
+    fc.property(fc.array(fc.array(fc.nat(6), { minLength: 4, maxLength: 4 }), { minLength: 2 }), (steps) => {
+      // Each list takes over items of the one before where the name is the same, as a design after an edit does.
+      let list: { number: string }[] = [];
+      for (const numbers of steps) {
+        list = numbers.map((n, i) => (list[i]?.number === `${n}` ? list[i] : { number: `${n}` }));
+        const brute = list.map((w) => w.number).filter((n, i, all) => all.indexOf(n) < i);
+        if (brute.length > 0) met++;
+        expect([...namedTwice(list)].sort()).toEqual([...new Set(brute)].sort());
+      }
+    }),
+    { seed: 31, numRuns: runs(200) },
+  );
+  expect(met).toBeGreaterThanOrEqual(ALL_DRAWN ? 100 : 0);
 });

@@ -1,7 +1,7 @@
-import type { Effect, JobSummary } from "@gray-bench/contract/api";
+import type { JobSummary } from "@gray-bench/contract/api";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { call, jobPath } from "../kit/api";
+import { askEffect } from "../jobs/useJobs";
 import { sayTold } from "../kit/format";
 import { useSettings } from "../kit/settings";
 
@@ -25,11 +25,8 @@ export function useEffectLine({ code, key, run }: Pick<JobSummary, "code" | "key
   }, [done, code, key]);
   const from = step?.job === code ? step.from : null;
   const { data } = useQuery({
-    queryKey: ["effect", code, from, step?.to],
-    queryFn: () => call<Effect>(`${jobPath(code)}/effect?since=${from!}`),
+    ...askEffect(code, from, step?.to),
     enabled: from !== null && done && step?.to === key,
-    staleTime: Infinity,
-    retry: false,
   });
   if (!data) return null;
   const points = (n: number, what: string): string[] =>

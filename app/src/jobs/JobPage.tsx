@@ -19,7 +19,7 @@ export function JobPage({
 }) {
   const { job: code } = useLocalSearchParams<{ job: string }>();
   const { data, error, refetch } = useJob(code);
-  const progress = useProgress(code, data?.run === "running");
+  const progress = useProgress(code, data ?? {});
   return (
     <Shell job={data} title={view === "" ? code : `${view}, ${code}`} heading={heading || !data}>
       {data?.run === "running" && data.figures ? <Stale /> : null}

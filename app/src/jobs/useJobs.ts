@@ -1,4 +1,5 @@
 import type {
+  Effect,
   ImportOutlook,
   ImportReply,
   JobDetail,
@@ -18,7 +19,7 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { call, jobPath } from "../kit/api";
 
 const PAGE = 50;
@@ -154,10 +155,24 @@ export function useRunControl(job: string) {
   return { start: () => start.mutate(), cancel: () => cancel.mutate() };
 }
 
-/** Follows a running computation; when it ends the job is read anew. */
-export function useProgress(job: string, running: boolean): ProgressEvent | null {
+/** What a computation has changed against an earlier one, by the keys of both. */
+export const askEffect = (job: string, from: string | null, to: string | undefined) => ({
+  queryKey: ["effect", job, from, to],
+  queryFn: () => call<Effect>(`${jobPath(job)}/effect?since=${from!}&to=${to!}`),
+  staleTime: Infinity,
+  retry: false as const,
+});
+
+/** Follows a running computation; when it ends the job is read anew, and beside it what has changed. */
+export function useProgress(job: string, { run, key }: Partial<Pick<JobDetail, "run" | "key">>): ProgressEvent | null {
   const [event, setEvent] = useState<ProgressEvent | null>(null);
   const client = useQueryClient();
+  const running = run === "running";
+  /** The computation that was on the screen last. */
+  const shown = useRef<{ job: string; key: string } | null>(null);
+  useEffect(() => {
+    if (run === "done" && key !== undefined) shown.current = { job, key };
+  }, [job, run, key]);
   useEffect(() => {
     if (!running) return;
     const source = new EventSource(`/api${jobPath(job)}/run`);
@@ -166,6 +181,9 @@ export function useProgress(job: string, running: boolean): ProgressEvent | null
       setEvent(next);
       if (next.run === "running") return;
       source.close();
+      const from = shown.current;
+      if (next.run === "done" && from?.job === job && from.key !== key)
+        void client.prefetchQuery(askEffect(job, from.key, key));
       void client.invalidateQueries({ queryKey: ["job", job] });
       void client.invalidateQueries({ queryKey: ["jobs"] });
       // What was asked for while there was no result is asked for again; what is there is known by its key.
@@ -173,7 +191,7 @@ export function useProgress(job: string, running: boolean): ProgressEvent | null
         void client.invalidateQueries({ queryKey: [name, job], predicate: (q) => q.state.status !== "success" });
     });
     return () => source.close();
-  }, [job, running, client]);
+  }, [job, running, key, client]);
   return running ? event : null;
 }
 

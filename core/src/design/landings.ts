@@ -1,3 +1,4 @@
+import { Again } from "./again";
 import { resolve, type Resolved } from "./conductors";
 import { lookUp, type KnownWire, type Lookup } from "./lookup";
 import type { Cable, Colour, Design, PinRef, Wire } from "./model";
@@ -106,17 +107,27 @@ function eachEnd(look: Lookup, land: (ref: PinRef, of: Landed) => void): void {
 
 /**
  * How many conductors land on each pin: of `landingsOf` their number alone, in a fraction of the time. One where nothing is known
- * of a pin. O(wires + cores)
+ * of a pin. O(wires + cores); where all ends lie as they did it is looked up
  */
 export function landingCounts(look: Lookup): (ref: PinRef) => number {
-  const counts = new Map<string, Map<string, number>>();
-  eachEnd(look, (ref) => {
-    let pins = counts.get(ref.device);
-    if (!pins) counts.set(ref.device, (pins = new Map()));
-    pins.set(ref.pin, (pins.get(ref.pin) ?? 0) + 1);
+  const { devices, cables, options } = look.design;
+  // What a wire is beside its ends moves none of them.
+  const setting: unknown[] = [cables, options];
+  for (const { wire } of look.wires) setting.push(wire.from, wire.to, wire.core);
+  const counts = countsOf.of(devices, setting, () => {
+    const all = new Map<string, Map<string, number>>();
+    eachEnd(look, (ref) => {
+      let pins = all.get(ref.device);
+      if (!pins) all.set(ref.device, (pins = new Map()));
+      pins.set(ref.pin, (pins.get(ref.pin) ?? 0) + 1);
+    });
+    return all;
   });
   return (ref) => counts.get(ref.device)?.get(ref.pin) ?? 1;
 }
+
+/** How many land, by device and pin. */
+const countsOf = new Again<Design["devices"], ReadonlyMap<string, ReadonlyMap<string, number>>>();
 
 export const samePin = (a: PinRef | null | undefined, b: PinRef | null | undefined): boolean =>
   !!a && !!b && a.device === b.device && a.pin === b.pin;

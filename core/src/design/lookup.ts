@@ -17,7 +17,8 @@ import type {
   When,
   Wire,
 } from "./model";
-import { byText, mapBy } from "./order";
+import { namedTwice } from "./names";
+import { byText, mapBy, pushTo } from "./order";
 
 /**
  * A wire as the stages know it: its id is its number, made unique where a number is used twice: the
@@ -126,22 +127,15 @@ function onceFor<K extends object, T>(make: (thing: K) => T): (thing: K) => T {
 
 function knownWires(design: Design, exists: (t: { when?: When }) => boolean): KnownWire[] {
   const wires: KnownWire[] = [];
-  const first = new Map<string, KnownWire>();
-  const alike = new Map<string, KnownWire[]>();
   design.wires.forEach((wire, index) => {
-    if (!exists(wire)) return;
-    const known = { id: wire.number, index, wire };
-    wires.push(known);
-    const one = first.get(wire.number);
-    if (!one) {
-      first.set(wire.number, known);
-      return;
-    }
-    const same = alike.get(wire.number);
-    if (same) same.push(known);
-    else alike.set(wire.number, [one, known]);
+    if (exists(wire)) wires.push({ id: wire.number, index, wire });
   });
+  // Hardly ever is a number used twice.
+  if (namedTwice(design.wires, (w) => w.number).size === 0) return wires;
+  const alike = new Map<string, KnownWire[]>();
+  for (const known of wires) pushTo(alike, known.id, known);
   for (const same of alike.values()) {
+    if (same.length === 1) continue;
     const text = new Map(same.map((k) => [k, canonicalJson(k.wire)]));
     same.sort((a, b) => byText(text.get(a)!, text.get(b)!));
     same.forEach((k, n) => {

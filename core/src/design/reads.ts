@@ -1,5 +1,6 @@
 import { sameThings } from "./again";
 import { contentHash, textHash } from "./hash";
+import { namedTwice, nameOf, sameNames } from "./names";
 import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./model";
 import type { Shop } from "./shop";
 
@@ -22,41 +23,6 @@ export interface StageReads {
 }
 
 type Tree = true | { readonly [field: string]: Tree };
-
-/** What names an item of a list, whichever list it is. */
-function nameOf(item: Record<string, unknown>): string | undefined {
-  const { tag, number, key, name, core, enclosure, kind } = item;
-  const own =
-    tag ??
-    number ??
-    key ??
-    name ??
-    core ??
-    (enclosure === undefined ? kind : `${enclosure as string}/${kind as string}`);
-  return typeof own === "string" ? own : undefined;
-}
-
-/** Every stage asks it of the same lists. */
-const namesTwice = new WeakMap<readonly unknown[], ReadonlySet<string>>();
-
-/**
- * Items of one name are kept whole: which of them counts is decided by their content, and every stage
- * must come to the same answer.
- */
-function namedTwice(list: readonly unknown[]): ReadonlySet<string> {
-  const before = namesTwice.get(list);
-  if (before) return before;
-  const seen = new Set<string>();
-  const twice = new Set<string>();
-  namesTwice.set(list, twice);
-  for (const item of list) {
-    const name = typeof item === "object" && item !== null ? nameOf(item as Record<string, unknown>) : undefined;
-    if (name === undefined) continue;
-    if (seen.has(name)) twice.add(name);
-    seen.add(name);
-  }
-  return twice;
-}
 
 function project(value: unknown, reads: Tree): unknown {
   if (reads === true || typeof value !== "object" || value === null) return value;
@@ -112,6 +78,7 @@ function listPart(list: readonly unknown[], reads: Tree): Part {
     for (const value of one.value as unknown[]) values.push(value);
     all.push(one);
   }
+  if (twice.size === 0) sameNames(values, list);
   return part(values, () => all.map((s) => s.hash()).join(" "));
 }
 

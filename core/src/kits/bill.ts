@@ -10,7 +10,7 @@ import { enclosureOf } from "../design/geometry";
 import type { Colours } from "../design/landings";
 import type { Lookup } from "../design/lookup";
 import type { Part } from "../design/model";
-import { listed, type OpenPoints } from "../design/open-points";
+import { listed, type NewPoint, type OpenPoints } from "../design/open-points";
 import { Again } from "../design/again";
 import { byText, pushTo, sortedByCount } from "../design/order";
 import type { EndPiece } from "../design/prep-rules";
@@ -76,14 +76,11 @@ const fits = (
 
 /**
  * Everything the job needs, summed by enclosure, step and part; each line with what asks for it. Options left out are not in it.
- * O(devices + pieces + wires + holes) and sorting
+ * O(devices + pieces + wires + holes) and sorting; what no edit touched is looked up
  */
 export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): BillLine[] {
-  const heaps = new Heaps();
-  const ask: Ask = (one) => heaps.put(one);
   const { look, panel, lineups } = input;
   const placed = new Map(panel.devices.map((d) => [d.tag, d]));
-  const members = new Set([...look.strips.values()].flatMap((s) => s.members));
   /** What comes along with a thing, by the shop. */
   const coming = new Map(
     ALONG_TO.map((to) => [
@@ -102,6 +99,41 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
       .get(to)!
       .filter(({ row }) => fits(row, of, look))
       .map(({ row, part, why }) => ({ part, text: row.article, quantity: row.each, why }));
+  const { parts, devices, options, enclosures: bodies, strips, rails, cables } = look.design;
+  const setting = [rules, input.threads, input.metalwork, parts, devices, options, bodies, strips, rails, cables];
+  const things = thingsOf.of(panel, [...setting, ...lineups.strips], () => askThings(input, rules, placed, comes));
+  for (const point of things.points) points.add(point);
+  // What has no place yet belongs to the enclosure that it names.
+  const enclosures = new Map(
+    [...look.devices.values()].map((d) => {
+      const face = placed.get(d.tag)?.face;
+      return [d.tag, face === undefined ? d.enclosure : enclosureOf(face)];
+    }),
+  );
+  const wires = askWires(input, rules, enclosures, comes, points);
+  return summed([...things.heaps, ...wires], look, rules);
+}
+
+/** What everything but the wires asks for, and what is to be told of it. */
+interface ThingsAsked {
+  heaps: readonly Heap[];
+  points: readonly NewPoint[];
+}
+
+/** For each panel. */
+const thingsOf = new Again<PanelResult, ThingsAsked>();
+
+/** Enclosures, devices, strips, bars, glands, cables and screws, and what comes along with them. O(all of them) */
+function askThings(
+  { look, panel, lineups, metalwork, threads }: BillInput,
+  rules: KitRules,
+  placed: ReadonlyMap<string, PanelResult["devices"][number]>,
+  comes: Coming,
+): ThingsAsked {
+  const heaps = new Heaps();
+  const points: NewPoint[] = [];
+  const ask: Ask = (one) => heaps.put(one);
+  const members = new Set([...look.strips.values()].flatMap((s) => s.members));
   const along: Along = (to, of) => {
     for (const one of comes(to, of))
       ask({ ...one, enclosure: of.enclosure, where: of.where, unit: "pcs", tag: of.tag });
@@ -176,7 +208,7 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
         why,
         piece: { of: bar.tag, mm: bar.length },
       });
-  for (const { enclosure, spare } of input.metalwork.entries)
+  for (const { enclosure, spare } of metalwork.entries)
     for (const tag of spare) {
       const part = look.devices.get(tag)?.part ?? null;
       along("spare gland", {
@@ -187,20 +219,12 @@ export function billOf(input: BillInput, rules: KitRules, points: OpenPoints): B
         tag,
       });
     }
-  // What has no place yet belongs to the enclosure that it names.
-  const enclosures = new Map(
-    [...look.devices.values()].map((d) => {
-      const face = placed.get(d.tag)?.face;
-      return [d.tag, face === undefined ? d.enclosure : enclosureOf(face)];
-    }),
-  );
-  const wires = askWires(input, rules, enclosures, comes, points);
   for (const cable of look.cables.values()) {
     const enclosure = [cable.from, cable.to].find((e) => e !== undefined && look.enclosures.has(e)) ?? NOWHERE;
     along("cable", { enclosure, where: "wiring", part: cable.type, text: cable.tag, tag: cable.tag });
   }
-  askScrews(input.metalwork, rules, input.threads, ask, points);
-  return summed([...heaps.all, ...wires], look, rules);
+  askScrews(metalwork, rules, threads, ask, points);
+  return { heaps: heaps.all, points };
 }
 
 /** What the wires that come from one enclosure ask for, there and where their other ends are. */
@@ -397,7 +421,7 @@ function askScrews(
   { screws }: KitRules,
   threads: readonly ThreadRow[],
   ask: Ask,
-  points: OpenPoints,
+  points: NewPoint[],
 ): void {
   for (const { face, enclosure, holes } of faces)
     for (const hole of holes) {
@@ -406,7 +430,7 @@ function askScrews(
       if (!screw) continue;
       const row = screws.find((r) => r.made === screw.made && (r.thread === undefined || r.thread === screw.thread));
       if (!row) {
-        points.add({
+        points.push({
           severity: "note",
           kind: "no screw for a hole",
           thing: first.thing,

@@ -1,22 +1,38 @@
+import { Again } from "../design/again";
 import { byText, pushTo } from "../design/order";
 import type { Chain, Lead } from "./result";
 
+const chainsKept = new Again<Lead, Chain>();
+
+/** Of the very same leads it is the very same chain. */
+const keptChain = (leads: readonly Lead[]): Chain => chainsKept.of(leads[0]!, leads, () => ({ leads: [...leads] }));
+
 /** All leads of chains, one after the other. */
-export const leadsIn = (chains: readonly Chain[]): Lead[] => chains.flatMap((c) => c.leads);
+export function leadsIn(chains: readonly Chain[]): Lead[] {
+  const all: Lead[] = [];
+  for (const { leads } of chains) for (const lead of leads) all.push(lead);
+  return all;
+}
 
 /**
  * Leads that share a crimp stand together, in the order they hang on each other: a daisy chain begins at one of its ends. Everything
  * else stands alone. Each lead is in just one chain. O(leads)
  */
-export function chainsOf(leads: readonly Lead[]): Chain[] {
+export const chainsOf = (leads: readonly Lead[]): Chain[] => hungTogether(leads, keptChain);
+
+const hangs = (lead: Lead): boolean => lead.from.shared !== null || lead.to.shared !== null;
+
+/** Of `chainsOf` those of several leads, before it is settled which of them stay together. O(leads) */
+export const stringsOf = (leads: readonly Lead[]): Chain[] =>
+  hungTogether(leads.filter(hangs), (one) => ({ leads: one }));
+
+function hungTogether(leads: readonly Lead[], made: (leads: Lead[]) => Chain): Chain[] {
   const at = new Map<string, Lead[]>();
   for (const lead of leads)
     for (const end of [lead.from, lead.to]) if (end.shared !== null) pushTo(at, end.shared, lead);
   const next = (lead: Lead): Lead[] =>
-    lead.from.shared === null && lead.to.shared === null
-      ? []
-      : [lead.from, lead.to].flatMap((e) => (e.shared === null ? [] : at.get(e.shared)!.filter((l) => l !== lead)));
-  const hanging = leads.filter((l) => l.from.shared !== null || l.to.shared !== null);
+    [lead.from, lead.to].flatMap((e) => (e.shared === null ? [] : at.get(e.shared)!.filter((l) => l !== lead)));
+  const hanging = leads.filter(hangs);
   const done = new Set<Lead>();
   /** By each of its leads. */
   const chains = new Map<Lead, Chain>();
@@ -30,20 +46,22 @@ export function chainsOf(leads: readonly Lead[]): Chain[] {
       chain.push(lead);
       stack.push(...next(lead).reverse());
     }
-    for (const lead of chain) chains.set(lead, { leads: chain });
+    const one = made(chain);
+    for (const lead of chain) chains.set(lead, one);
   };
   // Chains begin where they end: at a lead that hangs on one other only. Rings, and whatever else there is, where they stand first.
   for (const lead of hanging) if (next(lead).length < 2 && !done.has(lead)) walk(lead);
   for (const lead of hanging) if (!done.has(lead)) walk(lead);
   // In the order of the first of their leads.
-  const told = new Set<readonly Lead[]>();
-  return leads.flatMap((lead): Chain[] => {
+  const told = new Set<Chain>();
+  const list: Chain[] = [];
+  for (const lead of leads) {
     const chain = chains.get(lead);
-    if (!chain) return [{ leads: [lead] }];
-    if (told.has(chain.leads)) return [];
-    told.add(chain.leads);
-    return [chain];
-  });
+    if (chain && told.has(chain)) continue;
+    if (chain) told.add(chain);
+    list.push(chain ?? made([lead]));
+  }
+  return list;
 }
 
 /** The face a chain is wired on: of several the first in the order of work. */

@@ -5,13 +5,13 @@ import { listed, OpenPoints } from "../design/open-points";
 import type { Rules } from "../design/rules";
 import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
-import { chainsOf } from "./chains";
+import { chainsOf, leadsIn } from "./chains";
 import { leadsOf } from "./leads";
 import { planOf, savingsOf, type Planned } from "./plan";
 import { profileFaults } from "./profile";
 import { workRank } from "./rank";
 import { holdsWhole, reelsFor } from "./reels";
-import { Again } from "../design/again";
+import { Again, sameThings } from "../design/again";
 import type { BatchPlan, Lead, WireprepResult } from "./result";
 
 export interface WireprepNeeds {
@@ -39,10 +39,10 @@ export function compute(
   const whole = holdsWhole(prep, (part) => packs.get(part));
   const leads = said.leads.map((l) => (whole(l) ? l : tooLongOf.of(l, [], () => ({ ...l, noReel: true }))));
   progress(0.3);
-  const chains = chainsOf(leads);
+  const chains = sameThings(leads, said.leads) ? said.chains : chainsOf(leads);
   const plans = planOf(design.job.code, chains, panel, prep);
   progress(0.8);
-  const made = plans.flatMap((p) => p.chains.flatMap((c) => c.leads));
+  const made = plans.flatMap((p) => leadsIn(p.chains));
   const reels = reelsFor(made, prep, (part) => packs.get(part));
   const rank = workRank(panel);
   const bundles = [...new Set(leads.map((l) => l.bundle))].sort((a, b) => rank(a) - rank(b) || (a < b ? -1 : 1));

@@ -12,9 +12,9 @@ import { pieceFor } from "../design/wire-ends";
 import { wireTypes } from "../design/wire-types";
 import type { PanelResult } from "../panel/result";
 import { isFallback, type RoutesResult, type WireRoute } from "../routes/result";
-import { chainsOf, partedAt } from "./chains";
+import { chainsOf, partedAt, stringsOf } from "./chains";
 import { workRank } from "./rank";
-import type { Lead, LeadEnd, NotMade } from "./result";
+import type { Chain, Lead, LeadEnd, NotMade } from "./result";
 
 export interface LeadsInput {
   look: Lookup;
@@ -48,14 +48,14 @@ const STRETCH = 128;
 const groundOf = new Again<RoutesResult, object>();
 
 /**
- * Every wire of the job as a lead with both ends, in the order of wires; those that cannot be made yet with the reason, never with a
+ * Every wire of the job as a lead with both ends, in the order of wires, and in chains; those that cannot be made yet with the reason, never with a
  * blank. O(wires + landings); what is said of a wire is looked up where routes, panel, devices, parts and rules are the very same
  */
 export function leadsOf(
   { look, panel, routes, colours }: LeadsInput,
   rules: PrepRules,
   points: OpenPoints,
-): { leads: Lead[]; notMade: NotMade[] } {
+): { leads: readonly Lead[]; chains: Chain[]; notMade: NotMade[] } {
   const placed = new Map(panel.devices.map((d) => [d.tag, d.face]));
   const { design } = look;
   const patterns = patternsOf(rules, design.job.code, points);
@@ -65,7 +65,7 @@ export function leadsOf(
   const wide = new Map<string, { wire: string; at: string }[]>();
   const unstripped = new Map<string, string[]>();
   const typeOf = wireTypes(look);
-  const landsAt = landingCounts(look);
+  const landsAt = lazily(() => landingCounts(look));
   const setting = [panel, design.job.code, design.parts, design.devices, design.options, rules];
   const ground = groundOf.of(routes, setting, () => ({}));
   const sayer = lazily(() => sayLead({ look, placed, patterns, rank: workRank(panel) }, rules));
@@ -77,17 +77,28 @@ export function leadsOf(
   });
   for (let i = 0; i < wires.length; i += STRETCH) {
     const some = wires.slice(i, i + STRETCH);
-    // Four things of each wire, one after the other.
+    // Four things of each wire, one after the other; how many land where a twin ferrule goes on.
     const own: unknown[] = [];
     for (const wire of some) {
       const colour = colours.get(wire.id)?.value ?? null;
       const type = typeOf(wire.type, wire.sizeMm2!.value, colour);
       if (type === null) untyped.push(wire.id);
-      own.push(colour, type, landsAt(wire.fromRef!), landsAt(wire.toRef!));
+      const { endFrom, endTo, fromRef, toRef } = wire;
+      own.push(
+        colour,
+        type,
+        endFrom === "twin ferrule" ? landsAt()(fromRef!) : null,
+        endTo === "twin ferrule" ? landsAt()(toRef!) : null,
+      );
     }
     const said = stretchOf.of(some[0]!, [ground, ...some, ...own], () =>
       some.map((wire, n) => {
-        const [colour, type, from, to] = own.slice(4 * n, 4 * n + 4) as [Lead["colour"], Lead["type"], number, number];
+        const [colour, type, from, to] = own.slice(4 * n, 4 * n + 4) as [
+          Lead["colour"],
+          Lead["type"],
+          number | null,
+          number | null,
+        ];
         return saidOf.of(wire, [ground, colour, type, from, to], () =>
           sayer()(wire, { colour, type, lands: { from, to } }),
         );
@@ -121,7 +132,7 @@ export function leadsOf(
       text: `${what}: ${listed([...new Set(ends.map((e) => e.at))].sort(byCount))}`,
       remedy: "Lead one of the two wires elsewhere, or choose another part.",
     });
-  return { leads: parted, notMade };
+  return { ...parted, notMade };
 }
 
 /** Made when first asked for. */
@@ -140,8 +151,8 @@ interface Ground {
 
 /** What of a wire does not stand in its route. */
 interface Given extends Pick<Lead, "colour" | "type"> {
-  /** How many conductors land where its ends do. */
-  lands: { from: number; to: number };
+  /** How many conductors land where it gets a twin ferrule; null at other ends. */
+  lands: { from: number | null; to: number | null };
 }
 
 /** Says of a wire what lead it is. */
@@ -210,9 +221,12 @@ function pairs(leads: readonly Lead[]): Lead[] {
 const partedOf = new Again<Lead, Lead>();
 
 /** Strings of more leads than may hang together, parted where the bench puts the twin ferrule on. */
-function parts(leads: readonly Lead[], { chainMost }: Pick<PrepRules, "chainMost">): Lead[] {
-  const parted = partedAt(chainsOf(leads), chainMost);
-  if (parted.length === 0) return [...leads];
+function parts(
+  leads: readonly Lead[],
+  { chainMost }: Pick<PrepRules, "chainMost">,
+): { leads: readonly Lead[]; chains: Chain[] } {
+  const parted = partedAt(stringsOf(leads), chainMost);
+  if (parted.length === 0) return { leads, chains: chainsOf(leads) };
   const with_ = new Map(
     parted.flatMap(({ at, wires: [a, b] }) => [[`${at}\u0000${a}`, b] as const, [`${at}\u0000${b}`, a] as const]),
   );
@@ -229,12 +243,13 @@ function parts(leads: readonly Lead[], { chainMost }: Pick<PrepRules, "chainMost
           shared: null,
           later: { at: end.shared!, with: wire, part: end.part },
         };
-  return leads.map((l) => {
+  const news = leads.map((l) => {
     const [from, to] = [other(l.from, l), other(l.to, l)];
     return from === undefined && to === undefined
       ? l
       : partedOf.of(l, [from, to], () => ({ ...l, from: by(l.from, from), to: by(l.to, to) }));
   });
+  return { leads: news, chains: chainsOf(news) };
 }
 
 /** What fields of a pattern say at an end of a lead. */
@@ -281,7 +296,7 @@ interface EndAsked {
   treatment: LeadEnd["treatment"];
   sizeMm2: number;
   label: string;
-  lands: number;
+  lands: number | null;
 }
 
 function endOf(

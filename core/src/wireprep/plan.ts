@@ -7,7 +7,7 @@ import { faceOf, leadsIn } from "./chains";
 import { workRank } from "./rank";
 import { bundled, leastChange } from "./order";
 import { Again } from "../design/again";
-import type { Chain, Lead, Minutes, Saved, Way } from "./result";
+import type { Chain, Minutes, Saved, Way } from "./result";
 
 /** One batch as it would be made. */
 export interface Planned {
@@ -44,13 +44,13 @@ function machineFor(chains: readonly Chain[], wanted: Wanted, rules: PrepRules):
   return best && best.leads > 0 ? best.machine : null;
 }
 
-/** The batch of an enclosure, by its first lead. */
-const plannedOf = new Again<Lead, Planned>();
+/** The batch of an enclosure, by its first chain. */
+const plannedOf = new Again<Chain, Planned>();
 
 /**
  * A batch for each enclosure, on the machine that makes the most of it. A chain that leads through two
  * enclosures is in the batch of the face it counts to, as it is when a batch is made. Each lead is in just one batch.
- * O(leads · machines) and an order for each way; an enclosure of the very same leads is looked up
+ * O(leads · machines) and an order for each way; an enclosure of the very same chains is looked up
  */
 export function planOf(
   job: string,
@@ -61,16 +61,17 @@ export function planOf(
 ): Planned[] {
   const rank = workRank(panel);
   const own = new Map<string, Chain[]>();
+  const enclosures = new Map([["", ""]]);
   for (const chain of chains) {
     const face = faceOf(chain);
-    pushTo(own, face === "" ? "" : enclosureOf(face), chain);
+    let enclosure = enclosures.get(face);
+    if (enclosure === undefined) enclosures.set(face, (enclosure = enclosureOf(face)));
+    pushTo(own, enclosure, chain);
   }
   return [...own]
     .sort(([a], [b]) => byText(a, b))
     .map(([enclosure, here]): Planned => {
-      const leads = leadsIn(here);
-      const chained = here.map((c) => c.leads.length).join(" ");
-      return plannedOf.of(leads[0]!, [job, enclosure, panel, rules, way, chained, ...leads], () => {
+      return plannedOf.of(here[0]!, [job, enclosure, panel, rules, way, ...here], () => {
         const machine = machineFor(here, {}, rules);
         const name = [job, enclosure].filter((t) => t !== "").join(" ");
         return planned({ name, enclosure, chains: here, wanted: {}, machine, way }, rank, rules);

@@ -42,9 +42,14 @@ export function holdsWhole(
   { reels, reelEndM, reelWastePercent }: ReelRules,
   packOf: (part: string) => number | undefined,
 ): (lead: Pick<Lead, "type" | "lengthMm">) => boolean {
+  const longestOf = new Map<string | null, number>();
   return ({ type, lengthMm }) => {
-    const full = (type === null ? undefined : packOf(type)) ?? REEL_M;
-    const longest = Math.max(full, ...reels.flatMap((r) => (r.part === type ? r.metres : [])));
+    let longest = longestOf.get(type);
+    if (longest === undefined) {
+      const full = (type === null ? undefined : packOf(type)) ?? REEL_M;
+      longest = Math.max(full, ...reels.flatMap((r) => (r.part === type ? r.metres : [])));
+      longestOf.set(type, longest);
+    }
     return lengthMm * (1 + reelWastePercent / 100) <= (longest - reelEndM) * 1000 + 1e-6;
   };
 }

@@ -54,10 +54,10 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
       },
     },
     async (req): Promise<Effect> => {
-      const { since } = req.query as { since: string };
+      const { since, to } = req.query as { since: string; to?: string };
       const target = targetOf(await readJob(req.params));
-      await runner.joined(target, "summary");
-      const effect = await runner.effect(since, target.key);
+      if (to === undefined || to === target.key) await runner.joined(target, "summary");
+      const effect = await runner.effect(since, to ?? target.key);
       if (!effect) throw notKept(since);
       return effect;
     },

@@ -99,6 +99,9 @@ export const LIMITS: Limits = {
  * Compressing is done here, in the threads of the language itself, and never in a worker: a worker that is ended while it
  * makes a compressor takes the whole process with it.
  */
+/** Three times what a thread fills before it looks through it. MB */
+const YOUNG_MB = 192;
+
 const zip = promisify<Uint8Array, ZlibOptions, Buffer>(gzip);
 const unzip = promisify<Uint8Array, Buffer>(gunzip);
 
@@ -150,7 +153,8 @@ class Threads {
       minThreads: 1,
       idleTimeout: 30_000,
       workerData: { kind } satisfies ThreadData,
-      resourceLimits: { maxOldGenerationSizeMb: limits.megabytes },
+      // What is new is dropped soon, and there is much of it: with little room most of the time goes into clearing it away.
+      resourceLimits: { maxOldGenerationSizeMb: limits.megabytes, maxYoungGenerationSizeMb: YOUNG_MB },
     });
     this.#pool.on("error", trouble);
   }
