@@ -7,11 +7,17 @@ import { byId, click, find, says, startBrowser, WIDE } from "../../e2e/src/brows
 import { startBench } from "../../e2e/src/bench-server";
 import { held, sized } from "./short";
 
-/** One colour changed on 10,000 wires until the new numbers stand on the screen, against computing all; first load. */
+/**
+ * One colour changed on 10,000 wires against computing all: on the server, until the new numbers are told, and on the screen, until they
+ * stand there; first load.
+ */
 
 const ROUNDS = sized(5, 2);
 const SIZE = sized(LARGE, { ...LARGE, enclosures: 2, wires: 200 });
+/** Of a colour laid, kept and computed on the server to all that is computed once a design is kept. */
 const LEAST_RATIO = 10;
+/** The same on the screen, where the browser draws on the same two cores. */
+const LEAST_ON_SCREEN = 5;
 const MOST_KB = 450;
 
 async function openWire(job: string): Promise<void> {
@@ -47,8 +53,48 @@ const until = (from: string, condition: string): string => `
   look();
 `;
 
+const sent = (path: string, body: string): Promise<Response> =>
+  fetch(`${bench.address}/api/jobs${path}`, { method: "POST", headers: { "content-type": "application/json" }, body });
+
+/** Resolves when the numbers of a job are told to be there. */
+const told = async (job: string): Promise<void> => {
+  const events = await (await fetch(`${bench.address}/api/jobs/${job}/run`)).text();
+  if (!events.includes('"run":"done"')) throw new Error(events);
+};
+
+/** A job of its own, and in how many milliseconds all of it is computed once it is kept. */
+async function allOf(job: string, seed: number): Promise<number> {
+  const design = large(seed, SIZE);
+  const reply = await sent("", JSON.stringify({ ...design, job: { ...design.job, code: job } }));
+  if (reply.status !== 201) throw new Error(await reply.text());
+  const began = performance.now();
+  await told(job);
+  return performance.now() - began;
+}
+
+/** One colour of a job: from the request until the new numbers are told. ms */
+async function oneOf(job: string, colour: string): Promise<number> {
+  const { designHash } = (await (await fetch(`${bench.address}/api/jobs/${job}`)).json()) as { designHash: string };
+  const edits = [{ kind: "set wires", payload: { wires: ["17"], colour } }];
+  const began = performance.now();
+  const reply = await sent(`/${job}/edits`, JSON.stringify({ on: designHash, who: "M. Orr", edits }));
+  if (reply.status !== 201) throw new Error(await reply.text());
+  await told(job);
+  const ms = performance.now() - began;
+  // What is still written out is not counted with the next one.
+  await (await fetch(`${bench.address}/api/jobs/${job}/stages/wireprep`)).arrayBuffer();
+  return ms;
+}
+
 const folder = mkdtempSync(join(tmpdir(), "gray-bench-bench-"));
 const bench = await startBench();
+// What the machine can do changes by the minute, and so both are measured in turn.
+const everything: number[] = [];
+const colours: number[] = [];
+for (let round = 0; round < ROUNDS; round++) {
+  everything.push(await allOf(`HALL-${round}`, 100 + round));
+  for (const colour of ["PK", "VT", "OG"]) colours.push(await oneOf(`HALL-${round}`, colour));
+}
 const driver = await startBrowser(WIDE);
 await driver.manage().setTimeouts({ script: 120_000 });
 try {
@@ -65,7 +111,7 @@ try {
     `first load: ${code.toFixed(0)} kB compressed in ${loaded.length} files, and ${kb(loaded.filter(isFont)).toFixed(0)} kB of fonts   bound: ${MOST_KB} kB`,
   );
 
-  // A job that is imported, then two colours of it: what the machine can do changes by the minute, and so both are measured in turn.
+  // A job that is imported, then two colours of it.
   const all: number[] = [];
   const one: number[] = [];
   for (let round = 0; round < ROUNDS; round++) {
@@ -93,13 +139,18 @@ try {
   // The first job again: what was worked out for it has made room for the others.
   await openWire("BIG-0");
   const cold = await recolour("OG");
-  const ratio = median(all) / median(one);
-  console.log(
-    `one colour of ${SIZE.wires} wires: ${median(one).toFixed(0)} ms, computing all: ${median(all).toFixed(0)} ms, ratio ${ratio.toFixed(1)}   bound: ${LEAST_RATIO}`,
-  );
-  console.log(`  (${one.map((v) => v.toFixed(0)).join(", ")} ms; ${all.map((v) => v.toFixed(0)).join(", ")} ms)`);
+  const ratios = [
+    ["told by the server", everything, colours, LEAST_RATIO],
+    ["on the screen", all, one, LEAST_ON_SCREEN],
+  ] as const;
+  for (const [where, whole, single, bound] of ratios) {
+    console.log(
+      `one colour of ${SIZE.wires} wires ${where}: ${median(single).toFixed(0)} ms, computing all: ${median(whole).toFixed(0)} ms, ratio ${(median(whole) / median(single)).toFixed(1)}   bound: ${bound}`,
+    );
+    console.log(`  (${[single, whole].map((l) => l.map((v) => v.toFixed(0)).join(", ")).join(" ms; ")} ms)`);
+  }
   console.log(`  the first colour of a job that was left for ${ROUNDS - 1} others: ${cold.toFixed(0)} ms`);
-  held(ratio >= LEAST_RATIO && code <= MOST_KB);
+  held(ratios.every(([, whole, single, bound]) => median(whole) / median(single) >= bound) && code <= MOST_KB);
 } finally {
   await driver.quit();
   await bench.stop();
