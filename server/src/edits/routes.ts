@@ -33,7 +33,7 @@ import type { Bench, Server } from "../server";
 import { targetFor, targetOf } from "../results/target";
 import { fileStem, listRevisions, readDesignJson, setShown, type JobRow } from "../store/jobs";
 import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
-import type { DesignJson, LayAnswer, NotLaid } from "../workers/tasks";
+import type { DesignJson, LayAnswer, MadeFrom, NotLaid } from "../workers/tasks";
 import { oneAtATime } from "./oneAtATime";
 
 const ACCEPT = "accept";
@@ -124,7 +124,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
           at,
           hash: laid.hash,
         }));
-        await keep(job, lines, laid);
+        await keep(job, lines, laid, { on: job.hash, edits: settled });
         reply.code(201);
         return { designHash: laid.hash, ids: add.map((e) => e.id), sentences: settled.map((e) => EDITS.sentence(e)) };
       });
@@ -253,10 +253,11 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     job: JobRow,
     lines: readonly Omit<LogRow, "seq" | "received">[],
     laid: Extract<LayAnswer, { ok: true }>,
+    from?: MadeFrom,
   ): Promise<void> {
     const target = targetFor(job.job, laid.hash, job.shop);
     // Computed while it is written: a result belongs to what it was computed from, whether that counts in the end or not.
-    await runner.countsNow(target, laid.json);
+    await runner.countsNow(target, { json: laid.json, ...(from && { from }) });
     await appendLog(store.db, job.job, job.received, lines, {
       hash: laid.hash,
       head: JSON.stringify(laid.head),

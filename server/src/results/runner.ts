@@ -7,6 +7,7 @@ import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
+import { LRUCache } from "lru-cache";
 import { BenchError, runCancelled, runFailed } from "../errors";
 import type { Store } from "../store/database";
 import { listTargets, readDesignJson, setShown } from "../store/jobs";
@@ -21,10 +22,16 @@ import {
 } from "../store/results";
 import { findShop } from "../store/shops";
 import type { Workers } from "../workers/pool";
-import type { CutsAnswer, CutsTask, DrawAnswer, Known, StoredBytes, Summary } from "../workers/tasks";
+import type { CutsAnswer, CutsTask, DrawAnswer, Known, MadeFrom, StoredBytes, Summary } from "../workers/tasks";
 import { targetOf, type Target } from "./target";
 
 type Listener = (event: ProgressEvent) => void;
+
+/** A design that is at hand. */
+export interface Given {
+  json: Uint8Array;
+  from?: MadeFrom;
+}
 
 interface Run {
   job: string;
@@ -49,21 +56,12 @@ const parse = (row: ResultRow): unknown => unzipped(row.gzip);
 
 const CLEAR_EVERY_MS = 60_000;
 const CLEAR_STEP = 20;
-/** Remembered until so many others have come. */
-const MOST_EFFECTS = 200;
-
-function remember<T>(map: Map<string, T>, key: string, value: T, most: number): void {
-  map.delete(key);
-  map.set(key, value);
-  if (map.size > most) map.delete(map.keys().next().value!);
-}
-
 /** More than a page has. */
 const MOST_SUMMARIES = 1000;
 
 /** What a newer design has made needless may run so long: a thread that is ended forgets what it knows. */
 const NEEDLESS_MS = 2000;
-/** Runs that did not end well and are remembered. */
+/** Jobs, and runs that did not end well, that are remembered. */
 const MOST_ENDED = 1000;
 
 export interface RunnerOptions {
@@ -82,15 +80,15 @@ export class Runner {
   readonly #now: () => Date;
   readonly #room: Room | undefined;
   readonly #runs = new Map<string, Run>();
-  readonly #ended = new Map<string, ProgressEvent>();
+  readonly #ended = new LRUCache<string, ProgressEvent>({ max: MOST_ENDED });
   readonly #files = new Map<string, Promise<void>>();
   /** Read last: what is kept under a key never changes. */
-  readonly #summaries = new Map<string, Summary>();
+  readonly #summaries = new LRUCache<string, Summary>({ max: MOST_SUMMARIES });
   #clearedMs = 0;
   /** Of each job what was computed last. */
-  readonly #lastOf = new Map<string, string>();
+  readonly #lastOf = new LRUCache<string, string>({ max: MOST_ENDED });
   /** What computations changed against the ones before them, by both keys. */
-  readonly #effects = new Map<string, Effect>();
+  readonly #effects = new LRUCache<string, Effect>({ max: 200 });
   /** Shops and designs that are only thought of, by hash: they are not in the store. */
   readonly #proposed = new Map<string, string | Uint8Array>();
 
@@ -139,7 +137,6 @@ export class Runner {
     const news = there.filter((key) => !this.#summaries.has(key));
     for (const [key, gzip] of news.length > 0 ? await readResults(db, news, "summary") : []) {
       this.#summaries.set(key, unzipped(gzip) as Summary);
-      if (this.#summaries.size > MOST_SUMMARIES) this.#summaries.delete(this.#summaries.keys().next().value!);
     }
     return new Map(
       there.flatMap((key) => {
@@ -178,9 +175,9 @@ export class Runner {
 
   /**
    * Starts computing unless that is running; resolves when it has ended, rejects when it was cancelled or failed.
-   * @param json the design, where it is at hand
+   * @param given the design, where it is at hand, and what it was made of
    */
-  start(target: Target, json?: Uint8Array): Promise<void> {
+  start(target: Target, given?: Given): Promise<void> {
     const running = this.#runs.get(target.key);
     if (running) {
       // Somebody wants it after all.
@@ -201,13 +198,13 @@ export class Runner {
     };
     this.#runs.set(target.key, run);
     this.#ended.delete(target.key);
-    run.done = this.#compute(target, run, json);
+    run.done = this.#compute(target, run, given);
     // Whoever waits hears of a failure; a run nobody waits for must not bring the process down.
     run.done.catch(() => undefined);
     return run.done;
   }
 
-  async #compute(target: Target, run: Run, given: Uint8Array | undefined): Promise<void> {
+  async #compute(target: Target, run: Run, given: Given | undefined): Promise<void> {
     const { key, job } = target;
     const tell = (event: ProgressEvent): void => {
       run.last = event;
@@ -219,15 +216,22 @@ export class Runner {
       if (run.summed) return;
       // What was ended as needless is computed when somebody asks for it again.
       if (!run.needless) this.#ended.set(key, event);
-      if (this.#ended.size > MOST_ENDED) this.#ended.delete(this.#ended.keys().next().value!);
       tell(event);
     };
     const store = (rows: readonly StoredBytes[]): Promise<void> =>
       storeResults(this.#store.db, rows.map(toRow), this.#now().getTime());
     try {
-      const [json, shop] = await Promise.all([given ?? this.#designJson(target.design), this.#shopJson(target.shop)]);
+      const [json, shop] = await Promise.all([
+        given?.json ?? this.#designJson(target.design),
+        this.#shopJson(target.shop),
+      ]);
       const before = run.proposed ? null : (this.#lastOf.get(job) ?? null);
-      const task = { key, before, design: { hash: target.design, json }, shop };
+      const task = {
+        key,
+        before,
+        design: { hash: target.design, json, ...(given?.from && { from: given.from }) },
+        shop,
+      };
       const rows = await this.#workers.compute(task, run.stop.signal, {
         known: (keys, has) => this.#known((run.keys = keys), new Set(has), run),
         progress: (stage, share) => tell({ run: "running", stage, share }),
@@ -235,8 +239,8 @@ export class Runner {
           run.stop.signal.throwIfAborted();
           await store(small);
           await setShown(this.#store.db, target);
-          if (effect && before !== null) remember(this.#effects, `${before} ${key}`, effect, MOST_EFFECTS);
-          if (!run.proposed) remember(this.#lastOf, job, key, MOST_ENDED);
+          if (effect && before !== null) this.#effects.set(`${before} ${key}`, effect);
+          if (!run.proposed) this.#lastOf.set(job, key);
           run.summed = true;
           tell({ run: "done", stage: null, share: 1 });
         },
@@ -324,11 +328,11 @@ export class Runner {
    * Another design or shop of a job counts from now on: what was being computed before is left, and what counts is
    * begun unless it is known. Does not wait for it.
    */
-  async countsNow(target: Target, json?: Uint8Array): Promise<void> {
+  async countsNow(target: Target, given?: Given): Promise<void> {
     this.#leave(target);
     const run = this.#runs.get(target.key);
     if (run) Object.assign(run, { proposed: false, needless: false });
-    if ((await this.state(target)).run !== "done") void this.start(target, json);
+    if ((await this.state(target)).run !== "done") void this.start(target, given);
   }
 
   /** Hears every step of a running computation; the answer stops listening. */

@@ -1,6 +1,7 @@
 import { promisify } from "node:util";
 import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { gunzip, gzip, type ZlibOptions } from "node:zlib";
+import { LRUCache } from "lru-cache";
 import { Piscina } from "piscina";
 import { requestGone, serverBusy, taskLimit } from "../errors";
 import type { Effect } from "@gray-bench/contract/api";
@@ -95,12 +96,13 @@ export const LIMITS: Limits = {
   queue: 64,
 };
 
+/** Three times what a thread fills before it looks through it. MB */
+const YOUNG_MB = 192;
+
 /**
  * Compressing is done here, in the threads of the language itself, and never in a worker: a worker that is ended while it
  * makes a compressor takes the whole process with it.
  */
-/** Three times what a thread fills before it looks through it. MB */
-const YOUNG_MB = 192;
 
 const zip = promisify<Uint8Array, ZlibOptions, Buffer>(gzip);
 const unzip = promisify<Uint8Array, Buffer>(gunzip);
@@ -187,6 +189,71 @@ class Threads {
   close(): Promise<void> {
     return this.#pool.destroy();
   }
+
+  get running(): number {
+    return this.#running;
+  }
+}
+
+/** Remembered of so many designs and results. */
+const MOST_HOMES = 2000;
+
+/**
+ * Threads that compute, each by itself: what one has worked out lies there and nowhere else, so that who goes on with a design goes to
+ * the thread that has it.
+ */
+class Homes {
+  readonly #threads: Threads[];
+  readonly #most: number;
+  /** By hashes of designs and keys of results. */
+  readonly #homes = new LRUCache<string, Threads>({ max: MOST_HOMES });
+
+  constructor(file: string, limits: Limits, trouble: (error: Error) => void) {
+    this.#most = limits.threads + limits.queue;
+    this.#threads = Array.from(
+      { length: limits.threads },
+      // How many may wait is counted for all of them.
+      () => new Threads(file, "computes", 1, limits.computeSeconds, { ...limits, queue: Infinity }, trouble),
+    );
+  }
+
+  /** The thread that has one of these, named first that is wanted most; undefined where none has. */
+  homeOf(...names: string[]): Threads | undefined {
+    for (const name of names) {
+      const home = this.#homes.get(name);
+      if (home) return home;
+    }
+    return undefined;
+  }
+
+  /** Where to work with things of these names: at home unless several wait there, else where least is to do. */
+  choose(...names: string[]): Threads {
+    const home = this.homeOf(...names);
+    return home && home.running <= 1 ? home : this.#leastBusy();
+  }
+
+  /** The one with the least to do; of equals the one that has had nothing to do for longest. */
+  #leastBusy(): Threads {
+    const [least] = [...this.#threads].sort((a, b) => a.running - b.running);
+    return least!;
+  }
+
+  settle(thread: Threads, names: Iterable<string>): void {
+    for (const name of names) this.#homes.set(name, thread);
+    // Whoever worked last stands at the end.
+    const at = this.#threads.indexOf(thread);
+    if (at >= 0) this.#threads.push(...this.#threads.splice(at, 1));
+  }
+
+  /** @throws as a thread, and server.busy when too many wait for all of them */
+  run(thread: Threads, task: Task, signal?: AbortSignal, transferList?: MessagePort[]): Promise<unknown> {
+    if (this.#threads.reduce((sum, t) => sum + t.running, 0) >= this.#most) return Promise.reject(serverBusy());
+    return thread.run(task, signal, transferList);
+  }
+
+  async close(): Promise<void> {
+    await Promise.all(this.#threads.map((t) => t.close()));
+  }
 }
 
 /**
@@ -200,12 +267,17 @@ export function startWorkers(
   trouble: (error: Error) => void = () => undefined,
 ): Workers {
   const limits = { ...LIMITS, ...given };
-  const computing = new Threads(file, "computes", limits.threads, limits.computeSeconds, limits, trouble);
+  const computing = new Homes(file, limits, trouble);
+  const anywhere = (task: Task, signal?: AbortSignal): Promise<unknown> =>
+    computing.run(computing.choose(), task, signal);
   const reading = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
   return {
     read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal) as Promise<ReadAnswer>,
     async compute(task, signal, asker) {
       const { port1, port2 } = new MessageChannel();
+      const { hash, from } = task.design;
+      const thread = computing.choose(hash, ...(from ? [from.on] : []));
+      computing.settle(thread, [hash]);
       const ended = new AbortController();
       let toldSum = (): void => undefined;
       // What is said by the port may come later than the answer.
@@ -216,15 +288,17 @@ export function startWorkers(
             Promise.all(m.summed.map(kept))
               .then((rows) => asker.summed(rows, m.effect))
               .then(toldSum, fail);
-          } else if ("keys" in m)
+          } else if ("keys" in m) {
+            computing.settle(thread, Object.values(m.keys));
             asker
               .known(m.keys, m.has)
               .then(plainKnown)
               .then((known) => port1.postMessage(known), fail);
-          else asker.progress(m.stage, m.share);
+          } else asker.progress(m.stage, m.share);
         });
       });
       const computed = computing.run(
+        thread,
         { kind: "compute", ...task, port: port2 },
         AbortSignal.any([signal, ended.signal]),
         [port2],
@@ -243,17 +317,27 @@ export function startWorkers(
       }
     },
     // Where it is computed next, if a thread is free there: what an edit leaves alone is then not read again.
-    lay: (task, signal) =>
-      (computing.idle ? computing : reading).run({ kind: "lay", ...task }, signal) as Promise<LayAnswer>,
+    async lay(task, signal) {
+      const home = computing.choose("current" in task ? task.current.hash : task.received.hash);
+      const laying = { kind: "lay", ...task } as const;
+      if (!home.idle) return (await reading.run(laying, signal)) as LayAnswer;
+      const answer = (await computing.run(home, laying, signal)) as LayAnswer;
+      if (answer.ok) computing.settle(home, [answer.hash]);
+      return answer;
+    },
     async files(task) {
       const results = await plain(task.results);
-      const rows = (await computing.run({ kind: "files", ...task, results })) as FilesAnswer;
+      const rows = (await computing.run(computing.choose(task.design.hash), {
+        kind: "files",
+        ...task,
+        results,
+      })) as FilesAnswer;
       return Promise.all(rows.map(kept));
     },
     draw: async (task, signal) =>
-      (await computing.run({ kind: "draw", ...task, results: await plain(task.results) }, signal)) as DrawAnswer,
+      (await anywhere({ kind: "draw", ...task, results: await plain(task.results) }, signal)) as DrawAnswer,
     cuts: async (task, signal) =>
-      (await computing.run({ kind: "cuts", ...task, groups: await plainEach(task.groups) }, signal)) as CutsAnswer,
+      (await anywhere({ kind: "cuts", ...task, groups: await plainEach(task.groups) }, signal)) as CutsAnswer,
     // A person waits for it, and it takes no longer than reading.
     wireprep: async <T extends WireprepTask["what"]>(
       { what, ...task }: Omit<WireprepTask, "what"> & { what: T },
@@ -266,7 +350,8 @@ export function startWorkers(
       (await reading.run({ kind: "needs", ...task, groups: await plainEach(task.groups) }, signal)) as NeedsAnswer,
     async compare(stages, read) {
       // What has just been computed lies in the thread that did; it is not waited for when it is busy.
-      const threads = computing.idle ? computing : reading;
+      const home = computing.homeOf(...Object.values(stages).map(({ after }) => after));
+      const threads = home?.idle ? home : reading;
       const ask = async (results: CompareTask["results"]): Promise<CompareAnswer> =>
         (await threads.run({ kind: "compare", stages, results })) as CompareAnswer;
       let answer = await ask({});

@@ -37,12 +37,19 @@ export interface DesignJson {
   json: Uint8Array;
 }
 
+/** A design as it came of another one: a worker that knows that one has most of it already. */
+export interface MadeFrom {
+  /** Hash of the other. */
+  on: string;
+  edits: readonly Pick<LoggedEdit, "kind" | "payload">[];
+}
+
 export type ComputeTask = {
   kind: "compute";
   key: string;
   /** Of what was computed of the job before: the worker says what has changed since, if it knows that still. */
   before: string | null;
-  design: DesignJson;
+  design: DesignJson & { from?: MadeFrom };
   shop: string;
   port: MessagePort;
 };

@@ -22,6 +22,7 @@ import { documentOf, fileOfLeads } from "@gray-bench/core/wireprep/documents";
 import { makeBatch } from "@gray-bench/core/wireprep/make";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { STAGES } from "@gray-bench/core/stages";
+import { LRUCache } from "lru-cache";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import type { DesignHead, Effect, StageSummary } from "@gray-bench/contract/api";
 import type {
@@ -40,6 +41,7 @@ import type {
   Known,
   LayAnswer,
   LayTask,
+  MadeFrom,
   NeedsAnswer,
   NeedsTask,
   NotLaid,
@@ -151,7 +153,7 @@ function lay(task: LayTask): LayAnswer {
 function laidAs(design: Design, unfitting: NotLaid[]): Extract<LayAnswer, { ok: true }> {
   const json = canonicalJson(design, texts);
   const hash = textHash(json);
-  keep(hash, design);
+  designs.set(hash, design);
   return { ok: true, hash, json: new TextEncoder().encode(json), head: headOf(design), unfitting, payloads: [] };
 }
 
@@ -168,19 +170,22 @@ const parse = (json: Uint8Array): unknown => JSON.parse(new TextDecoder().decode
 const texts = new WeakMap<object, string>();
 
 /** Designs worked on last. What an edit leaves alone is shared with the design before, and so are its hashes. */
-const designs = new Map<string, Design>();
-const KEPT = 4;
+const designs = new LRUCache<string, Design>({ max: 4 });
 
-function keep(hash: string, design: Design): void {
-  designs.delete(hash);
+function designOf({ hash, json, from }: DesignJson & { from?: MadeFrom }): Design {
+  const design = designs.get(hash) ?? (from && madeOf(hash, from)) ?? (parse(json) as Design);
   designs.set(hash, design);
-  if (designs.size > KEPT) designs.delete(designs.keys().next().value!);
+  return design;
 }
 
-function designOf({ hash, json }: DesignJson): Design {
-  const design = designs.get(hash) ?? (parse(json) as Design);
-  keep(hash, design);
-  return design;
+/** A design made of the one it came from, where that is known here; undefined where it is not, or another comes of it. */
+function madeOf(hash: string, { on, edits }: MadeFrom): Design | undefined {
+  let design = designs.get(on);
+  for (const edit of edits) {
+    const applied = design && EDITS.apply(design, edit);
+    design = applied?.ok ? applied.design : undefined;
+  }
+  return design && textHash(canonicalJson(design, texts)) === hash ? design : undefined;
 }
 
 /** The shop worked with last: what is worked out of its rules is kept with it. */
@@ -195,30 +200,17 @@ function shopOf(json: string): Shop {
  * Results worked with last, by their keys. A stage that runs on the same ones again knows by that what it has worked out
  * of them before.
  */
-const resultsKept = new Map<string, { result: StageResult; bytes: number }>();
-const MOST_RESULT_BYTES = 96e6;
-let bytesKept = 0;
+const resultsKept = new LRUCache<string, StageResult>({ maxSize: 96e6 });
 
-function keepResult(key: string, result: StageResult, bytes: number): void {
-  forget(key);
-  resultsKept.set(key, { result, bytes });
-  bytesKept += bytes;
-  for (const oldest of resultsKept.keys()) {
-    if (bytesKept <= MOST_RESULT_BYTES || oldest === key) break;
-    forget(oldest);
-  }
-}
-
-function forget(key: string): void {
-  bytesKept -= resultsKept.get(key)?.bytes ?? 0;
-  resultsKept.delete(key);
-}
+const keepResult = (key: string, result: StageResult, bytes: number): void =>
+  void resultsKept.set(key, result, { size: Math.max(1, bytes) });
 
 /** The result under a key, from what is kept, else as it was sent; undefined where it is neither. */
 function resultOf(key: string, sent: Uint8Array | undefined): StageResult | undefined {
   const there = resultsKept.get(key);
-  const result = there?.result ?? (sent && (parse(sent) as StageResult));
-  if (result) keepResult(key, result, there?.bytes ?? sent!.byteLength);
+  if (there || !sent) return there;
+  const result = parse(sent) as StageResult;
+  keepResult(key, result, sent.byteLength);
   return result;
 }
 
@@ -236,12 +228,8 @@ const ALMOST = 0.99;
  * them, and with the whole of those results that the missing stages need.
  */
 async function compute({ key: whole, before, ...task }: ComputeTask): Promise<ComputeAnswer> {
-  const {
-    design: { hash, json },
-    shop: shopJson,
-    port,
-  } = task;
-  const design = designOf({ hash, json });
+  const { shop: shopJson, port } = task;
+  const design = designOf(task.design);
   const shop = shopOf(shopJson);
   const keys = stageKeys(design, shop);
   const has = STAGE_NAMES.filter((name) => resultsKept.has(keys[name]!));
@@ -283,7 +271,6 @@ async function compute({ key: whole, before, ...task }: ComputeTask): Promise<Co
   const earlier = before === null ? undefined : outcomes.get(before);
   const effect = earlier ? effectOf(earlier, now) : null;
   outcomes.set(whole, now);
-  if (outcomes.size > OUTCOMES_KEPT) outcomes.delete(outcomes.keys().next().value!);
   small.push(stored(whole, "open", { open }), stored(whole, "summary", summary));
   port.postMessage({ summed: small, effect } satisfies ComputeMessage);
   const rows = fresh.map(([key, result]) => {
@@ -303,8 +290,7 @@ interface Outcome {
 }
 
 /** Computations made last, by key: what the next one changes is told against them. */
-const outcomes = new Map<string, Outcome>();
-const OUTCOMES_KEPT = 6;
+const outcomes = new LRUCache<string, Outcome>({ max: 6 });
 
 /** What has changed since; null where a result of then or of now is not at hand. */
 function effectOf(then: Outcome, now: Outcome): Effect | null {
