@@ -277,8 +277,9 @@ export interface StockNow {
   /** When the levels are of, ISO; null while none were ever heard of. */
   at: string | null;
   why?: string;
-  /** Picks it has not been told of yet, and those it refused. */
+  /** Picks it has not been told of yet, with what it said to the first of them last; and those it refused. */
   waiting: number;
+  waitingWhy?: string | null;
   refused: { job: string; kit: string; line: string; why: string }[];
 }
 
@@ -546,6 +547,10 @@ const resultKey = Joi.string().pattern(/^[0-9a-f]{64}$/);
 export const effectQuery = Joi.object<{ since: string; to?: string }>({
   since: resultKey.required().description("key of the earlier computation"),
   to: resultKey.description("key of the later one; without it the one that counts now"),
+});
+
+export const deleteQuery = Joi.object<{ anyway: boolean }>({
+  anyway: Joi.boolean().default(false).description("true: though files of it are at machines"),
 });
 
 export const versionParams = Joi.object<{ number: number }>({ number: Joi.number().integer().min(1).required() });

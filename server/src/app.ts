@@ -7,7 +7,7 @@ import helmet from "@fastify/helmet";
 import rateLimit from "@fastify/rate-limit";
 import serveStatic from "@fastify/static";
 import Fastify, { type FastifyReply, type FastifyServerOptions } from "fastify";
-import { badRequest, MAX_BODY_BYTES, noSuchJob, RETRY_SECONDS, serverBusy, toReply } from "./errors";
+import { badRequest, bodyTooLarge, noSuchJob, RETRY_SECONDS, toReply } from "./errors";
 import { editRoutes } from "./edits/routes";
 import { floorRoutes } from "./floor/routes";
 import { intakeRoutes } from "./intake/routes";
@@ -17,17 +17,19 @@ import { StockRoom } from "./kits/stock";
 import { Machines } from "./metalwork/machines";
 import { metalworkRoutes } from "./metalwork/routes";
 import type { MachineAddress } from "./plugins/line";
+import { boundBodies, DESIGN_BYTES, SMALL_BYTES } from "./plugins/bodies";
 import { openApi } from "./plugins/openapi";
 import { watchDoor } from "./plugins/door";
 import { useJoi } from "./plugins/joi";
 import { rememberRoutes } from "./plugins/unknown";
 import { resultRoutes } from "./results/routes";
 import { Runner } from "./results/runner";
+import { targetOf } from "./results/target";
 import { searchRoutes } from "./search/routes";
 import { shopRoutes } from "./shop/routes";
 import type { Bench, Server } from "./server";
 import type { Store } from "./store/database";
-import { findJob } from "./store/jobs";
+import { findJob, listJobs } from "./store/jobs";
 import type { Room } from "./store/results";
 import { WireRoom } from "./wireprep/room";
 import { wireprepRoutes } from "./wireprep/routes";
@@ -60,11 +62,12 @@ export interface BuildOptions {
 export async function build(options: BuildOptions): Promise<Server> {
   const app = Fastify({
     logger: options.logger ?? false,
-    bodyLimit: MAX_BODY_BYTES,
+    bodyLimit: SMALL_BYTES,
     // What a request may take to arrive, and how long an open line may be silent, ms.
     requestTimeout: 300_000,
     keepAliveTimeout: 10_000,
-    http: { headersTimeout: 20_000 },
+    // Who names no host is answered as who names a wrong one.
+    http: { headersTimeout: 20_000, requireHostHeader: false },
     // Whoever listens to events does not keep the server from stopping.
     forceCloseConnections: true,
     genReqId: () => randomUUID().slice(0, 8),
@@ -92,9 +95,11 @@ export async function build(options: BuildOptions): Promise<Server> {
     },
   };
   useJoi(app);
-  boundUploads(app);
+  boundBodies(app);
   app.setErrorHandler((error, req, reply) => {
-    const { status, body } = toReply(error);
+    const tooLarge = (error as { code?: string }).code === "FST_ERR_CTP_BODY_TOO_LARGE";
+    const most = req.routeOptions.bodyLimit ?? SMALL_BYTES;
+    const { status, body } = toReply(tooLarge ? bodyTooLarge(most, most === DESIGN_BYTES) : error);
     if (status >= 500) req.log.error(error);
     if (status === 503) reply.header("retry-after", String(RETRY_SECONDS));
     return reply
@@ -152,6 +157,12 @@ export async function build(options: BuildOptions): Promise<Server> {
     });
   app.get("/api/health", { schema: { summary: "Whether the server is up" } }, () => ({ ok: true }));
   serveApp(app, options.appFolder, unknown);
+  // What a stop has left waiting, or a newer version computes in another way.
+  app.addHook("onListen", async () => {
+    const jobs = await listJobs(store.db, 0, MOST_RESUMED);
+    const known = await runner.summaries(jobs.map((j) => targetOf(j).key));
+    runner.resume(jobs.map(targetOf).filter(({ key }) => !known.has(key)));
+  });
   app.addHook("onClose", async () => {
     await wires.close();
     await room.close();
@@ -160,29 +171,8 @@ export async function build(options: BuildOptions): Promise<Server> {
   return app;
 }
 
-/** Files that come in at the same time: so many, and so much by what their heads say; one that says nothing may be as large as any. */
-const MOST_UPLOADS = 32;
-const MOST_UPLOAD_BYTES = 4 * MAX_BODY_BYTES;
-const UPLOADS: ReadonlySet<string> = new Set(["/api/jobs", "/api/jobs/outlook"]);
-
-/** Design files are held in memory while they come in: no more than a few at once. */
-function boundUploads(app: Server): void {
-  let coming = 0;
-  let bytes = 0;
-  app.addHook("onRequest", (req, reply, next) => {
-    if (req.method !== "POST" || !UPLOADS.has(req.routeOptions.url ?? "")) return next();
-    // More than a body may have is refused as such.
-    const size = Math.min(Number(req.headers["content-length"] ?? MAX_BODY_BYTES), MAX_BODY_BYTES);
-    if (coming >= MOST_UPLOADS || bytes + size > MOST_UPLOAD_BYTES) return next(serverBusy());
-    coming++;
-    bytes += size;
-    reply.raw.once("close", () => {
-      coming--;
-      bytes -= size;
-    });
-    next();
-  });
-}
+/** After a start; more are computed when somebody asks for them. */
+const MOST_RESUMED = 10_000;
 
 /** The exported app; every path that is no file is one of its views. */
 function serveApp(app: Server, folder: string | undefined, unknown: ReturnType<typeof rememberRoutes>): void {

@@ -15,7 +15,20 @@ export class BenchError extends Error {
   }
 }
 
-export const MAX_BODY_BYTES = 64 * 1024 * 1024;
+const KB = 1024;
+
+/** @param isFile a design file: there are ways to make it smaller */
+export const bodyTooLarge = (mostBytes: number, isFile: boolean): BenchError => {
+  const most = mostBytes < KB * KB ? `${mostBytes / KB} kB` : `${mostBytes / KB / KB} MB`;
+  return new BenchError(413, {
+    code: "body.too-large",
+    message: isFile
+      ? `The file is larger than ${most}. Nothing was imported.`
+      : `What was sent is larger than ${most}. Nothing was changed.`,
+    where: "request body",
+    remedy: isFile ? "Take attachments out of the design file, or split the job." : "Send it in several parts.",
+  });
+};
 
 export const noSuchJob = (code: string): BenchError =>
   new BenchError(404, {
@@ -214,6 +227,15 @@ export const stillAtMachine = (batch: string): BenchError =>
     message: `Files of ${batch} are still at the machine. Nothing was ended.`,
     where: "batch",
     remedy: "Stop them at the machine first.",
+  });
+
+export const jobAtMachine = (job: string, machines: readonly string[]): BenchError =>
+  new BenchError(409, {
+    code: "job.at-machine",
+    message: `Files of ${job} are at ${machines.join(", ")}. Nothing was deleted.`,
+    where: job,
+    remedy:
+      "Stop them there first. Or delete it all the same: the machine goes on, and what it makes is told to nobody.",
   });
 
 export const machineDeclined = (name: string, why: string): BenchError =>
@@ -443,17 +465,6 @@ export function toReply(error: unknown): { status: number; body: ErrorBody } {
   if (error instanceof BenchError) return { status: error.status, body: error.body };
   const e = error as FastifyLike;
   const message = e.message ?? "unknown";
-  if (e.code === "FST_ERR_CTP_BODY_TOO_LARGE") {
-    return {
-      status: 413,
-      body: {
-        code: "body.too-large",
-        message: "The file is larger than 64 MB. Nothing was imported.",
-        where: "request body",
-        remedy: "Take attachments out of the design file, or split the job.",
-      },
-    };
-  }
   if (e.code === "FST_ERR_CTP_INVALID_MEDIA_TYPE") {
     return {
       status: 415,

@@ -75,8 +75,23 @@ describe("who may talk to the server", () => {
     ]);
     expect((await ask({ host, origin: "http://localhost:4600" }, "POST", run)).statusCode).toBe(202);
     expect((await ask({ host }, "POST", run)).statusCode).toBe(202);
-    // Reading is no change.
+    // Reading is no change; a page of another site may not ask for what costs something either.
     expect((await ask({ host, origin: "http://elsewhere.example" })).statusCode).toBe(200);
+    for (const site of ["cross-site", "same-site"])
+      for (const url of ["/api/search?q=x", "/api/jobs/HILL-2604/stages/routes"])
+        expect(await told({ host, "sec-fetch-site": site }, "GET", url)).toEqual([403, "origin.refused"]);
+    for (const site of ["same-origin", "none"])
+      expect((await ask({ host, "sec-fetch-site": site }, "GET", "/api/search?q=x")).statusCode).toBe(200);
+    // Whoever comes from a link elsewhere still sees the application.
+    expect((await told({ host, "sec-fetch-site": "cross-site" }, "GET", "/"))[0]).not.toBe(403);
+  });
+
+  test("a page of another port of this machine is another site; the usual port goes without saying", async () => {
+    const run = "/api/jobs/HILL-2604/run";
+    for (const origin of ["http://localhost:4601", "http://localhost", "http://127.0.0.1:4600"])
+      expect(await told({ host: "localhost:4600", origin }, "POST", run)).toEqual([403, "origin.refused"]);
+    for (const host of ["localhost", "localhost:80"])
+      expect((await ask({ host, origin: "http://localhost" }, "POST", run)).statusCode).toBe(202);
   });
 
   test("a wrong method is told from a wrong path, with what the path takes", async () => {
@@ -210,6 +225,46 @@ describe("work is bounded", () => {
       expect(((await reply.json()) as ErrorBody).code).toBe("server.busy");
       stop.abort();
       await Promise.allSettled(all);
+    } finally {
+      await bench.close();
+    }
+  });
+
+  test("each address takes what fits it, and lists are measured before they are looked through", async () => {
+    const bench = await start();
+    try {
+      await post(bench.app, HILL);
+      const send = (method: "POST" | "PUT", url: string, payload: string) =>
+        bench.app.inject({ method, url, headers: { "content-type": "application/json" }, payload });
+      const blank = " ".repeat(5 * 1024 * 1024);
+      for (const [method, url, most] of [
+        ["POST", "/api/jobs/HILL-2604/edits", "4 MB"],
+        ["PUT", "/api/shop", "4 MB"],
+        ["POST", "/api/jobs/HILL-2604/ticks", "1 MB"],
+        ["POST", "/api/jobs/HILL-2604/picks", "1 MB"],
+        ["POST", "/api/jobs/HILL-2604/batches/B1/send", "32 kB"],
+        ["POST", "/api/jobs/HILL-2604/run", "32 kB"],
+      ] as const) {
+        const reply = await send(method, url, blank);
+        expect([url, reply.statusCode, reply.json<ErrorBody>().message]).toEqual([
+          url,
+          413,
+          `What was sent is larger than ${most}. Nothing was changed.`,
+        ]);
+      }
+      const many = async (url: string, body: object): Promise<string> => {
+        const reply = await send("POST", url, JSON.stringify(body));
+        return `${reply.statusCode} ${reply.json<ErrorBody>().where}: ${reply.json<ErrorBody>().message}`;
+      };
+      const lots = Array.from({ length: 100_000 }, () => 0);
+      const on = "0".repeat(64);
+      expect(await many("/api/jobs/HILL-2604/edits", { on, who: "x", edits: lots })).toContain("1000 are the most");
+      expect(await many("/api/jobs/HILL-2604/ticks", { list: "x", who: "x", ticks: lots })).toContain(
+        "500 are the most",
+      );
+      expect(await many("/api/jobs/HILL-2604/picks", { since: 0, events: lots })).toMatch(
+        /^400 events: .*it has 100000 entries; 500 are the most/,
+      );
     } finally {
       await bench.close();
     }

@@ -6,12 +6,6 @@ test.each<[string, unknown, number, string]>([
   ["a cancelled run", runCancelled("X"), 409, "run.cancelled"],
   ["a failed run", runFailed("X"), 500, "run.failed"],
   [
-    "a body too large",
-    Object.assign(new Error("x"), { code: "FST_ERR_CTP_BODY_TOO_LARGE", statusCode: 413 }),
-    413,
-    "body.too-large",
-  ],
-  [
     "another media type",
     Object.assign(new Error("x"), { code: "FST_ERR_CTP_INVALID_MEDIA_TYPE", statusCode: 415 }),
     415,

@@ -5,7 +5,7 @@ import { Link, router } from "expo-router";
 import { useState } from "react";
 import { ScrollView, View } from "react-native";
 import FileDown from "lucide-react-native/icons/file-down";
-import { jobPath } from "../kit/api";
+import { ApiError, jobPath } from "../kit/api";
 import { Button, LinkLine } from "../kit/Button";
 import { figureText, formatDate, keepTags } from "../kit/format";
 import { jobHref, pointHref } from "../kit/links";
@@ -59,6 +59,8 @@ function Remove({ job }: { job: JobDetail }) {
       </View>
     );
   }
+  // Said once by the server, and known from then on.
+  const atMachine = remove.error instanceof ApiError && remove.error.body.code === "job.at-machine";
   const revisions = job.revisions.length === 1 ? "its one revision" : `all ${job.revisions.length} revisions`;
   return (
     <Tray className="gap-2 p-3" testID="delete-asked">
@@ -68,8 +70,8 @@ function Remove({ job }: { job: JobDetail }) {
       {remove.error ? <Failed error={remove.error} /> : null}
       <View className="flex-row gap-2">
         <Button
-          label="Delete"
-          onPress={() => remove.mutate(job.code, { onSuccess: () => router.replace("/") })}
+          label={atMachine ? "Delete all the same" : "Delete"}
+          onPress={() => remove.mutate({ job: job.code, anyway: atMachine }, { onSuccess: () => router.replace("/") })}
           testID="delete-sure"
         />
         <Button label="Keep" onPress={() => setAsked(false)} testID="delete-not" />
@@ -112,7 +114,7 @@ function Running({ job, progress }: { job: JobDetail; progress: ProgressEvent | 
           ? "The computation failed."
           : job.run === "cancelled"
             ? "The computation was cancelled."
-            : "This design has not been computed yet."}
+            : "This design has not been computed yet: it waits for its turn."}
       </Body>
       <View className="flex-row">
         <Button kind="solid" label="Compute" onPress={start} testID="start-run" />

@@ -82,7 +82,7 @@ export function JobsView({ q = "" }: { q?: string }) {
 }
 
 const RUN_WORDS: Record<JobSummary["run"], string> = {
-  waiting: "not computed yet",
+  waiting: "waits to be computed",
   running: "being computed",
   done: "computed",
   failed: "computation failed",

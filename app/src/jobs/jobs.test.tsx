@@ -311,7 +311,7 @@ describe("the job desk", () => {
   test.each([
     ["failed", "The computation failed."],
     ["cancelled", "The computation was cancelled."],
-    ["waiting", "This design has not been computed yet."],
+    ["waiting", "This design has not been computed yet: it waits for its turn."],
   ] as const)("when it is %s, says so and can be started", async (run, text) => {
     const fetch = serve({ ...points, "POST /api/jobs/HILL-1/run": [202, {}] });
     page(<DeskView job={detail({ run, figures: null })} progress={null} />);

@@ -39,8 +39,11 @@ export function useJobs(q = "", older = false) {
       return last.jobs.length > 0 && loaded < last.total ? loaded : undefined;
     },
     placeholderData: keepPreviousData,
-    // A job just imported is still being computed.
-    refetchInterval: (s) => (s.state.data?.pages.some((p) => p.jobs.some((j) => j.run === "running")) ? 1000 : false),
+    // A job just imported is still being computed, or waits for its turn.
+    refetchInterval: (s) => {
+      const runs = new Set(s.state.data?.pages.flatMap((p) => p.jobs.map((j) => j.run)));
+      return runs.has("running") ? 1000 : runs.has("waiting") ? 5000 : false;
+    },
   });
   const { data } = query;
   // A job that comes due earlier while the list is read is in two pages.
@@ -52,7 +55,12 @@ export function useJobs(q = "", older = false) {
 }
 
 export const useJob = (job: string) =>
-  useQuery({ queryKey: ["job", job], queryFn: () => call<JobDetail>(jobPath(job)) });
+  useQuery({
+    queryKey: ["job", job],
+    queryFn: () => call<JobDetail>(jobPath(job)),
+    // Its turn comes when others have ended.
+    refetchInterval: (s) => (s.state.data?.run === "waiting" ? 2000 : false),
+  });
 
 /** After an edit the old numbers of the same job stay on the screen until the new ones are there. */
 const ofBefore =
@@ -136,7 +144,8 @@ export function useImport() {
 export function useDelete() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (job: string) => call<void>(jobPath(job), { method: "DELETE" }),
+    mutationFn: ({ job, anyway = false }: { job: string; anyway?: boolean }) =>
+      call<void>(`${jobPath(job)}${anyway ? "?anyway=true" : ""}`, { method: "DELETE" }),
     onSuccess: () => client.invalidateQueries({ queryKey: ["jobs"] }),
   });
 }

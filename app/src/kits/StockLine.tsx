@@ -1,8 +1,10 @@
 import type { StockNow } from "@gray-bench/contract/api";
 import { useEffect, useState } from "react";
 import { View } from "react-native";
+import { Button } from "../kit/Button";
 import { formatMoment, keepTags } from "../kit/format";
 import { Body, Small } from "../kit/Text";
+import { useTellStock } from "./useNeeds";
 
 const MINUTE_MS = 60_000;
 
@@ -30,7 +32,8 @@ export function StockLine({ stock }: { stock: StockNow }) {
     const timer = setInterval(() => setNowMs(Date.now()), MINUTE_MS / 4);
     return () => clearInterval(timer);
   }, []);
-  const { state, at, why, waiting, refused } = stock;
+  const { state, at, why, waiting, waitingWhy, refused } = stock;
+  const tell = useTellStock();
   const trouble = state !== "here" && state !== "none";
   return (
     <View role="status" testID="stock" className={`gap-1 border-l-4 pl-3 ${trouble ? "border-ochre" : "border-line"}`}>
@@ -49,7 +52,19 @@ export function StockLine({ stock }: { stock: StockNow }) {
         </Small>
       )}
       {waiting > 0 ? (
-        <Small>{`${waiting} ${waiting === 1 ? "pick waits" : "picks wait"} to be told to it; nothing is lost.`}</Small>
+        <View className="flex-row flex-wrap items-center gap-3">
+          <Small testID="stock-waiting">
+            {`${waiting} ${waiting === 1 ? "pick waits" : "picks wait"} to be told to it; nothing is lost.`}
+            {waitingWhy ? ` It said: ${waitingWhy}.` : ""}
+          </Small>
+          <Button
+            label={tell.isPending ? "Telling …" : "Tell it now"}
+            disabled={tell.isPending}
+            onPress={() => tell.mutate()}
+            testID="stock-tell"
+          />
+          {tell.error ? <Small className="text-brick">{tell.error.message}</Small> : null}
+        </View>
       ) : null}
       {refused.slice(0, MOST).map((r, i) => (
         <Small key={i} className="text-brick" testID="stock-refused">

@@ -1,4 +1,4 @@
-import type { AllNeedsReply, JobNeedsReply, ReservationNow } from "@gray-bench/contract/api";
+import type { AllNeedsReply, JobNeedsReply, ReservationNow, StockNow } from "@gray-bench/contract/api";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { NAMELESS } from "../floor/waiting";
 import { call, jobPath, send } from "../kit/api";
@@ -23,6 +23,15 @@ export const useAllNeeds = () =>
     // All jobs are added up for it.
     refetchInterval: 4 * AGAIN_MS,
   });
+
+/** Tells the store now what it does not know yet. */
+export function useTellStock() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => call<StockNow>("/stock/tell", { method: "POST" }),
+    onSettled: () => client.invalidateQueries({ queryKey: ["needs"] }),
+  });
+}
 
 /** Reserves what a job needs, all or what is there; gives it back. */
 export function useReservation(job: string) {

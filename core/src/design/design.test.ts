@@ -12,6 +12,7 @@ import { countPoints, OpenPoints, sortPoints, type NewPoint } from "./open-point
 import { byText, mapBy, oneOf } from "./order";
 import { rulesFor, SHOP_RULES, type EndTreatment } from "./rules";
 import { sameSize, toMm, toNm } from "./tolerance";
+import { ALL_DRAWN, runs } from "../test/runs";
 import { enclosure, tiny, dot, wire } from "../test/tiny";
 
 describe("faces", () => {
@@ -566,6 +567,33 @@ describe("search", () => {
 
   test("signs of patterns are taken as they are", () => {
     expect(searchPattern("a.(b").test("xa.(by")).toBe(true);
+    expect(searchPattern("*a*a*").test("banana")).toBe(true);
+    expect(searchPattern("b*b?").test("bananx")).toBe(false);
     expect(find("[")).toEqual([]);
   });
+});
+
+test("stars and question marks match as a walk through all ways says, and many of them cost nothing", () => {
+  const brute = (text: string, wanted: string): boolean => {
+    if (wanted === "") return text === "";
+    if (wanted[0] === "*") return brute(text, wanted.slice(1)) || (text !== "" && brute(text.slice(1), wanted));
+    return text !== "" && (wanted[0] === "?" || wanted[0] === text[0]) && brute(text.slice(1), wanted.slice(1));
+  };
+  const [texts, queries] = [
+    fc.string({ unit: fc.constantFrom("a", "b"), maxLength: 7 }),
+    fc.constantFrom("a", "b", "*", "?"),
+  ];
+  let fits = 0;
+  fc.assert(
+    fc.property(texts, fc.string({ unit: queries, maxLength: 6 }), (text, wanted) => {
+      fc.pre(/[*?]/.test(wanted));
+      const is = brute(text, wanted);
+      if (is) fits++;
+      expect(searchPattern(wanted).test(text)).toBe(is);
+    }),
+    { seed: 24, numRuns: runs(2000) },
+  );
+  expect(fits).toBeGreaterThanOrEqual(ALL_DRAWN ? 300 : 0);
+  // As a pattern of an expression this goes through 60 over 20 ways.
+  expect(searchPattern(`${"*a".repeat(20)}*b`).test("a".repeat(300))).toBe(false);
 });

@@ -6,7 +6,7 @@ import { PREP_RULES, type PrepRules, type ProfileColumn } from "../design/prep-r
 import { defaultsOf } from "../design/rule-kinds";
 import { toXml, toXsd } from "../formats/xml";
 import { runs } from "../test/runs";
-import { machineFile, type Written } from "./profile";
+import { machineFile, profileFaults, type Written } from "./profile";
 import type { Chain, Lead, LeadEnd } from "./result";
 
 const RULES = defaultsOf(PREP_RULES) as unknown as PrepRules;
@@ -154,4 +154,48 @@ test("what cannot be written is refused with its place, and nothing is written",
 test("names that are none of an element are refused before anything is written", () => {
   expect(() => toXml("a b", "c", [], [])).toThrow(/no name of an element/);
   expect(toXsd("a", "b", [{ name: "c", as: "whole" }])).toContain('type="xs:nonNegativeInteger"');
+});
+
+describe("signs by which nobody could part a row again", () => {
+  const signed = (separator: string | undefined, decimal: string | undefined): PrepRules => ({
+    ...RULES,
+    profiles: RULES.profiles.map((p) =>
+      p.profile === "Sedgeley list"
+        ? { ...p, ...(separator === undefined ? {} : { separator }), ...(decimal === undefined ? {} : { decimal }) }
+        : p,
+    ),
+  });
+
+  test.each([
+    ['"', ",", `""" of Sedgeley list parts no cells: one of ; , | : or tab does`],
+    ["'", ",", `"'" of Sedgeley list parts no cells: one of ; , | : or tab does`],
+    [";;", ",", `";;" of Sedgeley list parts no cells: one of ; , | : or tab does`],
+    ["7", ",", `"7" of Sedgeley list parts no cells: one of ; , | : or tab does`],
+    ["x", ",", `"x" of Sedgeley list parts no cells: one of ; , | : or tab does`],
+    ["-", ",", `"-" of Sedgeley list parts no cells: one of ; , | : or tab does`],
+    [" ", ",", `" " of Sedgeley list parts no cells: one of ; , | : or tab does`],
+    [";", ";", `";" of Sedgeley list is no decimal sign: . and , are`],
+    [";", "5", `"5" of Sedgeley list is no decimal sign: . and , are`],
+    [",", ",", `cells and decimals of Sedgeley list are parted by the same ","`],
+  ])("%j between cells and %j in numbers are refused, in the file and before it", (separator, decimal, reason) => {
+    const rules = signed(separator, decimal);
+    expect(profileFaults("Sedgeley list", rules)).toContain(reason);
+    const file = machineFile("Sedgeley list", "B1", chains(lead("214")), rules);
+    expect(file.ok ? [] : file.reasons).toContain(reason);
+  });
+
+  test.each([
+    [";", ",", ";"],
+    [",", ".", ","],
+    ["|", ",", "|"],
+    [":", ".", ":"],
+    ["tab", ",", "\t"],
+  ])("%j and %j are taken, and the row is parted again", (separator, decimal, delimiter) => {
+    const rules = signed(separator, decimal);
+    expect(profileFaults("Sedgeley list", rules)).toEqual([]);
+    const wire = `2${delimiter}1"x`;
+    const text = latin1(made(machineFile("Sedgeley list", "B1", chains(lead(wire)), rules)).bytes);
+    const [row] = parse(text, { delimiter, columns: true }) as Record<string, string>[];
+    expect([row!.Wire, row!.Section]).toEqual([wire, `1${decimal}5`]);
+  });
 });

@@ -80,6 +80,7 @@ export function machineFile(name: string, batch: string, chains: readonly Chain[
   const profile = rules.profiles.find((p) => p.profile === name);
   if (!profile) return { ok: false, reasons: [`the shop has no profile ${name}`] };
   const { columns, reasons } = columnsOf(profile, rules.columns);
+  reasons.push(...signFaults(profile));
   const code = codesOf(name, rules.codes);
   if (reasons.length > 0) return { ok: false, reasons };
   const rows = chains
@@ -156,7 +157,22 @@ export function profileFaults(name: string, rules: ProfileRules): string[] {
   const names = profile.as === "xml" ? [profile.list ?? "leads", profile.lead ?? "lead"] : [];
   return [
     ...columnsOf(profile, rules.columns).reasons,
+    ...signFaults(profile),
     ...names.filter((n) => !XML_NAME.test(n)).map((n) => `"${n}" is no name of an element`),
+  ];
+}
+
+/**
+ * Signs between cells and within numbers by which nobody could part a row again: none for XML. One sign stands between cells, and it is
+ * no quote, no end of a line, nothing that a number or a name is made of; the decimal sign is a point or a comma, and another one.
+ */
+function signFaults({ profile, as, separator = ",", decimal = "." }: Profile): string[] {
+  if (as === "xml") return [];
+  const parts = separator === "tab" || (separator.length === 1 && /[^\s"'\w.+-]/u.test(separator));
+  return [
+    ...(parts ? [] : [`"${separator}" of ${profile} parts no cells: one of ; , | : or tab does`]),
+    ...(decimal === "." || decimal === "," ? [] : [`"${decimal}" of ${profile} is no decimal sign: . and , are`]),
+    ...(separator === decimal ? [`cells and decimals of ${profile} are parted by the same "${decimal}"`] : []),
   ];
 }
 

@@ -1,10 +1,12 @@
 import type { DesignHead, JobDetail } from "@gray-bench/contract/api";
-import { jobParams, jobsQuery, type JobList, type JobsQuery } from "@gray-bench/contract/api";
+import { deleteQuery, jobParams, jobsQuery, type JobList, type JobsQuery } from "@gray-bench/contract/api";
 import { FILES } from "@gray-bench/core/run";
-import { noSuchJob } from "../errors";
+import { oneAtATime } from "../edits/oneAtATime";
+import { jobAtMachine, noSuchJob } from "../errors";
 import type { Bench, Server } from "../server";
 import { countJobs, deleteJob, fileStem, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
 import { isKnown } from "../results/etag";
+import { openRuns } from "../store/leads";
 import { currentShop } from "../store/shops";
 import { describeJob, describeJobs } from "./describe";
 
@@ -67,15 +69,28 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
 
   app.delete(
     "/api/jobs/:job",
-    { schema: { summary: "Delete a job with all its revisions", params: jobParams } },
-    async (req, reply) => {
+    {
+      schema: {
+        summary:
+          "Delete a job with all its revisions; 409 while files of it are at machines, unless that is said to be known",
+        params: jobParams,
+        querystring: deleteQuery,
+      },
+    },
+    (req, reply) => {
       const { job } = req.params as { job: string };
-      const row = await findJob(store.db, job);
-      if (!row) throw noSuchJob(job);
-      runner.cancelAll(job);
-      await deleteJob(store.db, job);
-      store.shrink();
-      return reply.code(204).send();
+      const { anyway } = req.query as { anyway: boolean };
+      // What is being done to it comes to its end first.
+      return oneAtATime(job, async () => {
+        const row = await findJob(store.db, job);
+        if (!row) throw noSuchJob(job);
+        const there = (await openRuns(store.db)).filter((r) => r.job === job);
+        if (there.length > 0 && !anyway) throw jobAtMachine(job, [...new Set(there.map((r) => r.machine))]);
+        runner.cancelAll(job);
+        await deleteJob(store.db, job);
+        store.shrink();
+        return reply.code(204).send();
+      });
     },
   );
 }

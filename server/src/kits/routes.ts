@@ -70,6 +70,15 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
     (): Promise<StockNow> => room.state(),
   );
 
+  app.post(
+    "/api/stock/tell",
+    { schema: { summary: "Tell the stock service what it does not know yet, now" } },
+    async (): Promise<StockNow> => {
+      await room.tell();
+      return room.state();
+    },
+  );
+
   app.get(
     "/api/needs",
     {

@@ -1,5 +1,6 @@
 import type { Delivery, Level } from "@gray-bench/core/design/stock";
 import type { StockNow } from "@gray-bench/contract/api";
+import { TooLong, textOf } from "../plugins/line";
 import type { Held } from "../store/stock";
 
 /** A service in a shop answers soon or is away. */
@@ -13,6 +14,9 @@ const MOST_ANSWER = 20_000_000;
 /** It answered, but not as it says it does. */
 class Unclear extends Error {}
 
+/** Unauthorized, request timeout, too early, too many requests. */
+const LATER: ReadonlySet<number> = new Set([401, 408, 425, 429]);
+
 /** It answered that it does not want to. */
 export class Refuses extends Error {
   readonly status: number;
@@ -22,6 +26,11 @@ export class Refuses extends Error {
     super(`it answered with ${status}`);
     this.status = status;
     this.body = body;
+  }
+
+  /** It may take the very same later: it is busy, wants to be asked anew or signed in to, or is at fault itself. */
+  get later(): boolean {
+    return this.status >= 500 || LATER.has(this.status);
   }
 
   /** In its own words, where it has any. */
@@ -99,8 +108,12 @@ export class StockService {
       redirect: "error",
       ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
     });
-    const answer = await reply.text();
-    if (answer.length > MOST_ANSWER) throw new Unclear("its answer is too long");
+    let answer: string;
+    try {
+      answer = await textOf(reply, MOST_ANSWER);
+    } catch (error) {
+      throw error instanceof TooLong ? new Unclear(error.message) : error;
+    }
     let said: unknown;
     try {
       said = JSON.parse(answer);

@@ -40,6 +40,8 @@ export class StockRoom {
   readonly #now: () => Date;
   #seen: Seen | null | undefined;
   #how: Pick<StockNow, "state" | "why">;
+  /** Why the last pick could not be told. */
+  #waitingWhy: string | null = null;
   #askedMs = -Infinity;
   #asking: Promise<void> | null = null;
   #telling: Promise<void> | null = null;
@@ -75,6 +77,7 @@ export class StockRoom {
       ...this.#how,
       at: this.#seen?.at ?? null,
       waiting: this.#service ? await countUntold(this.#store.db) : 0,
+      waitingWhy: this.#waitingWhy,
       refused: await refusedPicks(this.#store.db, MOST_REFUSED),
     };
   }
@@ -183,9 +186,12 @@ export class StockRoom {
     const reservation = held && !held.releasing ? { reservation: held.id } : {};
     try {
       await service.move({ id: `${job}/${event.id}`, ...move, ...reservation });
+      this.#waitingWhy = null;
       return TOLD;
     } catch (error) {
-      return error instanceof Refuses && error.status < 500 ? error.said : null;
+      if (error instanceof Refuses && !error.later) return error.said;
+      this.#waitingWhy = howOf(error as Error).why ?? null;
+      return null;
     }
   }
 
@@ -203,7 +209,9 @@ export class StockRoom {
 
   async #ask(): Promise<void> {
     this.#seen ??= await readSeen(this.#store.db);
-    if (!this.#service || this.#now().getTime() - this.#askedMs < FRESH_MS) return;
+    const sinceMs = this.#now().getTime() - this.#askedMs;
+    // A clock that was set back makes nothing fresh.
+    if (!this.#service || (sinceMs >= 0 && sinceMs < FRESH_MS)) return;
     this.#asking ??= this.#askAll(this.#service).finally(() => (this.#asking = null));
     await this.#asking;
   }

@@ -33,7 +33,9 @@ export class Machines {
 
   #now(machine: MachineAddress): Promise<MachineNow> {
     const known = this.#known.get(machine.name);
-    if (known && this.#clock() - known.at < FRESH_MS) return Promise.resolve(known.now);
+    const sinceMs = known ? this.#clock() - known.at : -1;
+    // A clock that was set back makes nothing fresh.
+    if (known && sinceMs >= 0 && sinceMs < FRESH_MS) return Promise.resolve(known.now);
     let asking = this.#asking.get(machine.name);
     if (!asking) {
       asking = this.#ask(machine).finally(() => this.#asking.delete(machine.name));

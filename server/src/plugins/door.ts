@@ -18,31 +18,43 @@ export function hostName(host: string): string | null {
   }
 }
 
-function originName(origin: string): string | null {
+/** `http://bench.local:4600` → `bench.local:4600`; null when it is no origin of a page. */
+function originHost(origin: string): string | null {
   try {
-    return new URL(origin).hostname;
+    const url = new URL(origin);
+    return url.protocol === "http:" || url.protocol === "https:" ? url.host : null;
   } catch {
     return null;
   }
 }
 
+/** As a page is asked for: a host with its port, where the usual one goes without saying. */
+const withoutUsual = (host: string): string => host.toLowerCase().replace(/:80$/, "");
+
+/** What a browser says of a request that a page of ours made, or somebody who typed the address. */
+const OURS: ReadonlySet<string | undefined> = new Set([undefined, "same-origin", "none"]);
+
 /**
  * Answers only who calls the server by a name it knows: a page elsewhere that points a name of its own at this
- * machine gets nothing. What changes something must also come from a page of ours, or from no page at all.
+ * machine gets nothing. What changes something, and what is asked of `/api` at all, must also come from a page of this very server, port
+ * included, or from no page.
  * @param names beside those of this machine, in lower case
  */
 export function watchDoor(app: Server, names: readonly string[]): void {
   const known = new Set([...OWN, ...names.map((n) => n.toLowerCase())]);
   app.addHook("onRequest", (req: FastifyRequest, _reply, next) => {
-    const name = hostName(req.headers.host ?? "");
-    if (name === null || !known.has(name)) return next(hostRefused(req.headers.host ?? "no name"));
+    // Of two names nobody knows which one counts.
+    const hosts = req.raw.rawHeaders.filter((name, i) => i % 2 === 0 && name.toLowerCase() === "host");
+    const host = hosts.length === 1 ? (req.headers.host ?? "") : "";
+    const name = hostName(host);
+    if (name === null || !known.has(name))
+      return next(hostRefused(hosts.length > 1 ? "two names" : host === "" ? "no name" : host));
     const { origin } = req.headers;
-    if (CHANGING.has(req.method)) {
-      const from = origin === undefined ? null : originName(origin);
-      const elsewhere = req.headers["sec-fetch-site"] === "cross-site";
-      if (elsewhere || (origin !== undefined && (from === null || !known.has(from))))
-        return next(originRefused(origin ?? "another site"));
-    }
+    const site = req.headers["sec-fetch-site"] as string | undefined;
+    const costs = CHANGING.has(req.method) || req.url.startsWith("/api/");
+    if (costs && !OURS.has(site)) return next(originRefused(origin ?? "another site"));
+    if (CHANGING.has(req.method) && origin !== undefined && originHost(origin) !== withoutUsual(host))
+      return next(originRefused(origin));
     next();
   });
 }

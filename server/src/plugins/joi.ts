@@ -14,6 +14,35 @@ export function useJoi(app: Server): void {
   app.setSerializerCompiler(() => (data) => JSON.stringify(data));
 }
 
+/** How long the lists of a form may be, by their names. */
+const mosts = new WeakMap<Joi.ObjectSchema, ReadonlyMap<string, number>>();
+
+function mostsOf(schema: Joi.ObjectSchema): ReadonlyMap<string, number> {
+  let known = mosts.get(schema);
+  if (!known) {
+    const { keys } = schema.describe() as { keys?: Record<string, Joi.Description> };
+    known = new Map(
+      Object.entries(keys ?? {}).flatMap(([name, { type, rules }]): [string, number][] => {
+        const rule = (rules as { name: string; args?: { limit?: unknown } }[] | undefined)?.find(
+          (r) => r.name === "max",
+        );
+        return type === "array" && typeof rule?.args?.limit === "number" ? [[name, rule.args.limit]] : [];
+      }),
+    );
+    mosts.set(schema, known);
+  }
+  return known;
+}
+
+/** Lists are measured before their items are looked at: a million of them would be looked at for seconds. */
+function tooLong(raw: unknown, schema: Joi.ObjectSchema): { name: string; count: number; most: number } | null {
+  for (const [name, most] of mostsOf(schema)) {
+    const list = (raw as Record<string, unknown> | null)?.[name];
+    if (Array.isArray(list) && list.length > most) return { name, count: list.length, most };
+  }
+  return null;
+}
+
 /** A body as JSON of one form; design files are read elsewhere. @throws request.invalid naming the place */
 export function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
   let raw: unknown;
@@ -22,6 +51,8 @@ export function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
   } catch {
     throw bodyInvalid("the whole body", "it is not JSON");
   }
+  const long = tooLong(raw, schema);
+  if (long) throw bodyInvalid(long.name, `it has ${long.count} entries; ${long.most} are the most`);
   const { value, error } = schema.validate(raw, { convert: false });
   if (error) throw bodyInvalid(error.details[0]!.path.join(".") || "the whole body", error.details[0]!.message);
   return value;

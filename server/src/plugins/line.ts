@@ -25,34 +25,65 @@ export function readAddress(flag: string, text: string): MachineAddress {
 
 /** A machine in a shop answers at once or is away. */
 export const ASK_MS = 1500;
+/** For a file as a whole, however busily the line drips. */
 const SEND_MS = 10_000;
 const MOST_SAID = 10_000;
 const MOST_ANSWER = 5_000_000;
 
 /**
- * Sends a file over the line, and hears what the machine says to it.
+ * Sends a file over the line, and hears what the machine says to it, unless it is left before.
  * @throws machine.away: it may have the file all the same
  */
-export function exchange({ name, host, port }: MachineAddress, file: Buffer): Promise<string> {
+export function exchange({ name, host, port }: MachineAddress, file: Buffer, stop?: AbortSignal): Promise<string> {
   return new Promise((resolve, reject) => {
     const socket = connect({ host, port });
     let said = "";
-    socket.setTimeout(SEND_MS, () => socket.destroy(new Error("timeout")));
+    const slow = setTimeout(() => socket.destroy(new Error("timeout")), SEND_MS);
+    const leave = (): void => void socket.destroy();
+    stop?.addEventListener("abort", leave);
     socket.on("connect", () => socket.end(file));
     socket.on("data", (part) => {
       said += part.toString("latin1");
       if (said.length > MOST_SAID) socket.destroy();
     });
     socket.on("error", () => reject(machineAway(name)));
-    socket.on("close", () => (said === "" ? reject(machineAway(name)) : resolve(said)));
+    socket.on("close", () => {
+      clearTimeout(slow);
+      stop?.removeEventListener("abort", leave);
+      if (said === "") reject(machineAway(name));
+      else resolve(said);
+    });
   });
+}
+
+/** An answer was longer than anybody's is. */
+export class TooLong extends Error {}
+
+/**
+ * The text of an answer, read piece by piece and no further than a limit, whatever its head says of its length; what comes packed is
+ * counted unpacked.
+ * @throws TooLong
+ */
+export async function textOf(reply: Response, mostBytes: number): Promise<string> {
+  const parts: Uint8Array[] = [];
+  let bytes = 0;
+  const reader = reply.body?.getReader();
+  for (let read = await reader?.read(); read && !read.done; read = await reader!.read()) {
+    bytes += read.value.byteLength;
+    if (bytes > mostBytes) {
+      void reader!.cancel().catch(() => undefined);
+      throw new TooLong("its answer is too long");
+    }
+    parts.push(read.value);
+  }
+  return Buffer.concat(parts).toString("utf8");
 }
 
 /** What stands at an address of a machine. @throws Error */
 export async function heard(tells: string, path: string): Promise<unknown> {
   const reply = await fetch(`${tells}${path}`, { signal: AbortSignal.timeout(ASK_MS), redirect: "error" });
-  const text = await reply.text();
-  if (!reply.ok || text.length > MOST_ANSWER) throw new Error(`it answered with ${reply.status}`);
+  const text = await textOf(reply, MOST_ANSWER);
+  if (!reply.ok) throw new Error(`it answered with ${reply.status}`);
   return JSON.parse(text) as unknown;
 }
 

@@ -84,7 +84,12 @@ export class Runner {
   readonly #files = new Map<string, Promise<void>>();
   /** Read last: what is kept under a key never changes. */
   readonly #summaries = new LRUCache<string, Summary>({ max: MOST_SUMMARIES });
+  /** What went beyond a limit, by key: the same design with the same shop would again. */
+  readonly #beyond = new LRUCache<string, BenchError>({ max: MOST_ENDED });
   #clearedMs = 0;
+  /** Jobs that are computed when there is nothing else to do. */
+  readonly #later = new Map<string, Target>();
+  #closed = false;
   /** Of each job what was computed last. */
   readonly #lastOf = new LRUCache<string, string>({ max: MOST_ENDED });
   /** What computations changed against the ones before them, by both keys. */
@@ -254,17 +259,46 @@ export class Runner {
         throw runCancelled(job);
       }
       if (error instanceof BenchError && error.body.code === "server.busy") {
-        // Not begun: whoever asks for it starts it.
+        // Not begun: it has its turn when another one has ended, unless somebody asks for it before.
+        this.#later.set(job, target);
         end({ run: "waiting", stage: null, share: 0 });
         throw error;
       }
       const { message } = error as Error;
       end({ run: "failed", stage: run.last.stage, share: run.last.share, message });
       // Turned away or ended by a limit: said as it is.
-      if (error instanceof BenchError) throw error;
+      if (error instanceof BenchError) {
+        if (error.body.code === "task.limit") this.#beyond.set(key, error);
+        throw error;
+      }
       this.#log.error(error, "computation failed");
       throw runFailed(job);
+    } finally {
+      this.#next();
     }
+  }
+
+  /** Computes what was left waiting, one after the other, in the order given: jobs that were imported when too much was to be done. */
+  resume(waiting: readonly Target[]): void {
+    for (const target of waiting) this.#later.set(target.job, target);
+    this.#next();
+  }
+
+  #next(): void {
+    // One at a time, and only when nothing else is computed: who waits for numbers comes first.
+    const [first] = this.#later;
+    if (!first || this.#closed || this.#runs.size > 0) return;
+    const [job, target] = first;
+    this.#later.delete(job);
+    void this.#startIfNew(target).catch((error: unknown) => this.#log.error(error, "a job that waited"));
+  }
+
+  async #startIfNew(target: Target): Promise<void> {
+    const now = (await listTargets(this.#store.db)).find((j) => j.job === target.job);
+    // Deleted, changed or computed meanwhile.
+    const counts = now !== undefined && targetOf(now).key === target.key;
+    if (counts && (await this.state(target)).run === "waiting") this.start(target).catch(() => undefined);
+    else this.#next();
   }
 
   /** What is kept under the keys, and the whole results that the missing stages need. */
@@ -332,7 +366,7 @@ export class Runner {
     this.#leave(target);
     const run = this.#runs.get(target.key);
     if (run) Object.assign(run, { proposed: false, needless: false });
-    if ((await this.state(target)).run !== "done") void this.start(target, given);
+    if ((await this.state(target)).run !== "done" && !this.#beyond.has(target.key)) void this.start(target, given);
   }
 
   /** Hears every step of a running computation; the answer stops listening. */
@@ -342,11 +376,16 @@ export class Runner {
     return () => run?.listeners.delete(listener);
   }
 
-  /** Something joined from all stages, by name, computed if need be. A cancelled computation is not started by reading. */
+  /**
+   * Something joined from all stages, by name, computed if need be. A computation that was cancelled, or ended by a limit, is not
+   * started by reading: it would come to the same.
+   */
   async joined(target: Target, name: "summary" | "open"): Promise<ResultRow> {
     const ready = await this.#read(target.key, name);
     if (ready) return ready;
     if (this.#ended.get(target.key)?.run === "cancelled") throw runCancelled(target.job);
+    const beyond = this.#beyond.get(target.key);
+    if (beyond) throw beyond;
     await this.start(target);
     return (await this.#read(target.key, name))!;
   }
@@ -471,6 +510,7 @@ export class Runner {
   }
 
   async close(): Promise<void> {
+    this.#closed = true;
     for (const run of this.#runs.values()) run.stop.abort();
     await Promise.allSettled([...this.#runs.values()].map((r) => r.done));
   }

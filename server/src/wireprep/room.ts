@@ -1,8 +1,9 @@
+import { randomBytes } from "node:crypto";
 import type { RunNow, WireMachineNow } from "@gray-bench/contract/api";
 import type { LeadEvent } from "@gray-bench/core/wireprep/log";
 import { pushTo } from "@gray-bench/core/design/order";
 import { BenchError, machineDeclined, noFileFor, noSuchMachine, nothingToSend } from "../errors";
-import { ASK_MS, awayText, exchange, heard, type MachineAddress } from "../plugins/line";
+import { ASK_MS, awayText, exchange, heard, textOf, TooLong, type MachineAddress } from "../plugins/line";
 import type { Bench } from "../server";
 import {
   appendLeadEvents,
@@ -31,6 +32,8 @@ const FOLLOW_MS = 400;
 const FRESH_MS = 300;
 /** What a machine spoils is made again so often without anybody being asked. */
 const MOST_ATTEMPTS = 4;
+/** Of why it does not do what somebody wants of it. */
+const MOST_SAID = 10_000;
 
 interface Known {
   at: number;
@@ -53,7 +56,9 @@ export class WireRoom {
   readonly #timer: NodeJS.Timeout | null = null;
   /** Of each machine one thing after the other: a file is never sent by two at once. */
   readonly #last = new Map<string, Promise<unknown>>();
-  #following = false;
+  /** Machines that are being asked: each is followed by itself, and a slow one holds up no other. */
+  readonly #following = new Set<string>();
+  readonly #leave = new AbortController();
   #closed = false;
 
   constructor(
@@ -74,6 +79,7 @@ export class WireRoom {
   async close(): Promise<void> {
     this.#closed = true;
     if (this.#timer) clearInterval(this.#timer);
+    this.#leave.abort();
     await Promise.all(this.#last.values());
   }
 
@@ -87,30 +93,43 @@ export class WireRoom {
   }
 
   #tick(): void {
-    if (this.#following || this.#closed) return;
-    this.#following = true;
-    void this.follow()
-      .catch(this.#trouble)
-      .finally(() => (this.#following = false));
+    if (this.#closed) return;
+    void this.#openByMachine()
+      .then((open) => {
+        for (const [machine, runs] of open) {
+          if (this.#following.has(machine)) continue;
+          this.#following.add(machine);
+          void this.#followOne(machine, runs)
+            .catch(this.#trouble)
+            .finally(() => this.#following.delete(machine));
+        }
+      })
+      .catch(this.#trouble);
   }
 
-  /** Asks after every file whose end is not known. */
-  async follow(): Promise<void> {
+  async #openByMachine(): Promise<Map<string, RunRow[]>> {
     const byMachine = new Map<string, RunRow[]>();
     for (const run of await openRuns(this.#bench.store.db)) pushTo(byMachine, `${run.takes} ${run.machine}`, run);
-    await Promise.all(
-      [...byMachine].map(([machine, runs]) =>
-        this.#alone(machine, async () => {
-          for (const { name } of runs) {
-            if (this.#closed) return;
-            // As it stands by now: it may have been settled while this waited.
-            const run = await findRun(this.#bench.store.db, name);
-            const at = run && isOpen(run) ? this.#address(run.takes, run.machine) : undefined;
-            if (run && at) await (run.state === "sending" ? this.#deliver(run, at) : this.#ask(run, at));
-          }
-        }),
-      ),
-    );
+    return byMachine;
+  }
+
+  /** Asks after every file whose end is not known, at one machine or printer where it is named. */
+  async follow(only?: string): Promise<void> {
+    const open = [...(await this.#openByMachine())].filter(([machine]) => only === undefined || machine === only);
+    await Promise.all(open.map(([machine, runs]) => this.#followOne(machine, runs)));
+  }
+
+  #followOne(machine: string, runs: readonly RunRow[]): Promise<void> {
+    return this.#alone(machine, async () => {
+      for (const { name } of runs) {
+        if (this.#closed) return;
+        // As it stands by now: it may have been settled while this waited.
+        const run = await findRun(this.#bench.store.db, name);
+        const at = run && isOpen(run) ? this.#address(run.takes, run.machine) : undefined;
+        // One that does not answer is asked again at its next turn, not once for each of its files.
+        if (run && at && !(await (run.state === "sending" ? this.#deliver(run, at) : this.#ask(run, at)))) return;
+      }
+    });
   }
 
   #address(takes: RunRow["takes"], name: string): MachineAddress | undefined {
@@ -165,8 +184,13 @@ export class WireRoom {
     return this.#keep(row, "leads", machine, end, leads, Buffer.from(written.bytes), name);
   }
 
+  /**
+   * A name that never comes again: a job that is deleted and imported anew, a copy that is restored, a second server at the same machine
+   * count from one too, and a machine tells files apart by their names alone.
+   */
   async #name(row: BatchRow): Promise<string> {
-    return `${named(row)}-${(await listRuns(this.#bench.store.db, row.job, row.number)).length + 1}`;
+    const nth = (await listRuns(this.#bench.store.db, row.job, row.number)).length + 1;
+    return `${named(row)}-${nth}-${randomBytes(5).toString("hex")}`;
   }
 
   async #keep(
@@ -192,13 +216,20 @@ export class WireRoom {
     return { ...run, seq: 0, state: "sending", machine_job: null, why: null };
   }
 
-  /** Looks whether a file is there, and sends it where it is not. A machine that cannot be reached is asked again later. */
-  async #deliver(run: RunRow, at: MachineAddress): Promise<void> {
+  /**
+   * Looks whether a file is there, and sends it where it is not. A machine that cannot be reached is asked again later.
+   * @returns whether it answered
+   */
+  async #deliver(run: RunRow, at: MachineAddress): Promise<boolean> {
     const { db } = this.#bench.store;
     try {
       const there = jobsOf(await heard(at.tells, "/")).find((j) => j.name === run.name);
-      if (there) return await runSent(db, run.name, there.id);
-      const said = await exchange(at, Buffer.concat([Buffer.from(`${run.name}\n`), run.file]));
+      if (there) {
+        await runSent(db, run.name, there.id);
+        return true;
+      }
+      const file = Buffer.concat([Buffer.from(`${run.name}\n`), run.file]);
+      const said = await exchange(at, file, this.#leave.signal);
       const taken = /^taken (\d+)/.exec(said);
       if (taken) await runSent(db, run.name, Number(taken[1]));
       else {
@@ -208,13 +239,15 @@ export class WireRoom {
         else await runRefused(db, run.name, said.replace(/^refused: /, "").trim());
       }
       this.#known.delete(`${run.takes} ${at.name}`);
+      return true;
     } catch (error) {
       if (!(error instanceof BenchError) && !isAway(error)) throw error;
+      return false;
     }
   }
 
   /** What a machine says of a file: each lead it made is written down, and when it is through what it did not make. */
-  async #ask(run: RunRow, at: MachineAddress): Promise<void> {
+  async #ask(run: RunRow, at: MachineAddress): Promise<boolean> {
     let job: FileJob | null;
     try {
       job = jobOf(await heard(at.tells, `/jobs/${run.machine_job}`).catch(notThere));
@@ -224,10 +257,11 @@ export class WireRoom {
         if (other) await runSent(this.#bench.store.db, run.name, other.id);
       }
     } catch {
-      return;
+      return false;
     }
     if (run.takes === "labels") await this.#labels(run, job);
     else await this.#leads(run, job, at);
+    return true;
   }
 
   async #labels(run: RunRow, job: FileJob | null): Promise<void> {
@@ -251,7 +285,11 @@ export class WireRoom {
       who: run.machine,
       at: now,
     });
-    const made = (job?.made ?? []).slice(0, leads.length);
+    // A result counts for the lead whose place it stands in, and only where it names that lead: from the first that names another one
+    // on nobody knows what was made.
+    const told = (job?.made ?? []).slice(0, leads.length);
+    const strange = told.findIndex((m, i) => m.wire !== leads[i]![0]);
+    const made = strange < 0 ? told : told.slice(0, strange);
     const events = made.map((m, i) => (m.result === "good" ? event(i, "made") : event(i, "failed", m.result)));
     if (job && job.state !== "done" && job.state !== "stopped") {
       const known = new Set((await readLeadEvents(db, run.job, run.batch)).map((e) => e.id));
@@ -268,10 +306,14 @@ export class WireRoom {
         ? "the machine does not know its file any more"
         : job.state === "stopped"
           ? "its file was stopped"
-          : "it was not in the file the machine took";
+          : strange >= 0
+            ? `the machine told of ${told[strange]!.wire || "no wire"} where ${leads[strange]![0]} stood: look at what it made`
+            : "it was not in the file the machine took";
     for (let i = made.length; i < leads.length; i++) events.push(event(i, "failed", why));
-    await runEnded(db, run, events, job?.state === "done" ? null : why);
-    if (job?.state === "done") await this.#again(run, at);
+    const through = job?.state === "done" && strange < 0;
+    await runEnded(db, run, events, through ? null : why);
+    // What is not understood is not made again by itself.
+    if (through) await this.#again(run, at);
   }
 
   /** What a machine spoiled goes to it again, unless it spoils the same lead over and over. */
@@ -324,8 +366,10 @@ export class WireRoom {
       throw machineDeclined(name, awayText(error));
     }
     if (reply.ok) return;
-    const said = (await reply.json().catch(() => ({}))) as { error?: unknown };
-    throw machineDeclined(name, typeof said.error === "string" ? said.error.slice(0, 200) : String(reply.status));
+    const said = (await textOf(reply, MOST_SAID)
+      .then((text) => JSON.parse(text) as unknown)
+      .catch(() => ({}))) as { error?: unknown } | null;
+    throw machineDeclined(name, typeof said?.error === "string" ? said.error.slice(0, 200) : String(reply.status));
   }
 }
 
@@ -336,6 +380,7 @@ const notThere = (error: unknown): null => {
 
 /** A machine that is off, slow, or talks nonsense: asked again later. */
 const isAway = (error: unknown): boolean => {
+  if (error instanceof TooLong) return true;
   const { name, message } = error as Error;
   return ["TypeError", "SyntaxError", "TimeoutError", "AbortError"].includes(name) || /answered with/.test(message);
 };

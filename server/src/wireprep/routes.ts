@@ -330,8 +330,10 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     async (req): Promise<BatchReply> => {
       const { job, row } = await readBatch(req.params);
       for (const run of await listRuns(store.db, row.job, row.number))
-        if (run.state === "sent") await room.act(run.takes, run.machine, `/jobs/${run.machine_job}/stop`);
-      await room.follow();
+        if (run.state === "sent") {
+          await room.act(run.takes, run.machine, `/jobs/${run.machine_job}/stop`);
+          await room.follow(`${run.takes} ${run.machine}`);
+        }
       return replyOf(job, row);
     },
   );

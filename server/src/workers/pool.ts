@@ -3,7 +3,7 @@ import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { gunzip, gzip, type ZlibOptions } from "node:zlib";
 import { LRUCache } from "lru-cache";
 import { Piscina } from "piscina";
-import { requestGone, serverBusy, taskLimit } from "../errors";
+import { BenchError, requestGone, serverBusy, taskLimit } from "../errors";
 import type { Effect } from "@gray-bench/contract/api";
 import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
@@ -136,6 +136,8 @@ class Threads {
   readonly #seconds: number;
   readonly #queue: number;
   #running = 0;
+  /** The design that is computed. */
+  at: string | null = null;
 
   /** @param kind who computes gives way to who answers */
   constructor(
@@ -170,6 +172,7 @@ class Threads {
     if (this.#running >= this.#threads + this.#queue) throw serverBusy();
     const slow = AbortSignal.timeout(this.#seconds * 1000);
     this.#running++;
+    if (task.kind === "compute") this.at = task.design.hash;
     try {
       return await this.#pool.run(task, {
         signal: signal ? AbortSignal.any([signal, slow]) : slow,
@@ -183,6 +186,7 @@ class Threads {
       throw error;
     } finally {
       this.#running--;
+      if (this.#running === 0) this.at = null;
     }
   }
 
@@ -195,6 +199,8 @@ class Threads {
   }
 }
 
+/** What goes on for longer is not short. */
+const SHORT_SECONDS = 20;
 /** Remembered of so many designs and results. */
 const MOST_HOMES = 2000;
 
@@ -205,6 +211,8 @@ const MOST_HOMES = 2000;
 class Homes {
   readonly #threads: Threads[];
   readonly #most: number;
+  readonly #makeShort: () => Threads;
+  #shortOnly: Threads | null = null;
   /** By hashes of designs and keys of results. */
   readonly #homes = new LRUCache<string, Threads>({ max: MOST_HOMES });
 
@@ -215,6 +223,8 @@ class Homes {
       // How many may wait is counted for all of them.
       () => new Threads(file, "computes", 1, limits.computeSeconds, { ...limits, queue: Infinity }, trouble),
     );
+    const seconds = Math.min(SHORT_SECONDS, limits.computeSeconds);
+    this.#makeShort = () => new Threads(file, "computes", 1, seconds, { ...limits, queue: 0 }, trouble);
   }
 
   /** The thread that has one of these, named first that is wanted most; undefined where none has. */
@@ -226,10 +236,36 @@ class Homes {
     return undefined;
   }
 
-  /** Where to work with things of these names: at home unless several wait there, else where least is to do. */
+  /**
+   * Where to work with things of these names: at home unless something else is done there, else where least is to do. Who goes on with
+   * what is just being done waits for it: elsewhere all of it would have to be done again.
+   */
   choose(...names: string[]): Threads {
     const home = this.homeOf(...names);
-    return home && home.running <= 1 ? home : this.#leastBusy();
+    const goesOn = home?.running === 1 && home.at !== null && names.includes(home.at);
+    return home && (home.idle || goesOn) ? home : this.#leastBusy();
+  }
+
+  /**
+   * Does a task with a thread that is chosen, else at once with one that takes only what is short, so that a small job does not wait for
+   * large ones; what turns out to be long waits its turn after all.
+   */
+  async somewhere<T>(names: string[], work: (thread: Threads) => Promise<T>): Promise<T> {
+    const thread = this.choose(...names);
+    const goesOn = thread.at !== null && names.includes(thread.at);
+    // What was short before may be so again: its home is the short one then.
+    if (thread !== this.#shortOnly && (thread.idle || goesOn || !this.#short().idle)) return work(thread);
+    try {
+      return await work(this.#short());
+    } catch (error) {
+      if (!(error instanceof BenchError && error.body.code === "task.limit")) throw error;
+      return work(this.#leastBusy());
+    }
+  }
+
+  /** Made when it is first wanted. */
+  #short(): Threads {
+    return (this.#shortOnly ??= this.#makeShort());
   }
 
   /** The one with the least to do; of equals the one that has had nothing to do for longest. */
@@ -252,7 +288,7 @@ class Homes {
   }
 
   async close(): Promise<void> {
-    await Promise.all(this.#threads.map((t) => t.close()));
+    await Promise.all([...this.#threads, ...(this.#shortOnly ? [this.#shortOnly] : [])].map((t) => t.close()));
   }
 }
 
@@ -268,53 +304,63 @@ export function startWorkers(
 ): Workers {
   const limits = { ...LIMITS, ...given };
   const computing = new Homes(file, limits, trouble);
-  const anywhere = (task: Task, signal?: AbortSignal): Promise<unknown> =>
-    computing.run(computing.choose(), task, signal);
+  const anywhere = (task: Task, signal?: AbortSignal, ...names: string[]): Promise<unknown> =>
+    computing.somewhere(names, (thread) => computing.run(thread, task, signal));
   const reading = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
+  // Lists and files of large batches take their time: who imports or edits meanwhile does not wait for them.
+  const writing = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
+  const computeOn = async (
+    thread: Threads,
+    task: Omit<ComputeTask, "kind" | "port">,
+    signal: AbortSignal,
+    asker: Asker,
+  ): Promise<StoredBytes[]> => {
+    const { port1, port2 } = new MessageChannel();
+    computing.settle(thread, [task.design.hash]);
+    const ended = new AbortController();
+    let toldSum = (): void => undefined;
+    // What is said by the port may come later than the answer.
+    const summed = new Promise<void>((done) => (toldSum = done));
+    const failed = new Promise<never>((_, fail) => {
+      port1.on("message", (m: ComputeMessage) => {
+        if ("summed" in m) {
+          Promise.all(m.summed.map(kept))
+            .then((rows) => asker.summed(rows, m.effect))
+            .then(toldSum, fail);
+        } else if ("keys" in m) {
+          computing.settle(thread, Object.values(m.keys));
+          asker
+            .known(m.keys, m.has)
+            .then(plainKnown)
+            .then((known) => port1.postMessage(known), fail);
+        } else asker.progress(m.stage, m.share);
+      });
+    });
+    const computed = computing.run(
+      thread,
+      { kind: "compute", ...task, port: port2 },
+      AbortSignal.any([signal, ended.signal]),
+      [port2],
+    );
+    try {
+      const rows = (await Promise.race([computed, failed])) as ComputeAnswer;
+      await Promise.race([summed, failed]);
+      return await Promise.all(rows.map(kept));
+    } catch (error) {
+      // A worker whose question was not answered would wait for ever.
+      ended.abort();
+      await computed.catch(() => undefined);
+      throw error;
+    } finally {
+      port1.close();
+    }
+  };
   return {
     read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal) as Promise<ReadAnswer>,
-    async compute(task, signal, asker) {
-      const { port1, port2 } = new MessageChannel();
+    compute(task, signal, asker) {
       const { hash, from } = task.design;
-      const thread = computing.choose(hash, ...(from ? [from.on] : []));
-      computing.settle(thread, [hash]);
-      const ended = new AbortController();
-      let toldSum = (): void => undefined;
-      // What is said by the port may come later than the answer.
-      const summed = new Promise<void>((done) => (toldSum = done));
-      const failed = new Promise<never>((_, fail) => {
-        port1.on("message", (m: ComputeMessage) => {
-          if ("summed" in m) {
-            Promise.all(m.summed.map(kept))
-              .then((rows) => asker.summed(rows, m.effect))
-              .then(toldSum, fail);
-          } else if ("keys" in m) {
-            computing.settle(thread, Object.values(m.keys));
-            asker
-              .known(m.keys, m.has)
-              .then(plainKnown)
-              .then((known) => port1.postMessage(known), fail);
-          } else asker.progress(m.stage, m.share);
-        });
-      });
-      const computed = computing.run(
-        thread,
-        { kind: "compute", ...task, port: port2 },
-        AbortSignal.any([signal, ended.signal]),
-        [port2],
-      );
-      try {
-        const rows = (await Promise.race([computed, failed])) as ComputeAnswer;
-        await Promise.race([summed, failed]);
-        return await Promise.all(rows.map(kept));
-      } catch (error) {
-        // A worker whose question was not answered would wait for ever.
-        ended.abort();
-        await computed.catch(() => undefined);
-        throw error;
-      } finally {
-        port1.close();
-      }
+      const names = [hash, ...(from ? [from.on] : [])];
+      return computing.somewhere(names, (thread) => computeOn(thread, task, signal, asker));
     },
     // Where it is computed next, if a thread is free there: what an edit leaves alone is then not read again.
     async lay(task, signal) {
@@ -327,27 +373,22 @@ export function startWorkers(
     },
     async files(task) {
       const results = await plain(task.results);
-      const rows = (await computing.run(computing.choose(task.design.hash), {
-        kind: "files",
-        ...task,
-        results,
-      })) as FilesAnswer;
+      const rows = (await anywhere({ kind: "files", ...task, results }, undefined, task.design.hash)) as FilesAnswer;
       return Promise.all(rows.map(kept));
     },
     draw: async (task, signal) =>
       (await anywhere({ kind: "draw", ...task, results: await plain(task.results) }, signal)) as DrawAnswer,
     cuts: async (task, signal) =>
       (await anywhere({ kind: "cuts", ...task, groups: await plainEach(task.groups) }, signal)) as CutsAnswer,
-    // A person waits for it, and it takes no longer than reading.
     wireprep: async <T extends WireprepTask["what"]>(
       { what, ...task }: Omit<WireprepTask, "what"> & { what: T },
       signal?: AbortSignal,
     ) => {
       const plainly = what.do === "batch" ? { ...what, result: await unzip(what.result) } : what;
-      return (await reading.run({ ...task, what: plainly } as WireprepTask, signal)) as WireprepAnswerTo<T>;
+      return (await writing.run({ ...task, what: plainly } as WireprepTask, signal)) as WireprepAnswerTo<T>;
     },
     needs: async (task, signal) =>
-      (await reading.run({ kind: "needs", ...task, groups: await plainEach(task.groups) }, signal)) as NeedsAnswer,
+      (await writing.run({ kind: "needs", ...task, groups: await plainEach(task.groups) }, signal)) as NeedsAnswer,
     async compare(stages, read) {
       // What has just been computed lies in the thread that did; it is not waited for when it is busy.
       const home = computing.homeOf(...Object.values(stages).map(({ after }) => after));
@@ -370,7 +411,7 @@ export function startWorkers(
     differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal) as Promise<DifferAnswer>,
     index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),
     close: async () => {
-      await Promise.all([computing.close(), reading.close()]);
+      await Promise.all([computing.close(), reading.close(), writing.close()]);
     },
   };
 }
