@@ -1,10 +1,12 @@
 import { readFileSync } from "node:fs";
 import { request } from "node:http";
 import { join } from "node:path";
-import type { JobList, ProgressEvent, SearchReply } from "@gray-bench/contract/api";
+import type { ErrorBody, JobDetail, JobList, ProgressEvent, SearchReply } from "@gray-bench/contract/api";
 import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
 import { withRule } from "@gray-bench/core/design/shop-changes";
 import { contentHash } from "@gray-bench/core/design/hash";
+import { LARGE, large } from "@gray-bench/designs/large";
+import { serverBusy } from "../src/errors";
 import { openStore } from "../src/store/database";
 import { storeDesign } from "../src/store/jobs";
 import { startWorkers, type Workers } from "../src/workers/pool";
@@ -232,4 +234,68 @@ describe("work that nobody needs", () => {
     expect(before.length).toBeGreaterThan(0);
     for (const e of before) expect([e.run, e.share < 1]).toEqual(["running", true]);
   }, 30_000);
+
+  describe("beside a design that takes long", () => {
+    const big = (code: string): string =>
+      JSON.stringify({ ...large(5, LARGE), job: { code, title: "large", revision: "A" } });
+    const detail = async (code: string): Promise<JobDetail> =>
+      (await bench!.app.inject(`/api/jobs/${code}`)).json<JobDetail>();
+
+    test("a small job has its first result before the large ones have theirs", async () => {
+      bench = await start({ workers: startWorkers(WORKER, { threads: 1 }) });
+      await post(bench.app, big("BIG-1"));
+      await post(bench.app, big("BIG-2"));
+      await post(bench.app, hill({}));
+      const routes = await bench.app.inject(`/api/jobs/${HILL.job.code}/stages/routes`);
+      expect(routes.statusCode).toBe(200);
+      expect((await detail("BIG-2")).run).toBe("running");
+    }, 60_000);
+
+    test("what goes beyond a limit is not begun anew by looking at it, and is by another design", async () => {
+      const real = startWorkers(WORKER, { threads: 1, computeSeconds: 1.2 });
+      let begun = 0;
+      const compute: Workers["compute"] = (...asked) => (begun++, real.compute(...asked));
+      bench = await start({ workers: { ...real, compute } });
+      const { app } = bench;
+      await post(app, big("BIG-1"));
+      const look = async (): Promise<[number, string]> => {
+        const reply = await app.inject("/api/jobs/BIG-1/stages/routes");
+        return [reply.statusCode, reply.json<ErrorBody>().code];
+      };
+      for (let i = 0; i < 3; i++) expect(await look()).toEqual([503, "task.limit"]);
+      expect([begun, (await detail("BIG-1")).run]).toEqual([1, "failed"]);
+      const { designHash: on } = await detail("BIG-1");
+      const edits = [{ kind: "set wires", payload: { wires: ["17"], colour: "PK" } }];
+      const edited = await app.inject({
+        method: "POST",
+        url: "/api/jobs/BIG-1/edits",
+        headers: { "content-type": "application/json" },
+        payload: JSON.stringify({ on, who: "M. Orr", edits }),
+      });
+      expect([edited.statusCode, await look(), begun]).toEqual([201, [503, "task.limit"], 2]);
+    }, 60_000);
+  });
+
+  test("jobs that found no room, and those a stop has left, are computed without being asked for, one by one", async () => {
+    const real = startWorkers(WORKER, { threads: 1 });
+    const begun: string[] = [];
+    let atOnce = 0;
+    let most = 0;
+    let refused = 2;
+    const compute: Workers["compute"] = async (task, ...rest) => {
+      if (refused-- > 0) throw serverBusy();
+      begun.push(task.design.hash);
+      most = Math.max(most, ++atOnce);
+      return real.compute(task, ...rest).finally(() => atOnce--);
+    };
+    bench = await start({ workers: { ...real, compute } });
+    const { app } = bench;
+    for (const code of ["A-1", "A-2"]) await post(app, hill({ code }));
+    // Put into the data by a server before.
+    const jobs = async () => (await app.inject("/api/jobs")).json<JobList>().jobs;
+    expect((await jobs()).map((j) => j.run)).toEqual(["waiting", "waiting"]);
+    await app.listen({ port: 0, host: "127.0.0.1" });
+    while ((await jobs()).some((j) => j.run !== "done")) await new Promise((next) => setTimeout(next, 20));
+    expect([begun.length, new Set(begun).size, most]).toEqual([2, 2, 1]);
+  }, 60_000);
 });

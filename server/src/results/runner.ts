@@ -61,6 +61,8 @@ const MOST_SUMMARIES = 1000;
 
 /** What a newer design has made needless may run so long: a thread that is ended forgets what it knows. */
 const NEEDLESS_MS = 2000;
+/** What found no room tries again after so long. */
+const BUSY_MS = 1000;
 /** Jobs, and runs that did not end well, that are remembered. */
 const MOST_ENDED = 1000;
 
@@ -261,6 +263,7 @@ export class Runner {
       if (error instanceof BenchError && error.body.code === "server.busy") {
         // Not begun: it has its turn when another one has ended, unless somebody asks for it before.
         this.#later.set(job, target);
+        setTimeout(() => this.#next(), BUSY_MS).unref();
         end({ run: "waiting", stage: null, share: 0 });
         throw error;
       }
@@ -274,7 +277,7 @@ export class Runner {
       this.#log.error(error, "computation failed");
       throw runFailed(job);
     } finally {
-      this.#next();
+      if (!this.#later.has(job)) this.#next();
     }
   }
 

@@ -199,8 +199,9 @@ class Threads {
   }
 }
 
-/** What goes on for longer is not short. */
+/** What goes on for longer is not short; designs beyond so much are not tried there: a few hundred wires have a tenth of it. */
 const SHORT_SECONDS = 20;
+const SMALL_DESIGN_BYTES = 1e6;
 /** Remembered of so many designs and results. */
 const MOST_HOMES = 2000;
 
@@ -247,14 +248,16 @@ class Homes {
   }
 
   /**
-   * Does a task with a thread that is chosen, else at once with one that takes only what is short, so that a small job does not wait for
-   * large ones; what turns out to be long waits its turn after all.
+   * Does a task with a thread that is chosen; where that is busy and the task looks small, at once with one that takes nothing else, so
+   * that a small job does not wait for large ones. What turns out to be long waits its turn after all.
+   * @param bytes of the design
    */
-  async somewhere<T>(names: string[], work: (thread: Threads) => Promise<T>): Promise<T> {
+  async somewhere<T>(names: string[], bytes: number, work: (thread: Threads) => Promise<T>): Promise<T> {
     const thread = this.choose(...names);
     const goesOn = thread.at !== null && names.includes(thread.at);
     // What was short before may be so again: its home is the short one then.
-    if (thread !== this.#shortOnly && (thread.idle || goesOn || !this.#short().idle)) return work(thread);
+    const large = bytes > SMALL_DESIGN_BYTES;
+    if (thread !== this.#shortOnly && (thread.idle || goesOn || large || !this.#short().idle)) return work(thread);
     try {
       return await work(this.#short());
     } catch (error) {
@@ -304,8 +307,13 @@ export function startWorkers(
 ): Workers {
   const limits = { ...LIMITS, ...given };
   const computing = new Homes(file, limits, trouble);
-  const anywhere = (task: Task, signal?: AbortSignal, ...names: string[]): Promise<unknown> =>
-    computing.somewhere(names, (thread) => computing.run(thread, task, signal));
+  const anywhere = (
+    task: Extract<Task, { kind: "files" | "draw" | "cuts" }>,
+    signal?: AbortSignal,
+  ): Promise<unknown> => {
+    const [names, bytes] = "design" in task ? [[task.design.hash], task.design.json.byteLength] : [[], 0];
+    return computing.somewhere(names, bytes, (thread) => computing.run(thread, task, signal));
+  };
   const reading = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
   // Lists and files of large batches take their time: who imports or edits meanwhile does not wait for them.
   const writing = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
@@ -358,9 +366,9 @@ export function startWorkers(
   return {
     read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal) as Promise<ReadAnswer>,
     compute(task, signal, asker) {
-      const { hash, from } = task.design;
+      const { hash, from, json } = task.design;
       const names = [hash, ...(from ? [from.on] : [])];
-      return computing.somewhere(names, (thread) => computeOn(thread, task, signal, asker));
+      return computing.somewhere(names, json.byteLength, (thread) => computeOn(thread, task, signal, asker));
     },
     // Where it is computed next, if a thread is free there: what an edit leaves alone is then not read again.
     async lay(task, signal) {
@@ -373,7 +381,7 @@ export function startWorkers(
     },
     async files(task) {
       const results = await plain(task.results);
-      const rows = (await anywhere({ kind: "files", ...task, results }, undefined, task.design.hash)) as FilesAnswer;
+      const rows = (await anywhere({ kind: "files", ...task, results })) as FilesAnswer;
       return Promise.all(rows.map(kept));
     },
     draw: async (task, signal) =>
