@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync, renameSync, watch, writeFileSync, type FSWatcher } from "node:fs";
-import { createServer as createHttp, type IncomingMessage, type ServerResponse } from "node:http";
 import { createServer as createTcp } from "node:net";
 import { join } from "node:path";
+import { answering, type Answer, type Asked } from "../http";
 import { listen } from "../net";
 import type { DrillingMachine } from "./shop";
 
@@ -37,16 +37,21 @@ export async function serve(machine: DrillingMachine, wanted: Wanted): Promise<L
     socket.setEncoding("latin1");
     socket.on("error", () => socket.destroy());
     socket.on("data", (part: string) => {
+      if (over) return;
       text += part;
-      if (text.length <= MOST_BYTES || over) return;
+      if (text.length <= MOST_BYTES) return;
       over = true;
+      text = "";
       socket.end("refused: the program is too large\r\n");
     });
     socket.on("end", () => {
       if (!over) later(() => socket.end(answer(machine, text)));
     });
   });
-  const http = createHttp((req, res) => later(() => void reply(machine, req, res)));
+  const http = answering(async (asked) => {
+    await new Promise<void>((go) => later(go));
+    return reply(machine, asked);
+  });
   const watcher = wanted.folder === undefined ? null : watching(machine, wanted.folder);
   const ports = await Promise.all([listen(tcp, wanted.tcp, host), listen(http, wanted.http, host)]);
   return {
@@ -71,27 +76,22 @@ function answer(machine: DrillingMachine, text: string): string {
   return `refused: line ${first!.line}: ${first!.text}${more}\r\n`;
 }
 
-function reply(machine: DrillingMachine, req: IncomingMessage, res: ServerResponse): void {
-  const send = (status: number, body: unknown): void => {
-    res.writeHead(status, { "content-type": "application/json" });
-    res.end(JSON.stringify(body));
-  };
-  const path = (req.url ?? "/").split("?")[0]!;
+function reply(machine: DrillingMachine, { method, path }: Asked): Answer {
   const one = /^\/jobs\/(\d+)(\/stop)?$/.exec(path);
-  if (req.method === "GET" && path === "/")
-    return send(200, { name: machine.table.name, state: machine.state(), jobs: machine.list() });
-  if (one && req.method === "GET" && !one[2]) {
+  if (method === "GET" && path === "/")
+    return [200, { name: machine.table.name, state: machine.state(), jobs: machine.list() }];
+  if (one && method === "GET" && !one[2]) {
     const job = machine.job(Number(one[1]));
-    return job ? send(200, job) : send(404, { error: "there is no such job" });
+    return job ? [200, job] : [404, { error: "there is no such job" }];
   }
-  if (one?.[2] && req.method === "POST")
-    return machine.stop(Number(one[1])) ? send(200, { stopped: true }) : send(409, { error: "it is not running" });
+  if (one?.[2] && method === "POST")
+    return machine.stop(Number(one[1])) ? [200, { stopped: true }] : [409, { error: "it is not running" }];
   const broken = /^\/try\/break\/(0(?:\.\d+)?|1)$/.exec(path);
-  if (broken && req.method === "POST") {
+  if (broken && method === "POST") {
     machine.breakAt(Number(broken[1]));
-    return send(200, { breaksAt: Number(broken[1]) });
+    return [200, { breaksAt: Number(broken[1]) }];
   }
-  return send(404, { error: `nothing stands at ${req.method ?? ""} ${path}` });
+  return [404, { error: `nothing stands at ${method} ${path}` }];
 }
 
 /** Takes every file that ends in .nc; beside it then stands .taken, or .refused with the reason. */

@@ -1,5 +1,5 @@
-import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
 import { parseArgs } from "node:util";
+import { answering, type Answer, type Asked } from "../http";
 import { filesOverTcp, listen } from "../net";
 import { LabelPrinter } from "./printer";
 
@@ -36,35 +36,25 @@ if (values.journal === undefined) {
 }
 const printer = new LabelPrinter(values.journal, SECONDS_EACH, number("roll"));
 
-const said = (req: IncomingMessage): { status: number; body: unknown } => {
-  const at = `${req.method ?? "GET"} ${(req.url ?? "/").split("?")[0]!}`;
+const said = ({ method, path }: Asked): Answer => {
+  const at = `${method} ${path}`;
   if (at === "GET /") {
     const jobs = printer.jobs().map(({ labels, ...job }) => ({ ...job, labels: labels.length }));
-    return { status: 200, body: { ...printer.state(), jobs } };
+    return [200, { ...printer.state(), jobs }];
   }
   const one = /^GET \/jobs\/(\d+)$/.exec(at);
   if (one) {
     const job = printer.jobs()[Number(one[1]) - 1];
-    return job ? { status: 200, body: job } : { status: 404, body: { error: "there is no such job" } };
+    return job ? [200, job] : [404, { error: "there is no such job" }];
   }
   const stopped = /^POST \/jobs\/(\d+)\/stop$/.exec(at);
   if (stopped)
-    return printer.stop(Number(stopped[1]))
-      ? { status: 200, body: { stopped: true } }
-      : { status: 409, body: { error: "it is not running" } };
-  if (at === "POST /roll")
-    return printer.roll()
-      ? { status: 200, body: { put: true } }
-      : { status: 409, body: { error: "no roll is wanted" } };
-  return { status: 404, body: { error: `nothing stands at ${at}` } };
+    return printer.stop(Number(stopped[1])) ? [200, { stopped: true }] : [409, { error: "it is not running" }];
+  if (at === "POST /roll") return printer.roll() ? [200, { put: true }] : [409, { error: "no roll is wanted" }];
+  return [404, { error: `nothing stands at ${at}` }];
 };
 
-const http = createServer((req: IncomingMessage, res: ServerResponse) => {
-  req.resume();
-  const { status, body } = said(req);
-  res.writeHead(status, { "content-type": "application/json" });
-  res.end(JSON.stringify(body));
-});
+const http = answering(said);
 const tcp = filesOverTcp((name, file) => {
   const taken = printer.take(name, file);
   return taken.ok ? `taken ${taken.id}` : `refused: ${taken.fault}`;

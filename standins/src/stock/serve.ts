@@ -1,4 +1,4 @@
-import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
+import { answering, type Answer, type Asked } from "../http";
 import { listen } from "../net";
 import { OPENAPI } from "./openapi";
 import type { Line, Reservation, StockStore } from "./store";
@@ -14,10 +14,7 @@ interface Mood {
   refuses: boolean;
 }
 
-const MOST_BYTES = 2_000_000;
 const MOST_ITEMS = 5000;
-
-type Answer = [status: number, body: unknown];
 
 const isLine = (l: unknown): l is Line => {
   const { part, quantity } = (l ?? {}) as Record<string, unknown>;
@@ -35,7 +32,7 @@ export function serveStock(
   { port, host = "127.0.0.1", slowMs = 0 }: { port: number; host?: string; slowMs?: number },
 ): Promise<Listening> {
   const mood: Mood = { slowMs, refuses: false };
-  const server = createServer((req, res) => void handle(store, mood, req, res));
+  const server = answering((asked) => handle(store, mood, asked));
   return listen(server, port, host).then((at) => ({
     port: at,
     close() {
@@ -45,47 +42,24 @@ export function serveStock(
   }));
 }
 
-async function handle(store: StockStore, mood: Mood, req: IncomingMessage, res: ServerResponse): Promise<void> {
-  const send = ([status, body]: Answer): void => {
-    res.writeHead(status, { "content-type": "application/json" });
-    res.end(JSON.stringify(body));
-  };
-  const url = new URL(req.url ?? "/", "http://stock");
-  const trying = /^\/try\/(slow|refuse)\/(\d{1,6})$/.exec(url.pathname);
-  if (trying && req.method === "POST") {
+async function handle(store: StockStore, mood: Mood, asked: Asked): Promise<Answer> {
+  const trying = /^\/try\/(slow|refuse)\/(\d{1,6})$/.exec(asked.path);
+  if (trying && asked.method === "POST") {
     if (trying[1] === "slow") mood.slowMs = Number(trying[2]);
     else mood.refuses = trying[2] !== "0";
-    return send([200, mood]);
+    return [200, mood];
   }
   if (mood.slowMs > 0) await new Promise((done) => setTimeout(done, mood.slowMs));
-  if (mood.refuses) return send([503, { error: "the stock service is being serviced" }]);
-  try {
-    send(answer(store, req.method ?? "GET", url, req.method === "POST" ? await bodyOf(req) : undefined));
-  } catch (error) {
-    send([400, { error: (error as Error).message }]);
-  }
+  if (mood.refuses) return [503, { error: "the stock service is being serviced" }];
+  return answer(store, asked);
 }
 
-async function bodyOf(req: IncomingMessage): Promise<unknown> {
-  let text = "";
-  for await (const part of req) {
-    text += String(part);
-    if (text.length > MOST_BYTES) throw new Error("the body is too large");
-  }
-  try {
-    return JSON.parse(text) as unknown;
-  } catch {
-    throw new Error("the body is no JSON");
-  }
-}
-
-function answer(store: StockStore, method: string, url: URL, body: unknown): Answer {
-  const path = decodeURIComponent(url.pathname);
+function answer(store: StockStore, { method, path, query, body }: Asked): Answer {
   const at = `${method} ${path}`;
   if (at === "GET /openapi.json") return [200, OPENAPI];
   if (at === "GET /items") {
-    const from = whole(url.searchParams.get("from"), 0, 10_000_000, 0);
-    const most = whole(url.searchParams.get("most"), 1, MOST_ITEMS, 1000);
+    const from = whole(query.get("from"), 0, 10_000_000, 0);
+    const most = whole(query.get("most"), 1, MOST_ITEMS, 1000);
     return [200, { at: new Date().toISOString(), items: store.items(from, most) }];
   }
   if (at === "GET /deliveries") return [200, { deliveries: store.deliveries() }];

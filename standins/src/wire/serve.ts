@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, readFileSync, renameSync, watch, writeFileSync, type FSWatcher } from "node:fs";
-import { createServer as createHttp, type IncomingMessage, type ServerResponse } from "node:http";
 import { join } from "node:path";
+import { answering, type Answer, type Asked } from "../http";
 import { filesOverTcp, listen } from "../net";
 import { resultFile, type WireMachine } from "./machine";
 import type { Fault } from "./table";
@@ -31,7 +31,7 @@ export interface Wanted {
 export async function serveWire(machine: WireMachine, wanted: Wanted): Promise<Listening> {
   const host = wanted.host ?? "127.0.0.1";
   const tcp = filesOverTcp((name, file) => answer(machine, name, file));
-  const http = createHttp((req, res) => void reply(machine, req, res));
+  const http = answering((asked) => reply(machine, asked));
   const { folder } = wanted;
   const watcher = folder === undefined ? null : watching(machine, folder);
   let last = performance.now();
@@ -65,49 +65,38 @@ function answer(machine: WireMachine, name: string, file: Buffer): string {
   return taken.ok ? `taken ${taken.job.id}` : `refused: ${said(taken.faults)}`;
 }
 
-async function reply(machine: WireMachine, req: IncomingMessage, res: ServerResponse): Promise<void> {
-  const send = (status: number, body: unknown): void => {
-    res.writeHead(status, { "content-type": "application/json" });
-    res.end(JSON.stringify(body));
-  };
-  const at = `${req.method ?? "GET"} ${decodeURIComponent((req.url ?? "/").split("?")[0]!)}`;
+function reply(machine: WireMachine, { method, path, body }: Asked): Answer {
+  const at = `${method} ${path}`;
   if (at === "GET /")
-    return send(200, {
-      ...machine.state(),
-      jobs: machine
-        .jobs()
-        .map(({ id, name, state, orders, made }) => ({ id, name, state, leads: orders.length, made: made.length })),
-    });
+    return [
+      200,
+      {
+        ...machine.state(),
+        jobs: machine
+          .jobs()
+          .map(({ id, name, state, orders, made }) => ({ id, name, state, leads: orders.length, made: made.length })),
+      },
+    ];
   const one = /^GET \/jobs\/(\d+)$/.exec(at);
   if (one) {
     const job = machine.jobs()[Number(one[1]) - 1];
     return job
-      ? send(200, { id: job.id, name: job.name, state: job.state, leads: job.orders.length, made: job.made })
-      : send(404, { error: "there is no such job" });
+      ? [200, { id: job.id, name: job.name, state: job.state, leads: job.orders.length, made: job.made }]
+      : [404, { error: "there is no such job" }];
   }
   const stopped = /^POST \/jobs\/(\d+)\/stop$/.exec(at);
   if (stopped)
-    return machine.stop(Number(stopped[1])) ? send(200, { stopped: true }) : send(409, { error: "it is not running" });
-  if (at === "POST /clear")
-    return machine.clear() ? send(200, { cleared: true }) : send(409, { error: "nothing is jammed" });
-  if (at !== "POST /reel" && at !== "POST /magazine") return send(404, { error: `nothing stands at ${at}` });
-  let asked: { reel?: unknown; metres?: unknown; part?: unknown };
-  try {
-    let text = "";
-    for await (const part of req) text += String(part);
-    asked = JSON.parse(text) as typeof asked;
-  } catch {
-    return send(400, { error: "the body is no JSON" });
-  }
+    return machine.stop(Number(stopped[1])) ? [200, { stopped: true }] : [409, { error: "it is not running" }];
+  if (at === "POST /clear") return machine.clear() ? [200, { cleared: true }] : [409, { error: "nothing is jammed" }];
   if (at === "POST /magazine") {
-    if (typeof asked.part !== "string" || asked.part === "")
-      return send(400, { error: "a magazine is filled with a part" });
-    machine.fill(asked.part);
-    return send(200, { filled: asked.part });
+    if (typeof body.part !== "string" || body.part === "") return [400, { error: "a magazine is filled with a part" }];
+    machine.fill(body.part);
+    return [200, { filled: body.part }];
   }
-  if (typeof asked.reel !== "string") return send(400, { error: "a reel has a code" });
-  const wrong = machine.mount(asked.reel, Number(asked.metres));
-  return wrong === null ? send(200, { mounted: asked.reel }) : send(409, { error: wrong });
+  if (at !== "POST /reel") return [404, { error: `nothing stands at ${at}` }];
+  if (typeof body.reel !== "string") return [400, { error: "a reel has a code" }];
+  const wrong = machine.mount(body.reel, Number(body.metres));
+  return wrong === null ? [200, { mounted: body.reel }] : [409, { error: wrong }];
 }
 
 const FILE = /\.(csv|xml)$/;
