@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { existsSync } from "node:fs";
+import { existsSync, readdirSync, rmSync } from "node:fs";
 import type { Socket } from "node:net";
 import { join } from "node:path";
 import compress from "@fastify/compress";
@@ -150,11 +150,18 @@ export async function build(options: BuildOptions): Promise<Server> {
   shopRoutes(app, bench);
   const { folder } = options;
   if (folder !== undefined)
-    app.post("/api/backup", { schema: { summary: "Copy the data into a file beside it, while work goes on" } }, () => {
-      const file = `backup-${now().toISOString().replace(/[:.]/g, "-")}-${randomUUID().slice(0, 8)}.db`;
-      store.backup(join(folder, file));
-      return { file };
-    });
+    app.post(
+      "/api/backup",
+      { schema: { summary: "Copy the data into a file beside it, while work goes on; the last ten are kept" } },
+      () => {
+        const file = `backup-${now().toISOString().replace(/[:.]/g, "-")}-${randomUUID().slice(0, 8)}.db`;
+        store.backup(join(folder, file));
+        const made = readdirSync(folder).filter((name) => BACKUP.test(name));
+        // By their time, which their names begin with.
+        for (const old of made.sort().slice(0, -MOST_BACKUPS)) rmSync(join(folder, old), { force: true });
+        return { file };
+      },
+    );
   app.get("/api/health", { schema: { summary: "Whether the server is up" } }, () => ({ ok: true }));
   serveApp(app, options.appFolder, unknown);
   // What a stop has left waiting, or a newer version computes in another way.
@@ -170,6 +177,9 @@ export async function build(options: BuildOptions): Promise<Server> {
   });
   return app;
 }
+
+const BACKUP = /^backup-[\dTZ-]+-[0-9a-f]{8}\.db$/;
+const MOST_BACKUPS = 10;
 
 /** After a start; more are computed when somebody asks for them. */
 const MOST_RESUMED = 10_000;

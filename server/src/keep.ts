@@ -1,7 +1,7 @@
 import { chmodSync, copyFileSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { parseArgs } from "node:util";
-import { ADDRESS_FILE, openStore, StoreDamaged, StoreInUse } from "./store/database";
+import { ADDRESS_FILE, lookAt, openStore, StoreDamaged, StoreForeign, StoreInUse } from "./store/database";
 
 const USAGE = "usage: npm run backup -- FILE [--data FOLDER]\n       npm run restore -- FILE [--data FOLDER]";
 
@@ -36,6 +36,7 @@ async function backup(data: string, to: string): Promise<void> {
 
 /** Puts a backup in the place of the data. What was there stays beside it under another name. */
 async function restore(data: string, from: string): Promise<void> {
+  lookAt(from);
   const part = `${data}.part`;
   rmSync(part, { force: true });
   mkdirSync(dirname(data), { recursive: true });
@@ -49,11 +50,12 @@ async function restore(data: string, from: string): Promise<void> {
       try {
         await (await openStore(data)).close();
       } catch (error) {
-        if (!(error instanceof StoreDamaged)) throw error;
+        if (!(error instanceof StoreDamaged || error instanceof StoreForeign)) throw error;
       }
       const aside = `${data}.before-${new Date().toISOString().replace(/[:.]/g, "-")}`;
-      renameSync(data, aside);
-      for (const end of ["-wal", "-shm"]) rmSync(`${data}${end}`, { force: true });
+      // With its log: a damaged file may be worth nothing without it.
+      for (const end of ["-wal", "-shm", ""])
+        if (existsSync(`${data}${end}`)) renameSync(`${data}${end}`, `${aside}${end}`);
       console.log(`what was there is kept as ${aside}`);
     }
     renameSync(part, data);

@@ -5,7 +5,7 @@ import { parseArgs } from "node:util";
 import { build } from "./app";
 import { readStockAddress } from "./kits/address";
 import { readAddress } from "./plugins/line";
-import { ADDRESS_FILE, openStore, StoreDamaged, StoreInUse } from "./store/database";
+import { ADDRESS_FILE, openStore, StoreDamaged, StoreForeign, StoreInUse } from "./store/database";
 import { LIMITS, startWorkers } from "./workers/pool";
 
 /**
@@ -115,5 +115,6 @@ try {
   const { message, code } = error as Error & { code?: string };
   const wrong = code?.startsWith("ERR_PARSE_ARGS") || /^--[\w-]+ takes/.test(message);
   console.error(wrong ? `${message}\n${USAGE}` : message);
-  process.exit(error instanceof StoreInUse ? 3 : error instanceof StoreDamaged ? 4 : wrong ? 2 : 1);
+  const unusable = error instanceof StoreDamaged || error instanceof StoreForeign;
+  process.exit(error instanceof StoreInUse ? 3 : unusable ? 4 : wrong ? 2 : 1);
 }

@@ -5,6 +5,7 @@ import type { ErrorBody, JobDetail, JobSummary, ProgressEvent, SearchHit } from 
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { STAGES } from "@gray-bench/core/stages";
 import { parse } from "csv-parse/sync";
+import { openStore } from "../src/store/database";
 import { DESIGNS, post, start, type Bench } from "./helper";
 
 const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
@@ -91,6 +92,43 @@ describe("import", () => {
     });
     expect(form.statusCode).toBe(415);
     expectError(form.json(), "body.type");
+  });
+
+  test("what is deleted is gone, results and search too; what another job shares stays; two who delete hear it once", async () => {
+    const store = await openStore(":memory:");
+    const own = await start({ store });
+    try {
+      const twin = JSON.parse(HILL.toString()) as { job: object };
+      await post(own.app, HILL);
+      await post(own.app, JSON.stringify({ ...twin, job: { ...twin.job, code: "TWIN" } }));
+      for (const job of ["HILL-2604", "TWIN"]) await own.app.inject(`/api/jobs/${job}/files/wires.csv`);
+      const on = (await own.app.inject("/api/jobs/TWIN")).json<JobDetail>().designHash;
+      const edits = [{ kind: "set wires", payload: { wires: ["1"], sizeMm2: 4 } }];
+      await own.app.inject({
+        method: "POST",
+        url: "/api/jobs/TWIN/edits",
+        headers: { "content-type": "application/json" },
+        payload: JSON.stringify({ on, who: "M. Orr", edits }),
+      });
+      await own.app.inject("/api/jobs/TWIN/stages/routes");
+      await own.app.inject("/api/search?q=K1");
+      const count = async (): Promise<number> => (await store.db.selectFrom("results").selectAll().execute()).length;
+      const before = await count();
+      const drop = async (job: string): Promise<number> =>
+        (await own.app.inject({ method: "DELETE", url: `/api/jobs/${job}` })).statusCode;
+      expect((await Promise.all([drop("TWIN"), drop("TWIN")])).sort()).toEqual([204, 404]);
+      const between = await count();
+      expect(between).toBeLessThan(before);
+      expect((await own.app.inject("/api/jobs/HILL-2604/files/wires.csv")).statusCode).toBe(200);
+      expect(await count()).toBe(between);
+      expect(await drop("HILL-2604")).toBe(204);
+      expect(await count()).toBe(0);
+      for (const table of ["designs", "laid", "log"] as const)
+        expect([table, await store.db.selectFrom(table).selectAll().execute()]).toEqual([table, []]);
+    } finally {
+      await own.close();
+      await store.close();
+    }
   });
 
   test("a body over 64 MB is a clear 413", async () => {

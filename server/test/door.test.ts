@@ -2,6 +2,7 @@ import { spawn, spawnSync } from "node:child_process";
 import {
   existsSync,
   mkdtempSync,
+  readdirSync,
   readFileSync,
   rmSync,
   statSync,
@@ -12,6 +13,7 @@ import {
 import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import Database from "better-sqlite3";
 import type { ErrorBody } from "@gray-bench/contract/api";
 import { serverBusy, toReply } from "../src/errors";
 import { hostName } from "../src/plugins/door";
@@ -374,8 +376,11 @@ describe("the server as a program", () => {
     const file = join(data, "gray-bench.db");
     const bytes = readFileSync(file);
     writeFileSync(file, Buffer.concat([bytes.subarray(0, 4096), Buffer.alloc(8192, 7), bytes.subarray(12_288)]));
+    const damaged = readFileSync(file);
     const { status, stderr } = spawnSync(process.execPath, [MAIN, "--data", data, "--port", "0"], { encoding: "utf8" });
     expect(status).toBe(4);
+    // Whoever mends it finds what there was.
+    expect(readFileSync(file).equals(damaged)).toBe(true);
     expect(stderr).toContain("is damaged");
     expect(stderr).toContain("npm run restore");
     truncateSync(file, 10);
@@ -408,7 +413,24 @@ describe("the server as a program", () => {
     expect(statSync(join(out, "still.db")).mode & 0o077).toBe(0);
     writeFileSync(join(out, "bad.db"), "no data file");
     expect(keep("restore", join(out, "bad.db"), "--data", data)).toMatchObject({ status: 1 });
+    const before = readFileSync(file);
+    writeFileSync(join(out, "empty.db"), "");
+    const empty = keep("restore", join(out, "empty.db"), "--data", data);
+    expect([empty.status, empty.stderr]).toEqual([
+      1,
+      expect.stringContaining("is no data file of Gray Bench: it is empty"),
+    ]);
+    const foreign = new Database(join(out, "foreign.db"));
+    foreign.exec("CREATE TABLE accounts (name TEXT)");
+    foreign.close();
+    const other = keep("restore", join(out, "foreign.db"), "--data", data);
+    expect([other.status, other.stderr]).toEqual([1, expect.stringContaining("its tables are others")]);
+    expect(readFileSync(file).equals(before)).toBe(true);
+    writeFileSync(`${file}-wal`, "its log");
+    truncateSync(file, 5000);
     expect(keep("restore", join(out, "live.db"), "--data", data)).toMatchObject({ status: 0 });
+    const [aside] = readdirSync(data).filter((name) => /before-.*-wal$/.test(name));
+    expect(readFileSync(join(data, aside!), "utf8")).toBe("its log");
     const again = serve(data);
     const jobs = (await (await fetch(`${await again.address}/api/jobs`)).json()) as { jobs: { code: string }[] };
     expect(jobs.jobs.map((j) => j.code).sort()).toEqual(["GONE", "HILL-2604"]);

@@ -4,7 +4,16 @@ import { FILES } from "@gray-bench/core/run";
 import { oneAtATime } from "../edits/oneAtATime";
 import { jobAtMachine, noSuchJob } from "../errors";
 import type { Bench, Server } from "../server";
-import { countJobs, deleteJob, fileStem, findJob, listJobs, listRevisions, readDesignJson } from "../store/jobs";
+import {
+  countJobs,
+  deleteJob,
+  fileStem,
+  findJob,
+  listJobs,
+  listRevisions,
+  madeFrom,
+  readDesignJson,
+} from "../store/jobs";
 import { isKnown } from "../results/etag";
 import { openRuns } from "../store/leads";
 import { currentShop } from "../store/shops";
@@ -86,8 +95,10 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
         if (!row) throw noSuchJob(job);
         const there = (await openRuns(store.db)).filter((r) => r.job === job);
         if (there.length > 0 && !anyway) throw jobAtMachine(job, [...new Set(there.map((r) => r.machine))]);
-        runner.cancelAll(job);
+        await runner.cancelAll(job);
+        const gone = await madeFrom(store.db, row);
         await deleteJob(store.db, job);
+        await runner.forget(job, { ...gone, shown: row.shown });
         store.shrink();
         return reply.code(204).send();
       });

@@ -13,6 +13,7 @@ import type { Store } from "../store/database";
 import { listTargets, readDesignJson, setShown } from "../store/jobs";
 import {
   clearOld,
+  dropResults,
   readResult,
   readResults,
   storeResults,
@@ -23,7 +24,7 @@ import {
 import { findShop } from "../store/shops";
 import type { Workers } from "../workers/pool";
 import type { CutsAnswer, CutsTask, DrawAnswer, Known, MadeFrom, StoredBytes, Summary } from "../workers/tasks";
-import { targetOf, type Target } from "./target";
+import { targetFor, targetOf, type Target } from "./target";
 
 type Listener = (event: ProgressEvent) => void;
 
@@ -343,9 +344,11 @@ export class Runner {
     return true;
   }
 
-  /** Ends every computation of a job. */
-  cancelAll(job: string): void {
-    for (const run of this.#runs.values()) if (run.job === job) run.stop.abort();
+  /** Ends every computation of a job; resolves when none of them writes anything any more. */
+  async cancelAll(job: string): Promise<void> {
+    const own = [...this.#runs.values()].filter((run) => run.job === job);
+    for (const run of own) run.stop.abort();
+    await Promise.allSettled(own.map((run) => run.done));
   }
 
   /** Ends what was being computed of a job before another design or shop counted, unless it is about to end by itself. */
@@ -510,6 +513,32 @@ export class Runner {
       await setImmediate();
     }
     await clearOld(this.#store.db, inUse, nowMs, this.#room);
+  }
+
+  /**
+   * Throws away what was computed of a job that is gone: results of its designs, with every shop it was computed with, and what was
+   * gathered for the search; never what another job counts with or shows.
+   * @param gone designs and shops it had, and what it showed
+   */
+  async forget(
+    job: string,
+    gone: { designs: readonly string[]; shops: readonly string[]; shown: string },
+  ): Promise<void> {
+    const { db } = this.#store;
+    const joined = gone.designs.flatMap((design) => gone.shops.map((shop) => targetFor(job, design, shop).key));
+    const all = new Set([...gone.designs, ...joined, gone.shown]);
+    for (const { keys } of (await this.summaries([...joined, gone.shown])).values())
+      for (const stage of Object.values(keys)) all.add(stage);
+    const jobs = await listTargets(db);
+    const others = [...new Set(jobs.flatMap((j) => [targetOf(j).key, j.shown]))];
+    for (const key of [...others, ...jobs.map((j) => j.hash)]) all.delete(key);
+    for (let i = 0; i < others.length; i += CLEAR_STEP) {
+      for (const { keys } of (await this.summaries(others.slice(i, i + CLEAR_STEP))).values())
+        for (const stage of Object.values(keys)) all.delete(stage);
+      await setImmediate();
+    }
+    for (const key of all) this.#summaries.delete(key);
+    await dropResults(db, [...all]);
   }
 
   async close(): Promise<void> {

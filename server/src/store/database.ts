@@ -1,6 +1,7 @@
+import { existsSync, statSync } from "node:fs";
 import Database from "better-sqlite3";
 import { Kysely, SqliteDialect } from "kysely";
-import { migrate } from "./migrations";
+import { migrate, refuseNewer } from "./migrations";
 import type { Schema } from "./schema";
 import { ensureShop } from "./shops";
 
@@ -34,8 +35,52 @@ export class StoreDamaged extends Error {
   }
 }
 
-/** Opens the file alone, and looks whether it is whole. */
+/** A file is data of something else, or of nothing. */
+export class StoreForeign extends Error {
+  constructor(file: string, reason: string) {
+    super(`${file} is no data file of Gray Bench: ${reason}. Nothing was changed.`);
+  }
+}
+
+/** Tables that every version has. */
+const OURS = ["jobs", "designs", "results"] as const;
+
+/**
+ * Looks at a file without touching it: whether it is whole, of this program, and of a version it knows.
+ * @throws StoreInUse, StoreDamaged, StoreForeign
+ */
+export function lookAt(file: string): void {
+  let raw: Database.Database | null = null;
+  try {
+    raw = new Database(file, { timeout: 500, readonly: true, fileMustExist: true });
+    const tables = new Set(
+      (raw.prepare("SELECT name FROM sqlite_master WHERE type = 'table'").all() as { name: string }[]).map(
+        (t) => t.name,
+      ),
+    );
+    refuseNewer(raw);
+    if (tables.size === 0) throw new StoreForeign(file, "it is empty");
+    if (!OURS.every((t) => tables.has(t))) throw new StoreForeign(file, "its tables are others");
+    const [{ quick_check: found }] = raw.pragma("quick_check(1)") as [{ quick_check: string }];
+    if (found !== "ok") throw new StoreDamaged(file, found);
+  } catch (error) {
+    throw told(file, error);
+  } finally {
+    raw?.close();
+  }
+}
+
+/** What went wrong with a data file, in our words where we have any. */
+function told(file: string, error: unknown): unknown {
+  const code = String((error as { code?: string }).code);
+  if (code.startsWith("SQLITE_BUSY")) return new StoreInUse(file);
+  if (/^SQLITE_(CORRUPT|NOTADB)/.test(code)) return new StoreDamaged(file, (error as Error).message);
+  return error;
+}
+
+/** Opens the file alone, and looks whether it is whole: what is not is left as it was. */
 function open(file: string): Database.Database {
+  if (existsSync(file) && statSync(file).size > 0) lookAt(file);
   const raw = new Database(file, { timeout: 500 });
   try {
     raw.pragma("locking_mode = EXCLUSIVE");
@@ -47,15 +92,10 @@ function open(file: string): Database.Database {
     raw.pragma("secure_delete = ON");
     // The lock is taken with the first write and kept until the file is closed.
     raw.exec("BEGIN IMMEDIATE; COMMIT");
-    const [{ quick_check: found }] = raw.pragma("quick_check(1)") as [{ quick_check: string }];
-    if (found !== "ok") throw new StoreDamaged(file, found);
     return raw;
   } catch (error) {
     raw.close();
-    const code = String((error as { code?: string }).code);
-    if (code.startsWith("SQLITE_BUSY")) throw new StoreInUse(file);
-    if (/^SQLITE_(CORRUPT|NOTADB)/.test(code)) throw new StoreDamaged(file, (error as Error).message);
-    throw error;
+    throw told(file, error);
   }
 }
 
@@ -70,7 +110,11 @@ export async function openStore(file: string): Promise<Store> {
   await ensureShop(db, new Date().toISOString());
   return {
     db,
-    shrink: () => void raw.pragma("incremental_vacuum"),
+    shrink() {
+      raw.pragma("incremental_vacuum");
+      // What was deleted is gone from the log of writes too.
+      raw.pragma("wal_checkpoint(TRUNCATE)");
+    },
     backup: (to) => void raw.prepare("VACUUM INTO ?").run(to),
     async close() {
       await db.destroy();

@@ -210,7 +210,23 @@ export function storeDesign(
   });
 }
 
-/** Deletes a job with all its designs. Its results are cleared with age. */
+/** Every design and shop that a job was ever computed from. */
+export async function madeFrom(
+  db: Kysely<Schema>,
+  { job, hash, shop }: Pick<JobRow, "job" | "hash" | "shop">,
+): Promise<{ designs: string[]; shops: string[] }> {
+  const received = await db.selectFrom("designs").select("hash").where("job", "=", job).execute();
+  const log = await db.selectFrom("log").select(["what", "id", "hash"]).where("job", "=", job).execute();
+  const versions = await db.selectFrom("shops").select("hash").execute();
+  const taken = log.flatMap((l) => (l.what === "shop" ? [l.id] : []));
+  return {
+    designs: [...new Set([hash, ...received.map((r) => r.hash), ...log.map((l) => l.hash)])],
+    // What it began with stands nowhere: any version there was.
+    shops: [...new Set([shop, ...taken, ...versions.map((v) => v.hash)])],
+  };
+}
+
+/** Deletes a job with all its designs. */
 export function deleteJob(db: Kysely<Schema>, code: string): Promise<boolean> {
   return db.transaction().execute(async (tx) => {
     // What is held for it in the store is given back when the store is told.

@@ -170,14 +170,20 @@ const MIGRATIONS: readonly string[] = [
      (SELECT received_hash FROM jobs WHERE jobs.code = log.job));`,
 ];
 
-/** Each migration and its number are written together, so a stop half-way leaves a whole state. */
-export function migrate(db: Database.Database): void {
+/** @throws Error where a newer program wrote the data; nothing is changed */
+export function refuseNewer(db: Database.Database): void {
   const done = db.pragma("user_version", { simple: true }) as number;
   if (done > MIGRATIONS.length) {
     throw new Error(
       `The data file was written by a newer Gray Bench (schema ${done}, this one knows ${MIGRATIONS.length}). Update the program.`,
     );
   }
+}
+
+/** Each migration and its number are written together, so a stop half-way leaves a whole state. */
+export function migrate(db: Database.Database): void {
+  refuseNewer(db);
+  const done = db.pragma("user_version", { simple: true }) as number;
   MIGRATIONS.slice(done).forEach((sql, i) => {
     db.transaction(() => {
       db.exec(sql);

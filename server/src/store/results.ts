@@ -79,6 +79,16 @@ export function storeResults(db: Kysely<Schema>, rows: readonly ResultRow[], now
   });
 }
 
+/** Throws away all that is kept under some keys. */
+export async function dropResults(db: Kysely<Schema>, keys: readonly string[]): Promise<void> {
+  const LOT = 200;
+  for (let i = 0; i < keys.length; i += LOT)
+    await db
+      .deleteFrom("results")
+      .where("key", "in", keys.slice(i, i + LOT))
+      .execute();
+}
+
 export interface Room {
   /** So much is kept, compressed. */
   mostBytes: number;
