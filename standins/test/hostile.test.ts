@@ -61,6 +61,7 @@ const PATHS = [
   "/magazine",
 ];
 const MORE_PATHS = [
+  "/items",
   "/items/%",
   "/items/x",
   "/reservations",
