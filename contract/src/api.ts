@@ -395,6 +395,25 @@ export interface RunNow {
   at: string;
   /** Lead and attempt, in the order of the file. */
   leads: [lead: string, attempt: number][];
+  /** Who had it sent; empty where that was not written down yet. */
+  who: string;
+}
+
+/** What was done to the whole: it stays when a job goes. */
+export interface AuditEntry {
+  seq: number;
+  at: string;
+  what: "import" | "delete" | "shop" | "stop" | "send" | "print" | "program" | "backup";
+  job: string | null;
+  /** As the name was given; null where none was. */
+  who: string | null;
+  /** Where it came from. */
+  address: string;
+  detail: string;
+}
+
+export interface AuditList {
+  entries: AuditEntry[];
 }
 
 export interface BatchSummary {
@@ -549,7 +568,13 @@ export const effectQuery = Joi.object<{ since: string; to?: string }>({
   to: resultKey.description("key of the later one; without it the one that counts now"),
 });
 
-export const deleteQuery = Joi.object<{ anyway: boolean }>({
+export const auditQuery = Joi.object<{ most: number; before?: number }>({
+  most: Joi.number().integer().min(1).max(1000).default(100),
+  before: Joi.number().integer().min(1).max(Number.MAX_SAFE_INTEGER).description("number of an entry: those before it"),
+});
+
+export const deleteQuery = Joi.object<{ anyway: boolean; who?: string }>({
+  who: Joi.string().trim().min(1).max(120).description("name of whoever deletes it"),
   anyway: Joi.boolean().default(false).description("true: though files of it are at machines"),
 });
 

@@ -1,11 +1,12 @@
 import { randomUUID } from "node:crypto";
-import { existsSync, readdirSync, rmSync } from "node:fs";
+import { existsSync, readdirSync, realpathSync, rmSync } from "node:fs";
 import type { Socket } from "node:net";
-import { join } from "node:path";
+import { join, sep } from "node:path";
 import compress from "@fastify/compress";
 import helmet from "@fastify/helmet";
 import rateLimit from "@fastify/rate-limit";
 import serveStatic from "@fastify/static";
+import { auditQuery, type AuditList } from "@gray-bench/contract/api";
 import Fastify, { type FastifyReply, type FastifyServerOptions } from "fastify";
 import { badRequest, bodyTooLarge, noSuchJob, RETRY_SECONDS, toReply } from "./errors";
 import { editRoutes } from "./edits/routes";
@@ -29,6 +30,7 @@ import { searchRoutes } from "./search/routes";
 import { shopRoutes } from "./shop/routes";
 import type { Bench, Server } from "./server";
 import type { Store } from "./store/database";
+import { appendAudit, readAudit } from "./store/audit";
 import { findJob, listJobs } from "./store/jobs";
 import type { Room } from "./store/results";
 import { WireRoom } from "./wireprep/room";
@@ -93,6 +95,7 @@ export async function build(options: BuildOptions): Promise<Server> {
       if (!row) throw noSuchJob(job);
       return row;
     },
+    note: (req, entry) => appendAudit(store.db, { at: now().toISOString(), address: req.ip, ...entry }),
   };
   useJoi(app);
   boundBodies(app);
@@ -112,6 +115,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   app.addHook("onSend", (req, reply, payload, next) => {
     // What says nothing of being kept is not kept: lists, logs, states.
     if (req.url.startsWith("/api/") && !reply.hasHeader("cache-control")) reply.header("cache-control", "no-store");
+    reply.header("permissions-policy", PERMISSIONS);
     next(null, payload);
   });
   // Design files are read in a worker: here they are only bytes.
@@ -128,6 +132,7 @@ export async function build(options: BuildOptions): Promise<Server> {
       directives: {
         upgradeInsecureRequests: null,
         styleSrc: ["'self'", "'unsafe-inline'"],
+        fontSrc: ["'self'"],
         workerSrc: ["'self'", "blob:"],
       },
     },
@@ -153,15 +158,29 @@ export async function build(options: BuildOptions): Promise<Server> {
     app.post(
       "/api/backup",
       { schema: { summary: "Copy the data into a file beside it, while work goes on; the last ten are kept" } },
-      () => {
+      async (req) => {
         const file = `backup-${now().toISOString().replace(/[:.]/g, "-")}-${randomUUID().slice(0, 8)}.db`;
         store.backup(join(folder, file));
+        await bench.note(req, { what: "backup", job: null, who: null, detail: file });
         const made = readdirSync(folder).filter((name) => BACKUP.test(name));
         // By their time, which their names begin with.
         for (const old of made.sort().slice(0, -MOST_BACKUPS)) rmSync(join(folder, old), { force: true });
         return { file };
       },
     );
+  app.get(
+    "/api/audit",
+    {
+      schema: {
+        summary: "What was done to the whole, the last first; it stays when a job goes",
+        querystring: auditQuery,
+      },
+    },
+    async (req): Promise<AuditList> => {
+      const { most, before } = req.query as { most: number; before?: number };
+      return { entries: await readAudit(store.db, most, before) };
+    },
+  );
   app.get("/api/health", { schema: { summary: "Whether the server is up" } }, () => ({ ok: true }));
   serveApp(app, options.appFolder, unknown);
   // What a stop has left waiting, or a newer version computes in another way.
@@ -178,6 +197,8 @@ export async function build(options: BuildOptions): Promise<Server> {
   return app;
 }
 
+/** Codes are scanned with the camera; nothing else of a device is wanted. */
+const PERMISSIONS = "camera=(self), microphone=(), geolocation=(), payment=(), usb=(), serial=(), bluetooth=()";
 const BACKUP = /^backup-[\dTZ-]+-[0-9a-f]{8}\.db$/;
 const MOST_BACKUPS = 10;
 
@@ -193,6 +214,7 @@ function serveApp(app: Server, folder: string | undefined, unknown: ReturnType<t
       wildcard: false,
       // Compressed when the app was built.
       preCompressed: true,
+      allowedPath: (path) => isWithin(folder, path),
       // Said below: it would overwrite what is set there.
       cacheControl: false,
       setHeaders(res, path) {
@@ -209,6 +231,16 @@ function serveApp(app: Server, folder: string | undefined, unknown: ReturnType<t
     if (allow) reply.header("allow", allow);
     throw error;
   });
+}
+
+/** Whether a file lies in a folder itself, and is not reached by a link that leads out of it. */
+function isWithin(folder: string, path: string): boolean {
+  try {
+    const root = realpathSync(folder);
+    return realpathSync(join(root, decodeURIComponent(path))).startsWith(`${root}${sep}`);
+  } catch {
+    return false;
+  }
 }
 
 /** What is no HTTP: answered in the one shape of errors, on the bare line. */

@@ -89,7 +89,12 @@ export function replaceAll(folder: string, files: readonly { name: string; bytes
 }
 
 async function run(args: readonly string[]): Promise<void> {
-  const { file, out, edits, shop, stock } = called(args);
+  const asked = called(args);
+  if (asked.help) {
+    console.log(USAGE);
+    return;
+  }
+  const { file, out, edits, shop, stock } = asked;
   const received = read(file, (text) => {
     const design = readDesign(text);
     return design.ok ? { ok: true, value: design.design } : design;
@@ -129,11 +134,17 @@ function called(args: readonly string[]) {
     const { values, positionals } = parseArgs({
       args: [...args],
       allowPositionals: true,
-      options: { edits: { type: "string" }, shop: { type: "string" }, stock: { type: "string" } },
+      options: {
+        edits: { type: "string" },
+        shop: { type: "string" },
+        stock: { type: "string" },
+        help: { type: "boolean" },
+      },
     });
+    if (values.help) return { help: true } as const;
     const [file, out, ...rest] = positionals;
     if (file === undefined || out === undefined || rest.length > 0) throw new WrongCall();
-    return { file, out, ...values };
+    return { help: false, file, out, ...values } as const;
   } catch (error) {
     throw error instanceof WrongCall ? error : new WrongCall((error as Error).message);
   }

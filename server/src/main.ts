@@ -13,7 +13,7 @@ import { LIMITS, startWorkers } from "./workers/pool";
  * Ends with 1 when it cannot, 2 when it was called wrongly, 3 when the data file is in use, 4 when it is damaged.
  */
 const USAGE =
-  "usage: [--data FOLDER] [--host ADDRESS] [--port N] [--allow NAME]… [--machine NAME=HOST:PORT,http://HOST:PORT]… [--wire-machine …]… [--printer …]… [--stock http://HOST:PORT] [--app FOLDER] [--threads N] [--rate N] [--task-seconds N] [--task-mb N] [--log]";
+  "usage: [--data FOLDER] [--host ADDRESS] [--port N] [--allow NAME]… [--machine NAME=HOST:PORT,http://HOST:PORT]… [--wire-machine …]… [--printer …]… [--stock http://HOST:PORT] [--app FOLDER] [--threads N] [--rate N] [--task-seconds N] [--task-mb N] [--log] [--help]";
 /** What hangs on is cut off after this long. */
 const STOP_MS = 5_000;
 
@@ -34,8 +34,17 @@ function called() {
       "task-seconds": { type: "string", default: String(LIMITS.computeSeconds) },
       "task-mb": { type: "string", default: String(LIMITS.megabytes) },
       log: { type: "boolean", default: false },
+      help: { type: "boolean", default: false },
     },
   });
+  if (values.help) {
+    console.log(USAGE);
+    process.exit(0);
+  }
+  if (values.app !== undefined && !existsSync(join(resolve(values.app), "index.html")))
+    throw new Error(
+      `--app takes the folder of the built application; there is no index.html in ${resolve(values.app)}`,
+    );
   const whole = (
     name: "port" | "threads" | "rate" | "task-seconds" | "task-mb",
     least: number,

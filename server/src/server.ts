@@ -1,10 +1,13 @@
-import type { FastifyInstance } from "fastify";
+import type { AuditEntry } from "@gray-bench/contract/api";
+import type { FastifyInstance, FastifyRequest } from "fastify";
 import type { Runner } from "./results/runner";
 import type { Store } from "./store/database";
 import type { JobRow } from "./store/jobs";
 import type { Workers } from "./workers/pool";
 
 export type Server = FastifyInstance;
+
+export type Noted = Pick<AuditEntry, "what" | "job" | "who" | "detail">;
 
 /** What the route folders share. */
 export interface Bench {
@@ -14,4 +17,6 @@ export interface Bench {
   now: () => Date;
   /** The job named in the path; throws job.unknown. */
   readJob(params: unknown): Promise<JobRow>;
+  /** Writes down what was done to the whole: it stays when a job goes. */
+  note(req: FastifyRequest, entry: Noted): Promise<void>;
 }

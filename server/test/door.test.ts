@@ -14,7 +14,7 @@ import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
-import type { ErrorBody } from "@gray-bench/contract/api";
+import type { AuditEntry, AuditList, ErrorBody } from "@gray-bench/contract/api";
 import { serverBusy, toReply } from "../src/errors";
 import { hostName } from "../src/plugins/door";
 import { isKnown } from "../src/results/etag";
@@ -94,6 +94,35 @@ describe("who may talk to the server", () => {
       expect(await told({ host: "localhost:4600", origin }, "POST", run)).toEqual([403, "origin.refused"]);
     for (const host of ["localhost", "localhost:80"])
       expect((await ask({ host, origin: "http://localhost" }, "POST", run)).statusCode).toBe(202);
+  });
+
+  test("pages may load nothing of others, and want nothing of a device but its camera", async () => {
+    const { headers } = await ask({ host: "localhost" });
+    expect(String(headers["content-security-policy"])).toContain("font-src 'self';");
+    expect(headers["permissions-policy"]).toMatch(/^camera=\(self\), microphone=\(\), geolocation=\(\)/);
+  });
+
+  test("what was done to the whole is written down, and stays when a job goes", async () => {
+    const own = await start({ names: [], folder: mkdtempSync(join(tmpdir(), "gray-bench-")) });
+    try {
+      await post(own.app, HILL);
+      await post(own.app, HILL);
+      await own.app.inject({ method: "DELETE", url: "/api/jobs/HILL-2604?who=Ina" });
+      await own.app.inject({ method: "DELETE", url: "/api/jobs/NIX" });
+      await own.app.inject({ method: "POST", url: "/api/backup" });
+      const list = async (more = ""): Promise<AuditEntry[]> =>
+        (await own.app.inject(`/api/audit${more}`)).json<AuditList>().entries;
+      const told = (e: AuditEntry) => [e.what, e.job, e.who, e.address];
+      const all = await list();
+      expect(all.map(told)).toEqual([
+        ["backup", null, null, "127.0.0.1"],
+        ["delete", "HILL-2604", "Ina", "127.0.0.1"],
+        ["import", "HILL-2604", null, "127.0.0.1"],
+      ]);
+      expect((await list(`?before=${all[1]!.seq}&most=1`)).map(told)).toEqual([told(all[2]!)]);
+    } finally {
+      await own.close();
+    }
   });
 
   test("a wrong method is told from a wrong path, with what the path takes", async () => {
@@ -385,6 +414,30 @@ describe("the server as a program", () => {
     expect(stderr).toContain("npm run restore");
     truncateSync(file, 10);
     expect(spawnSync(process.execPath, [MAIN, "--data", data, "--port", "0"]).status).toBe(4);
+  });
+
+  test("says how it is called; a folder that holds no application is refused, and no link leads out of one", async () => {
+    const help = spawnSync(process.execPath, [MAIN, "--help"], { encoding: "utf8" });
+    expect([help.status, help.stdout]).toEqual([0, expect.stringContaining("--wire-machine")]);
+    const made = spawnSync(process.execPath, [join(MAIN, "../cli.mjs"), "--help"], { encoding: "utf8" });
+    expect([made.status, made.stdout]).toEqual([0, expect.stringContaining("--stock")]);
+    const none = spawnSync(process.execPath, [MAIN, "--data", folder(), "--port", "0", "--app", folder()], {
+      encoding: "utf8",
+    });
+    expect([none.status, none.stderr]).toEqual([2, expect.stringContaining("there is no index.html in")]);
+    const app = folder();
+    writeFileSync(join(app, "index.html"), "<title>there</title>");
+    writeFileSync(join(app, "own.txt"), "own");
+    const secret = join(folder(), "secret.txt");
+    writeFileSync(secret, "secret");
+    symlinkSync(secret, join(app, "link.txt"));
+    const bench = await start({ appFolder: app });
+    try {
+      expect((await bench.app.inject("/own.txt")).payload).toBe("own");
+      expect((await bench.app.inject("/link.txt")).payload).not.toContain("secret");
+    } finally {
+      await bench.close();
+    }
   });
 
   test("what is backed up, by a running server or without one, comes back whole; deleted content is gone from the file", async () => {

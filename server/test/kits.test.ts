@@ -306,7 +306,7 @@ test("without a stock service kits work, and nothing is judged", async () => {
   try {
     await post(alone.app, HILL);
     const needs = (await alone.app.inject(`${JOB}/needs`)).json<JobNeedsReply>();
-    expect(needs.stock).toEqual({ state: "none", at: null, waiting: 0, refused: [] });
+    expect(needs.stock).toEqual({ state: "none", at: null, waiting: 0, waitingWhy: null, refused: [] });
     expect(needs.needs.every((n) => n.there === null && n.missing === null)).toBe(true);
     expect(needs.starts.every((s) => s.lacks.length === 0)).toBe(true);
     const held = await alone.app.inject({

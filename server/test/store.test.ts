@@ -156,7 +156,7 @@ test("a data file of before has its results made anew and its jobs given the sho
   await store.close();
   const raw = new Database(join(folder, "a.db"));
   raw.exec(`DROP TABLE results; DROP TABLE shops; DROP TABLE ticks; DROP TABLE picks;
-    DROP TABLE stock; DROP TABLE reservations; DROP TABLE claims; DROP TABLE run_leads; DROP TABLE lead_events; DROP TABLE runs; DROP TABLE batches;
+    DROP TABLE stock; DROP TABLE reservations; DROP TABLE claims; DROP TABLE run_leads; DROP TABLE lead_events; DROP TABLE runs; DROP TABLE batches; DROP TABLE audit;
     CREATE TABLE results (design_hash TEXT) STRICT;
     ALTER TABLE jobs DROP COLUMN shop_hash; ALTER TABLE jobs DROP COLUMN shown_key;
     ALTER TABLE log DROP COLUMN received;

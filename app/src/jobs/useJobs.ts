@@ -21,6 +21,7 @@ import {
 } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { call, jobPath } from "../kit/api";
+import { useSettings } from "../kit/settings";
 
 const PAGE = 50;
 
@@ -143,9 +144,12 @@ export function useImport() {
 
 export function useDelete() {
   const client = useQueryClient();
+  const { name } = useSettings();
   return useMutation({
-    mutationFn: ({ job, anyway = false }: { job: string; anyway?: boolean }) =>
-      call<void>(`${jobPath(job)}${anyway ? "?anyway=true" : ""}`, { method: "DELETE" }),
+    mutationFn: ({ job, anyway = false }: { job: string; anyway?: boolean }) => {
+      const said = new URLSearchParams({ anyway: String(anyway), ...(name ? { who: name } : {}) });
+      return call<void>(`${jobPath(job)}?${said.toString()}`, { method: "DELETE" });
+    },
     onSuccess: () => client.invalidateQueries({ queryKey: ["jobs"] }),
   });
 }

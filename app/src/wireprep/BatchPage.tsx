@@ -284,7 +284,8 @@ function Runs({ runs }: { runs: readonly RunNow[] }) {
         .slice(0, MOST_RUNS)
         .map((r) => (
           <Small key={r.name} className={r.state === "refused" ? "text-brick" : ""}>
-            {r.name} to {r.machine}: {text(r)}
+            {r.name} to {r.machine}
+            {r.who ? `, by ${r.who}` : ""}: {text(r)}
           </Small>
         ))}
     </View>

@@ -176,6 +176,7 @@ describe("the card", () => {
         machine: "Brack 2",
         state: "sent",
         why: null,
+        who: "Ina",
         at: "2026-11-26T10:00:00Z",
         leads: [[lead, 1]],
       },

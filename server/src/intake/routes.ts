@@ -11,7 +11,7 @@ import { findJob, listRevisions, readDesignJson, storeDesign, type LaidDesign } 
 import { editsOf, readLog } from "../store/log";
 
 /** Import of design files. */
-export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench): void {
+export function intakeRoutes(app: Server, { store, runner, workers, now, note }: Bench): void {
   /** A new revision with the edits of the job on top; what does not fit any more is kept and told of. */
   async function laidOn({ hash, json }: DesignJson, log: LoggedEdit[], gone?: AbortSignal): Promise<LaidDesign | null> {
     if (log.length === 0) return null;
@@ -80,7 +80,10 @@ export function intakeRoutes(app: Server, { store, runner, workers, now }: Bench
         const log = editsOf(await readLog(store.db, code));
         const outcome = await storeDesign(store.db, design, await laidOn(read, log));
         const current = (await findJob(store.db, code))!;
-        if (outcome === "stored") await runner.countsNow(targetOf(current));
+        if (outcome === "stored") {
+          await note(req, { what: "import", job: code, who: null, detail: `revision ${job.revision}` });
+          await runner.countsNow(targetOf(current));
+        }
         reply.code(outcome === "stored" ? 201 : 200);
         return { already: outcome === "already", job: await describeJob(current, runner, store) };
       });

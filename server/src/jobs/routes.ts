@@ -20,7 +20,7 @@ import { currentShop } from "../store/shops";
 import { describeJob, describeJobs } from "./describe";
 
 /** Reading and deleting jobs. */
-export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void {
+export function jobRoutes(app: Server, { store, runner, readJob, note }: Bench): void {
   app.get(
     "/api/jobs",
     { schema: { summary: "A page of the jobs, the one due first at the top", querystring: jobsQuery } },
@@ -88,7 +88,7 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
     },
     (req, reply) => {
       const { job } = req.params as { job: string };
-      const { anyway } = req.query as { anyway: boolean };
+      const { anyway, who } = req.query as { anyway: boolean; who?: string };
       // What is being done to it comes to its end first.
       return oneAtATime(job, async () => {
         const row = await findJob(store.db, job);
@@ -97,6 +97,7 @@ export function jobRoutes(app: Server, { store, runner, readJob }: Bench): void 
         if (there.length > 0 && !anyway) throw jobAtMachine(job, [...new Set(there.map((r) => r.machine))]);
         await runner.cancelAll(job);
         const gone = await madeFrom(store.db, row);
+        await note(req, { what: "delete", job, who: who ?? null, detail: `revision ${row.revision}` });
         await deleteJob(store.db, job);
         await runner.forget(job, { ...gone, shown: row.shown });
         store.shrink();

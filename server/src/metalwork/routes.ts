@@ -17,7 +17,7 @@ import type { Bench, Server } from "../server";
 import type { Machines } from "./machines";
 
 /** Machines for sheets: their state, and programs that go to them. */
-export function metalworkRoutes(app: Server, { runner, readJob }: Bench, machines: Machines): void {
+export function metalworkRoutes(app: Server, { runner, readJob, note }: Bench, machines: Machines): void {
   const find = (params: unknown) => {
     const { machine } = params as { machine: string };
     const found = machines.find(machine);
@@ -41,7 +41,9 @@ export function metalworkRoutes(app: Server, { runner, readJob }: Bench, machine
       const wanted: WantedFace = { face, setUp, as: "nc", full: false };
       const program = await runner.drawing(targetOf(job), metalwork, wanted, goneOf(reply));
       if (!program) throw noSuchProgram(face, setUp);
-      return { machine, id: await machines.send(to, Buffer.from(program.bytes)) };
+      const id = await machines.send(to, Buffer.from(program.bytes));
+      await note(req, { what: "program", job: job.job, who: null, detail: `${face}, set-up ${setUp}, to ${machine}` });
+      return { machine, id };
     },
   );
 
@@ -66,6 +68,11 @@ export function metalworkRoutes(app: Server, { runner, readJob }: Bench, machine
     {
       schema: { summary: "Stop a program, or take it out of the queue", params: machineJobParams },
     },
-    async (req) => ({ stopped: await machines.stop(find(req.params), Number((req.params as { id: string }).id)) }),
+    async (req) => {
+      const { machine, id } = req.params as { machine: string; id: string };
+      const stopped = await machines.stop(find(req.params), Number(id));
+      await note(req, { what: "stop", job: null, who: null, detail: `program ${id} at ${machine}` });
+      return { stopped };
+    },
   );
 }

@@ -27,7 +27,7 @@ import { countJobs, findJob, listJobs, setShop, setShown } from "../store/jobs";
 import { appendShop, currentShop, findShop, listShops, shopOf, shopVersion, type ShopRow } from "../store/shops";
 
 /** The shop: its rules and their versions, what a change would do, and which jobs are computed with which. */
-export function shopRoutes(app: Server, { store, runner, readJob, now }: Bench): void {
+export function shopRoutes(app: Server, { store, runner, readJob, now, note }: Bench): void {
   const { db } = store;
 
   /** What a version changed against the one before it. */
@@ -81,8 +81,11 @@ export function shopRoutes(app: Server, { store, runner, readJob, now }: Bench):
       return oneAtATime("shop", async () => {
         const current = await currentShop(db);
         if (current.hash !== asked.on) throw shopStale([`${current.who}: ${(await changesOf(current)).join("; ")}`]);
-        if (contentHash(shop) !== current.hash)
+        if (contentHash(shop) !== current.hash) {
           await appendShop(db, shop, { who: asked.who, why: asked.why ?? null, at: now().toISOString() });
+          const { number } = await currentShop(db);
+          await note(req, { what: "shop", job: null, who: asked.who, detail: `version ${number}` });
+        }
         return replyOf(await currentShop(db));
       });
     },

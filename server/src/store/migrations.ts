@@ -168,6 +168,17 @@ const MIGRATIONS: readonly string[] = [
    UPDATE log SET received = COALESCE(
      (SELECT hash FROM designs WHERE designs.job = log.job AND designs.imported_at <= log.at ORDER BY designs."order" DESC LIMIT 1),
      (SELECT received_hash FROM jobs WHERE jobs.code = log.job));`,
+  // Who had a file sent; and what was done to the whole, which no deleted job takes with it.
+  `ALTER TABLE runs ADD COLUMN who TEXT NOT NULL DEFAULT '';
+   CREATE TABLE audit (
+     seq INTEGER PRIMARY KEY AUTOINCREMENT,
+     at TEXT NOT NULL,
+     what TEXT NOT NULL,
+     job TEXT,
+     who TEXT,
+     address TEXT NOT NULL,
+     detail TEXT NOT NULL
+   ) STRICT;`,
 ];
 
 /** @throws Error where a newer program wrote the data; nothing is changed */

@@ -1,3 +1,4 @@
+import type { AuditEntry } from "@gray-bench/contract/api";
 import type { Generated } from "kysely";
 
 /** Tables of the data file. */
@@ -165,6 +166,21 @@ export interface RunsTable {
   machine_job: number | null;
   why: string | null;
   at: string;
+  /** Who had it sent, as the name was given. */
+  who: string;
+}
+
+/** Append-only: what was done to the whole, kept whatever becomes of a job. */
+export interface AuditTable {
+  seq: Generated<number>;
+  at: string;
+  what: AuditEntry["what"];
+  job: string | null;
+  /** As the name was given; null where none was. */
+  who: string | null;
+  /** It came from. */
+  address: string;
+  detail: string;
 }
 
 /** Which attempt at a lead is in which file: in one at most, so that none is made twice. */
@@ -187,6 +203,7 @@ export interface LeadEventsTable {
 }
 
 export interface Schema {
+  audit: AuditTable;
   batches: BatchesTable;
   claims: ClaimsTable;
   runs: RunsTable;

@@ -144,30 +144,30 @@ export class WireRoom {
   }
 
   /** Sends all leads of a batch that are to be made and are in no file. @throws batch.nothing, batch.file, machine.unknown */
-  send(row: BatchRow): Promise<void> {
+  send(row: BatchRow, who: string): Promise<void> {
     const machine = row.batch.plan.machine;
     if (machine === null) throw nothingToSend(`B${row.number}`, "it is made at the bench");
     const at = this.find("leads", machine);
     return this.#alone(`leads ${machine}`, async () => {
-      const run = await this.#make(row, machine);
+      const run = await this.#make(row, machine, who);
       if (!run) throw nothingToSend(`B${row.number}`, "its leads are made, or at the machine already");
       await this.#deliver(run, at);
     });
   }
 
   /** Sends the labels of a batch to a printer, unless they are on their way; again under another name. @throws batch.nothing, machine.unknown */
-  print(row: BatchRow, printer: string, file: Buffer): Promise<void> {
+  print(row: BatchRow, printer: string, file: Buffer, who: string): Promise<void> {
     const at = this.find("labels", printer);
     return this.#alone(`labels ${printer}`, async () => {
       const runs = await listRuns(this.#bench.store.db, row.job, row.number);
       if (runs.some((r) => r.takes === "labels" && isOpen(r))) return;
-      const run = await this.#keep(row, "labels", printer, ".txt", [], file);
+      const run = await this.#keep(row, { takes: "labels", machine: printer, who, end: ".txt", leads: [], file });
       if (run) await this.#deliver(run, at);
     });
   }
 
   /** A file of what is open in a batch, kept and not sent yet; null where nothing is. */
-  async #make(row: BatchRow, machine: string): Promise<RunRow | null> {
+  async #make(row: BatchRow, machine: string, who: string): Promise<RunRow | null> {
     const { db } = this.#bench.store;
     const leads = await openLeads(db, row);
     if (leads.length === 0) return null;
@@ -181,7 +181,7 @@ export class WireRoom {
     });
     if (!written.ok) throw noFileFor(machine, written.reasons.join("; "));
     const end = written.name.slice(written.name.lastIndexOf("."));
-    return this.#keep(row, "leads", machine, end, leads, Buffer.from(written.bytes), name);
+    return this.#keep(row, { takes: "leads", machine, who, end, leads, file: Buffer.from(written.bytes), stem: name });
   }
 
   /**
@@ -195,20 +195,14 @@ export class WireRoom {
 
   async #keep(
     row: BatchRow,
-    takes: RunRow["takes"],
-    machine: string,
-    end: string,
-    leads: RunNow["leads"],
-    file: Buffer,
-    stem?: string,
+    made: Pick<RunRow, "takes" | "machine" | "who" | "file"> & { end: string; leads: RunNow["leads"]; stem?: string },
   ): Promise<RunRow | null> {
+    const { end, leads, stem, ...rest } = made;
     const run = {
+      ...rest,
       job: row.job,
       batch: row.number,
       name: `${stem ?? (await this.#name(row))}${end}`,
-      takes,
-      machine,
-      file,
       leads: JSON.stringify(leads),
       at: this.#bench.now().toISOString(),
     };
@@ -322,7 +316,7 @@ export class WireRoom {
     if (!row || row.ended_at !== null) return;
     const open = await openLeads(this.#bench.store.db, row);
     if (open.length === 0 || open.some(([, attempt]) => attempt > MOST_ATTEMPTS)) return;
-    const next = await this.#make(row, run.machine);
+    const next = await this.#make(row, run.machine, run.who);
     if (next) await this.#deliver(next, at);
   }
 

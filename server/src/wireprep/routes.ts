@@ -85,11 +85,12 @@ const runNow = (run: RunRow): RunNow => ({
   why: run.why,
   at: run.at,
   leads: isOpen(run) ? leadsOfRun(run) : [],
+  who: run.who,
 });
 
 /** Leads: batches, files that go to machines, what became of each. */
 export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void {
-  const { store, runner, workers, readJob, now } = bench;
+  const { store, runner, workers, readJob, now, note } = bench;
 
   const shopOfJob = async (row: JobRow): Promise<string> => (await findShop(store.db, row.shop))!.json;
 
@@ -212,10 +213,11 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     "/api/jobs/:job/batches/:batch/send",
     { schema: { summary: "Send what is to be made to its machine", params: batchParams } },
     async (req): Promise<BatchReply> => {
-      readBody(req.body, sendRequest);
+      const { who } = readBody<{ who: string }>(req.body, sendRequest);
       const { job, row } = await readBatch(req.params);
       if (row.ended_at !== null) throw batchEnded(`B${row.number}`);
-      await room.send(row);
+      await room.send(row, who);
+      await note(req, { what: "send", job: row.job, who, detail: `B${row.number} to ${row.batch.plan.machine}` });
       return replyOf(job, row);
     },
   );
@@ -224,7 +226,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     "/api/jobs/:job/batches/:batch/print",
     { schema: { summary: "Send its labels to a printer", params: batchParams } },
     async (req): Promise<BatchReply> => {
-      const { printer } = readBody<{ printer: string }>(req.body, printRequest);
+      const { printer, who } = readBody<{ printer: string; who: string }>(req.body, printRequest);
       const { job, row } = await readBatch(req.params);
       const file = await workers.wireprep({
         kind: "wireprep",
@@ -232,7 +234,8 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
         what: { do: "document", batch: row.batch, job: row.job, as: "labels.txt" },
       });
       if (!file.ok) throw noBatch(file.reasons.join("; "), "Give its ends labels by the rules of the shop.");
-      await room.print(row, printer, Buffer.from(file.bytes));
+      await room.print(row, printer, Buffer.from(file.bytes), who);
+      await note(req, { what: "print", job: row.job, who, detail: `labels of B${row.number} on ${printer}` });
       return replyOf(job, row);
     },
   );
@@ -334,6 +337,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
           await room.act(run.takes, run.machine, `/jobs/${run.machine_job}/stop`);
           await room.follow(`${run.takes} ${run.machine}`);
         }
+      await note(req, { what: "stop", job: row.job, who: null, detail: `files of B${row.number}` });
       return replyOf(job, row);
     },
   );
