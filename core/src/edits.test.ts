@@ -357,6 +357,54 @@ test("an edit changes nothing in place, gives a design of the form, and leaves n
   ).toEqual([]);
 });
 
+/** Places of a payload where a thing of the design is named, as paths. */
+function namings(payload: unknown, names: ReadonlySet<string>, at: readonly string[] = []): string[][] {
+  if (typeof payload === "string") return names.has(payload) ? [[...at]] : [];
+  if (typeof payload !== "object" || payload === null) return [];
+  return Object.entries(payload).flatMap(([key, value]) => namings(value, names, [...at, key]));
+}
+
+test("what an edit names and is not there refuses it, and what it touches is what it names", () => {
+  const fitted = new Map<string, number>();
+  const passed = new Set<string>();
+  fc.assert(
+    fc.property(withDoings(1), ([design, [doing]]) => {
+      if (!EDITS.apply(design, doing!).ok) return;
+      const { devices, wires, ducts, rails, crossings, nets, strips, cables, enclosures, parts } = design;
+      const tags = [devices, ducts, rails, crossings, strips, cables, enclosures].flatMap((l) => l.map((t) => t.tag));
+      const names = new Set([
+        ...tags,
+        ...wires.map((w) => w.number),
+        ...nets.map((n) => n.name),
+        ...parts.map((q) => q.number),
+      ]);
+      const said = JSON.stringify(doing!.payload);
+      for (const { of } of EDITS.touches(doing!)) expect(said).toContain(JSON.stringify(of).slice(1, -1));
+      for (const path of namings(doing!.payload, names)) {
+        const payload = structuredClone(doing!.payload) as Record<string, unknown>;
+        let last = payload;
+        for (const key of path.slice(0, -1)) last = last[key] as Record<string, unknown>;
+        last[path[path.length - 1]!] = "-NIX9";
+        // A choice that is called as a thing is.
+        if (EDITS.faults(doing!.kind, payload).length > 0) continue;
+        const applied = EDITS.apply(design, { kind: doing!.kind, payload });
+        const place = `${doing!.kind} ${path.join(".").replace(/\d+/g, "n")}`;
+        fitted.set(place, (fitted.get(place) ?? 0) + 1);
+        if (applied.ok) passed.add(place);
+        else if (!applied.reason.includes("-NIX9")) passed.add(`${place} ${applied.reason}`);
+      }
+    }),
+    { ...RUNS, numRuns: runs(1400, 40) },
+  );
+  if (!ALL_DRAWN) return;
+  // A name that is given; a device that is only made by it; an end that leads nowhere yet, which is an open point.
+  const given = ["rename to", "set crossing crossing.tag", "put on strip members.n"];
+  expect([...passed].sort()).toEqual(
+    [...given, "add wire from.device", "add wire net", "change wire to.device"].sort(),
+  );
+  expect(fitted.size).toBeGreaterThanOrEqual(50);
+});
+
 test("laying a log is applying its edits one after another, what does not fit passed over", () => {
   let [fitted, passed] = [0, 0];
   fc.assert(

@@ -1,4 +1,4 @@
-import { choiceOf, countPoints, listed, MOST_OF_A_KIND, OpenPoints, type NewPoint } from "./open-points";
+import { choiceOf, countPoints, listed, MOST_OF_A_KIND, OpenPoints, turnedPoints, type NewPoint } from "./open-points";
 
 const point = (of: string, more: Partial<NewPoint> = {}): NewPoint => ({
   severity: "check",
@@ -16,6 +16,21 @@ describe("lists of open points", () => {
     expect(listed(names.slice(0, 2))).toBe("-K0, -K1");
     expect(listed(names.slice(0, 12))).toBe(names.slice(0, 12).join(", "));
     expect(listed(names)).toMatch(/^-K0, .*-K11 and 188 more$/);
+  });
+
+  test("points that went and came are told apart, by what they say; what is accepted is none of either", () => {
+    const made = (...points: NewPoint[]) => {
+      const list = new OpenPoints("intake");
+      for (const p of points) list.add(p);
+      return list.list();
+    };
+    const [one, two, three] = made(point("1"), point("2"), point("3"));
+    const accepted = { ...two!, accepted: { who: "M", why: "so it is" } };
+    expect(turnedPoints([one!, two!], [two!, three!])).toEqual({ solved: 1, raised: 1 });
+    expect(turnedPoints([one!, two!], [accepted])).toEqual({ solved: 2, raised: 0 });
+    expect(turnedPoints([accepted], [one!, two!])).toEqual({ solved: 0, raised: 2 });
+    expect(turnedPoints([one!], [{ ...one!, text: "wire 1 has another colour" }])).toEqual({ solved: 1, raised: 1 });
+    expect(turnedPoints([one!, two!, three!], [one!, two!, three!])).toEqual({ solved: 0, raised: 0 });
   });
 
   test("what cannot be chosen from is typed", () => {

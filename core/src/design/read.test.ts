@@ -40,7 +40,7 @@ describe("readDesign", () => {
         { path: "wires[0].from.pin", found: "nothing", expected: "a value: this field is needed" },
         { path: "ducts[0].x", found: 'text "12"', expected: "a number" },
         { path: "ducts[0].run", found: 'text "down"', expected: "one of: right, up" },
-        { path: "ducts[0].length", found: "number -5", expected: "a number greater than 0" },
+        { path: "ducts[0].length", found: "number -5", expected: "a number of at least 0.01" },
         { path: "job.due", found: 'text "19.2.2027"', expected: "a date such as 2027-02-19" },
         {
           path: "extra",
@@ -128,3 +128,13 @@ describe("the published JSON Schema", () => {
     expect(check({ ...design, wires: [{ number: 5 }] })).toBe(false);
   });
 });
+
+test.each([1e-9, 0.009, 0, -1])(
+  "a duct of %d mm is refused with its place: what rounds to nothing is no length",
+  (length) => {
+    const read = readDesign(JSON.stringify(tiny({ ducts: [{ length }] })));
+    expect(read.ok ? [] : read.faults).toEqual([
+      { path: "ducts[0].length", found: `number ${length}`, expected: "a number of at least 0.01" },
+    ]);
+  },
+);

@@ -66,6 +66,7 @@ import {
 
 // Generous bounds: they keep every sum exact in micrometres and every answer finite.
 const MAX_MM = 100_000;
+const LEAST_MM = 0.01;
 export const MAX_ITEMS = 200_000;
 
 const text = Joi.string().max(500).pattern(SHOWN, WORDS);
@@ -76,10 +77,11 @@ const name = Joi.string()
   .invalid(...LANGUAGE_NAMES);
 const mm = Joi.number().min(-MAX_MM).max(MAX_MM);
 const length = Joi.number().min(0).max(MAX_MM);
-const positive = Joi.number().greater(0).max(MAX_MM);
+/** What rounds to nothing is no length: a hundredth of a millimetre is the least. */
+const positive = Joi.number().min(LEAST_MM).max(MAX_MM);
 const amount = Joi.number().min(0).max(1e9);
 const tempC = Joi.number().min(-273.15).max(1000);
-const size = Joi.number().greater(0).max(1000);
+const size = Joi.number().min(0.001).max(1000);
 const colour = Joi.string().valid(...COLOURS);
 const netClass = Joi.string().valid(...NET_CLASSES);
 const strand = Joi.string().valid(...STRANDS);
