@@ -330,4 +330,29 @@ describe("the job desk", () => {
     fireEvent.click(screen.getByTestId("delete-sure"));
     await waitFor(() => expect(router.replace).toHaveBeenCalledWith("/"));
   });
+
+  test("a job with files at machines is deleted only when that was said", async () => {
+    const refused = {
+      code: "job.at-machine",
+      message: "Files of HILL-1 are at Brack 2. Nothing was deleted.",
+      where: "HILL-1",
+      remedy: "Stop them there first.",
+    };
+    serve({
+      ...points,
+      [JOBS]: [200, { jobs: [], total: 0 }],
+      "DELETE /api/jobs/HILL-1": [409, refused],
+      "DELETE /api/jobs/HILL-1?anyway=true": [204, null],
+    });
+    jest.mocked(router.replace).mockClear();
+    page(<DeskView job={detail()} progress={null} />);
+    fireEvent.click(screen.getByTestId("delete"));
+    expect(screen.getByTestId("delete-sure").textContent).toBe("Delete");
+    fireEvent.click(screen.getByTestId("delete-sure"));
+    await screen.findByText("Files of HILL-1 are at Brack 2. Nothing was deleted.");
+    expect(screen.getByTestId("delete-sure").textContent).toBe("Delete all the same");
+    expect(router.replace).not.toHaveBeenCalled();
+    fireEvent.click(screen.getByTestId("delete-sure"));
+    await waitFor(() => expect(router.replace).toHaveBeenCalledWith("/"));
+  });
 });

@@ -147,8 +147,8 @@ export function useDelete() {
   const { name } = useSettings();
   return useMutation({
     mutationFn: ({ job, anyway = false }: { job: string; anyway?: boolean }) => {
-      const said = new URLSearchParams({ anyway: String(anyway), ...(name ? { who: name } : {}) });
-      return call<void>(`${jobPath(job)}?${said.toString()}`, { method: "DELETE" });
+      const said = new URLSearchParams({ ...(anyway ? { anyway: "true" } : {}), ...(name ? { who: name } : {}) });
+      return call<void>(`${jobPath(job)}${said.size > 0 ? `?${said.toString()}` : ""}`, { method: "DELETE" });
     },
     onSuccess: () => client.invalidateQueries({ queryKey: ["jobs"] }),
   });

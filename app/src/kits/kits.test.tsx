@@ -242,6 +242,7 @@ describe("what is missing", () => {
     at: "2026-11-26T08:00:00.000Z",
     why: "it does not answer",
     waiting: 2,
+    waitingWhy: "too many requests",
     refused: [],
   };
   const together = needTogether([{ job: "LARK-2601", wanted: "2027-02-09", bill: result.bill, picks: [] }], {
@@ -264,11 +265,21 @@ describe("what is missing", () => {
   };
 
   test("says how old the levels are, which steps can start, and what else would do", async () => {
-    serve({ "GET /api/jobs/LARK-2601/needs": [200, reply], [PICKS]: [200, { events: [], last: 0, pickers: [] }] });
+    const fetch = serve({
+      "POST /api/stock/tell": [200, stock],
+      "GET /api/jobs/LARK-2601/needs": [200, reply],
+      [PICKS]: [200, { events: [], last: 0, pickers: [] }],
+    });
     view({ show: "missing", part: "OH-K9" });
     const card = await screen.findByTestId("short-OH-K9");
     expect(screen.getByTestId("stock-state").textContent).toContain("away: it does not answer. Kits go on without it.");
-    expect(screen.getByTestId("stock").textContent).toContain("2 picks wait to be told to it");
+    expect(screen.getByTestId("stock-waiting").textContent).toBe(
+      "2 picks wait to be told to it; nothing is lost. It said: too many requests.",
+    );
+    fireEvent.click(screen.getByTestId("stock-tell"));
+    await waitFor(() =>
+      expect(fetch).toHaveBeenCalledWith("/api/stock/tell", expect.objectContaining({ method: "POST" })),
+    );
     expect(card.textContent).toContain("2 missing");
     expect(plain(screen.getByTestId("steps").textContent)).toContain("lacks 2 OH-K9");
     const other = within(screen.getByTestId("alternate-OH-K25"));
