@@ -61,6 +61,11 @@ for (const [text, files, more] of [
     ["server/test/clients.test.ts", "server/test/door.test.ts", "server/test/bounds.test.ts"],
     {},
   ],
+  [
+    "machines and services that drip, lie or never end",
+    ["server/test/hostile.test.ts", "standins/test/hostile.test.ts"],
+    {},
+  ],
 ]) {
   try {
     await step(text, () =>

@@ -147,8 +147,9 @@ export function useDelete() {
   const { name } = useSettings();
   return useMutation({
     mutationFn: ({ job, anyway = false }: { job: string; anyway?: boolean }) => {
-      const said = new URLSearchParams({ ...(anyway ? { anyway: "true" } : {}), ...(name ? { who: name } : {}) });
-      return call<void>(`${jobPath(job)}${said.size > 0 ? `?${said.toString()}` : ""}`, { method: "DELETE" });
+      const asked = { ...(anyway ? { anyway: "true" } : {}), ...(name ? { who: name } : {}) };
+      const said = new URLSearchParams(asked).toString();
+      return call<void>(`${jobPath(job)}${said && `?${said}`}`, { method: "DELETE" });
     },
     onSuccess: () => client.invalidateQueries({ queryKey: ["jobs"] }),
   });
