@@ -1,6 +1,7 @@
 import { promisify } from "node:util";
 import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { gunzip, gzip, type ZlibOptions } from "node:zlib";
+import { promise, type queueAsPromised } from "fastq";
 import { LRUCache } from "lru-cache";
 import { Piscina } from "piscina";
 import { BenchError, requestGone, serverBusy, taskLimit } from "../errors";
@@ -129,12 +130,28 @@ const plainKnown = async ({ briefs, results }: Known): Promise<Known> => ({
   results: await plain(results),
 });
 
+/** A task that waits for its turn. */
+interface Queued {
+  task: Task;
+  signal: AbortSignal | undefined;
+  transferList: MessagePort[] | undefined;
+}
+
+/** Rejects when nobody waits any more. */
+const whenGone = (signal: AbortSignal): Promise<never> =>
+  new Promise((_, fail) => {
+    if (signal.aborted) fail(requestGone());
+    else signal.addEventListener("abort", () => fail(requestGone()), { once: true });
+  });
+
 /** Tasks of one kind on threads of their own, bounded in time, memory and number. */
 class Threads {
   readonly #pool: Piscina;
   readonly #threads: number;
   readonly #seconds: number;
-  readonly #queue: number;
+  /** So many may wait. */
+  readonly #most: number;
+  readonly #queue: queueAsPromised<Queued, unknown>;
   #running = 0;
   /** The design that is computed. */
   at: string | null = null;
@@ -150,7 +167,8 @@ class Threads {
   ) {
     this.#threads = threads;
     this.#seconds = seconds;
-    this.#queue = limits.queue;
+    this.#most = limits.queue;
+    this.#queue = promise((queued: Queued) => this.#do(queued), threads);
     this.#pool = new Piscina({
       filename: file,
       maxThreads: threads,
@@ -158,7 +176,10 @@ class Threads {
       idleTimeout: 30_000,
       workerData: { kind } satisfies ThreadData,
       // What is new is dropped soon, and there is much of it: with little room most of the time goes into clearing it away.
-      resourceLimits: { maxOldGenerationSizeMb: limits.megabytes, maxYoungGenerationSizeMb: YOUNG_MB },
+      resourceLimits: {
+        maxOldGenerationSizeMb: limits.megabytes,
+        ...(kind === "computes" ? { maxYoungGenerationSizeMb: YOUNG_MB } : {}),
+      },
     });
     this.#pool.on("error", trouble);
   }
@@ -169,9 +190,20 @@ class Threads {
 
   /** @throws server.busy when too many wait, task.limit when it took too long or too much memory */
   async run(task: Task, signal?: AbortSignal, transferList?: MessagePort[]): Promise<unknown> {
-    if (this.#running >= this.#threads + this.#queue) throw serverBusy();
-    const slow = AbortSignal.timeout(this.#seconds * 1000);
+    if (this.#running >= this.#threads + this.#most) throw serverBusy();
     this.#running++;
+    try {
+      const done = this.#queue.push({ task, signal, transferList });
+      return await (signal ? Promise.race([done, whenGone(signal)]) : done);
+    } finally {
+      this.#running--;
+    }
+  }
+
+  /** A task whose turn has come: what it waited before is not counted. */
+  async #do({ task, signal, transferList }: Queued): Promise<unknown> {
+    if (signal?.aborted) throw requestGone();
+    const slow = AbortSignal.timeout(this.#seconds * 1000);
     if (task.kind === "compute") this.at = task.design.hash;
     try {
       return await this.#pool.run(task, {
@@ -185,8 +217,7 @@ class Threads {
       if (code === "ERR_WORKER_OUT_OF_MEMORY") throw taskLimit("it took more memory than a task may have");
       throw error;
     } finally {
-      this.#running--;
-      if (this.#running === 0) this.at = null;
+      this.at = null;
     }
   }
 
