@@ -36,3 +36,12 @@ export async function start(options: Partial<BuildOptions> = {}): Promise<Bench>
 
 export const post = (app: Server, payload: string | Buffer) =>
   app.inject({ method: "POST", url: "/api/jobs", headers: { "content-type": "application/json" }, payload });
+
+/** Reads until it is as wanted. */
+export async function until<T>(read: () => Promise<T>, is: (t: T) => boolean): Promise<T> {
+  for (;;) {
+    const t = await read();
+    if (is(t)) return t;
+    await new Promise((next) => setTimeout(next, 20));
+  }
+}

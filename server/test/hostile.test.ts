@@ -10,7 +10,7 @@ import { serveWire, type Listening } from "../../standins/src/wire/serve";
 import { readWireTable } from "../../standins/src/wire/table";
 import type { MachineAddress } from "../src/plugins/line";
 import type { BuildOptions } from "../src/app";
-import { DESIGNS, post, start, type Bench } from "./helper";
+import { DESIGNS, post, start, until, type Bench } from "./helper";
 
 /** Machines and services that are broken or lie: what they say is never taken for more than it is, and holds up nobody else. */
 
@@ -82,14 +82,6 @@ const call =
   };
 const ASKED = { faces: [], panels: 1, machine: "Brack 2", way: "least", fallbacks: null, who: "Ina" };
 const INA = { who: "Ina" };
-
-const until = async <T>(read: () => Promise<T>, is: (t: T) => boolean): Promise<T> => {
-  for (;;) {
-    const t = await read();
-    if (is(t)) return t;
-    await new Promise((next) => setTimeout(next, 20));
-  }
-};
 
 const attend = (machine: WireMachine): void => {
   for (let n = 0; n < 10_000; n++) {

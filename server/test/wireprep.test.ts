@@ -8,7 +8,7 @@ import { memoryJournal } from "../../standins/src/wire/journal";
 import { WireMachine } from "../../standins/src/wire/machine";
 import { serveWire, type Listening } from "../../standins/src/wire/serve";
 import { readWireTable } from "../../standins/src/wire/table";
-import { DESIGNS, post, start, type Bench } from "./helper";
+import { DESIGNS, post, start, until, type Bench } from "./helper";
 
 const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
 const table = readWireTable(readFileSync(join(DESIGNS, "../standins/machines/brack-2.json"), "utf8"));
@@ -53,13 +53,6 @@ const asked = (more: object = {}) => ({
   who: "Ina",
   ...more,
 });
-const until = async <T>(read: () => Promise<T>, is: (t: T) => boolean): Promise<T> => {
-  for (;;) {
-    const t = await read();
-    if (is(t)) return t;
-    await new Promise((next) => setTimeout(next, 20));
-  }
-};
 /** Whoever stands at the machine. */
 const attend = (): void => {
   for (let n = 0; n < 10_000; n++) {
