@@ -156,6 +156,16 @@ test("names that are none of an element are refused before anything is written",
   expect(toXsd("a", "b", [{ name: "c", as: "whole" }])).toContain('type="xs:nonNegativeInteger"');
 });
 
+test("more cells than a file holds are refused, and nothing is written for minutes", () => {
+  const [column] = RULES.columns.filter((c) => c.profile === "Sedgeley list");
+  const columns = Array.from({ length: 2000 }, () => column!);
+  const file = machineFile("Sedgeley list", "B1", chains(...Array<Lead>(1001).fill(lead("1"))), { ...RULES, columns });
+  expect(file).toEqual({
+    ok: false,
+    reasons: ["1001 leads in 2000 columns are more than one file holds: make smaller batches"],
+  });
+});
+
 describe("signs by which nobody could part a row again", () => {
   const signed = (separator: string | undefined, decimal: string | undefined): PrepRules => ({
     ...RULES,

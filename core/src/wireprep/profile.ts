@@ -1,6 +1,7 @@
 import { LEAD_FIELDS, parseWith, writeLabel, type LeadField, type PatternPart, type Values } from "../design/pattern";
 import type { Profile, ProfileCode, ProfileColumn, PrepRules } from "../design/prep-rules";
 import { toXml, toXsd, XML_NAME, type XmlColumn } from "../formats/xml";
+import { leadsIn } from "./chains";
 import type { Chain, Lead } from "./result";
 
 /** A file as the machine takes it, or why it cannot be written. */
@@ -14,6 +15,8 @@ interface Column extends XmlColumn {
 }
 
 const MM_PER_INCH = 25.4;
+/** Cells of one file: 10,000 leads in 200 columns. */
+const MOST_CELLS = 2_000_000;
 
 /** A length in the unit of the file: whole steps where it counts in tenths of millimetres. */
 function inUnit(mm: number, unit: Profile["unit"]): string {
@@ -83,13 +86,19 @@ export function machineFile(name: string, batch: string, chains: readonly Chain[
   reasons.push(...signFaults(profile));
   const code = codesOf(name, rules.codes);
   if (reasons.length > 0) return { ok: false, reasons };
-  const rows = chains
-    .flatMap((c) => c.leads)
-    .map((lead, i) => {
-      const { row, faults } = rowOf(valuesOf(batch, i + 1, lead, profile, code), columns, profile);
-      reasons.push(...faults.map((f) => `wire ${lead.wire}, ${f}`));
-      return row;
-    });
+  const leads = leadsIn(chains);
+  if (leads.length * columns.length > MOST_CELLS)
+    return {
+      ok: false,
+      reasons: [
+        `${leads.length} leads in ${columns.length} columns are more than one file holds: make smaller batches`,
+      ],
+    };
+  const rows = leads.map((lead, i) => {
+    const { row, faults } = rowOf(valuesOf(batch, i + 1, lead, profile, code), columns, profile);
+    reasons.push(...faults.map((f) => `wire ${lead.wire}, ${f}`));
+    return row;
+  });
   if (reasons.length > 0) return { ok: false, reasons: reasons.slice(0, MOST_REASONS) };
   if (profile.as === "xml") {
     const [list, lead] = [profile.list ?? "leads", profile.lead ?? "lead"];

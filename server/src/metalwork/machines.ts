@@ -82,6 +82,7 @@ export class Machines {
         signal: AbortSignal.timeout(ASK_MS),
         redirect: "error",
       });
+      await reply.body?.cancel();
       return reply.ok;
     } catch {
       throw machineAway(machine.name);
