@@ -8,7 +8,15 @@ import rateLimit from "@fastify/rate-limit";
 import serveStatic from "@fastify/static";
 import { auditQuery, type AuditList } from "@gray-bench/contract/api";
 import Fastify, { type FastifyReply, type FastifyServerOptions } from "fastify";
-import { badRequest, bodyTooLarge, noSuchJob, RETRY_SECONDS, toReply } from "./errors";
+import {
+  badRequest,
+  bodyTooLarge,
+  expectationUnknown,
+  methodUnknown,
+  noSuchJob,
+  RETRY_SECONDS,
+  toReply,
+} from "./errors";
 import { editRoutes } from "./edits/routes";
 import { floorRoutes } from "./floor/routes";
 import { intakeRoutes } from "./intake/routes";
@@ -98,6 +106,7 @@ export async function build(options: BuildOptions): Promise<Server> {
     note: (req, entry) => appendAudit(store.db, { at: now().toISOString(), address: req.ip, ...entry }),
   };
   useJoi(app);
+  answerAll(app);
   boundBodies(app);
   app.setErrorHandler((error, req, reply) => {
     const tooLarge = (error as { code?: string }).code === "FST_ERR_CTP_BODY_TOO_LARGE";
@@ -227,7 +236,10 @@ function serveApp(app: Server, folder: string | undefined, unknown: ReturnType<t
     const view =
       there && req.method === "GET" && !req.url.startsWith("/api/") && !/\.\w+$/.test(req.url.split("?")[0]!);
     if (view) return reply.header("cache-control", "no-cache").sendFile("index.html");
-    const { error, allow } = unknown(req);
+    const page = there && !req.url.startsWith("/api/") && !["GET", "HEAD"].includes(req.method);
+    const { error, allow } = page
+      ? { error: methodUnknown(req.method, req.url.split("?")[0]!, PAGES_TAKE), allow: PAGES_TAKE }
+      : unknown(req);
     if (allow) reply.header("allow", allow);
     throw error;
   });
@@ -243,6 +255,28 @@ function isWithin(folder: string, path: string): boolean {
   }
 }
 
+const PAGES_TAKE = "GET, HEAD";
+
+/** What never comes to an address is answered in the one shape too. */
+function answerAll(app: Server): void {
+  app.server.on("checkExpectation", (req, res) => {
+    const { status, body } = expectationUnknown(String(req.headers.expect));
+    const text = JSON.stringify(body);
+    const head = { "content-type": "application/json; charset=utf-8", "content-length": Buffer.byteLength(text) };
+    res.writeHead(status, { ...head, connection: "close" }).end(text);
+  });
+  app.server.on("connect", (req, socket) => {
+    const { body } = methodUnknown("CONNECT", req.url ?? "", PAGES_TAKE);
+    socket.end(bareAnswer("405 Method Not Allowed", body));
+  });
+}
+
+/** An answer on the bare line. */
+function bareAnswer(status: string, body: object): string {
+  const text = JSON.stringify(body);
+  return `HTTP/1.1 ${status}\r\ncontent-type: application/json; charset=utf-8\r\ncontent-length: ${Buffer.byteLength(text)}\r\nconnection: close\r\n\r\n${text}`;
+}
+
 /** What is no HTTP: answered in the one shape of errors, on the bare line. */
 function clientErrorHandler(error: Error & { code?: string }, socket: Socket): void {
   if (error.code === "ECONNRESET" || !socket.writable) {
@@ -250,11 +284,8 @@ function clientErrorHandler(error: Error & { code?: string }, socket: Socket): v
     return;
   }
   const slow = error.code === "ERR_HTTP_REQUEST_TIMEOUT";
-  const body = JSON.stringify(
-    slow ? { ...badRequest("it took too long").body, code: "request.slow" } : badRequest(error.code ?? "no HTTP").body,
-  );
-  const status = slow ? "408 Request Timeout" : "400 Bad Request";
+  const { body } = badRequest(slow ? "it took too long" : (error.code ?? "no HTTP"));
   socket.end(
-    `HTTP/1.1 ${status}\r\ncontent-type: application/json; charset=utf-8\r\ncontent-length: ${Buffer.byteLength(body)}\r\nconnection: close\r\n\r\n${body}`,
+    slow ? bareAnswer("408 Request Timeout", { ...body, code: "request.slow" }) : bareAnswer("400 Bad Request", body),
   );
 }

@@ -46,6 +46,23 @@ export const hostRefused = (host: string): BenchError =>
     remedy: "Open the address that it printed at its start, or start it with --allow and the name it is called by.",
   });
 
+/** @param count of hosts that a request names */
+export const hostUnclear = (count: number): BenchError =>
+  new BenchError(403, {
+    code: "host.refused",
+    message: count > 1 ? "The request names several hosts." : "The request names no host.",
+    where: "host",
+    remedy: "Ask by one name: the address that the server printed at its start.",
+  });
+
+export const expectationUnknown = (expected: string): BenchError =>
+  new BenchError(417, {
+    code: "request.invalid",
+    message: `The server does not know how to do what is expected: ${shown(expected)}.`,
+    where: "expect",
+    remedy: "Send the request without it.",
+  });
+
 export const originRefused = (origin: string): BenchError =>
   new BenchError(403, {
     code: "origin.refused",

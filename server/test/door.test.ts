@@ -416,7 +416,7 @@ describe("the server as a program", () => {
     expect(spawnSync(process.execPath, [MAIN, "--data", data, "--port", "0"]).status).toBe(4);
   });
 
-  test("says how it is called; a folder that holds no application is refused, and no link leads out of one", async () => {
+  test("says how it is called; a folder that holds no application is refused, no link leads out of one, and whatever comes is answered in one shape", async () => {
     const help = spawnSync(process.execPath, [MAIN, "--help"], { encoding: "utf8" });
     expect([help.status, help.stdout]).toEqual([0, expect.stringContaining("--wire-machine")]);
     const made = spawnSync(process.execPath, [join(MAIN, "../cli.mjs"), "--help"], { encoding: "utf8" });
@@ -435,6 +435,37 @@ describe("the server as a program", () => {
     try {
       expect((await bench.app.inject("/own.txt")).payload).toBe("own");
       expect((await bench.app.inject("/link.txt")).payload).not.toContain("secret");
+      await bench.app.listen({ port: 0, host: "127.0.0.1" });
+      const { port } = bench.app.server.address() as { port: number };
+      /** What is said to a request as it stands on the line. */
+      const said = (lines: string[], body = ""): Promise<[status: string, code: string]> =>
+        new Promise((resolve, reject) => {
+          let text = "";
+          const socket = connect(port, "127.0.0.1", () =>
+            socket.write(`${[...lines, "connection: close"].join("\r\n")}\r\n\r\n${body}`),
+          );
+          socket.on("data", (d) => (text += d.toString()));
+          socket.on("error", reject);
+          socket.on("close", () => {
+            const [head, json] = text.split("\r\n\r\n") as [string, string];
+            resolve([head.split(" ")[1]!, (JSON.parse(json) as ErrorBody).code]);
+          });
+        });
+      const HOST = "host: localhost";
+      const sends = ["POST /api/jobs HTTP/1.1", HOST, "content-type: application/json", "content-length: 2"];
+      for (const [lines, body, ...told] of [
+        [["GET /api/jobs HTTP/1.1", HOST, "host: elsewhere"], "", "403", "host.refused"],
+        [["GET /api/jobs HTTP/1.1"], "", "403", "host.refused"],
+        [["GET /api/jobs HTTP/1.0"], "", "403", "host.refused"],
+        [[...sends, "content-encoding: foo"], "{}", "415", "request.invalid"],
+        [[...sends, "expect: nonsense"], "{}", "417", "request.invalid"],
+        [["POST /api/jobs HTTP/1.1", HOST, "transfer-encoding: foo"], "{}", "400", "request.invalid"],
+        [["CONNECT localhost:80 HTTP/1.1", HOST], "", "405", "method.unknown"],
+        [["PROPFIND /api/jobs HTTP/1.1", HOST], "", "405", "method.unknown"],
+        [["PUT / HTTP/1.1", HOST, "content-length: 0"], "", "405", "method.unknown"],
+        [["POST /jobs/HILL-2604 HTTP/1.1", HOST, "content-length: 0"], "", "405", "method.unknown"],
+      ] as [string[], string, string, string][])
+        expect([lines, await said(lines, body)]).toEqual([lines, told]);
     } finally {
       await bench.close();
     }

@@ -1,5 +1,5 @@
 import type { FastifyRequest } from "fastify";
-import { hostRefused, originRefused } from "../errors";
+import { hostRefused, hostUnclear, originRefused } from "../errors";
 import type { Server } from "../server";
 
 /** Names of this machine. */
@@ -48,7 +48,7 @@ export function watchDoor(app: Server, names: readonly string[]): void {
     const host = hosts.length === 1 ? (req.headers.host ?? "") : "";
     const name = hostName(host);
     if (name === null || !known.has(name))
-      return next(hostRefused(hosts.length > 1 ? "two names" : host === "" ? "no name" : host));
+      return next(hosts.length === 1 && host !== "" ? hostRefused(host) : hostUnclear(hosts.length));
     const { origin } = req.headers;
     const site = req.headers["sec-fetch-site"] as string | undefined;
     const costs = CHANGING.has(req.method) || req.url.startsWith("/api/");
