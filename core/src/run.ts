@@ -79,13 +79,18 @@ export const FILES: readonly { name: string; text: string; stage: StageName | nu
 export const isFile = (name: string): boolean =>
   FILES.some((f) => f.name === name) || STAGES.some((s) => s.filesEach?.some((f) => f.like.test(name)));
 
-/** Every output file of a job, in order of name; against what the store says, where it is given. */
+/**
+ * Every output file of a job, in order of name; against what the store says, where it is given.
+ * @param begins hears of each stage whose files are written next
+ */
 export async function allFiles(
   { design, shop, stages, open }: JobResults,
   stock: Stock | null = null,
+  begins: (stage: StageName) => void = () => undefined,
 ): Promise<FileOut[]> {
   const files = [openPointsFile(open)];
   for (const stage of STAGES) {
+    begins(stage.name);
     const result = stages[stage.name];
     if (result && stage.makeFiles)
       files.push(

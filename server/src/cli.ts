@@ -111,8 +111,13 @@ async function run(args: readonly string[]): Promise<void> {
       })),
     );
   }
-  const results = runStages(laid.design, shop === undefined ? DEFAULT_SHOP : read(shop, readShop));
-  const files = await allFiles(results, stock === undefined ? null : read(stock, readStock));
+  const say = saying();
+  const results = runStages(laid.design, shop === undefined ? DEFAULT_SHOP : read(shop, readShop), (stage, share) =>
+    say(`computing ${stage}`, share),
+  );
+  const files = await allFiles(results, stock === undefined ? null : read(stock, readStock), (stage) =>
+    say(`writing files of ${stage}`),
+  );
   inPlace(() => {
     mkdirSync(out, { recursive: true });
     replaceAll(out, files);
@@ -127,6 +132,24 @@ async function run(args: readonly string[]): Promise<void> {
     throw new Refused(
       withheld.map((p) => ({ file: p.withholds, path: `${p.thing} ${p.of}`, found: p.text, expected: p.remedy })),
     );
+}
+
+/** What is soon done says nothing; from then on it tells where it is, so often. */
+const SILENT_MS = 2000;
+const SAID_EVERY_MS = 1000;
+
+/** Tells on stderr what a long run is at. */
+function saying(): (what: string, share?: number) => void {
+  let next = performance.now() + SILENT_MS;
+  let last = "";
+  return (what, share) => {
+    const now = performance.now();
+    if (now < next) return;
+    const text = share === undefined ? what : `${what}, ${Math.floor(share * 100)} %`;
+    if (text !== last) console.error(text);
+    last = text;
+    next = now + SAID_EVERY_MS;
+  };
 }
 
 function called(args: readonly string[]) {

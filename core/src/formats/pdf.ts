@@ -35,6 +35,7 @@ export async function toPdf(title: string, scenes: readonly Scene[]): Promise<Ui
   });
   font ??= Uint8Array.from(atob(FONT_BASE64), (c) => c.charCodeAt(0));
   doc.registerFont("text", font as never);
+  layOnce(doc.font("text"));
   for (const scene of scenes) {
     doc.addPage({ size: [scene.w * MM, scene.h * MM], margin: 0 });
     doc.font("text").scale(MM);
@@ -43,6 +44,32 @@ export async function toPdf(title: string, scenes: readonly Scene[]): Promise<Ui
   if (scenes.length === 0) doc.addPage({ size: "A4", margin: 0 });
   doc.end();
   return whole;
+}
+
+/** What the library works out of a text: its glyphs and how wide it is. */
+interface Laid {
+  advanceWidth: number;
+}
+
+/** Words that are laid out once in a document, and no more of them than this. */
+const MOST_LAID = 20_000;
+
+/**
+ * Lets a font lay out each text once. The library does it three times for each text (to measure, to write, to go on behind it) as soon as
+ * it is told to leave out ligatures; of the labels of a drawing most stand there many times besides.
+ */
+function layOnce(doc: PDFKit.PDFDocument): void {
+  const { _font: own } = doc as PDFKit.PDFDocument & { _font: { layout(text: string, features: unknown): Laid } };
+  const laid = new Map<string, Laid>();
+  const layout = own.layout.bind(own);
+  own.layout = (text, features) => {
+    let known = laid.get(text);
+    if (!known) {
+      known = layout(text, features);
+      if (laid.size < MOST_LAID) laid.set(text, known);
+    }
+    return known;
+  };
 }
 
 function drawItem(doc: PDFKit.PDFDocument, item: Scene["items"][number]): void {

@@ -375,7 +375,11 @@ export function fullSheets(work: FaceWork, heading: Heading): Scene[] {
         text(MARGIN + 3, MARGIN + 18, "Take the drawing to scale, or the DXF to a plotter.", 4),
       ]),
     ];
-  const cuts = work.holes.map((hole) => ({ hole, cut: asSeen(work, hole.cut) }));
+  const cuts = work.holes.map((hole): FullCut => {
+    const cut = asSeen(work, hole.cut);
+    const [middle, edges] = [middleOf(cut), cutEdges(cut)];
+    return { hole, cut, middle, edges, box: boxOf([middle, ...edges.map(([a]) => a)]) };
+  });
   const sheets: Scene[] = [];
   for (let row = 0; row < rows; row++)
     for (let column = 0; column < columns; column++) {
@@ -409,8 +413,10 @@ export function fullSheets(work: FaceWork, heading: Heading): Scene[] {
           items.push(line(p.x, p.y, q.x, q.y, 0.4));
         }
       }
-      for (const { hole, cut } of cuts) {
-        const middle = middleOf(cut);
+      for (const { hole, cut, middle, edges, box } of cuts) {
+        // Most of them lie on other sheets.
+        if (box.x1 < x0 - 1e-6 || box.x0 > x0 + TILE.w + 1e-6 || box.y1 < y0 - 1e-6 || box.y0 > y0 + TILE.h + 1e-6)
+          continue;
         if (inside(middle)) {
           const p = at(middle);
           items.push(line(p.x - 4, p.y, p.x + 4, p.y, 0.1), line(p.x, p.y - 4, p.x, p.y + 4, 0.1));
@@ -424,7 +430,7 @@ export function fullSheets(work: FaceWork, heading: Heading): Scene[] {
             ),
           );
         }
-        for (const [a, b] of cutEdges(cut)) {
+        for (const [a, b] of edges) {
           const part = clipped(a, b, x0, y0);
           if (!part) continue;
           const [p, q] = [at(part[0]), at(part[1])];
@@ -455,6 +461,27 @@ function registers(columns: number, rows: number, step: { w: number; h: number }
 }
 
 type Edge = [Point, Point];
+
+/** A cut as it is looked for on every sheet. */
+interface FullCut {
+  hole: FaceHole;
+  cut: Cut;
+  middle: Point;
+  edges: readonly Edge[];
+  /** Holds its middle and its edges. */
+  box: { x0: number; y0: number; x1: number; y1: number };
+}
+
+function boxOf(points: readonly Point[]): FullCut["box"] {
+  const box = { x0: Infinity, y0: Infinity, x1: -Infinity, y1: -Infinity };
+  for (const { x, y } of points) {
+    box.x0 = Math.min(box.x0, x);
+    box.y0 = Math.min(box.y0, y);
+    box.x1 = Math.max(box.x1, x);
+    box.y1 = Math.max(box.y1, y);
+  }
+  return box;
+}
 
 const ringEdges = (points: readonly Point[]): Edge[] =>
   points.map((p, i): Edge => [p, points[(i + 1) % points.length]!]);
