@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { build, type BuildOptions } from "../src/app";
 import { openStore } from "../src/store/database";
 import { startWorkers } from "../src/workers/pool";
+import type { WireMachine } from "../../standins/src/wire/machine";
 import type { Server } from "../src/server";
 
 export const WORKER = join(__dirname, "../../dist/server/worker.cjs");
@@ -43,5 +44,17 @@ export async function until<T>(read: () => Promise<T>, is: (t: T) => boolean): P
     const t = await read();
     if (is(t)) return t;
     await new Promise((next) => setTimeout(next, 20));
+  }
+}
+
+/** Whoever stands at a machine for leads: puts in what it wants, until it is through. */
+export function attendTo(machine: WireMachine): void {
+  for (let n = 0; n < 10_000; n++) {
+    machine.advance(60);
+    const { state, wait } = machine.state();
+    if (state === "idle") return;
+    if (wait?.kind === "reel") machine.mount(wait.reel, 100);
+    else if (wait?.kind === "magazine") machine.fill(wait.part);
+    else if (wait?.kind === "jam") machine.clear();
   }
 }

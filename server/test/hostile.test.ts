@@ -10,7 +10,7 @@ import { serveWire, type Listening } from "../../standins/src/wire/serve";
 import { readWireTable } from "../../standins/src/wire/table";
 import type { MachineAddress } from "../src/plugins/line";
 import type { BuildOptions } from "../src/app";
-import { DESIGNS, post, start, until, type Bench } from "./helper";
+import { attendTo, DESIGNS, post, start, until, type Bench } from "./helper";
 
 /** Machines and services that are broken or lie: what they say is never taken for more than it is, and holds up nobody else. */
 
@@ -83,16 +83,6 @@ const call =
 const ASKED = { faces: [], panels: 1, machine: "Brack 2", way: "least", fallbacks: null, who: "Ina" };
 const INA = { who: "Ina" };
 
-const attend = (machine: WireMachine): void => {
-  for (let n = 0; n < 10_000; n++) {
-    machine.advance(60);
-    const { state, wait } = machine.state();
-    if (state === "idle") return;
-    if (wait?.kind === "reel") machine.mount(wait.reel, 100);
-    else if (wait?.kind === "magazine") machine.fill(wait.part);
-  }
-};
-
 test("a job that is deleted and imported again has made nothing, whatever lies at the machine from before", async () => {
   const { machine, at } = await goodMachine();
   const ask = call(await opened({ wireMachines: [at] }));
@@ -106,7 +96,7 @@ test("a job that is deleted and imported again has made nothing, whatever lies a
     "job.at-machine",
     "Files of HILL-2604 are at Brack 2. Nothing was deleted.",
   ]);
-  attend(machine);
+  attendTo(machine);
   const ended = await until(
     () => ask<BatchReply>("GET", `${JOB}/batches/B1`),
     (b) => b.runs[0]!.state === "ended",
@@ -183,7 +173,7 @@ test("a printer that takes the line and drips holds up no machine", async () => 
     (b) => b.runs.some((r) => r.takes === "labels"),
   );
   await ask("POST", `${LARK}/batches/B1/send`, INA);
-  attend(machine);
+  attendTo(machine);
   const { runs } = await until(
     () => ask<BatchReply>("GET", `${LARK}/batches/B1`),
     (b) => b.runs.some((r) => r.takes === "leads" && r.state === "ended"),

@@ -8,7 +8,7 @@ import { memoryJournal } from "../../standins/src/wire/journal";
 import { WireMachine } from "../../standins/src/wire/machine";
 import { serveWire, type Listening } from "../../standins/src/wire/serve";
 import { readWireTable } from "../../standins/src/wire/table";
-import { DESIGNS, post, start, until, type Bench } from "./helper";
+import { attendTo, DESIGNS, post, start, until, type Bench } from "./helper";
 
 const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
 const table = readWireTable(readFileSync(join(DESIGNS, "../standins/machines/brack-2.json"), "utf8"));
@@ -53,17 +53,7 @@ const asked = (more: object = {}) => ({
   who: "Ina",
   ...more,
 });
-/** Whoever stands at the machine. */
-const attend = (): void => {
-  for (let n = 0; n < 10_000; n++) {
-    machine.advance(60);
-    const { state, wait } = machine.state();
-    if (state === "idle") return;
-    if (wait?.kind === "reel") machine.mount(wait.reel, 100);
-    else if (wait?.kind === "magazine") machine.fill(wait.part);
-    else if (wait?.kind === "jam") machine.clear();
-  }
-};
+const attend = (): void => attendTo(machine);
 const event = (lead: string, attempt: number, what: string, more: object = {}) => ({
   id: `${lead}-${attempt}-${what}-x`,
   batch: "B1",
