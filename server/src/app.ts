@@ -103,7 +103,8 @@ export async function build(options: BuildOptions): Promise<Server> {
       if (!row) throw noSuchJob(job);
       return row;
     },
-    note: (req, entry) => appendAudit(store.db, { at: now().toISOString(), address: req.ip, ...entry }),
+    note: (req, entry) =>
+      store.withReserve(() => appendAudit(store.db, { at: now().toISOString(), address: req.ip, ...entry })),
   };
   useJoi(app);
   answerAll(app);

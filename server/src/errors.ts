@@ -1,6 +1,7 @@
 import type { ErrorBody } from "@gray-bench/contract/api";
 import type { Thing } from "@gray-bench/core/design/open-points";
 import { MOST_FAULTS, type Fault } from "@gray-bench/core/design/faults";
+import { isDiskFull } from "./store/reserve";
 import type { NotLaid } from "./workers/tasks";
 
 /** An error a client is told about. Codes are never given a new meaning. */
@@ -113,6 +114,15 @@ export const noSuchStage = (stage: string): BenchError =>
     message: `The stage ${stage} does not compute anything yet.`,
     where: stage,
     remedy: "Ask for one of the stages that the job lists as ready or open.",
+  });
+
+export const diskFull = (): BenchError =>
+  new BenchError(507, {
+    code: "disk.full",
+    message: "The disk is full. Nothing was changed.",
+    where: "data folder",
+    remedy:
+      "Make room on the disk of the server, or delete jobs that are no longer needed: that works on a full disk too.",
   });
 
 export const tooManyTicks = (job: string): BenchError =>
@@ -493,16 +503,9 @@ export function toReply(error: unknown): { status: number; body: ErrorBody } {
       },
     };
   }
-  if (/^(SQLITE_FULL|ENOSPC)/.test(e.code ?? "")) {
-    return {
-      status: 507,
-      body: {
-        code: "disk.full",
-        message: "The disk is full. Nothing was changed.",
-        where: "data folder",
-        remedy: "Make room on the disk of the server, or delete jobs that are no longer needed.",
-      },
-    };
+  if (isDiskFull(error)) {
+    const { status, body } = diskFull();
+    return { status, body };
   }
   if (e.validation) {
     return {

@@ -2,6 +2,7 @@ import { chmodSync, copyFileSync, existsSync, mkdirSync, readFileSync, renameSyn
 import { dirname, join, resolve } from "node:path";
 import { parseArgs } from "node:util";
 import { ADDRESS_FILE, lookAt, openStore, StoreDamaged, StoreForeign, StoreInUse } from "./store/database";
+import { Reserve } from "./store/reserve";
 
 const USAGE = "usage: npm run backup -- FILE [--data FOLDER]\n       npm run restore -- FILE [--data FOLDER]";
 
@@ -21,7 +22,7 @@ async function backup(data: string, to: string): Promise<void> {
   if (existsSync(to)) throw new WrongCall(`${to} is there already; name another file`);
   mkdirSync(dirname(to), { recursive: true });
   try {
-    const store = await openStore(data);
+    const store = await openStore(data, new Reserve(dirname(data)));
     store.backup(to);
     await store.close();
   } catch (error) {

@@ -6,6 +6,7 @@ import { build } from "./app";
 import { readStockAddress } from "./kits/address";
 import { readAddress } from "./plugins/line";
 import { ADDRESS_FILE, openStore, StoreDamaged, StoreForeign, StoreInUse } from "./store/database";
+import { Reserve } from "./store/reserve";
 import { LIMITS, startWorkers } from "./workers/pool";
 
 /**
@@ -76,7 +77,7 @@ async function serve(asked: ReturnType<typeof called>): Promise<void> {
   mkdirSync(folder, { recursive: true });
   const file = join(folder, "gray-bench.db");
   for (const made of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(made)) chmodSync(made, 0o600);
-  const store = await openStore(file);
+  const store = await openStore(file, new Reserve(folder));
   const here = dirname(fileURLToPath(import.meta.url));
   const workers = startWorkers(
     join(here, "worker.cjs"),
@@ -101,7 +102,7 @@ async function serve(asked: ReturnType<typeof called>): Promise<void> {
   });
   const address = await app.listen({ host: asked.host, port: asked.port });
   const told = join(folder, ADDRESS_FILE);
-  writeFileSync(told, `${address}\n`);
+  await store.withReserve(async () => writeFileSync(told, `${address}\n`));
   console.log(`Gray Bench listens on ${address}`);
   let stopping = false;
   const stop = async (): Promise<void> => {

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { build, type BuildOptions } from "../src/app";
 import { openStore } from "../src/store/database";
+import type { Reserve } from "../src/store/reserve";
 import { startWorkers } from "../src/workers/pool";
 import type { WireMachine } from "../../standins/src/wire/machine";
 import type { Server } from "../src/server";
@@ -17,10 +18,13 @@ export interface Bench {
   close(): Promise<void>;
 }
 
-/** A server with real workers and a data file in a folder of its own. */
-export async function start(options: Partial<BuildOptions> = {}): Promise<Bench> {
-  const folder = mkdtempSync(join(tmpdir(), "gray-bench-"));
-  const store = await openStore(join(folder, "test.db"));
+/** A server with real workers and a data file in a folder of its own, or in one that is there and stays. */
+export async function start(
+  options: Partial<BuildOptions> = {},
+  there?: { folder: string; reserve: Reserve },
+): Promise<Bench> {
+  const folder = there?.folder ?? mkdtempSync(join(tmpdir(), "gray-bench-"));
+  const store = await openStore(join(folder, "test.db"), there?.reserve);
   const workers = options.workers ?? startWorkers(WORKER, { threads: 1 });
   const app = await build({ store, workers, now: () => new Date(Date.UTC(2026, 10, 23)), ...options });
   return {
@@ -30,7 +34,7 @@ export async function start(options: Partial<BuildOptions> = {}): Promise<Bench>
       await app.close();
       await workers.close();
       await store.close();
-      rmSync(folder, { recursive: true });
+      if (!there) rmSync(folder, { recursive: true });
     },
   };
 }

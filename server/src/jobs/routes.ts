@@ -98,9 +98,9 @@ export function jobRoutes(app: Server, { store, runner, readJob, note }: Bench):
         await runner.cancelAll(job);
         const gone = await madeFrom(store.db, row);
         await note(req, { what: "delete", job, who: who ?? null, detail: `revision ${row.revision}` });
-        await deleteJob(store.db, job);
-        await runner.forget(job, { ...gone, shown: row.shown });
-        store.shrink();
+        await store.withReserve(() => deleteJob(store.db, job));
+        await store.withReserve(() => runner.forget(job, { ...gone, shown: row.shown }));
+        await store.withReserve(() => store.shrink());
         return reply.code(204).send();
       });
     },

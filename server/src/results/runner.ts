@@ -8,14 +8,16 @@ import type { StageName } from "@gray-bench/core/stage-names";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
 import { LRUCache } from "lru-cache";
-import { BenchError, runCancelled, runFailed } from "../errors";
+import { BenchError, diskFull, runCancelled, runFailed } from "../errors";
 import type { Store } from "../store/database";
 import { listTargets, readDesignJson, setShown } from "../store/jobs";
+import { isDiskFull } from "../store/reserve";
 import {
   clearOld,
   dropResults,
   readResult,
   readResults,
+  ROOM,
   storeResults,
   touchResults,
   type ResultRow,
@@ -64,6 +66,8 @@ const MOST_SUMMARIES = 1000;
 const NEEDLESS_MS = 2000;
 /** What found no room tries again after so long. */
 const BUSY_MS = 1000;
+/** What found no room on the disk is not computed again by looking at it for so long. */
+const FULL_MS = 30_000;
 /** Jobs, and runs that did not end well, that are remembered. */
 const MOST_ENDED = 1000;
 
@@ -226,8 +230,6 @@ export class Runner {
       if (!run.needless) this.#ended.set(key, event);
       tell(event);
     };
-    const store = (rows: readonly StoredBytes[]): Promise<void> =>
-      storeResults(this.#store.db, rows.map(toRow), this.#now().getTime());
     try {
       const [json, shop] = await Promise.all([
         given?.json ?? this.#designJson(target.design),
@@ -245,7 +247,7 @@ export class Runner {
         progress: (stage, share) => tell({ run: "running", stage, share }),
         summed: async (small, effect) => {
           run.stop.signal.throwIfAborted();
-          await store(small);
+          await this.#keep(small.map(toRow));
           await setShown(this.#store.db, target);
           if (effect && before !== null) this.#effects.set(`${before} ${key}`, effect);
           if (!run.proposed) this.#lastOf.set(job, key);
@@ -253,10 +255,11 @@ export class Runner {
           tell({ run: "done", stage: null, share: 1 });
         },
       });
-      await store(rows);
+      await this.#keep(rows.map(toRow));
       this.#runs.delete(key);
       await this.clear();
-    } catch (error) {
+    } catch (caught) {
+      const error: unknown = isDiskFull(caught) ? diskFull() : caught;
       if (run.stop.signal.aborted) {
         end({ run: "cancelled", stage: run.last.stage, share: run.last.share });
         throw runCancelled(job);
@@ -273,12 +276,25 @@ export class Runner {
       // Turned away or ended by a limit: said as it is.
       if (error instanceof BenchError) {
         if (error.body.code === "task.limit") this.#beyond.set(key, error);
+        if (error.body.code === "disk.full") this.#beyond.set(key, error, { ttl: FULL_MS });
         throw error;
       }
       this.#log.error(error, "computation failed");
       throw runFailed(job);
     } finally {
       if (!this.#later.has(job)) this.#next();
+    }
+  }
+
+  /** Keeps results, all or nothing; on a full disk in the place of old ones that no job shows. */
+  async #keep(rows: readonly ResultRow[]): Promise<void> {
+    const keep = (): Promise<void> => storeResults(this.#store.db, rows, this.#now().getTime());
+    try {
+      await keep();
+    } catch (error) {
+      if (!isDiskFull(error)) throw error;
+      await this.#store.withReserve(() => this.#clear({ ...ROOM, mostBytes: 0 }));
+      await keep();
     }
   }
 
@@ -401,7 +417,7 @@ export class Runner {
     const ready = await this.#read(design, "search");
     if (ready) return ready;
     const row = toRow(await this.#workers.index({ design: { hash: design, json: await this.#designJson(design) } }));
-    await storeResults(this.#store.db, [row], this.#now().getTime());
+    await this.#keep([row]);
     return row;
   }
 
@@ -432,7 +448,7 @@ export class Runner {
     for (const { name } of STAGES) results[name] = (await this.result(target, name)).gzip;
     const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
     const rows = await this.#workers.files({ key: target.key, design: { hash: target.design, json }, shop, results });
-    await storeResults(this.#store.db, rows.map(toRow), this.#now().getTime());
+    await this.#keep(rows.map(toRow));
   }
 
   /** A document of a stage as somebody wants it drawn; null when the thing is not there. */
@@ -503,6 +519,10 @@ export class Runner {
     const nowMs = this.#now().getTime();
     if (nowMs - this.#clearedMs < CLEAR_EVERY_MS) return;
     this.#clearedMs = nowMs;
+    await this.#clear(this.#room);
+  }
+
+  async #clear(room: Room | undefined): Promise<void> {
     const jobs = await listTargets(this.#store.db);
     const joined = [...new Set([...this.#runs.keys(), ...jobs.flatMap((j) => [targetOf(j).key, j.shown])])];
     const inUse = new Set([...joined, ...jobs.map((j) => j.hash)]);
@@ -512,7 +532,7 @@ export class Runner {
       // Others have their turn between two steps.
       await setImmediate();
     }
-    await clearOld(this.#store.db, inUse, nowMs, this.#room);
+    await clearOld(this.#store.db, inUse, this.#now().getTime(), room);
   }
 
   /**

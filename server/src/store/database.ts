@@ -1,16 +1,23 @@
-import { existsSync, statSync } from "node:fs";
+import { existsSync, rmSync, statSync } from "node:fs";
+import { setImmediate } from "node:timers/promises";
 import Database from "better-sqlite3";
-import { Kysely, SqliteDialect } from "kysely";
+import { Kysely, SqliteDialect, SqliteDriver, type DatabaseConnection, type Driver } from "kysely";
 import { migrate, refuseNewer } from "./migrations";
+import { isDiskFull, type Reserve } from "./reserve";
 import type { Schema } from "./schema";
 import { ensureShop } from "./shops";
 
 export interface Store {
   db: Kysely<Schema>;
-  /** Writes a consistent copy of the data file. */
+  /** Writes a consistent copy of the data file; nothing stays of one that found no room. */
   backup(file: string): void;
-  /** Gives the space of what was deleted back to the disk. */
-  shrink(): void;
+  /** Gives the space of what was deleted back to the disk, in steps, between which others have their turn. */
+  shrink(): Promise<void>;
+  /**
+   * Does what must be possible on a full disk too: what makes room, and what is written down of something done. Where the disk
+   * is full it is done once more with the room that is kept back, so it must change nothing when it fails.
+   */
+  withReserve<T>(work: () => Promise<T>): Promise<T>;
   close(): Promise<void>;
 }
 
@@ -78,6 +85,26 @@ function told(file: string, error: unknown): unknown {
   return error;
 }
 
+/** A transaction that found no room has ended itself: rolling it back would hide why. */
+class OurDialect extends SqliteDialect {
+  readonly #raw: Database.Database;
+  constructor(raw: Database.Database) {
+    super({ database: raw });
+    this.#raw = raw;
+  }
+  override createDriver(): Driver {
+    const raw = this.#raw;
+    return new (class extends SqliteDriver {
+      override async rollbackTransaction(connection: DatabaseConnection): Promise<void> {
+        if (raw.inTransaction) await super.rollbackTransaction(connection);
+      }
+    })({ database: raw });
+  }
+}
+
+/** Pages that are given back at once: 4 MB, about 10 ms. */
+const SHRINK_PAGES = 1000;
+
 /** Opens the file alone, and looks whether it is whole: what is not is left as it was. */
 function open(file: string): Database.Database {
   if (existsSync(file) && statSync(file).size > 0) lookAt(file);
@@ -99,23 +126,69 @@ function open(file: string): Database.Database {
   }
 }
 
+/** Opens the data file and brings it up to date, on a full disk with the room that is kept back. */
+async function openAnyhow(file: string, reserve: Reserve | undefined): Promise<Database.Database> {
+  for (;;) {
+    let raw: Database.Database | undefined;
+    try {
+      raw = open(file);
+      migrate(raw);
+      return raw;
+    } catch (error) {
+      raw?.close();
+      if (!isDiskFull(error) || !reserve?.give()) throw error;
+    }
+  }
+}
+
 /**
  * Opens the data file and brings it up to date. One process at a time: a second one gets StoreInUse.
  * A write that was acknowledged survives a killed process and a lost power supply.
+ * @param reserve room that is kept back for when the disk is full
  */
-export async function openStore(file: string): Promise<Store> {
-  const raw = open(file);
-  migrate(raw);
-  const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database: raw }) });
+export async function openStore(file: string, reserve?: Reserve): Promise<Store> {
+  const raw = await openAnyhow(file, reserve);
+  const db = new Kysely<Schema>({ dialect: new OurDialect(raw) });
   await ensureShop(db, new Date().toISOString());
+  reserve?.keep();
+  const free = (): number => raw.pragma("freelist_count", { simple: true }) as number;
+  const shrink = async (): Promise<void> => {
+    for (let before = Infinity, now = free(); now > 0 && now < before; before = now, now = free()) {
+      raw.pragma(`incremental_vacuum(${SHRINK_PAGES})`);
+      // What was deleted is gone from the log of writes too, which then needs no more room than a step does.
+      raw.pragma("wal_checkpoint(TRUNCATE)");
+      await setImmediate();
+    }
+    raw.pragma("wal_checkpoint(TRUNCATE)");
+  };
   return {
     db,
-    shrink() {
-      raw.pragma("incremental_vacuum");
-      // What was deleted is gone from the log of writes too.
-      raw.pragma("wal_checkpoint(TRUNCATE)");
+    shrink,
+    async withReserve(work) {
+      try {
+        return await work();
+      } catch (error) {
+        if (!isDiskFull(error) || !reserve?.give()) throw error;
+      }
+      // What becomes free is not overwritten with blanks now, but by what is moved into it when the file gets shorter.
+      raw.pragma("secure_delete = FAST");
+      try {
+        const done = await work();
+        await shrink();
+        return done;
+      } finally {
+        raw.pragma("secure_delete = ON");
+        reserve.keep();
+      }
     },
-    backup: (to) => void raw.prepare("VACUUM INTO ?").run(to),
+    backup(to) {
+      try {
+        raw.prepare("VACUUM INTO ?").run(to);
+      } catch (error) {
+        rmSync(to, { force: true });
+        throw error;
+      }
+    },
     async close() {
       await db.destroy();
       // Kysely closes only what it has opened with a first query.

@@ -1,4 +1,5 @@
 import type { Kysely, Selectable } from "kysely";
+import { isDiskFull } from "./reserve";
 import type { ResultsTable, Schema } from "./schema";
 
 /** A result as it is kept: compressed once, and sent so. */
@@ -28,7 +29,13 @@ export async function readResult(
 /** What is asked for is not cleared; written down once an hour. */
 async function keepFor(db: Kysely<Schema>, rows: readonly { key: string; used_at: number }[], nowMs: number) {
   const old = rows.filter((r) => r.used_at < nowMs - HOUR_MS).map((r) => r.key);
-  if (old.length > 0) await db.updateTable("results").set({ used_at: nowMs }).where("key", "in", old).execute();
+  if (old.length === 0) return;
+  try {
+    await db.updateTable("results").set({ used_at: nowMs }).where("key", "in", old).execute();
+  } catch (error) {
+    // Reading goes on when the disk is full.
+    if (!isDiskFull(error)) throw error;
+  }
 }
 
 /** Which of several are there by one name; being asked for keeps them from being cleared. */
@@ -81,12 +88,8 @@ export function storeResults(db: Kysely<Schema>, rows: readonly ResultRow[], now
 
 /** Throws away all that is kept under some keys. */
 export async function dropResults(db: Kysely<Schema>, keys: readonly string[]): Promise<void> {
-  const LOT = 200;
-  for (let i = 0; i < keys.length; i += LOT)
-    await db
-      .deleteFrom("results")
-      .where("key", "in", keys.slice(i, i + LOT))
-      .execute();
+  // One after the other: the log of writes then never holds more than one of them.
+  for (const key of keys) await db.deleteFrom("results").where("key", "=", key).execute();
 }
 
 export interface Room {
