@@ -568,13 +568,26 @@ export const effectQuery = Joi.object<{ since: string; to?: string }>({
   to: resultKey.description("key of the later one; without it the one that counts now"),
 });
 
-export const auditQuery = Joi.object<{ most: number; before?: number }>({
-  most: Joi.number().integer().min(1).max(1000).default(100),
+export interface AuditQuery {
+  most: number;
+  before?: number;
+  job?: string;
+  as: "json" | "csv";
+}
+
+export const auditQuery = Joi.object<AuditQuery>({
+  most: Joi.number().integer().min(1).max(1000).default(100).description("entries of one answer as JSON"),
   before: Joi.number().integer().min(1).max(Number.MAX_SAFE_INTEGER).description("number of an entry: those before it"),
+  job: code.optional().description("what was done to this job alone"),
+  as: Joi.string().valid("json", "csv").default("json"),
 });
 
+/** For acts that need nobody's name, and write it down where it is given. */
+const doer = Joi.string().trim().min(1).max(120).description("name of whoever does it");
+export const whoQuery = Joi.object<{ who?: string }>({ who: doer });
+
 export const deleteQuery = Joi.object<{ anyway: boolean; who?: string }>({
-  who: Joi.string().trim().min(1).max(120).description("name of whoever deletes it"),
+  who: doer,
   anyway: Joi.boolean().default(false).description("true: though files of it are at machines"),
 });
 

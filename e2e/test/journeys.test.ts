@@ -231,6 +231,15 @@ describe.each<[string, Size]>([
     await click(driver, "delete-sure");
     await find(driver, "job-LARK-2601");
     await gone(driver, "job-BARE");
+    // What was done to it stays on record.
+    await click(driver, "to-record");
+    await says(driver, "record", /deleted/);
+    await open("/record?job=BARE");
+    expect(await says(driver, "record", /imported/)).not.toContain("LARK-2601");
+    await says(driver, "record-count", "2 entries");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "record-all");
+    await says(driver, "record", /LARK-2601/);
   });
 
   test("inches, gauges and the night shift", async () => {

@@ -1,12 +1,11 @@
 import { randomUUID } from "node:crypto";
-import { existsSync, readdirSync, realpathSync, rmSync } from "node:fs";
+import { existsSync, realpathSync } from "node:fs";
 import type { Socket } from "node:net";
 import { join, sep } from "node:path";
 import compress from "@fastify/compress";
 import helmet from "@fastify/helmet";
 import rateLimit from "@fastify/rate-limit";
 import serveStatic from "@fastify/static";
-import { auditQuery, type AuditList } from "@gray-bench/contract/api";
 import Fastify, { type FastifyReply, type FastifyServerOptions } from "fastify";
 import {
   badRequest,
@@ -31,6 +30,7 @@ import { openApi } from "./plugins/openapi";
 import { watchDoor } from "./plugins/door";
 import { useJoi } from "./plugins/joi";
 import { rememberRoutes } from "./plugins/unknown";
+import { recordRoutes } from "./record/routes";
 import { resultRoutes } from "./results/routes";
 import { Runner } from "./results/runner";
 import { targetOf } from "./results/target";
@@ -38,8 +38,8 @@ import { searchRoutes } from "./search/routes";
 import { shopRoutes } from "./shop/routes";
 import type { Bench, Server } from "./server";
 import type { Store } from "./store/database";
-import { appendAudit, readAudit } from "./store/audit";
 import { findJob, listJobs } from "./store/jobs";
+import { appendAudit } from "./store/record";
 import type { Room } from "./store/results";
 import { WireRoom } from "./wireprep/room";
 import { wireprepRoutes } from "./wireprep/routes";
@@ -163,34 +163,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   wireprepRoutes(app, bench, wires);
   searchRoutes(app, bench);
   shopRoutes(app, bench);
-  const { folder } = options;
-  if (folder !== undefined)
-    app.post(
-      "/api/backup",
-      { schema: { summary: "Copy the data into a file beside it, while work goes on; the last ten are kept" } },
-      async (req) => {
-        const file = `backup-${now().toISOString().replace(/[:.]/g, "-")}-${randomUUID().slice(0, 8)}.db`;
-        store.backup(join(folder, file));
-        await bench.note(req, { what: "backup", job: null, who: null, detail: file });
-        const made = readdirSync(folder).filter((name) => BACKUP.test(name));
-        // By their time, which their names begin with.
-        for (const old of made.sort().slice(0, -MOST_BACKUPS)) rmSync(join(folder, old), { force: true });
-        return { file };
-      },
-    );
-  app.get(
-    "/api/audit",
-    {
-      schema: {
-        summary: "What was done to the whole, the last first; it stays when a job goes",
-        querystring: auditQuery,
-      },
-    },
-    async (req): Promise<AuditList> => {
-      const { most, before } = req.query as { most: number; before?: number };
-      return { entries: await readAudit(store.db, most, before) };
-    },
-  );
+  recordRoutes(app, bench, options.folder);
   app.get("/api/health", { schema: { summary: "Whether the server is up" } }, () => ({ ok: true }));
   serveApp(app, options.appFolder, unknown);
   // What a stop has left waiting, or a newer version computes in another way.
@@ -209,8 +182,6 @@ export async function build(options: BuildOptions): Promise<Server> {
 
 /** Codes are scanned with the camera; nothing else of a device is wanted. */
 const PERMISSIONS = "camera=(self), microphone=(), geolocation=(), payment=(), usb=(), serial=(), bluetooth=()";
-const BACKUP = /^backup-[\dTZ-]+-[0-9a-f]{8}\.db$/;
-const MOST_BACKUPS = 10;
 
 /** After a start; more are computed when somebody asks for them. */
 const MOST_RESUMED = 10_000;

@@ -120,6 +120,15 @@ describe("who may talk to the server", () => {
         ["import", "HILL-2604", null, "127.0.0.1"],
       ]);
       expect((await list(`?before=${all[1]!.seq}&most=1`)).map(told)).toEqual([told(all[2]!)]);
+      expect((await list("?job=HILL-2604")).map(told)).toEqual([told(all[1]!), told(all[2]!)]);
+      const table = await own.app.inject("/api/audit?as=csv&job=HILL-2604");
+      expect(table.headers["content-disposition"]).toBe('attachment; filename="record.csv"');
+      const lines = table.body.trimEnd().split("\r\n");
+      expect(lines.map((l) => l.split(",").slice(1, 5).join(","))).toEqual([
+        "what,job,who,address",
+        "delete,HILL-2604,Ina,127.0.0.1",
+        "import,HILL-2604,,127.0.0.1",
+      ]);
     } finally {
       await own.close();
     }

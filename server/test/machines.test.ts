@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { createServer, type Server as Http } from "node:http";
 import { join } from "node:path";
-import type { ErrorBody, MachineList, ProgramReply } from "@gray-bench/contract/api";
+import type { AuditList, ErrorBody, MachineList, ProgramReply } from "@gray-bench/contract/api";
 import { serve, type Listening } from "../../standins/src/drill/serve";
 import { DrillingMachine } from "../../standins/src/drill/shop";
 import { readTable } from "../../standins/src/drill/table";
@@ -79,8 +79,13 @@ test("a program of the job is sent, made, and heard of", async () => {
   expect(first).toMatchObject({ name: "Tallow 3", state: "idle", jobs: [{ id: 1, state: "done", progress: 1 }] });
   expect(first!.jobs[0]!.title).toBe("HILL-2604 +A1/plate, seen from front");
   expect(machine.job(1)!.made.holes.length).toBeGreaterThan(10);
-  const stopped = await bench.app.inject({ method: "DELETE", url: "/api/machines/Tallow%203/jobs/1" });
+  const stopped = await bench.app.inject({ method: "DELETE", url: "/api/machines/Tallow%203/jobs/1?who=Ines" });
   expect(stopped.json()).toEqual({ stopped: false });
+  const { entries } = (await bench.app.inject("/api/audit?most=2")).json<AuditList>();
+  expect(entries.map((e) => [e.what, e.job, e.who, e.detail])).toEqual([
+    ["stop", null, "Ines", "program 1 at Tallow 3"],
+    ["program", "HILL-2604", null, "+A1/plate, set-up 1, to Tallow 3"],
+  ]);
 });
 
 test("what is not there, and what is refused, is told with its remedy", async () => {

@@ -16,6 +16,7 @@ import {
   type NewDesign,
 } from "../src/store/jobs";
 import { clearOld, listResults, readResult, storeResults, type ResultRow } from "../src/store/results";
+import { appendAudit, readAudit } from "../src/store/record";
 import { appendShop, currentShop, findShop, listShops, shopOf } from "../src/store/shops";
 
 let folder: string;
@@ -128,6 +129,19 @@ describe("old results", () => {
     expect(await clearOld(store.db, new Set(), NOW + 11 * DAY_MS)).toBe(2);
     expect(await keys()).toEqual(["a", "d"]);
   });
+});
+
+test("the record keeps to a number of entries: the oldest go", async () => {
+  const entry = (detail: string) => ({
+    at: "2026-11-24T00:00:00Z",
+    what: "import" as const,
+    job: "A",
+    who: null,
+    address: "::1",
+    detail,
+  });
+  for (const detail of ["1", "2", "3", "4"]) await appendAudit(store.db, entry(detail), 3);
+  expect((await readAudit(store.db, 10)).map((e) => e.detail)).toEqual(["4", "3", "2"]);
 });
 
 describe("the shop", () => {

@@ -2,7 +2,7 @@ import type { EditLog } from "@gray-bench/contract/api";
 import { Link } from "expo-router";
 import { ScrollView, View } from "react-native";
 import { ApiError, jobPath } from "../kit/api";
-import { Button } from "../kit/Button";
+import { Button, LinkLine } from "../kit/Button";
 import { FileLink } from "../kit/FileLink";
 import { formatMoment, keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";
@@ -27,6 +27,11 @@ export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; c
       <View className="flex-row flex-wrap gap-3">
         <FileLink href={`/api${jobPath(job)}/design/file`} label="The design as it is now" testID="design-file" />
         <FileLink href={`/api${jobPath(job)}/edits/file`} label="The edits alone" testID="edits-file" />
+        <LinkLine
+          href={{ pathname: "/record", params: { job } }}
+          label="Record: imports, files sent, stops"
+          testID="to-record"
+        />
       </View>
       {turn.error ? (
         <View testID="turn-failed" className="gap-1">

@@ -25,9 +25,10 @@ export function JobsView({ q = "" }: { q?: string }) {
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
       <View className="flex-row flex-wrap items-center justify-between gap-2">
         <Title>Jobs</Title>
-        <View className="flex-row flex-wrap gap-x-4">
+        <View className="shrink flex-row flex-wrap gap-x-4">
           <LinkLine href="/stock" label="Stock: what all jobs need" testID="to-stock" />
           <LinkLine href="/shop" label="The shop: rules for every job" testID="to-shop" />
+          <LinkLine href="/record" label="Record: what was done" testID="to-record" />
         </View>
       </View>
       <ImportTray />

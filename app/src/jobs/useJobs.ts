@@ -20,7 +20,7 @@ import {
   useQueryClient,
 } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { call, jobPath } from "../kit/api";
+import { askedBy, call, jobPath } from "../kit/api";
 import { useSettings } from "../kit/settings";
 
 const PAGE = 50;
@@ -146,11 +146,8 @@ export function useDelete() {
   const client = useQueryClient();
   const { name } = useSettings();
   return useMutation({
-    mutationFn: ({ job, anyway = false }: { job: string; anyway?: boolean }) => {
-      const asked = { ...(anyway ? { anyway: "true" } : {}), ...(name ? { who: name } : {}) };
-      const said = new URLSearchParams(asked).toString();
-      return call<void>(`${jobPath(job)}${said && `?${said}`}`, { method: "DELETE" });
-    },
+    mutationFn: ({ job, anyway = false }: { job: string; anyway?: boolean }) =>
+      call<void>(`${jobPath(job)}${askedBy(name, anyway ? { anyway: "true" } : {})}`, { method: "DELETE" }),
     onSuccess: () => client.invalidateQueries({ queryKey: ["jobs"] }),
   });
 }

@@ -45,6 +45,12 @@ export async function call<T>(path: string, init?: RequestInit): Promise<T> {
   return body as T;
 }
 
+/** `?who=Ina&…`, for acts that write down a name where there is one, with what else is asked; nothing where there is nothing. */
+export function askedBy(name: string, more: Record<string, string> = {}): string {
+  const asked = new URLSearchParams({ ...more, ...(name ? { who: name } : {}) }).toString();
+  return asked && `?${asked}`;
+}
+
 export const jobPath = (job: string): string => `/jobs/${encodeURIComponent(job)}`;
 
 /** Sends a value as JSON. */

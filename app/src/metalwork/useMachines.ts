@@ -1,6 +1,7 @@
 import type { MachineList, MachineNow, ProgramReply, ProgramRequest } from "@gray-bench/contract/api";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { call, jobPath, send } from "../kit/api";
+import { askedBy, call, jobPath, send } from "../kit/api";
+import { useSettings } from "../kit/settings";
 
 const RUNNING_MS = 700;
 const IDLE_MS = 3000;
@@ -21,8 +22,9 @@ export const machineOf = (machines: readonly MachineNow[] | undefined, name: str
 /** Sends a program of a job to its machine. */
 export function useSend(job: string) {
   const client = useQueryClient();
+  const { name } = useSettings();
   return useMutation({
-    mutationFn: (request: ProgramRequest) => send<ProgramReply>(`${jobPath(job)}/programs`, request),
+    mutationFn: (request: ProgramRequest) => send<ProgramReply>(`${jobPath(job)}/programs${askedBy(name)}`, request),
     onSettled: () => client.invalidateQueries({ queryKey: ["machines"] }),
   });
 }
@@ -30,9 +32,12 @@ export function useSend(job: string) {
 /** Stops a program on its machine, or takes it out of the queue. */
 export function useStop() {
   const client = useQueryClient();
+  const { name } = useSettings();
   return useMutation({
     mutationFn: ({ machine, id }: { machine: string; id: number }) =>
-      call<{ stopped: boolean }>(`/machines/${encodeURIComponent(machine)}/jobs/${id}`, { method: "DELETE" }),
+      call<{ stopped: boolean }>(`/machines/${encodeURIComponent(machine)}/jobs/${id}${askedBy(name)}`, {
+        method: "DELETE",
+      }),
     onSettled: () => client.invalidateQueries({ queryKey: ["machines"] }),
   });
 }

@@ -8,6 +8,7 @@ import { FileLink } from "../kit/FileLink";
 import { choose } from "../kit/choice";
 import { formatLength, formatMoment, formatSize, keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";
+import { askedBy } from "../kit/api";
 import { useSettings, type Settings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
 import type { TableColumn } from "../kit/table/column";
@@ -318,7 +319,7 @@ function Acts({ batch, name, printers }: { batch: Batch; name: string; printers:
           <Button
             label="Stop its files"
             disabled={act.isPending}
-            onPress={() => act.mutate({ path: "/stop" })}
+            onPress={() => act.mutate({ path: `/stop${askedBy(batch.who)}` })}
             testID="stop-batch"
           />
         ) : null}

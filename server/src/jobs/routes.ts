@@ -3,6 +3,7 @@ import { deleteQuery, jobParams, jobsQuery, type JobList, type JobsQuery } from 
 import { FILES } from "@gray-bench/core/run";
 import { oneAtATime } from "../edits/oneAtATime";
 import { jobAtMachine, noSuchJob } from "../errors";
+import { whoOf } from "../plugins/joi";
 import type { Bench, Server } from "../server";
 import {
   countJobs,
@@ -88,7 +89,7 @@ export function jobRoutes(app: Server, { store, runner, readJob, note }: Bench):
     },
     (req, reply) => {
       const { job } = req.params as { job: string };
-      const { anyway, who } = req.query as { anyway: boolean; who?: string };
+      const { anyway } = req.query as { anyway: boolean };
       // What is being done to it comes to its end first.
       return oneAtATime(job, async () => {
         const row = await findJob(store.db, job);
@@ -97,7 +98,7 @@ export function jobRoutes(app: Server, { store, runner, readJob, note }: Bench):
         if (there.length > 0 && !anyway) throw jobAtMachine(job, [...new Set(there.map((r) => r.machine))]);
         await runner.cancelAll(job);
         const gone = await madeFrom(store.db, row);
-        await note(req, { what: "delete", job, who: who ?? null, detail: `revision ${row.revision}` });
+        await note(req, { what: "delete", job, who: whoOf(req), detail: `revision ${row.revision}` });
         await store.withReserve(() => deleteJob(store.db, job));
         await store.withReserve(() => runner.forget(job, { ...gone, shown: row.shown }));
         await store.withReserve(() => store.shrink());

@@ -3,6 +3,7 @@ import {
   jobParams,
   machineJobParams,
   programRequest,
+  whoQuery,
   type MachineList,
   type ProgramReply,
   type ProgramRequest,
@@ -11,7 +12,7 @@ import type { WantedFace } from "@gray-bench/core/metalwork/result";
 import { metalwork } from "@gray-bench/core/metalwork/stage";
 import { noSuchMachine, noSuchProgram } from "../errors";
 import { goneOf } from "../plugins/gone";
-import { readBody } from "../plugins/joi";
+import { readBody, whoOf } from "../plugins/joi";
 import { targetOf } from "../results/target";
 import type { Bench, Server } from "../server";
 import type { Machines } from "./machines";
@@ -33,7 +34,7 @@ export function metalworkRoutes(app: Server, { runner, readJob, note }: Bench, m
 
   app.post(
     "/api/jobs/:job/programs",
-    { schema: { summary: "Send a program of the job, to a machine", params: jobParams } },
+    { schema: { summary: "Send a program of the job, to a machine", params: jobParams, querystring: whoQuery } },
     async (req, reply): Promise<ProgramReply> => {
       const { machine, face, setUp } = readBody<ProgramRequest>(req.body, programRequest);
       const to = find({ machine });
@@ -42,7 +43,12 @@ export function metalworkRoutes(app: Server, { runner, readJob, note }: Bench, m
       const program = await runner.drawing(targetOf(job), metalwork, wanted, goneOf(reply));
       if (!program) throw noSuchProgram(face, setUp);
       const id = await machines.send(to, Buffer.from(program.bytes));
-      await note(req, { what: "program", job: job.job, who: null, detail: `${face}, set-up ${setUp}, to ${machine}` });
+      await note(req, {
+        what: "program",
+        job: job.job,
+        who: whoOf(req),
+        detail: `${face}, set-up ${setUp}, to ${machine}`,
+      });
       return { machine, id };
     },
   );
@@ -66,12 +72,16 @@ export function metalworkRoutes(app: Server, { runner, readJob, note }: Bench, m
   app.delete(
     "/api/machines/:machine/jobs/:id",
     {
-      schema: { summary: "Stop a program, or take it out of the queue", params: machineJobParams },
+      schema: {
+        summary: "Stop a program, or take it out of the queue",
+        params: machineJobParams,
+        querystring: whoQuery,
+      },
     },
     async (req) => {
       const { machine, id } = req.params as { machine: string; id: string };
       const stopped = await machines.stop(find(req.params), Number(id));
-      await note(req, { what: "stop", job: null, who: null, detail: `program ${id} at ${machine}` });
+      await note(req, { what: "stop", job: null, who: whoOf(req), detail: `program ${id} at ${machine}` });
       return { stopped };
     },
   );

@@ -1,3 +1,4 @@
+import type { FastifyRequest } from "fastify";
 import type Joi from "joi";
 import { bodyInvalid } from "../errors";
 import type { Server } from "../server";
@@ -57,3 +58,6 @@ export function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
   if (error) throw bodyInvalid(error.details[0]!.path.join(".") || "the whole body", error.details[0]!.message);
   return value;
 }
+
+/** The name that was given with what needs none; null where none was. */
+export const whoOf = (req: FastifyRequest): string | null => (req.query as { who?: string }).who ?? null;

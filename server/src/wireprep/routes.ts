@@ -10,6 +10,7 @@ import {
   reelRequest,
   sendRequest,
   wireMachineParams,
+  whoQuery,
   type BatchList,
   type BatchOutlook,
   type BatchReply,
@@ -37,7 +38,7 @@ import {
   tooManyLeadEvents,
 } from "../errors";
 import { goneOf } from "../plugins/gone";
-import { readBody } from "../plugins/joi";
+import { readBody, whoOf } from "../plugins/joi";
 import { targetOf } from "../results/target";
 import type { Bench, Server } from "../server";
 import type { JobRow } from "../store/jobs";
@@ -329,7 +330,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
   );
   app.post(
     "/api/jobs/:job/batches/:batch/stop",
-    { schema: { summary: "Stop its files at machines", params: batchParams } },
+    { schema: { summary: "Stop its files at machines", params: batchParams, querystring: whoQuery } },
     async (req): Promise<BatchReply> => {
       const { job, row } = await readBatch(req.params);
       for (const run of await listRuns(store.db, row.job, row.number))
@@ -337,7 +338,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
           await room.act(run.takes, run.machine, `/jobs/${run.machine_job}/stop`);
           await room.follow(`${run.takes} ${run.machine}`);
         }
-      await note(req, { what: "stop", job: row.job, who: null, detail: `files of B${row.number}` });
+      await note(req, { what: "stop", job: row.job, who: whoOf(req), detail: `files of B${row.number}` });
       return replyOf(job, row);
     },
   );
