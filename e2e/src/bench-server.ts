@@ -5,6 +5,7 @@ import { join } from "node:path";
 
 export interface BenchServer {
   address: string;
+  pid: number;
   stop(): Promise<void>;
 }
 
@@ -25,6 +26,7 @@ export function startBench(more: readonly string[] = []): Promise<BenchServer> {
       if (!address) return;
       resolve({
         address,
+        pid: child.pid!,
         async stop() {
           child.kill("SIGTERM");
           await ended;

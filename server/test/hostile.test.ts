@@ -2,6 +2,8 @@ import { readFileSync } from "node:fs";
 import { createServer as listenHttp, type RequestListener, type Server as Http } from "node:http";
 import { createServer as listenTcp, type AddressInfo, type Server as Tcp, type Socket } from "node:net";
 import { join } from "node:path";
+import { setFlagsFromString } from "node:v8";
+import { runInNewContext } from "node:vm";
 import { gzipSync } from "node:zlib";
 import type { BatchReply, ErrorBody, MachineList, StockNow, WireMachineList } from "@gray-bench/contract/api";
 import { memoryJournal } from "../../standins/src/wire/journal";
@@ -17,6 +19,9 @@ import { attendTo, DESIGNS, post, start, until, type Bench } from "./helper";
 const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
 const TABLE = readWireTable(readFileSync(join(DESIGNS, "../standins/machines/brack-2.json"), "utf8"));
 const JOB = "/api/jobs/HILL-2604";
+
+setFlagsFromString("--expose-gc");
+const clearMemory = runInNewContext("gc") as () => void;
 
 const closing: (() => Promise<unknown>)[] = [];
 afterEach(async () => {
@@ -182,6 +187,29 @@ test("a printer that takes the line and drips holds up no machine", async () => 
   // The exchange has an end of its own: however busily it drips it is given up.
   await printing;
 }, 30_000);
+
+test("an answer that drips has an end as a whole, whatever was cleared away meanwhile", async () => {
+  const port = await http((_req, res) => {
+    res.writeHead(200);
+    const drip = setInterval(() => res.write(" "), 20);
+    res.on("close", () => clearInterval(drip));
+  });
+  const bad = { name: "Bad", host: "127.0.0.1", port: 1, tells: `http://127.0.0.1:${port}` };
+  const ask = call(await opened({ machines: [bad], wireMachines: [bad], stock: `http://127.0.0.1:${port}` }));
+  const clearing = setInterval(clearMemory, 100);
+  try {
+    const [sheets, wires, stock] = await Promise.all([
+      ask<MachineList>("GET", "/api/machines"),
+      ask<WireMachineList>("GET", "/api/wire-machines"),
+      ask<StockNow>("GET", "/api/stock"),
+    ]);
+    expect([sheets.machines[0], wires.machines[0], stock]).toEqual(
+      Array(3).fill(expect.objectContaining({ state: "away", why: "it does not answer" })),
+    );
+  } finally {
+    clearInterval(clearing);
+  }
+}, 20_000);
 
 describe("an answer that never ends, or unpacks to more than anybody's", () => {
   const MB = 1_000_000;

@@ -3,6 +3,7 @@ import { parse, type ParseError } from "jsonc-parser";
 import { describe, MOST_FAULTS, type Fault } from "./faults";
 import { formFaults, shapeFaults, stopsAtFirst } from "./bounded";
 import { faultsOf } from "./form-faults";
+import { beyond, type MostOf } from "./measure";
 import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "./model";
 import { designSchema } from "./schema";
 
@@ -37,9 +38,16 @@ const DESIGN: FileKind<Design> = {
   schema: designSchema,
 };
 
+/** More than the largest of our files has. */
+const MOST: MostOf = { nests: 2_000_000, entries: 10_000_000 };
+const WORDS = { nests: "2,000,000 objects and lists", entries: "10,000,000 entries of them" } as const;
+
 /** Reads a file of one of our kinds. Never throws on any text. */
 export function readFile<T>(text: string, kind: FileKind<T>): FileRead<T> {
   const json = text.replace(/^\uFEFF/, "");
+  const much = beyond(json, MOST);
+  if (much)
+    return refuse([{ path: "the whole file", found: `more than ${WORDS[much]}`, expected: `at most ${WORDS[much]}` }]);
   let raw: unknown;
   try {
     raw = JSON.parse(json);

@@ -1,6 +1,6 @@
 import type { Delivery, Level } from "@gray-bench/core/design/stock";
 import type { StockNow } from "@gray-bench/contract/api";
-import { TooLong, textOf } from "../plugins/line";
+import { ask, TooLong, type Answered } from "../plugins/line";
 import type { Held } from "../store/stock";
 
 /** A service in a shop answers soon or is away. */
@@ -102,21 +102,17 @@ export class StockService {
   }
 
   async #call(method: string, path: string, body?: unknown): Promise<unknown> {
-    const reply = await fetch(`${this.#address}${path}`, {
-      method,
-      signal: AbortSignal.timeout(ASK_MS),
-      redirect: "error",
-      ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
-    });
-    let answer: string;
+    const given =
+      body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) };
+    let reply: Answered;
     try {
-      answer = await textOf(reply, MOST_ANSWER);
+      reply = await ask(`${this.#address}${path}`, ASK_MS, MOST_ANSWER, { method, ...given });
     } catch (error) {
       throw error instanceof TooLong ? new Unclear(error.message) : error;
     }
     let said: unknown;
     try {
-      said = JSON.parse(answer);
+      said = JSON.parse(reply.text);
     } catch {
       if (reply.ok) throw new Unclear("its answer is no JSON");
     }

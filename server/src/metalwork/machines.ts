@@ -1,6 +1,6 @@
 import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
 import { machineAway, machineRefused } from "../errors";
-import { ASK_MS, awayText, exchange, heard, type MachineAddress } from "../plugins/line";
+import { ask, ASK_MS, awayText, exchange, heard, MOST_ANSWER, type MachineAddress } from "../plugins/line";
 
 /** Whoever asks within this gets what was told before: many screens are one question. */
 const FRESH_MS = 400;
@@ -77,13 +77,7 @@ export class Machines {
   async stop(machine: MachineAddress, id: number): Promise<boolean> {
     this.#known.delete(machine.name);
     try {
-      const reply = await fetch(`${machine.tells}/jobs/${id}/stop`, {
-        method: "POST",
-        signal: AbortSignal.timeout(ASK_MS),
-        redirect: "error",
-      });
-      await reply.body?.cancel();
-      return reply.ok;
+      return (await ask(`${machine.tells}/jobs/${id}/stop`, ASK_MS, MOST_ANSWER, { method: "POST" })).ok;
     } catch {
       throw machineAway(machine.name);
     }

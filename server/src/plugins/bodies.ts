@@ -42,7 +42,7 @@ export function boundBodies(app: Server): void {
     if (CHANGING.has(method!)) route.bodyLimit = LIMITS[`${method} ${route.url}`] ?? SMALL_BYTES;
   });
   // Design files keep nobody from ticking.
-  const designs: Gate = { mostBodies: 32, mostBytes: 4 * DESIGN_BYTES, bodies: 0, bytes: 0 };
+  const designs: Gate = { mostBodies: 32, mostBytes: 2 * DESIGN_BYTES, bodies: 0, bytes: 0 };
   const others: Gate = { mostBodies: 256, mostBytes: DESIGN_BYTES, bodies: 0, bytes: 0 };
   app.addHook("onRequest", (req, reply, next) => {
     if (!CHANGING.has(req.method)) return next();

@@ -1,5 +1,6 @@
 import type { FastifyRequest } from "fastify";
 import type Joi from "joi";
+import { beyond, type MostOf } from "@gray-bench/core/design/measure";
 import { bodyInvalid } from "../errors";
 import type { Server } from "../server";
 
@@ -44,11 +45,20 @@ function tooLong(raw: unknown, schema: Joi.ObjectSchema): { name: string; count:
   return null;
 }
 
+/** A thousand edits, or a shop with all its tables, have less. */
+const MOST: MostOf = { nests: 50_000, entries: 400_000 };
+
 /** A body as JSON of one form; design files are read elsewhere. @throws request.invalid naming the place */
 export function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
+  const text = Buffer.isBuffer(body) ? body.toString("utf8") : "";
+  if (beyond(text, MOST))
+    throw bodyInvalid(
+      "the whole body",
+      `it has more than ${MOST.nests.toLocaleString("en-GB")} objects and lists, or ${MOST.entries.toLocaleString("en-GB")} entries`,
+    );
   let raw: unknown;
   try {
-    raw = JSON.parse(Buffer.isBuffer(body) ? body.toString("utf8") : "");
+    raw = JSON.parse(text);
   } catch {
     throw bodyInvalid("the whole body", "it is not JSON");
   }

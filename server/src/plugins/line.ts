@@ -28,7 +28,8 @@ export const ASK_MS = 1500;
 /** For a file as a whole, however busily the line drips. */
 const SEND_MS = 10_000;
 const MOST_SAID = 10_000;
-const MOST_ANSWER = 5_000_000;
+/** Bytes of an answer, unpacked. */
+export const MOST_ANSWER = 5_000_000;
 
 /**
  * Sends a file over the line, and hears what the machine says to it, unless it is left before.
@@ -59,31 +60,54 @@ export function exchange({ name, host, port }: MachineAddress, file: Buffer, sto
 /** An answer was longer than anybody's is. */
 export class TooLong extends Error {}
 
+/** What was answered. */
+export interface Answered {
+  ok: boolean;
+  status: number;
+  text: string;
+}
+
 /**
- * The text of an answer, read piece by piece and no further than a limit, whatever its head says of its length; what comes packed is
- * counted unpacked.
- * @throws TooLong
+ * Asks an address and reads its answer, piece by piece and no further than a limit, whatever its head says of its length; what comes
+ * packed is counted unpacked. The time is that of the whole, however busily the answer drips: `fetch` hears no signal any more once
+ * it has the head of an answer and its request is cleared away, so the reading is ended here.
+ * @param ms how long it may take
+ * @throws TooLong; an error named TimeoutError; whatever `fetch` throws
  */
-export async function textOf(reply: Response, mostBytes: number): Promise<string> {
+export async function ask(url: string, ms: number, mostBytes: number, init: RequestInit = {}): Promise<Answered> {
+  const ended = new AbortController();
+  const slow = setTimeout(() => ended.abort(new DOMException("it took too long", "TimeoutError")), ms);
+  try {
+    const reply = await fetch(url, { ...init, signal: ended.signal, redirect: "error" });
+    return { ok: reply.ok, status: reply.status, text: await textOf(reply, mostBytes, ended.signal) };
+  } finally {
+    clearTimeout(slow);
+  }
+}
+
+async function textOf(reply: Response, mostBytes: number, ended: AbortSignal): Promise<string> {
   const parts: Uint8Array[] = [];
   let bytes = 0;
   const reader = reply.body?.getReader();
+  const leave = (): void => void reader?.cancel().catch(() => undefined);
+  ended.addEventListener("abort", leave);
   for (let read = await reader?.read(); read && !read.done; read = await reader!.read()) {
     bytes += read.value.byteLength;
     if (bytes > mostBytes) {
-      void reader!.cancel().catch(() => undefined);
+      leave();
       throw new TooLong("its answer is too long");
     }
     parts.push(read.value);
   }
+  // What is left looks as if it were at its end.
+  ended.throwIfAborted();
   return Buffer.concat(parts).toString("utf8");
 }
 
 /** What stands at an address of a machine. @throws Error */
 export async function heard(tells: string, path: string): Promise<unknown> {
-  const reply = await fetch(`${tells}${path}`, { signal: AbortSignal.timeout(ASK_MS), redirect: "error" });
-  const text = await textOf(reply, MOST_ANSWER);
-  if (!reply.ok) throw new Error(`it answered with ${reply.status}`);
+  const { ok, status, text } = await ask(`${tells}${path}`, ASK_MS, MOST_ANSWER);
+  if (!ok) throw new Error(`it answered with ${status}`);
   return JSON.parse(text) as unknown;
 }
 

@@ -3,7 +3,17 @@ import type { RunNow, WireMachineNow } from "@gray-bench/contract/api";
 import type { LeadEvent } from "@gray-bench/core/wireprep/log";
 import { pushTo } from "@gray-bench/core/design/order";
 import { BenchError, machineDeclined, noFileFor, noSuchMachine, nothingToSend } from "../errors";
-import { ASK_MS, awayText, exchange, heard, textOf, TooLong, type MachineAddress } from "../plugins/line";
+import {
+  ask,
+  ASK_MS,
+  awayText,
+  exchange,
+  heard,
+  MOST_ANSWER,
+  TooLong,
+  type Answered,
+  type MachineAddress,
+} from "../plugins/line";
 import type { Bench } from "../server";
 import {
   appendLeadEvents,
@@ -33,7 +43,6 @@ const FRESH_MS = 300;
 /** What a machine spoils is made again so often without anybody being asked. */
 const MOST_ATTEMPTS = 4;
 /** Of why it does not do what somebody wants of it. */
-const MOST_SAID = 10_000;
 
 interface Known {
   at: number;
@@ -347,22 +356,23 @@ export class WireRoom {
   async act(takes: RunRow["takes"], name: string, path: string, body: object = {}): Promise<void> {
     const at = this.find(takes, name);
     this.#known.delete(`${takes} ${name}`);
-    let reply: Response;
+    let reply: Answered;
     try {
-      reply = await fetch(`${at.tells}${path}`, {
+      reply = await ask(`${at.tells}${path}`, ASK_MS, MOST_ANSWER, {
         method: "POST",
         headers: { "content-type": "application/json" },
         body: JSON.stringify(body),
-        signal: AbortSignal.timeout(ASK_MS),
-        redirect: "error",
       });
     } catch (error) {
       throw machineDeclined(name, awayText(error));
     }
     if (reply.ok) return;
-    const said = (await textOf(reply, MOST_SAID)
-      .then((text) => JSON.parse(text) as unknown)
-      .catch(() => ({}))) as { error?: unknown } | null;
+    let said: { error?: unknown } | null = null;
+    try {
+      said = JSON.parse(reply.text) as { error?: unknown } | null;
+    } catch {
+      // It says no reason that could be told.
+    }
     throw machineDeclined(name, typeof said?.error === "string" ? said.error.slice(0, 200) : String(reply.status));
   }
 }

@@ -130,11 +130,16 @@ const plainKnown = async ({ briefs, results }: Known): Promise<Known> => ({
   results: await plain(results),
 });
 
+type Transferred = MessagePort | ArrayBuffer;
+
+const ownMemoryOf = ({ buffer, byteLength }: Uint8Array): ArrayBuffer[] =>
+  buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? [buffer] : [];
+
 /** A task that waits for its turn. */
 interface Queued {
   task: Task;
   signal: AbortSignal | undefined;
-  transferList: MessagePort[] | undefined;
+  transferList: Transferred[] | undefined;
 }
 
 /** Rejects when nobody waits any more. */
@@ -189,7 +194,7 @@ class Threads {
   }
 
   /** @throws server.busy when too many wait, task.limit when it took too long or too much memory */
-  async run(task: Task, signal?: AbortSignal, transferList?: MessagePort[]): Promise<unknown> {
+  async run(task: Task, signal?: AbortSignal, transferList?: Transferred[]): Promise<unknown> {
     if (this.#running >= this.#threads + this.#most) throw serverBusy();
     this.#running++;
     try {
@@ -316,7 +321,7 @@ class Homes {
   }
 
   /** @throws as a thread, and server.busy when too many wait for all of them */
-  run(thread: Threads, task: Task, signal?: AbortSignal, transferList?: MessagePort[]): Promise<unknown> {
+  run(thread: Threads, task: Task, signal?: AbortSignal, transferList?: Transferred[]): Promise<unknown> {
     if (this.#threads.reduce((sum, t) => sum + t.running, 0) >= this.#most) return Promise.reject(serverBusy());
     return thread.run(task, signal, transferList);
   }
@@ -395,7 +400,8 @@ export function startWorkers(
     }
   };
   return {
-    read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal) as Promise<ReadAnswer>,
+    // Handed over, where it is a piece of memory of its own, and not copied.
+    read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal, ownMemoryOf(bytes)) as Promise<ReadAnswer>,
     compute(task, signal, asker) {
       const { hash, from, json } = task.design;
       const names = [hash, ...(from ? [from.on] : [])];
