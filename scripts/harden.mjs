@@ -66,6 +66,7 @@ for (const [text, files, more] of [
     ["server/test/hostile.test.ts", "standins/test/hostile.test.ts"],
     {},
   ],
+  ["a full disk", ["server/test/full.test.ts"], {}],
 ]) {
   try {
     await step(text, () =>
@@ -76,6 +77,10 @@ for (const [text, files, more] of [
     console.log(error.message);
   }
 }
+console.log("");
+if (spawnSync(process.execPath, [bench("attacks")], { stdio: "inherit", cwd: at(".") }).status !== 0)
+  missed.push("attacks");
+console.log("");
 if (spawnSync(process.execPath, [bench("load")], { stdio: "inherit", cwd: at(".") }).status !== 0) missed.push("load");
 console.log(missed.length === 0 ? "\neverything held" : `\ndid not hold: ${missed.join(", ")}`);
 process.exit(missed.length === 0 ? 0 : 1);

@@ -83,7 +83,7 @@ for (const projects of [["core", "designs", "standins", "server", "app"], ["e2e"
 }
 // Benches in their short form: that each ends, and says its figures. What they come to is not judged here.
 await buildBenches();
-for (const [file, ...args] of BENCHES)
+for (const [file, ...args] of [...BENCHES, ["attacks.bench.mjs"]])
   await check(`bench ${[file.replace(".bench.mjs", ""), ...args].join(" ")} in short`, async () => {
     const said = await run(process.execPath, [at("dist/bench", file), ...args], {
       env: { ...process.env, GRAY_BENCH_SHORT: "1" },

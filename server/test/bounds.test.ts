@@ -39,6 +39,38 @@ afterEach(async () => {
   bench = undefined;
 });
 
+test("a search passes over jobs that are deleted while it looks, and keeps nothing of them", async () => {
+  const real = startWorkers(WORKER, { threads: 1 });
+  let looked = 0;
+  const remove = (job: string) => bench!.app.inject({ method: "DELETE", url: `/api/jobs/${job}` });
+  const store = await openStore(":memory:");
+  bench = await start({
+    store,
+    workers: {
+      ...real,
+      async index(task) {
+        // The one that is just gathered goes, and one whose turn comes later.
+        if (++looked === 1) for (const job of ["A", "C"]) await remove(job);
+        return real.index(task);
+      },
+    },
+  });
+  const jobs: [string, string][] = [
+    ["A", "2027-01-01"],
+    ["B", "2027-01-02"],
+    ["C", "2027-01-03"],
+  ];
+  for (const [code, due] of jobs) await post(bench.app, hill({ code, due }));
+  const reply = await bench.app.inject("/api/search?q=-K1");
+  expect(reply.statusCode).toBe(200);
+  expect([...new Set(reply.json<SearchReply>().hits.map((h) => h.job))]).toEqual(["B"]);
+  expect(looked).toBe(2);
+  expect(await store.db.selectFrom("results").select("key").where("name", "=", "search").execute()).toHaveLength(1);
+  // Whoever asks for one that went hears that it is not there.
+  const gone = await bench.app.inject("/api/jobs/A/stages/routes");
+  expect([gone.statusCode, gone.json<ErrorBody>().code]).toEqual([404, "job.unknown"]);
+});
+
 describe("two thousand jobs", () => {
   const JOBS = 2000;
   const padded = (i: number): string => String(i).padStart(4, "0");

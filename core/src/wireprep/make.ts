@@ -1,6 +1,6 @@
 import type { PrepRules } from "../design/prep-rules";
 import { panelLead, type BatchAsked, type MadeBatch } from "./batch";
-import { chainsOf } from "./chains";
+import { chainsOf, faceOf } from "./chains";
 import { batchPlan } from "./compute";
 import { planned } from "./plan";
 import type { Chain, Lead, LeadEnd, WireprepResult } from "./result";
@@ -28,6 +28,9 @@ const ofPanel = (chain: Chain, panel: number): Chain =>
         }),
       };
 
+/** All panels together: a page, a file and a machine's queue still hold them. */
+export const MOST_LEADS = 50_000;
+
 /**
  * A batch of what is asked for: leads that are in another one are left out. Cost of an order of its leads
  * @param taken leads of other batches
@@ -43,6 +46,13 @@ export function makeBatch(
   if (machine === undefined)
     return { wrong: `the shop has no machine ${asked.machine}`, remedy: "Choose another one, or the bench." };
   const one = chainsOf(leads);
+  const wanted = asked.faces.length > 0 ? one.filter((c) => asked.faces.includes(faceOf(c))) : one;
+  const many = asked.panels * wanted.reduce((n, c) => n + c.leads.length, 0);
+  if (many > MOST_LEADS)
+    return {
+      wrong: `${many} leads are more than one batch takes, which is ${MOST_LEADS}`,
+      remedy: "Choose fewer faces, or fewer panels at once.",
+    };
   const chains = Array.from({ length: asked.panels }, (_, p) => one.map((c) => ofPanel(c, p + 1))).flat();
   const all = chains.flatMap((c) => c.leads);
   if (new Set(all.map((l) => l.wire)).size < all.length)

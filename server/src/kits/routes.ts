@@ -19,7 +19,7 @@ import { daysBefore } from "@gray-bench/core/kits/needs";
 import { even, type KitsResult } from "@gray-bench/core/kits/result";
 import type { TogetherNeeds } from "@gray-bench/core/kits/together";
 import { gunzipSync } from "node:zlib";
-import { noSuchRevision, nothingToReserve, tooManyPicks } from "../errors";
+import { BenchError, noSuchRevision, nothingToReserve, tooManyPicks } from "../errors";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
 import { targetFor, targetOf } from "../results/target";
@@ -47,11 +47,18 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
     return { job: row.job, title: row.title, due: row.due, wanted: daysBefore(row.due, days) };
   };
 
-  const together = async (rows: readonly JobRow[], as: NeedsTask["as"], signal: AbortSignal) => {
+  /** @param all jobs nobody named: those deleted meanwhile, or that cannot be computed, are left out */
+  const together = async (rows: readonly JobRow[], as: NeedsTask["as"], signal: AbortSignal, all = false) => {
     const [jobs, groups]: [NeedingJob[], NeedsTask["groups"]] = [[], []];
     for (const row of rows) {
       const job = await needing(row);
-      const result = (await runner.result(targetOf(row), "kits")).gzip;
+      let result: Buffer;
+      try {
+        result = (await runner.result(targetOf(row), "kits")).gzip;
+      } catch (error) {
+        if (all && error instanceof BenchError) continue;
+        throw error;
+      }
       jobs.push(job);
       groups.push({ job: row.job, wanted: job.wanted, result, picks: (await readPicks(store.db, row.job)).events });
     }
@@ -59,8 +66,8 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
     return { jobs, file };
   };
 
-  const needsOf = async (rows: readonly JobRow[], signal: AbortSignal) => {
-    const { jobs, file } = await together(rows, "json", signal);
+  const needsOf = async (rows: readonly JobRow[], signal: AbortSignal, all = false) => {
+    const { jobs, file } = await together(rows, "json", signal, all);
     return { jobs, ...(JSON.parse(Buffer.from(file.bytes).toString("utf8")) as TogetherNeeds) };
   };
 
@@ -93,11 +100,11 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
       if (named === undefined) rows.push(...(await listJobs(store.db, 0, MOST_NEEDING)));
       else for (const job of new Set(named.split(","))) rows.push(await readJob({ job }));
       if (as === "json") {
-        const { jobs, needs } = await needsOf(rows, goneOf(reply));
-        const left = named === undefined ? (await countJobs(store.db)) - rows.length : 0;
+        const { jobs, needs } = await needsOf(rows, goneOf(reply), named === undefined);
+        const left = named === undefined ? (await countJobs(store.db)) - jobs.length : 0;
         return { stock: await room.state(), jobs, needs, left: Math.max(0, left) };
       }
-      const { file } = await together(rows, as, goneOf(reply));
+      const { file } = await together(rows, as, goneOf(reply), named === undefined);
       return reply
         .header("content-disposition", `attachment; filename="${file.name}"`)
         .header("cache-control", "no-cache")

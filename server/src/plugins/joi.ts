@@ -45,17 +45,27 @@ function tooLong(raw: unknown, schema: Joi.ObjectSchema): { name: string; count:
   return null;
 }
 
-/** A thousand edits, or a shop with all its tables, have less. */
+/** A shop with all its tables has less. */
 const MOST: MostOf = { nests: 50_000, entries: 400_000 };
+/** Objects and lists in one entry of a list, on an average, and beside the list. */
+const NESTS_OF_ONE = 20;
+const NESTS_BESIDE = 1000;
+
+/** How much may stand in a body of a form: where it is made of lists, so much for each entry they may have. */
+function mostIn(schema: Joi.ObjectSchema): MostOf {
+  const items = [...mostsOf(schema).values()].reduce((sum, n) => sum + n, 0);
+  return items === 0 ? MOST : { ...MOST, nests: Math.min(MOST.nests, NESTS_BESIDE + NESTS_OF_ONE * items) };
+}
 
 /** A body as JSON of one form; design files are read elsewhere. @throws request.invalid naming the place */
 export function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
   const text = Buffer.isBuffer(body) ? body.toString("utf8") : "";
-  if (beyond(text, MOST))
-    throw bodyInvalid(
-      "the whole body",
-      `it has more than ${MOST.nests.toLocaleString("en-GB")} objects and lists, or ${MOST.entries.toLocaleString("en-GB")} entries`,
-    );
+  const most = mostIn(schema);
+  const much = beyond(text, most);
+  if (much) {
+    const words = much === "nests" ? "objects and lists" : "entries";
+    throw bodyInvalid("the whole body", `it has more ${words} than ${most[much].toLocaleString("en-GB")}`);
+  }
   let raw: unknown;
   try {
     raw = JSON.parse(text);

@@ -8,7 +8,7 @@ import type { StageName } from "@gray-bench/core/stage-names";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
 import { LRUCache } from "lru-cache";
-import { BenchError, diskFull, runCancelled, runFailed } from "../errors";
+import { BenchError, diskFull, noSuchJob, runCancelled, runFailed } from "../errors";
 import type { Store } from "../store/database";
 import { listTargets, readDesignJson, setShown } from "../store/jobs";
 import { isDiskFull } from "../store/reserve";
@@ -179,9 +179,10 @@ export class Runner {
     return json;
   }
 
-  async #designJson(hash: string): Promise<Uint8Array> {
-    const json = (await readDesignJson(this.#store.db, hash)) ?? this.#proposed.get(hash);
-    if (json === undefined || typeof json === "string") throw new Error(`no design ${hash}`);
+  /** @throws job.unknown: it was deleted since it was looked up */
+  async #designJson({ design, job }: Pick<Target, "design" | "job">): Promise<Uint8Array> {
+    const json = (await readDesignJson(this.#store.db, design)) ?? this.#proposed.get(design);
+    if (json === undefined || typeof json === "string") throw noSuchJob(job);
     return json;
   }
 
@@ -231,10 +232,7 @@ export class Runner {
       tell(event);
     };
     try {
-      const [json, shop] = await Promise.all([
-        given?.json ?? this.#designJson(target.design),
-        this.#shopJson(target.shop),
-      ]);
+      const [json, shop] = await Promise.all([given?.json ?? this.#designJson(target), this.#shopJson(target.shop)]);
       const before = run.proposed ? null : (this.#lastOf.get(job) ?? null);
       const task = {
         key,
@@ -412,11 +410,18 @@ export class Runner {
     return (await this.#read(target.key, name))!;
   }
 
-  /** What can be searched for in a design: gathered when first asked for, without computing anything of it. */
-  async entries(design: string): Promise<ResultRow> {
+  /**
+   * What can be searched for in a design: gathered when first asked for, without computing anything of it.
+   * @returns null when it was deleted since it was looked up
+   */
+  async entries(design: string): Promise<ResultRow | null> {
     const ready = await this.#read(design, "search");
     if (ready) return ready;
-    const row = toRow(await this.#workers.index({ design: { hash: design, json: await this.#designJson(design) } }));
+    const json = await readDesignJson(this.#store.db, design);
+    if (!json) return null;
+    const row = toRow(await this.#workers.index({ design: { hash: design, json } }));
+    // Nothing of it is kept where it went meanwhile.
+    if (!(await readDesignJson(this.#store.db, design))) return null;
     await this.#keep([row]);
     return row;
   }
@@ -446,7 +451,7 @@ export class Runner {
   async #writeFiles(target: Target): Promise<void> {
     const results: Record<string, Uint8Array> = {};
     for (const { name } of STAGES) results[name] = (await this.result(target, name)).gzip;
-    const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
+    const [json, shop] = await Promise.all([this.#designJson(target), this.#shopJson(target.shop)]);
     const rows = await this.#workers.files({ key: target.key, design: { hash: target.design, json }, shop, results });
     await this.#keep(rows.map(toRow));
   }
@@ -455,7 +460,7 @@ export class Runner {
   async drawing(target: Target, stage: AnyStage, wanted: object, signal?: AbortSignal): Promise<DrawAnswer> {
     const results: Record<string, Uint8Array> = {};
     for (const name of [stage.name, ...stage.needs]) results[name] = (await this.result(target, name)).gzip;
-    const [json, shop] = await Promise.all([this.#designJson(target.design), this.#shopJson(target.shop)]);
+    const [json, shop] = await Promise.all([this.#designJson(target), this.#shopJson(target.shop)]);
     const task = { stage: stage.name, design: { hash: target.design, json }, shop, results, wanted };
     return this.#workers.draw(task, signal);
   }

@@ -18,11 +18,13 @@ const KEPT_ENTRIES = 200_000;
 export function searchRoutes(app: Server, { store, runner }: Bench): void {
   const kept = new Map<string, Entry[]>();
   let count = 0;
+  /** None of a job that was deleted meanwhile. */
   const entriesOf = async (job: JobRow): Promise<Entry[]> => {
     const { hash } = job;
     const known = kept.get(hash);
     if (known) return known;
     const row = await runner.entries(hash);
+    if (!row) return [];
     const entries = JSON.parse(gunzipSync(row.gzip).toString("utf8")) as Entry[];
     kept.set(hash, entries);
     count += entries.length;
