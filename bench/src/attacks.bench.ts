@@ -165,7 +165,7 @@ const ATTACKS: Attack[] = [
     computes: true,
     async lay(bench) {
       await importDesign(bench, large10("BIG"));
-      await makeBatch(bench, "BIG", sized(4, 1));
+      await makeBatch(bench, "BIG", sized(2, 1));
     },
     blow: (send, n) =>
       send("GET", `/api/jobs/BIG/batches/B1/files/${["bench.pdf", "leads.csv", "bundles.pdf"][n % 3]}`),

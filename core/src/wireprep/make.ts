@@ -29,7 +29,7 @@ const ofPanel = (chain: Chain, panel: number): Chain =>
       };
 
 /** All panels together: a page, a file and a machine's queue still hold them. */
-export const MOST_LEADS = 50_000;
+export const MOST_LEADS = 20_000;
 
 /**
  * A batch of what is asked for: leads that are in another one are left out. Cost of an order of its leads
