@@ -80,22 +80,27 @@ export const isFile = (name: string): boolean =>
   FILES.some((f) => f.name === name) || STAGES.some((s) => s.filesEach?.some((f) => f.like.test(name)));
 
 /**
- * Every output file of a job, in order of name; against what the store says, where it is given.
- * @param begins hears of each stage whose files are written next
+ * Every output file of a job, stage after stage; against what the store says, where it is given. The files of a stage are made when
+ * those before them were taken: whoever writes each as it comes holds no more than one stage of them.
+ * @param begins hears of each stage whose files are made next
  */
-export async function allFiles(
+export async function* eachFile(
   { design, shop, stages, open }: JobResults,
   stock: Stock | null = null,
   begins: (stage: StageName) => void = () => undefined,
-): Promise<FileOut[]> {
-  const files = [openPointsFile(open)];
+): AsyncGenerator<FileOut, void, undefined> {
+  yield openPointsFile(open);
   for (const stage of STAGES) {
-    begins(stage.name);
     const result = stages[stage.name];
-    if (result && stage.makeFiles)
-      files.push(
-        ...(await stage.makeFiles({ design, shop, result: result as never, results: stages as never, stock })),
-      );
+    if (!result || !stage.makeFiles) continue;
+    begins(stage.name);
+    yield* await stage.makeFiles({ design, shop, result: result as never, results: stages as never, stock });
   }
+}
+
+/** Every output file of a job at once, in order of name. */
+export async function allFiles(results: JobResults, stock: Stock | null = null): Promise<FileOut[]> {
+  const files: FileOut[] = [];
+  for await (const file of eachFile(results, stock)) files.push(file);
   return files.sort((a, b) => (a.name < b.name ? -1 : 1));
 }

@@ -1,16 +1,30 @@
-import { existsSync, lstatSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import {
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from "node:fs";
+import { basename, join, resolve } from "node:path";
 import { parseArgs } from "node:util";
 import { readEdits } from "@gray-bench/core/design/edits-file";
+import type { Design, Job } from "@gray-bench/core/design/model";
 import { readDesign, type FileRead } from "@gray-bench/core/design/read";
 import { countPoints } from "@gray-bench/core/design/open-points";
 import { DEFAULT_SHOP, readShop } from "@gray-bench/core/design/shop";
 import { readStock } from "@gray-bench/core/design/stock";
 import { EDITS } from "@gray-bench/core/edits";
-import { allFiles, runStages } from "@gray-bench/core/run";
+import { eachFile, runStages } from "@gray-bench/core/run";
+import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
+import { notReadFile } from "@gray-bench/core/tables/not-read";
+import { readTable } from "@gray-bench/core/tables/read";
 
 const USAGE =
-  "usage: npm run make -- FILE.bench.json OUT [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
+  "usage: npm run make -- FILE.bench.json|FOLDER OUT [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
 
 class WrongCall extends Error {}
 class Refused extends Error {
@@ -48,44 +62,56 @@ export async function make(args: readonly string[]): Promise<number> {
 }
 
 /**
- * Replaces files of a folder together: when one of them cannot be written, all stay as they were. A name that is a
- * link is refused; nothing is written through it.
+ * Replaces files of a folder together, each written beside its place as it comes: when one of them cannot be written, all stay as they
+ * were. A name that is a link is refused; nothing is written through it.
+ * @returns their names in order
  */
-export function replaceAll(folder: string, files: readonly { name: string; bytes: Uint8Array }[]): void {
+async function replaceAll(
+  folder: string,
+  files: AsyncIterable<{ name: string; bytes: Uint8Array }>,
+): Promise<string[]> {
   const at = (name: string) => ({
     name: join(folder, name),
     part: join(folder, `.${name}.part`),
     old: join(folder, `.${name}.old`),
   });
-  const doubled = files.find((f, i) => files.findIndex((o) => o.name.toLowerCase() === f.name.toLowerCase()) < i);
-  if (doubled) throw new Error(`two files would be called ${doubled.name}; nothing was written`);
-  const places = files.map((f) => at(f.name));
-  for (const { name } of places) {
-    const there = lstatSync(name, { throwIfNoEntry: false });
-    if (there && !there.isFile()) throw new Error(`${name} is no plain file; it was not replaced`);
-  }
+  inPlace(() => mkdirSync(folder, { recursive: true }));
+  const names: string[] = [];
+  const known = new Set<string>();
   const aside: { name: string; old: string }[] = [];
   const put: string[] = [];
   try {
-    for (const [i, { bytes }] of files.entries()) {
-      rmSync(places[i]!.part, { force: true });
-      writeFileSync(places[i]!.part, bytes, { flag: "wx" });
+    for await (const { name, bytes } of files) {
+      // Where small and large letters are one file.
+      if (known.has(name.toLowerCase())) throw new Error(`two files would be called ${name}; nothing was written`);
+      known.add(name.toLowerCase());
+      inPlace(() => {
+        const place = at(name);
+        const there = lstatSync(place.name, { throwIfNoEntry: false });
+        if (there && !there.isFile()) throw new Error(`${place.name} is no plain file; it was not replaced`);
+        rmSync(place.part, { force: true });
+        names.push(name);
+        writeFileSync(place.part, bytes, { flag: "wx" });
+      });
     }
-    for (const { name, part, old } of places) {
-      if (existsSync(name)) {
-        renameSync(name, old);
-        aside.push({ name, old });
+    inPlace(() => {
+      for (const { name, part, old } of names.map(at)) {
+        if (existsSync(name)) {
+          renameSync(name, old);
+          aside.push({ name, old });
+        }
+        renameSync(part, name);
+        put.push(name);
       }
-      renameSync(part, name);
-      put.push(name);
-    }
+    });
   } catch (error) {
     for (const name of put) rmSync(name, { force: true });
     for (const { name, old } of aside) renameSync(old, name);
-    for (const { part } of places) rmSync(part, { force: true });
+    for (const { part } of names.map(at)) rmSync(part, { force: true });
     throw error;
   }
   for (const { old } of aside) rmSync(old, { force: true });
+  return names.sort();
 }
 
 async function run(args: readonly string[]): Promise<void> {
@@ -95,10 +121,9 @@ async function run(args: readonly string[]): Promise<void> {
     return;
   }
   const { file, out, edits, shop, stock } = asked;
-  const received = read(file, (text) => {
-    const design = readDesign(text);
-    return design.ok ? { ok: true, value: design.design } : design;
-  });
+  const { design: received, notRead } = inPlace(() => statSync(file)).isDirectory()
+    ? readFolder(file)
+    : { design: readDesignFile(file), notRead: [] };
   const log = edits === undefined ? [] : read(edits, readEdits).edits;
   const laid = EDITS.lay(received, log);
   if (laid.unfitting.length > 0) {
@@ -115,23 +140,89 @@ async function run(args: readonly string[]): Promise<void> {
   const results = runStages(laid.design, shop === undefined ? DEFAULT_SHOP : read(shop, readShop), (stage, share) =>
     say(`computing ${stage}`, share),
   );
-  const files = await allFiles(results, stock === undefined ? null : read(stock, readStock), (stage) =>
+  const files = eachFile(results, stock === undefined ? null : read(stock, readStock), (stage) =>
     say(`writing files of ${stage}`),
   );
-  inPlace(() => {
-    mkdirSync(out, { recursive: true });
-    replaceAll(out, files);
-  });
+  const names = await replaceAll(out, notRead.length === 0 ? files : withFirst(notReadFile(notRead), files));
   const withheld = results.open.filter((p) => p.withholds !== undefined);
   const open = countPoints(results.open);
   console.log(
-    `${files.map((f) => f.name).join(", ")} written to ${out}; open points: ${open.stop} stop, ${open.check} check, ${open.note} note`,
+    `${names.join(", ")} written to ${out}; open points: ${open.stop} stop, ${open.check} check, ${open.note} note`,
   );
-  // The others are there; what is missing among them must not go unseen.
-  if (withheld.length > 0)
-    throw new Refused(
-      withheld.map((p) => ({ file: p.withholds, path: `${p.thing} ${p.of}`, found: p.text, expected: p.remedy })),
-    );
+  // The others are there; what is missing among them, or was not read, must not go unseen.
+  if (withheld.length + notRead.length > 0)
+    throw new Refused([
+      ...withheld.map((p) => ({ file: p.withholds, path: `${p.thing} ${p.of}`, found: p.text, expected: p.remedy })),
+      ...notRead.map(({ table, line, heading, found, wanted, row }) => ({
+        file: join(file, table),
+        path: heading === null ? `line ${line}` : `line ${line}, ${heading}`,
+        found,
+        expected: wanted,
+        left: row ? "the row" : "the cell",
+      })),
+    ]);
+}
+
+async function* withFirst<T>(first: T, rest: AsyncIterable<T>): AsyncGenerator<T> {
+  yield first;
+  yield* rest;
+}
+
+const readDesignFile = (file: string): Design =>
+  read(file, (text) => {
+    const design = readDesign(text);
+    return design.ok ? { ok: true, value: design.design } : design;
+  });
+
+/** What a job is; its form is that of a design. */
+function readJob(text: string): FileRead<Job> {
+  try {
+    return { ok: true, value: JSON.parse(text) as Job };
+  } catch (error) {
+    const fault = {
+      path: "the whole file",
+      found: (error as Error).message,
+      expected: "JSON with code, title and revision",
+    };
+    return { ok: false, faults: [fault], count: 1 };
+  }
+}
+
+const MOST_TABLES = 50;
+
+/** Tables of a drawing office in a folder, as CSV, with a `job.json` that says code, title and revision where it is there. */
+function readFolder(folder: string): { design: Design; notRead: NotRead[] } {
+  const names = inPlace(() => readdirSync(folder))
+    .filter((n) => /\.(csv|tsv|txt)$/i.test(n))
+    .sort();
+  if (names.length === 0) throw new WrongCall(`there is no table (.csv, .tsv, .txt) in ${folder}`);
+  if (names.length > MOST_TABLES) throw new WrongCall(`${folder} has more than ${MOST_TABLES} tables`);
+  const tables = names.map((name): MatchedTable => {
+    const file = join(folder, name);
+    const table = readTable(inPlace(() => readFileSync(file)));
+    if (!table.ok) throw new Refused([{ file, path: "the whole file", found: table.found, expected: table.remedy }]);
+    const { sheet, matching } = table;
+    if (!matching)
+      throw new Refused([
+        {
+          file,
+          path: sheet.headingLine === null ? "headings" : `line ${sheet.headingLine}`,
+          found: sheet.headings.slice(0, 20).join(" | "),
+          expected: "headings of devices (tag), of connections (from, to) or of parts (number, width, height, depth)",
+        },
+      ]);
+    return { name, sheet, matching };
+  });
+  const about = join(folder, "job.json");
+  const named = basename(resolve(folder))
+    .replace(/[^A-Za-z0-9._-]+/g, "-")
+    .replace(/^[^A-Za-z0-9]+/, "");
+  const job = existsSync(about)
+    ? read(about, readJob)
+    : { code: named || "JOB", title: basename(resolve(folder)), revision: "1" };
+  const made = assemble(job, tables);
+  if (!made.ok) throw new Refused(made.faults.map((f) => ({ file: f.path.startsWith("job") ? about : folder, ...f })));
+  return made;
 }
 
 /** What is soon done says nothing; from then on it tells where it is, so often. */

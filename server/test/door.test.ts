@@ -314,7 +314,10 @@ describe("work is bounded", () => {
     const workers = startWorkers(WORKER, { threads: 1, readSeconds: 0.001 });
     try {
       for (let i = 0; i < 2; i++)
-        await expect(workers.read(HILL)).rejects.toMatchObject({ status: 503, body: { code: "task.limit" } });
+        await expect(workers.read(new Uint8Array(HILL))).rejects.toMatchObject({
+          status: 503,
+          body: { code: "task.limit" },
+        });
     } finally {
       await workers.close();
     }
@@ -325,7 +328,7 @@ describe("work is bounded", () => {
     try {
       const all = await Promise.all(
         Array.from({ length: 8 }, () =>
-          workers.read(HILL).then(
+          workers.read(new Uint8Array(HILL)).then(
             () => "read",
             (error: { body?: ErrorBody }) => error.body?.code,
           ),

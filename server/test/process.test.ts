@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { EditLog, EditReply, JobSummary } from "@gray-bench/contract/api";
@@ -219,12 +219,43 @@ describe("make", () => {
     const out = join(folder, "odd");
     const run = make(join(DESIGNS, "hillfold.bench.json"), out, "--shop", join(folder, "odd.shop.json"));
     expect(run.status).toBe(1);
-    expect(JSON.parse(run.stderr)).toMatchObject({
+    // On a slow machine it says before where it is.
+    expect(JSON.parse(run.stderr.trim().split("\n").pop()!)).toMatchObject({
       file: "file for Brack 2",
       found:
         'nothing can be written for Brack 2 as "Brack orders": column mm of Brack orders, sign 1: this brace is not closed',
     });
     expect([existsSync(join(out, "leads.csv")), existsSync(join(out, "machine-+A1.xml"))]).toEqual([true, false]);
+  });
+
+  test("tables in a folder come to all files; what was not read is listed, and ends with 1", () => {
+    const tables = join(folder, "salt");
+    mkdirSync(tables, { recursive: true });
+    writeFileSync(
+      join(tables, "devices.csv"),
+      Buffer.from("Geräteliste;;\nBMK;Artikelnr;Ort\n-K1;RX-12;+S1\n", "latin1"),
+    );
+    const wires = "Nr;Von;Nach;Farbe\n1;-K1:A1;-X1:3;bl\n2;-K1:A2;-X1;sw\n";
+    writeFileSync(join(tables, "wires.csv"), Buffer.from(`\uFEFF${wires}`, "utf16le"));
+    const out = join(folder, "salt-out");
+    const run = make(tables, out);
+    expect([run.status, JSON.parse(run.stderr.trim().split("\n").pop()!)]).toEqual([
+      1,
+      {
+        file: join(tables, "wires.csv"),
+        path: "line 3, Nach",
+        found: "-X1",
+        expected: "a device and a pin, such as -K1:A1",
+        left: "the row",
+      },
+    ]);
+    expect(readFileSync(join(out, "wires.csv"), "utf8").trim().split("\n")).toHaveLength(2);
+    expect(readFileSync(join(out, "not-read.csv"), "utf8")).toContain("wires.csv,3,Nach");
+    // What is nothing of ours is refused by name, and nothing is written.
+    writeFileSync(join(tables, "phones.csv"), "Name,Phone\nIda,555-1\n");
+    const refused = make(tables, join(folder, "salt-no"));
+    expect([refused.status, existsSync(join(folder, "salt-no"))]).toEqual([1, false]);
+    expect(JSON.parse(refused.stderr)).toMatchObject({ file: join(tables, "phones.csv"), found: "Name | Phone" });
   });
 
   test("enclosures whose names differ in signs alone write files of their own, and leave nothing half written", () => {

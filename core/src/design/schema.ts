@@ -486,7 +486,7 @@ export const designSchema = Joi.object<Design, true>({
   format: Joi.string().valid(DESIGN_FORMAT).required(),
   version: Joi.number().valid(DESIGN_VERSION).required(),
   job: job.required(),
-  enclosures: list(enclosure).min(1).required(),
+  enclosures: list(enclosure).required(),
   faces: topList(face),
   rails: topList(Joi.object<Rail, true>(bar)),
   ducts: topList(Joi.object<Duct, true>({ ...bar, classes: Joi.array().items(netClass).min(1).max(MAX_PAIRS) })),

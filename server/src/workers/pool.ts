@@ -51,7 +51,10 @@ export interface Asker {
 
 /** The worker threads, as the rest of the server sees them. */
 export interface Workers {
-  /** Reading, laying and telling apart end when nobody waits for them any more. */
+  /**
+   * Reading, laying and telling apart end when nobody waits for them any more.
+   * @param bytes handed over where they are a piece of memory of their own: they are empty then
+   */
   read(bytes: Uint8Array, signal?: AbortSignal): Promise<ReadAnswer>;
   compute(task: Omit<ComputeTask, "kind" | "port">, signal: AbortSignal, asker: Asker): Promise<StoredBytes[]>;
   lay(task: Laying, signal?: AbortSignal): Promise<LayAnswer>;
@@ -400,7 +403,6 @@ export function startWorkers(
     }
   };
   return {
-    // Handed over, where it is a piece of memory of its own, and not copied.
     read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal, ownMemoryOf(bytes)) as Promise<ReadAnswer>,
     compute(task, signal, asker) {
       const { hash, from, json } = task.design;

@@ -1,0 +1,134 @@
+import { awgMm2 } from "../design/conductors";
+import { COLOURS, type Colour, type PinRef } from "../design/model";
+
+/** A cell as it was understood, or why not and what would be. */
+export type CellRead<T> = { ok: true; value: T } | { ok: false; wanted: string };
+
+const read = <T>(value: T): CellRead<T> => ({ ok: true, value });
+const wanted = (what: string): CellRead<never> => ({ ok: false, wanted: what });
+
+export type Decimal = "." | ",";
+
+/**
+ * Which sign a column takes for the decimal one. `1.234,5` says it, `0,75` too; `1,234` alone could be either.
+ * @returns `sure` is false where no value says it
+ */
+export function decimalOf(values: readonly string[]): { decimal: Decimal; sure: boolean } {
+  let [points, commas] = [0, 0];
+  for (const value of values) {
+    const digits = /\d[\d.,' ]*/.exec(value)?.[0].trim() ?? "";
+    const [dot, comma] = [digits.lastIndexOf("."), digits.lastIndexOf(",")];
+    if (dot > comma && comma >= 0) points++;
+    else if (comma > dot && dot >= 0) commas++;
+    // Three digits behind one sign may be thousands; any other number of them, or a nought before it, says it.
+    else if (dot >= 0 && !/^[1-9]\d{0,2}(\.\d{3})+$/.test(digits)) points++;
+    else if (comma >= 0 && !/^[1-9]\d{0,2}(,\d{3})+$/.test(digits)) commas++;
+  }
+  return { decimal: commas > points ? "," : ".", sure: commas !== points };
+}
+
+/** Signs that part thousands: blanks, apostrophes, and the sign that is not the decimal one. */
+const GROUPS: Record<Decimal, RegExp> = { ".": /[ ',’]/g, ",": /[ '.’]/g };
+
+/** A number with the decimal sign of its column, without a unit. */
+export function numberOf(text: string, decimal: Decimal): number | null {
+  const plain = text.trim().replace(GROUPS[decimal], "").replace(decimal, ".");
+  return /^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : null;
+}
+
+const MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, inch: 25.4, '"': 25.4, ft: 304.8 };
+
+/** A length in mm: the unit of the cell counts before that of its column. */
+export function lengthOf(text: string, decimal: Decimal, unit: string): CellRead<number> {
+  const [, digits, own] = /^([-+\d.,' ]*\d[.]?)\s*([a-z"]*)\.?$/i.exec(text.trim()) ?? [];
+  const value = digits === undefined ? null : numberOf(digits, decimal);
+  const factor = MM[(own || unit).toLowerCase()];
+  if (value === null || factor === undefined) return wanted("a length, such as 120 or 4.5 in");
+  return read(Math.round(value * factor * 1e6) / 1e6);
+}
+
+/** A cross-section in mm²: `1,5`, `2.5 mm²`, `0,75qmm`, `AWG 14`, `14 AWG`, `2/0 AWG`; of a cable `4x2,5` the one of a core. */
+export function sizeOfCell(text: string, decimal: Decimal, unit: "mm2" | "awg" = "mm2"): CellRead<number> {
+  const told = text.trim().toLowerCase().replace(/\s+/g, " ");
+  const gauge = /^(?:awg|#)? ?(\d{1,2})(\/0)?(?: ?awg)?$/.exec(told);
+  if (gauge && (unit === "awg" || /awg|#|\/0/.test(told))) {
+    const [, n, nought] = gauge;
+    // 2/0 is two sizes beyond 1, counted through 0.
+    return read(Math.round(awgMm2(nought ? 1 - Number(n) : Number(n)) * 100) / 100);
+  }
+  const [, digits] = /^(?:\d{1,2} ?[x×*] ?)?([\d.,]+)(?: ?(?:mm2|mm²|mm\^2|qmm|sqmm|sq ?mm|mmq))?$/.exec(told) ?? [];
+  const value = digits === undefined ? null : numberOf(digits, decimal);
+  return value === null || value <= 0 ? wanted("a cross-section, such as 1.5, 2.5 mm² or AWG 14") : read(value);
+}
+
+export const LANGUAGES = ["IEC", "English", "German", "French", "Italian", "Spanish", "Dutch", "Swedish"] as const;
+export type Language = (typeof LANGUAGES)[number];
+
+const [BK, BN, RD, OG, YE, GN, BU, VT, GY, WH, PK, TQ] = COLOURS;
+
+/** Words and usual short forms of the colours, without accents, by language. */
+const WORDS: Record<Language, Readonly<Record<string, Colour>>> = {
+  IEC: Object.fromEntries(COLOURS.map((c) => [c.toLowerCase(), c])),
+  English: colours(
+    "black|blk brown|brn red orange|org yellow|yel green|grn blue|blu violet|purple|vio grey|gray|gry white|wht pink|pnk turquoise",
+  ),
+  German: colours(
+    "schwarz|sw braun|br rot|rt orange|or gelb|ge grun|gruen|gn blau|bl violett|vi grau|gr weiss|ws rosa|rs turkis|tuerkis|tk",
+  ),
+  French: colours("noir|n marron|brun|ma rouge|r orange jaune|j vert|v bleu|b violet gris|g blanc rose turquoise"),
+  Italian: colours("nero marrone rosso arancione|arancio giallo verde blu viola grigio bianco rosa turchese"),
+  Spanish: colours("negro marron rojo naranja amarillo verde azul violeta gris blanco rosa turquesa"),
+  Dutch: colours("zwart bruin rood oranje geel groen blauw violet|paars grijs wit roze turkoois"),
+  Swedish: colours("svart brun rod orange gul gron bla violett|lila gra vit rosa turkos"),
+};
+
+/** Words in the order of the colours, other forms of one behind a bar. */
+function colours(words: string): Record<string, Colour> {
+  const order = [BK, BN, RD, OG, YE, GN, BU, VT, GY, WH, PK, TQ];
+  return Object.fromEntries(words.split(" ").flatMap((forms, i) => forms.split("|").map((f) => [f, order[i]!])));
+}
+
+const plainWord = (text: string): string =>
+  text.trim().toLowerCase().normalize("NFD").replace(/\p{M}/gu, "").replace(/ß/g, "ss");
+
+function inLanguage(text: string, language: Language): Colour | null {
+  const one = (word: string): Colour | null => WORDS[language][word] ?? WORDS.IEC[word] ?? null;
+  const word = plainWord(text);
+  const whole = one(word);
+  if (whole) return whole;
+  // Green and yellow in either order, joined or not: the only pair that a conductor of ours has.
+  const parts = word.split(/[\s/+\-_.]+|(?<=^[a-z]{2})(?=[a-z]{2}$)/).filter((p) => p !== "");
+  const pair = parts.length === 2 ? parts.map(one) : [];
+  return pair.includes(GN!) && pair.includes(YE!) ? "GNYE" : null;
+}
+
+/**
+ * The language in which the colours of a column are written: the one that understands the most of them. `gr` is green to nobody and
+ * grey to some: only the column tells.
+ */
+export function languageOf(values: readonly string[]): Language {
+  const some = [...new Set(values.filter((v) => v.trim() !== ""))];
+  let best: Language = "IEC";
+  let most = -1;
+  for (const language of LANGUAGES) {
+    const known = some.filter((v) => inLanguage(v, language) !== null).length;
+    if (known > most) [best, most] = [language, known];
+  }
+  return best;
+}
+
+export function colourOfCell(text: string, language: Language): CellRead<Colour> {
+  const colour = inLanguage(text, language);
+  return colour ? read(colour) : wanted("a colour of one conductor, such as BU, GNYE or red");
+}
+
+/**
+ * An end in one cell: `-K1:A1`, `K1:A1`, `+A1-K1:A1`, `=F1+A1-K1:A1`. What stands before the tag of the device is told apart, what stands
+ * behind the first colon is the pin.
+ */
+export function endOf(text: string): CellRead<PinRef & { before: string }> {
+  const [, before = "", tag, pin] = /^((?:[=+][^-:\s]+)*)-?([^-:=+\s][^:]*?)\s*:\s*(\S.*)$/.exec(text.trim()) ?? [];
+  return tag === undefined || pin === undefined
+    ? wanted("a device and a pin, such as -K1:A1")
+    : read({ device: `-${tag}`, pin: pin.trim(), before });
+}
