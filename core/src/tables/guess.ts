@@ -28,8 +28,8 @@ export interface Matched {
 
 /** Values that tell what a column holds. */
 const LOOKED_AT = 300;
-/** A column is what most of its values are. */
-const MOST = 0.7;
+/** A column is what half of its values are at least: the others are told when they are read. */
+const MOST = 0.5;
 
 const NUMBERS: ReadonlySet<CellKind> = new Set(["length", "size", "watts", "number"]);
 const isTag = (text: string): boolean => /^[-+=]?\p{L}+[\p{L}\d.\-+=]*\d*$/u.test(text) && text.length <= 40;
