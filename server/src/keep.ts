@@ -23,7 +23,7 @@ async function backup(data: string, to: string): Promise<void> {
   mkdirSync(dirname(to), { recursive: true });
   try {
     const store = await openStore(data, new Reserve(dirname(data)));
-    store.backup(to);
+    await store.backup(to);
     await store.close();
   } catch (error) {
     if (!(error instanceof StoreInUse)) throw error;

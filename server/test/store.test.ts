@@ -131,6 +131,24 @@ describe("old results", () => {
   });
 });
 
+test("copying and giving space back wait for a transaction that is under way", async () => {
+  await storeResults(store.db, [row("k", "big", "x".repeat(100_000))], NOW);
+  const order: string[] = [];
+  let open = (): void => undefined;
+  const held = new Promise<void>((done) => (open = done));
+  const writing = store.db.transaction().execute(async (tx) => {
+    await tx.deleteFrom("results").execute();
+    await held;
+    order.push("written");
+  });
+  const copying = store.backup(join(folder, "copy.db")).then(() => order.push("copied"));
+  const shrinking = store.shrink().then(() => order.push("shrunk"));
+  open();
+  await Promise.all([writing, copying, shrinking]);
+  expect(order[0]).toBe("written");
+  expect([...order].sort()).toEqual(["copied", "shrunk", "written"]);
+});
+
 test("the record keeps to a number of entries: the oldest go", async () => {
   const entry = (detail: string) => ({
     at: "2026-11-24T00:00:00Z",
@@ -186,7 +204,7 @@ test("a data file of before has its results made anew and its jobs given the sho
 
 test("a backup is a whole data file of its own", async () => {
   await storeDesign(store.db, design("A", "1", "one"));
-  store.backup(join(folder, "copy.db"));
+  await store.backup(join(folder, "copy.db"));
   const copy = await openStore(join(folder, "copy.db"));
   expect((await listJobs(copy.db, 0, 50)).map((j) => j.job)).toEqual(["A"]);
   await copy.close();

@@ -39,7 +39,7 @@ export function recordRoutes(app: Server, { store, now, note }: Bench, folder: s
     { schema: { summary: "Copy the data into a file beside it, while work goes on; the last ten are kept" } },
     async (req) => {
       const file = `backup-${now().toISOString().replace(/[:.]/g, "-")}-${randomUUID().slice(0, 8)}.db`;
-      store.backup(join(folder, file));
+      await store.backup(join(folder, file));
       await note(req, { what: "backup", job: null, who: null, detail: file });
       const made = readdirSync(folder).filter((name) => BACKUP.test(name));
       // By their time, which their names begin with.

@@ -10,7 +10,7 @@ import { ensureShop } from "./shops";
 export interface Store {
   db: Kysely<Schema>;
   /** Writes a consistent copy of the data file; nothing stays of one that found no room. */
-  backup(file: string): void;
+  backup(file: string): Promise<void>;
   /** Gives the space of what was deleted back to the disk, in steps, between which others have their turn. */
   shrink(): Promise<void>;
   /**
@@ -151,15 +151,19 @@ export async function openStore(file: string, reserve?: Reserve): Promise<Store>
   const db = new Kysely<Schema>({ dialect: new OurDialect(raw) });
   await ensureShop(db, new Date().toISOString());
   reserve?.keep();
+  /** In nobody's transaction: neither cutting off the log nor copying works within one. */
+  const alone = (work: () => unknown): Promise<unknown> => db.connection().execute(() => Promise.resolve(work()));
   const free = (): number => raw.pragma("freelist_count", { simple: true }) as number;
   const shrink = async (): Promise<void> => {
     for (let before = Infinity, now = free(); now > 0 && now < before; before = now, now = free()) {
-      raw.pragma(`incremental_vacuum(${SHRINK_PAGES})`);
-      // What was deleted is gone from the log of writes too, which then needs no more room than a step does.
-      raw.pragma("wal_checkpoint(TRUNCATE)");
+      await alone(() => {
+        raw.pragma(`incremental_vacuum(${SHRINK_PAGES})`);
+        // What was deleted is gone from the log of writes too, which then needs no more room than a step does.
+        raw.pragma("wal_checkpoint(TRUNCATE)");
+      });
       await setImmediate();
     }
-    raw.pragma("wal_checkpoint(TRUNCATE)");
+    await alone(() => raw.pragma("wal_checkpoint(TRUNCATE)"));
   };
   return {
     db,
@@ -181,9 +185,9 @@ export async function openStore(file: string, reserve?: Reserve): Promise<Store>
         reserve.keep();
       }
     },
-    backup(to) {
+    async backup(to) {
       try {
-        raw.prepare("VACUUM INTO ?").run(to);
+        await alone(() => raw.prepare("VACUUM INTO ?").run(to));
       } catch (error) {
         rmSync(to, { force: true });
         throw error;
