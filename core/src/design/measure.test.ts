@@ -9,12 +9,10 @@ const ALL = Infinity;
 function count(value: unknown): { nests: number; entries: number } {
   if (typeof value !== "object" || value === null) return { nests: 0, entries: 0 };
   const inner = Object.values(value);
-  return inner
-    .map(count)
-    .reduce((sum, c) => ({ nests: sum.nests + c.nests, entries: sum.entries + c.entries }), {
-      nests: 1,
-      entries: Math.max(1, inner.length),
-    });
+  return inner.map(count).reduce((sum, c) => ({ nests: sum.nests + c.nests, entries: sum.entries + c.entries }), {
+    nests: 1,
+    entries: Math.max(1, inner.length),
+  });
 }
 
 test("what stands in a text is measured without parsing it, whatever signs stand in its strings", () => {
