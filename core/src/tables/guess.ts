@@ -71,11 +71,11 @@ function fits(value: string, kind: CellKind, how: Omit<Matched, "heading">): boo
       return colourOfCell(value, how.language ?? "IEC").ok;
     case "watts":
     case "number":
-      return numberOf(value.replace(/\s*k?w$/i, ""), decimal) !== null;
+      return numberOf(value.replace(/\s*w$/i, ""), decimal) !== null;
   }
 }
 
-/** How well a heading says a field: 3 it is one of its words, 2 it begins or ends with one, 1 its sign behind it; 0 not at all. */
+/** How well a heading says a field: 3 it is one of its words, 2 it begins or ends with one, 0 not at all. */
 function saidBy(words: string, field: Field): number {
   if (words === field.label.toLowerCase() || field.words.includes(words)) return 3;
   const parts = words.split(" ");

@@ -49,7 +49,7 @@ function headingRow(rows: readonly Row[]): number {
   const at = some.slice(0, LOOKED_THROUGH).find(({ cells }) => {
     const words = filled(cells);
     return (
-      words.length >= Math.max(2, Math.min(usual, 2), FILLED * usual) &&
+      words.length >= Math.max(2, FILLED * usual) &&
       words.every(isWord) &&
       new Set(words.map((w) => w.toLowerCase())).size >= words.length / 2
     );
@@ -84,7 +84,7 @@ export function sheetOf(rows: readonly Row[], headingLine?: number | null): Shee
   const below = rows.slice(at + 1);
   const width = heading
     ? Math.max(widthOf(heading.cells), usualWidth(below.filter((r) => widthOf(r.cells) > 0)))
-    : Math.max(0, ...rows.map((r) => widthOf(r.cells)));
+    : rows.reduce((most, r) => Math.max(most, widthOf(r.cells)), 0);
   const sheet: Sheet = {
     headings: namesOf(heading?.cells ?? [], width),
     headingLine: heading?.line ?? null,

@@ -124,6 +124,12 @@ describe("headings", () => {
     ]);
   });
 
+  test("a table of as many rows as there may be is laid out, with headings or without", () => {
+    const rows = Array.from({ length: 200_000 }, (_, i) => ({ line: i + 1, cells: ["-K1", "A1"] }));
+    expect(sheetOf(rows, null)).toMatchObject({ headings: ["column 1", "column 2"] });
+    expect(sheetOf(rows).rows).toHaveLength(200_000);
+  });
+
   test("a table without any has none, unless a person says where they are", () => {
     const rows = ["-K1;A1;-X1;3", "-K1;A2;-X1;4"].map((l, i) => ({ line: i + 1, cells: l.split(";") }));
     expect(sheetOf(rows)).toMatchObject({
