@@ -20,8 +20,9 @@ import { readStock } from "@gray-bench/core/design/stock";
 import { EDITS } from "@gray-bench/core/edits";
 import { eachFile, runStages } from "@gray-bench/core/run";
 import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
+import { readKept, recognise, type KeptMatching } from "@gray-bench/core/tables/kept";
+import { tableName } from "@gray-bench/core/tables/names";
 import { notReadFile } from "@gray-bench/core/tables/not-read";
-import { readTable } from "@gray-bench/core/tables/read";
 
 const USAGE =
   "usage: npm run make -- FILE.bench.json|FOLDER OUT [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
@@ -190,29 +191,49 @@ function readJob(text: string): FileRead<Job> {
 
 const MOST_TABLES = 50;
 
-/** Tables of a drawing office in a folder, as CSV, with a `job.json` that says code, title and revision where it is there. */
-function readFolder(folder: string): { design: Design; notRead: NotRead[] } {
-  const names = inPlace(() => readdirSync(folder))
-    .filter((n) => /\.(csv|tsv|txt)$/i.test(n))
-    .sort();
-  if (names.length === 0) throw new WrongCall(`there is no table (.csv, .tsv, .txt) in ${folder}`);
-  if (names.length > MOST_TABLES) throw new WrongCall(`${folder} has more than ${MOST_TABLES} tables`);
-  const tables = names.map((name): MatchedTable => {
-    const file = join(folder, name);
-    const table = readTable(inPlace(() => readFileSync(file)));
-    if (!table.ok) throw new Refused([{ file, path: "the whole file", found: table.found, expected: table.remedy }]);
-    const { sheet, matching } = table;
-    if (!matching)
-      throw new Refused([
-        {
-          file,
-          path: sheet.headingLine === null ? "headings" : `line ${sheet.headingLine}`,
-          found: sheet.headings.slice(0, 20).join(" | "),
-          expected: "headings of devices (tag), of connections (from, to) or of parts (number, width, height, depth)",
-        },
-      ]);
-    return { name, sheet, matching };
+/** The tables of a file: all sheets of a book that are not hidden. @throws Refused where one is nothing of ours, unless a matching leaves it out */
+function readFile(file: string, name: string, kept: readonly KeptMatching[], passed: NotRead[]): MatchedTable[] {
+  const found = recognise(
+    inPlace(() => readFileSync(file)),
+    kept,
+  );
+  if (!found.ok) throw new Refused([{ file, path: "the whole file", found: found.found, expected: found.remedy }]);
+  return found.tables.flatMap(({ sheet, sheetName, hidden, matching, by }) => {
+    if (hidden && by === null) {
+      const rows = `a hidden sheet of ${sheet.rows.length} rows`;
+      const table = tableName(name, sheetName);
+      passed.push({ table, line: 1, heading: null, found: rows, wanted: "a sheet that is not hidden", row: true });
+      return [];
+    }
+    if (matching) return [{ name: tableName(name, sheetName), sheet, matching }];
+    if (by !== null) return [];
+    const place = sheet.headingLine === null ? "headings" : `line ${sheet.headingLine}`;
+    throw new Refused([
+      {
+        file,
+        path: sheetName === null ? place : `sheet ${sheetName}, ${place}`,
+        found: sheet.headings.slice(0, 20).join(" | "),
+        expected:
+          "headings of devices (tag), connections (from, to), terminals (strip, terminal), cables (cable, core), nets (name, class …) or parts (number, width, height, depth)",
+      },
+    ]);
   });
+}
+
+/**
+ * Tables of a drawing office in a folder, as CSV or XLSX, with matchings (`.matching.json`) where they are there, and a `job.json` that
+ * says code, title and revision.
+ */
+function readFolder(folder: string): { design: Design; notRead: NotRead[] } {
+  const all = inPlace(() => readdirSync(folder)).sort();
+  const names = all.filter((n) => /\.(csv|tsv|txt|xlsx)$/i.test(n));
+  if (names.length === 0) throw new WrongCall(`there is no table (.csv, .tsv, .txt, .xlsx) in ${folder}`);
+  if (names.length > MOST_TABLES) throw new WrongCall(`${folder} has more than ${MOST_TABLES} tables`);
+  const kept = all
+    .filter((n) => n.endsWith(".matching.json"))
+    .map((n): KeptMatching => read(join(folder, n), readKept));
+  const passed: NotRead[] = [];
+  const tables = names.flatMap((name) => readFile(join(folder, name), name, kept, passed));
   const about = join(folder, "job.json");
   const named = basename(resolve(folder))
     .replace(/[^A-Za-z0-9._-]+/g, "-")
@@ -222,7 +243,7 @@ function readFolder(folder: string): { design: Design; notRead: NotRead[] } {
     : { code: named || "JOB", title: basename(resolve(folder)), revision: "1" };
   const made = assemble(job, tables);
   if (!made.ok) throw new Refused(made.faults.map((f) => ({ file: f.path.startsWith("job") ? about : folder, ...f })));
-  return made;
+  return { design: made.design, notRead: [...passed, ...made.notRead] };
 }
 
 /** What is soon done says nothing; from then on it tells where it is, so often. */

@@ -8,6 +8,9 @@
 export const DESIGN_FORMAT = "gray-bench-design";
 export const DESIGN_VERSION = 1;
 
+/** Stands for a part, a type or a rail that the tables a design was made of do not name. */
+export const NOT_TOLD = "not told";
+
 export const FACE_KINDS = ["plate", "door", "left", "right", "roof", "base", "rear"] as const;
 export type FaceKind = (typeof FACE_KINDS)[number];
 

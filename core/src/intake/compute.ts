@@ -2,7 +2,7 @@ import { Again } from "../design/again";
 import { forFile, uniqueNames } from "../design/file-out";
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import { LOSSY } from "../design/lossy";
-import type { Design, Pin, PinRef, When, Wire } from "../design/model";
+import { NOT_TOLD, type Design, type Pin, type PinRef, type When, type Wire } from "../design/model";
 import { outsideBody } from "../design/outside";
 import { colourOf, conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
 import {
@@ -331,8 +331,12 @@ function checkDevices(look: Lookup, points: OpenPoints): void {
       kind: "unknown part",
       thing,
       of,
-      text: `${thing} ${of} uses part ${part}, which is not in the design's library`,
-      remedy: "Add the part to the library or correct the number.",
+      ...(part === NOT_TOLD
+        ? { text: `nothing says which part ${thing} ${of} is`, remedy: "Tell its part." }
+        : {
+            text: `${thing} ${of} uses part ${part}, which is not in the design's library`,
+            remedy: "Add the part to the library or correct the number.",
+          }),
     });
   for (const r of look.rails.values()) if (!look.parts.has(r.part)) unknownPart("rail", r.tag, r.part);
   for (const d of look.ducts.values()) if (!look.parts.has(d.part)) unknownPart("duct", d.tag, d.part);
@@ -652,12 +656,16 @@ function checkStrips(look: Lookup, drawn: ReadonlySet<string>, points: OpenPoint
   for (const s of look.design.strips) {
     if (!look.rails.has(s.rail)) {
       points.add({
-        severity: "check",
+        severity: s.rail === NOT_TOLD ? "note" : "check",
         kind: "unknown rail",
         thing: "strip",
         of: s.tag,
-        text: `strip ${s.tag} stands on rail ${s.rail}, which is not in the design`,
-        remedy: "Correct the tag or add the rail.",
+        ...(s.rail === NOT_TOLD
+          ? { text: `nothing says on which rail strip ${s.tag} stands`, remedy: "Lay it on a rail, in its lineup." }
+          : {
+              text: `strip ${s.tag} stands on rail ${s.rail}, which is not in the design`,
+              remedy: "Correct the tag or add the rail.",
+            }),
       });
     }
     const members = new Set(s.members);

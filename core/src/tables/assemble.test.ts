@@ -1,13 +1,15 @@
 import { runStages } from "../run";
-import { assemble, NO_PART, type MatchedTable } from "./assemble";
-import { readTable } from "./read";
+import { NOT_TOLD } from "../design/model";
+import { assemble, type MatchedTable } from "./assemble";
+import { recognise } from "./kept";
 
 const JOB = { code: "SALT-1", title: "lift bridge", revision: "A" };
-const table = (name: string, text: string | Uint8Array): MatchedTable => {
-  const read = readTable(typeof text === "string" ? Buffer.from(text) : text);
+const table = (name: string, text: string | Uint8Array, as?: MatchedTable["matching"]): MatchedTable => {
+  const read = recognise(typeof text === "string" ? Buffer.from(text) : text, []);
   if (!read.ok) throw new Error(read.found);
-  if (!read.matching) throw new Error(`${name} is nothing of ours`);
-  return { name, sheet: read.sheet, matching: read.matching };
+  const { sheet, matching = as } = { ...read.tables[0]!, ...(as ? { matching: as } : {}) };
+  if (!matching) throw new Error(`${name} is nothing of ours`);
+  return { name, sheet, matching };
 };
 const made = (...tables: MatchedTable[]) => {
   const all = assemble(JOB, tables);
@@ -62,9 +64,9 @@ test("devices and connections become a design; rows and cells that cannot be rea
 test("connections alone are a job too: whoever is connected is there, with a part that is not told", () => {
   const { design } = made(table("wires.csv", WIRES));
   expect(design.devices.map((d) => [d.tag, d.part])).toEqual([
-    ["-K1", NO_PART],
-    ["-X1", NO_PART],
-    ["-K2", NO_PART],
+    ["-K1", NOT_TOLD],
+    ["-X1", NOT_TOLD],
+    ["-K2", NOT_TOLD],
   ]);
   expect(Object.keys(runStages(design).stages).length).toBeGreaterThan(5);
 });
@@ -88,4 +90,109 @@ test("a tag that stands twice in a list of devices is taken once, and said", () 
   const { design, notRead } = made(table("d.csv", "Tag,Part\n-K1,A\n-K1,B\n-K2,A\n"));
   expect(design.devices.map((d) => d.part)).toEqual(["A", "A"]);
   expect(notRead.map((n) => [n.line, n.row])).toEqual([[3, true]]);
+});
+
+const kind = (name: string, text: string, wanted: string): MatchedTable => {
+  const t = table(name, text);
+  expect(t.matching.kind).toBe(wanted);
+  return t;
+};
+
+test("terminals make strips; ends that name a terminal land on it, wires inside and cores outside", () => {
+  const { design, notRead } = made(
+    kind("t.csv", "Klemmleiste;Klemme;Typ;Text\n-X1;1;T4;L+\n;2;T4;\n;PE;T4P;\n-X2;1;T4;\n;1;T4;\n", "terminals"),
+    kind("c.csv", "from;to;size\n-K1:A1;-X1:1;1.5\n-X1:2:b;-X2:9;1.5\n", "connections"),
+    kind(
+      "k.csv",
+      "Cable;Core;Colour;From;To;Cable type\n-W1;1;BK;-X1:1;-M1:U;C4\n;2;BN;-M1:V;-X1:2;\n;PE;GNYE;-X1:PE;pump;\n-W1;2;BU;;;\n",
+      "cables",
+    ),
+  );
+  expect(design.strips).toEqual([
+    { tag: "-X1", rail: NOT_TOLD, members: ["-X1.1", "-X1.2", "-X1.PE"] },
+    { tag: "-X2", rail: NOT_TOLD, members: ["-X2.1"] },
+  ]);
+  expect(design.devices.map((d) => `${d.tag} ${d.part}`)).toEqual([
+    "-X1.1 T4",
+    "-X1.2 T4",
+    "-X1.PE T4P",
+    "-X2.1 T4",
+    "-K1 not told",
+  ]);
+  expect(design.wires.map((w) => [w.from, w.to])).toEqual([
+    [
+      { device: "-K1", pin: "A1" },
+      { device: "-X1.1", pin: "a" },
+    ],
+    // There is no terminal 9: the end stays what was said.
+    [
+      { device: "-X1.2", pin: "b" },
+      { device: "-X2", pin: "9" },
+    ],
+  ]);
+  expect(design.cables).toEqual([
+    {
+      tag: "-W1",
+      type: "C4",
+      cores: [
+        { core: "1", colour: "BK", from: { device: "-X1.1", pin: "b" }, far: "-M1:U" },
+        { core: "2", colour: "BN", from: { device: "-X1.2", pin: "b" }, far: "-M1:V" },
+        { core: "PE", colour: "GNYE", from: { device: "-X1.PE", pin: "b" }, far: "pump" },
+      ],
+    },
+  ]);
+  expect(notRead.map((n) => [n.table, n.line, n.wanted])).toEqual([
+    ["t.csv", 6, "another terminal than -X2.1, which stands in a list already"],
+    ["k.csv", 5, "another core than 2 of -W1, which is listed already"],
+  ]);
+});
+
+test("a chain on one row is a wire from each pin to the next, numbered behind its number", () => {
+  const { design } = made(
+    kind("c.csv", "Nr;Ends;Net\n7;-K1:A1, -K2:A1, -K3:A1;24V\n7.2;-K1:A2 -K2:A2;0V\n;-K4:1 -> -K5:1;\n", "connections"),
+  );
+  expect(design.wires.map((w) => `${w.number} ${w.from!.device}:${w.from!.pin} ${w.to!.device}:${w.to!.pin}`)).toEqual([
+    "7 -K1:A1 -K2:A1",
+    "7.3 -K2:A1 -K3:A1",
+    "7.2 -K1:A2 -K2:A2",
+    "1 -K4:1 -K5:1",
+  ]);
+});
+
+test("connections with a cable are its cores; nets say their class, voltage and size", () => {
+  const { design } = made(
+    kind("c.csv", "No;From;To;Cable;Core;Signal\n1;-K1:1;-K2:1;;;S1\n;-K1:2;-K2:2;-W1;1;S2\n", "connections"),
+    kind("n.csv", "Net;Class;Voltage;Current;mm2\nS1;Steuerung;24 V DC;0,5 A;0,75\n", "nets"),
+  );
+  expect(design.wires.map((w) => w.number)).toEqual(["1"]);
+  expect(design.cables[0]).toMatchObject({ tag: "-W1", cores: [{ core: "1", net: "S2" }] });
+  expect(design.nets).toEqual([
+    { name: "S1", class: "control", voltage: { v: 24, kind: "dc" }, currentA: 0.5, sizeMm2: 0.75 },
+    { name: "S2" },
+  ]);
+});
+
+test("columns are joined and cut as a matching says", () => {
+  const list = table("d.csv", "Anlage;Ort;Nummer;Artikel\n=F1;A1;K1;RX-12/blau\n;A2;K2;RX-13\n", {
+    kind: "devices",
+    columns: {
+      tag: {
+        from: [
+          { heading: "Ort", before: "+" },
+          { heading: "Nummer", before: "-" },
+        ],
+      },
+      part: { from: [{ heading: "Artikel", cut: { at: "/", piece: 1 } }] },
+      text: {
+        from: [
+          { heading: "Artikel", cut: { at: "/", piece: -1 } },
+          { heading: "Anlage", before: " of " },
+        ],
+      },
+    },
+  });
+  expect(made(list).design.devices).toEqual([
+    { tag: "-K1", part: "RX-12", enclosure: "+A1", texts: ["blau of =F1"] },
+    { tag: "-K2", part: "RX-13", enclosure: "+A2", texts: ["RX-13"] },
+  ]);
 });

@@ -1,15 +1,28 @@
 import type { Fault } from "../design/faults";
-import { DESIGN_FORMAT, DESIGN_VERSION, type Design, type Job } from "../design/model";
+import {
+  DESIGN_FORMAT,
+  DESIGN_VERSION,
+  NOT_TOLD,
+  type Cable,
+  type Design,
+  type Device,
+  type Job,
+  type Net,
+  type Part,
+  type PinRef,
+  type Strip,
+  type Wire,
+} from "../design/model";
 import { readDesign } from "../design/read";
-import { colourOfCell, endOf, lengthOf, numberOf, sizeOfCell, type CellRead } from "./cells";
-import type { Row } from "./csv";
-import { FIELDS, type Field } from "./fields";
-import type { Matched, Matching } from "./guess";
+import { endOf, type TagRead } from "./cells";
+import type { TableKind } from "./fields";
+import type { Matching } from "./matching";
+import { headingOf, pinOf, rowsAsRead, type EndRead, type RowAsRead, type Values } from "./rows";
 import type { Sheet } from "./sheet";
 
 /** A table of which it is known what its columns are. */
 export interface MatchedTable {
-  /** As the file is called. */
+  /** As the file is called, with the sheet where it has several. */
   name: string;
   sheet: Sheet;
   matching: Matching;
@@ -30,178 +43,300 @@ export interface NotRead {
 export type Assembled =
   { ok: true; design: Design; notRead: NotRead[] } | { ok: false; faults: Fault[]; count: number };
 
-/** Parts of which a list says no size are not described: the job says so where a stage lacks it. */
-const SIZES = ["w", "h", "d"] as const;
-/** A device that only connections name has no part yet. */
-export const NO_PART = "not told";
-
-type Values = Record<string, unknown>;
-
-/** A device's tag as designs write it. */
-const tagOf = (text: string): string => {
-  const { device } = (endOf(`${text}:x`) as { value?: { device: string } }).value ?? {};
-  return device ?? text;
+/** Whether the rows of a sheet that were left out before anything was read are told, and as what. */
+const TOLD: Partial<Record<Sheet["leftOut"][number]["why"], string>> = {
+  "more cells than headings": "no more cells than headings",
+  "hidden in the file": "a row that is not hidden",
+  "a formula without a value": "a value: calculate the sheet and save it",
 };
 
-function readCell(text: string, { kind }: Field, how: Matched): CellRead<unknown> {
-  const decimal = how.decimal ?? ".";
-  switch (kind) {
-    case "text":
-      return { ok: true, value: text };
-    case "tag":
-      return { ok: true, value: tagOf(text) };
-    case "end":
-      return endOf(text);
-    case "length":
-      return lengthOf(text, decimal, how.unit ?? "mm");
-    case "size":
-      return sizeOfCell(text, decimal, how.unit === "awg" ? "awg" : "mm2");
-    case "colour":
-      return colourOfCell(text, how.language ?? "IEC");
-    case "watts":
-    case "number": {
-      const value = numberOf(text.replace(/\s*w$/i, ""), decimal);
-      return value === null || value < 0 ? { ok: false, wanted: "a number, such as 12.5" } : { ok: true, value };
+const defined = <T extends object>(values: T): T =>
+  Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined)) as T;
+
+/** The pin of a terminal on which a wire lands, and the one for a core, where its end names the terminal alone. */
+const INSIDE = "a";
+const OUTSIDE = "b";
+
+interface CoreTold {
+  core: Omit<Cable["cores"][number], "from" | "to" | "far">;
+  ends: (EndRead | string | undefined)[];
+}
+
+/** Puts a design together, table by table. */
+class Assembly {
+  readonly notRead: NotRead[] = [];
+  readonly parts = new Map<string, Part>();
+  readonly devices = new Map<string, Device>();
+  readonly strips = new Map<string, Strip>();
+  readonly nets = new Map<string, Net>();
+  /** With the ends of cores as they were told: who is in the panel is known when all tables are read. */
+  readonly cables = new Map<string, Omit<Cable, "cores"> & { cores: CoreTold[] }>();
+  readonly wires: (Omit<Wire, "number"> & { number?: string })[] = [];
+  /** Numbers that some row says, also one that is left out: none of them is given to another wire. */
+  readonly numbers = new Set<string>();
+  /** Enclosures that stand before tags of devices. */
+  readonly stands = new Map<string, string>();
+
+  private readonly tables: readonly MatchedTable[];
+
+  constructor(tables: readonly MatchedTable[]) {
+    this.tables = tables;
+  }
+
+  has(kind: TableKind): boolean {
+    return this.tables.some((t) => t.matching.kind === kind);
+  }
+
+  /** Reads the tables of a kind; `take` says why a row cannot be taken. */
+  each(kind: TableKind, take: (values: Values, row: RowAsRead) => string | null): void {
+    for (const { name, sheet, matching } of this.tables) {
+      if (matching.kind !== kind) continue;
+      for (const { line, why, cells } of sheet.leftOut) {
+        const wanted = TOLD[why];
+        if (wanted === undefined) continue;
+        const row = why !== "a formula without a value";
+        this.notRead.push({ table: name, line, heading: null, found: cells.join(" | "), wanted, row });
+      }
+      for (const row of rowsAsRead(sheet, matching)) {
+        const lacks = row.lacks ?? take(row.values, row);
+        const place = { table: name, line: row.line, row: lacks !== null };
+        const faults = row.cells.flatMap(({ field, text, read }): NotRead[] =>
+          read.ok ? [] : [{ ...place, heading: headingOf(matching, field), found: text, wanted: read.wanted }],
+        );
+        if (lacks !== null && faults.length === 0) {
+          const found = row.row.cells.filter((c) => c !== "").join(" | ");
+          faults.push({ ...place, heading: null, found, wanted: lacks });
+        }
+        for (const fault of faults) this.notRead.push(fault);
+      }
     }
+  }
+
+  /**
+   * The pin that an end means: of a strip whose terminals are listed, `-X1:3` is terminal 3.
+   * @param side the pin that is meant where only the terminal is named
+   */
+  pin({ device, pin, enclosure }: EndRead, side: string): PinRef {
+    if (enclosure !== undefined && !this.stands.has(device)) this.stands.set(device, enclosure);
+    const strip = this.devices.has(device) ? undefined : this.strips.get(device);
+    if (!strip) return { device, pin };
+    const [terminal, ...rest] = pin.split(":");
+    const tag = `${device}.${terminal!.trim()}`;
+    return this.devices.has(tag) ? { device: tag, pin: rest.join(":").trim() || side } : { device, pin };
+  }
+
+  private readonly last = new Map<string, number>();
+
+  /** The next of `BEGIN1`, `BEGIN2` … that no wire has. */
+  private free(begin: string, from: number): string {
+    let n = this.last.get(begin) ?? from;
+    while (this.numbers.has(`${begin}${n}`)) n++;
+    this.last.set(begin, n + 1);
+    this.numbers.add(`${begin}${n}`);
+    return `${begin}${n}`;
+  }
+
+  /** Gives every wire that has none a number that is free. */
+  numbered(): Wire[] {
+    return this.wires.map((w) => ({ ...w, number: w.number ?? this.free("", 1) }));
+  }
+
+  /** Further wires of a chain are numbered behind its own number. */
+  following(number: string | undefined): string | undefined {
+    return number === undefined ? undefined : this.free(`${number}.`, 2);
   }
 }
 
-/** Reads rows by their matching; `keep` says why a row cannot be taken, in words of what it lacks. */
-function readTable(
-  { name, sheet, matching }: MatchedTable,
-  notRead: NotRead[],
-  keep: (values: Values, row: Row) => string | null,
-): void {
-  const columns = FIELDS[matching.kind].flatMap((field) => {
-    const how = matching.columns[field.id];
-    const at = how ? sheet.headings.indexOf(how.heading) : -1;
-    return how && at >= 0 ? [{ field, how, at }] : [];
+function addParts(all: Assembly): void {
+  all.each("parts", (v) => {
+    const number = v.number as string;
+    if (all.parts.has(number)) return `another part than ${number}, which stands in a list already`;
+    all.parts.set(
+      number,
+      defined({
+        number,
+        maker: v.maker ?? NOT_TOLD,
+        text: v.text ?? number,
+        category: "other",
+        w: v.w,
+        h: v.h,
+        d: v.d,
+        lossW: v.lossW,
+      }) as Part,
+    );
+    return null;
   });
-  for (const { line, why, cells } of sheet.leftOut)
-    if (why === "more cells than headings")
-      notRead.push({
-        table: name,
-        line,
-        heading: null,
-        found: cells.join(" | "),
-        wanted: "no more cells than headings",
-        row: true,
-      });
-  for (const row of sheet.rows) {
-    const values: Values = {};
-    const faults: NotRead[] = [];
-    for (const { field, how, at } of columns) {
-      const text = row.cells[at]!;
-      if (text === "") continue;
-      const cell = readCell(text, field, how);
-      if (cell.ok) values[field.id] = cell.value;
-      else
-        faults.push({
-          table: name,
-          line: row.line,
-          heading: how.heading,
-          found: text,
-          wanted: cell.wanted,
-          row: false,
-        });
-    }
-    const lacks = keep(values, row);
-    if (lacks !== null) {
-      const found = row.cells.filter((c) => c !== "").join(" | ");
-      if (faults.length === 0)
-        faults.push({ table: name, line: row.line, heading: null, found, wanted: lacks, row: true });
-      for (const f of faults) f.row = true;
-    }
-    notRead.push(...faults);
+}
+
+function addDevices(all: Assembly): void {
+  all.each("devices", (v) => {
+    const { tag, enclosure } = v.tag as TagRead;
+    if (all.devices.has(tag)) return `another tag than ${tag}, which stands in a list already`;
+    all.devices.set(
+      tag,
+      defined({
+        tag,
+        part: v.part ?? NOT_TOLD,
+        enclosure: v.enclosure ?? enclosure,
+        sheet: v.sheet,
+        texts: v.text === undefined ? undefined : [v.text],
+      }) as Device,
+    );
+    return null;
+  });
+  all.each("terminals", (v) => {
+    const { tag: strip, enclosure } = v.strip as TagRead;
+    const tag = `${strip}.${v.terminal as string}`;
+    if (all.devices.has(tag)) return `another terminal than ${tag}, which stands in a list already`;
+    all.devices.set(
+      tag,
+      defined({
+        tag,
+        part: v.part ?? NOT_TOLD,
+        enclosure: v.enclosure ?? enclosure,
+        texts: v.text === undefined ? undefined : [v.text],
+      }) as Device,
+    );
+    const known = all.strips.get(strip);
+    if (known) known.members.push(tag);
+    else all.strips.set(strip, { tag: strip, rail: NOT_TOLD, members: [tag] });
+    return null;
+  });
+}
+
+function addNets(all: Assembly): void {
+  all.each("nets", (v) => {
+    const name = v.name as string;
+    if (all.nets.has(name)) return `another net than ${name}, which stands in a list already`;
+    all.nets.set(
+      name,
+      defined({
+        name,
+        class: v.class,
+        voltage: v.voltage,
+        currentA: v.currentA,
+        colour: v.colour,
+        sizeMm2: v.size,
+      }) as Net,
+    );
+    return null;
+  });
+}
+
+const told = (all: Assembly, net: unknown): void => {
+  if (typeof net === "string" && !all.nets.has(net)) all.nets.set(net, { name: net });
+};
+
+/** One row is one core; the rows of a cable need not stand together. */
+function addCore(all: Assembly, tag: string, v: Values): string | null {
+  const cable = all.cables.get(tag) ?? { tag, type: NOT_TOLD, cores: [] };
+  const core = (v.core as string | undefined) ?? String(cable.cores.length + 1);
+  if (cable.cores.some((c) => c.core.core === core))
+    return `another core than ${core} of ${tag}, which is listed already`;
+  if (cable.type === NOT_TOLD && v.type !== undefined) cable.type = v.type as string;
+  for (const [field, value] of Object.entries({ from: v.fromPlace, to: v.toPlace, outer: v.outer }))
+    if (value !== undefined && !(field in cable)) Object.assign(cable, { [field]: value });
+  told(all, v.net);
+  cable.cores.push({
+    core: defined({ core, colour: v.colour, sizeMm2: v.size, net: v.net }) as CoreTold["core"],
+    ends: [pinOf(v, "from"), pinOf(v, "to") ?? farEnd(v.to)],
+  });
+  all.cables.set(tag, cable);
+  return null;
+}
+
+/** What stands at the far end of a core: a device and its pin, or words. */
+function farEnd(text: unknown): EndRead | string | undefined {
+  if (typeof text !== "string") return undefined;
+  const end = endOf(text);
+  return text.startsWith("-") && end.ok ? end.value : text;
+}
+
+/** Cables with their ends: who is not listed in the panel stands in the field. */
+function cablesOf(all: Assembly): Cable[] {
+  const inside = (end: EndRead) => all.devices.has(end.device) || all.strips.has(end.device);
+  return [...all.cables.values()].map(({ cores, ...cable }) => ({
+    ...cable,
+    cores: cores.map(({ core, ends }) => {
+      const pins: PinRef[] = [];
+      let far: string | undefined;
+      for (const end of ends)
+        if (typeof end === "string") far ??= end;
+        else if (end && inside(end)) pins.push(all.pin(end, OUTSIDE));
+        else if (end) far ??= `${end.device}:${end.pin}`;
+      return defined({ ...core, from: pins[0], to: pins[1], far }) as Cable["cores"][number];
+    }),
+  }));
+}
+
+function addConnections(all: Assembly): void {
+  all.each("connections", (v) => {
+    if (v.cable) return addCore(all, (v.cable as TagRead).tag, v);
+    const ends = (v.chain as EndRead[] | undefined) ?? [pinOf(v, "from")!, pinOf(v, "to")!];
+    told(all, v.net);
+    const number = v.number as string | undefined;
+    for (let i = 1; i < ends.length; i++)
+      all.wires.push(
+        defined({
+          number: i === 1 ? number : all.following(number),
+          net: v.net as string | undefined,
+          from: all.pin(ends[i - 1]!, INSIDE),
+          to: all.pin(ends[i]!, INSIDE),
+          colour: v.colour as Wire["colour"],
+          sizeMm2: v.size as number | undefined,
+          type: v.type as string | undefined,
+        }),
+      );
+    return null;
+  });
+}
+
+/** Numbers of all wires, before any is given one: also those of rows that are left out. */
+function addNumbers(all: Assembly, tables: readonly MatchedTable[]): void {
+  for (const { sheet, matching } of tables) {
+    if (matching.kind !== "connections") continue;
+    for (const { values } of rowsAsRead(sheet, { ...matching, columns: only(matching, "number") }))
+      if (typeof values.number === "string") all.numbers.add(values.number);
   }
 }
 
-/** One end of a connection, told in one cell or in two. */
-function pinOf(values: Values, end: "from" | "to"): { device: string; pin: string } | undefined {
-  const whole = values[end] as { device: string; pin: string } | undefined;
-  if (whole) return { device: whole.device, pin: whole.pin };
-  const [device, pin] = [values[`${end}Device`], values[`${end}Pin`]];
-  return typeof device === "string" && typeof pin === "string" ? { device, pin } : undefined;
-}
-
-const defined = (values: Values): Values =>
-  Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined));
+const only = ({ columns }: Matching, id: string): Matching["columns"] => (columns[id] ? { [id]: columns[id] } : {});
 
 /**
- * Makes a design of the tables of a drawing office: devices, connections, parts. What they do not say stays unsaid: a device without
- * a place is loose, a part without its size is not described. Rows and cells that could not be read are listed. O(cells)
+ * Makes a design of the tables of a drawing office. What they do not say stays unsaid: a device without a place is loose, a part without
+ * its size is not described. Rows and cells that could not be read are listed. O(cells)
  */
 export function assemble(job: Job, tables: readonly MatchedTable[]): Assembled {
-  const notRead: NotRead[] = [];
-  const of = (kind: Matching["kind"]) => tables.filter((t) => t.matching.kind === kind);
-  const [parts, devices, wires, nets] = [
-    new Map<string, Values>(),
-    new Map<string, Values>(),
-    [] as Values[],
-    new Set<string>(),
-  ];
-  for (const table of of("parts"))
-    readTable(table, notRead, (v) => {
-      if (typeof v.number !== "string") return "the number of a part";
-      if (SIZES.some((s) => v[s] === undefined)) return "width, height and depth of a part";
-      parts.set(v.number, {
-        number: v.number,
-        maker: v.maker ?? NO_PART,
-        text: v.text ?? v.number,
-        category: "other",
-        ...defined({ w: v.w, h: v.h, d: v.d, lossW: v.lossW }),
-      });
-      return null;
-    });
-  for (const table of of("devices"))
-    readTable(table, notRead, (v) => {
-      if (typeof v.tag !== "string") return "the tag of a device";
-      if (devices.has(v.tag)) return `another tag than ${v.tag}, which stands in the list already`;
-      const texts = typeof v.text === "string" ? [v.text] : undefined;
-      devices.set(
-        v.tag,
-        defined({ tag: v.tag, part: v.part ?? NO_PART, enclosure: v.enclosure, sheet: v.sheet, texts }),
-      );
-      return null;
-    });
-  const numbers = new Set<string>();
-  for (const table of of("connections"))
-    readTable(table, notRead, (v) => {
-      // A number that stands in a row that is left out is not given to another.
-      if (typeof v.number === "string") numbers.add(v.number);
-      const [from, to] = [pinOf(v, "from"), pinOf(v, "to")];
-      if (!from || !to) return "both ends, each with device and pin";
-      if (typeof v.net === "string") nets.add(v.net);
-      wires.push({
-        number: v.number,
-        from,
-        to,
-        ...defined({ net: v.net, colour: v.colour, sizeMm2: v.size, type: v.type }),
-      });
-      return null;
-    });
-  let next = 1;
-  for (const wire of wires) {
-    if (wire.number !== undefined) continue;
-    while (numbers.has(String(next))) next++;
-    wire.number = String(next++);
-  }
+  const all = new Assembly(tables);
+  addParts(all);
+  addDevices(all);
+  addNets(all);
+  addNumbers(all, tables);
+  addConnections(all);
+  all.each("cables", (v) => addCore(all, (v.tag as TagRead).tag, v));
+  const wires = all.numbered();
   // Without a list of devices, those are there that are connected; with one, who is not in it is an open point.
-  if (of("devices").length === 0)
-    for (const { from, to } of wires as { from: { device: string }; to: { device: string } }[])
-      for (const { device } of [from, to])
-        if (!devices.has(device)) devices.set(device, { tag: device, part: NO_PART });
+  if (!all.has("devices"))
+    for (const { from, to } of wires)
+      for (const { device } of [from!, to!])
+        if (!all.devices.has(device) && !all.strips.has(device))
+          all.devices.set(device, { tag: device, part: NOT_TOLD });
+  const cables = cablesOf(all);
+  for (const device of all.devices.values())
+    if (device.enclosure === undefined && all.stands.has(device.tag)) device.enclosure = all.stands.get(device.tag)!;
   const read = readDesign(
     JSON.stringify({
       format: DESIGN_FORMAT,
       version: DESIGN_VERSION,
       job,
       enclosures: [],
-      parts: [...parts.values()],
-      devices: [...devices.values()],
-      nets: [...nets].map((name) => ({ name })),
+      parts: [...all.parts.values()],
+      devices: [...all.devices.values()],
+      nets: [...all.nets.values()],
       wires,
+      cables,
+      strips: [...all.strips.values()],
     }),
   );
-  return read.ok ? { ok: true, design: read.design, notRead } : read;
+  return read.ok ? { ok: true, design: read.design, notRead: all.notRead } : read;
 }

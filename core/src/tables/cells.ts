@@ -1,5 +1,5 @@
 import { awgMm2 } from "../design/conductors";
-import { COLOURS, type Colour, type PinRef } from "../design/model";
+import { COLOURS, NET_CLASSES, type Colour, type NetClass, type PinRef } from "../design/model";
 
 /** A cell as it was understood, or why not and what would be. */
 export type CellRead<T> = { ok: true; value: T } | { ok: false; wanted: string };
@@ -27,13 +27,23 @@ export function decimalOf(values: readonly string[]): { decimal: Decimal; sure: 
   return { decimal: commas > points ? "," : ".", sure: commas !== points };
 }
 
-/** Signs that part thousands: blanks, apostrophes, and the sign that is not the decimal one. */
-const GROUPS: Record<Decimal, RegExp> = { ".": /[ ',’]/g, ",": /[ '.’]/g };
+/** What stands for a number where a sign is the decimal one: thousands are parted by blanks, apostrophes or the other sign. */
+const GROUPED: Record<Decimal, RegExp> = {
+  ".": /^[-+]?[1-9]\d{0,2}([ ',’]\d{3})+(\.\d*)?$/,
+  ",": /^[-+]?[1-9]\d{0,2}([ '.’]\d{3})+(,\d*)?$/,
+};
+const UNGROUPED: Record<Decimal, RegExp> = { ".": /^[-+]?(\d+\.?\d*|\.\d+)$/, ",": /^[-+]?(\d+,?\d*|,\d+)$/ };
 
-/** A number with the decimal sign of its column, without a unit. */
+/**
+ * A number with the decimal sign of its column, without a unit. Where it can only be meant with the other one (`1.5` among commas: no
+ * thousands have one digit) it is taken as meant.
+ */
 export function numberOf(text: string, decimal: Decimal): number | null {
-  const plain = text.trim().replace(GROUPS[decimal], "").replace(decimal, ".");
-  return /^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : null;
+  const trimmed = text.trim();
+  if (GROUPED[decimal].test(trimmed))
+    return Number(trimmed.replace(decimal === "." ? /[ ',’]/g : /[ '.’]/g, "").replace(",", "."));
+  const other = decimal === "." ? "," : ".";
+  return UNGROUPED[decimal].test(trimmed) || UNGROUPED[other].test(trimmed) ? Number(trimmed.replace(",", ".")) : null;
 }
 
 const MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, inch: 25.4, '"': 25.4, ft: 304.8 };
@@ -122,13 +132,75 @@ export function colourOfCell(text: string, language: Language): CellRead<Colour>
   return colour ? read(colour) : wanted("a colour of one conductor, such as BU, GNYE or red");
 }
 
-/**
- * An end in one cell: `-K1:A1`, `K1:A1`, `+A1-K1:A1`, `=F1+A1-K1:A1`. What stands before the tag of the device is told apart, what stands
- * behind the first colon is the pin.
- */
-export function endOf(text: string): CellRead<PinRef & { before: string }> {
-  const [, before = "", tag, pin] = /^((?:[=+][^-:\s]+)*)-?([^-:=+\s][^:]*?)\s*:\s*(\S.*)$/.exec(text.trim()) ?? [];
+/** What stands before the tag of a device: its function and the enclosure it is in. */
+const BEFORE = String.raw`((?:[=+][^-:\s]+)*)`;
+const TAG = new RegExp(String.raw`^${BEFORE}-?([^-:=+\s][^:]*)$`);
+const END = new RegExp(String.raw`^${BEFORE}-?([^-:=+\s][^:]*?)\s*:\s*(\S.*)$`);
+
+/** A device as a cell names it. */
+export interface TagRead {
+  /** As designs write it: `-K1`. */
+  tag: string;
+  /** `+A1` where it stands before the tag. */
+  enclosure?: string;
+}
+
+const enclosureIn = (before: string): { enclosure?: string } => {
+  const [enclosure] = /\+[^=+]+/.exec(before) ?? [];
+  return enclosure === undefined ? {} : { enclosure };
+};
+
+/** A device in a cell: `-K1`, `K1`, `+A1-K1`, `=F1+A1-K1`. */
+export function tagOfCell(text: string): CellRead<TagRead> {
+  const [, before = "", tag] = TAG.exec(text.trim()) ?? [];
+  return tag === undefined
+    ? wanted("the tag of a device, such as -K1")
+    : read({ tag: `-${tag.trim()}`, ...enclosureIn(before) });
+}
+
+/** An end in one cell: `-K1:A1`, `K1:A1`, `+A1-K1:A1`, `=F1+A1-K1:A1`. What stands behind the first colon is the pin. */
+export function endOf(text: string): CellRead<PinRef & { enclosure?: string }> {
+  const [, before = "", tag, pin] = END.exec(text.trim()) ?? [];
   return tag === undefined || pin === undefined
     ? wanted("a device and a pin, such as -K1:A1")
-    : read({ device: `-${tag}`, pin: pin.trim(), before });
+    : read({ device: `-${tag}`, pin: pin.trim(), ...enclosureIn(before) });
+}
+
+/** What parts the ends of a chain: a sign for it, an arrow, or a blank before the next tag. */
+const BETWEEN_ENDS = /\s*(?:[;,|\n→]|->)\s*|\s+(?=[-+=])/;
+
+/** Ends that follow one another in a cell: `-K1:A1, -K2:A1, -K3:A1`. */
+export function chainOf(text: string): CellRead<(PinRef & { enclosure?: string })[]> {
+  const ends = text
+    .split(BETWEEN_ENDS)
+    .filter((t) => t !== "")
+    .map(endOf);
+  const some = ends.flatMap((e) => (e.ok ? [e.value] : []));
+  return some.length < 2 || some.length < ends.length
+    ? wanted("two or more ends, such as -K1:A1, -K2:A1, -K3:A1")
+    : read(some);
+}
+
+/** A voltage and its kind: `24 V DC`, `230VAC`, `AC 400`, `3~400V`. */
+export function voltageOfCell(text: string): CellRead<{ v: number; kind: "ac" | "dc" }> {
+  const told = text.trim().toLowerCase();
+  const digits = /(\d+(?:[.,]\d+)?)\s*(k?)v?/.exec(told.replace(/^[123]\s*(?:~|ph|ac)\s*/, "ac "));
+  const kind = /dc|=|⎓|gs/.test(told) ? "dc" : /ac|~|ph|ws/.test(told) ? "ac" : null;
+  if (!digits || kind === null) return wanted("a voltage with its kind, such as 24 V DC or 230 V AC");
+  return read({ v: Number(digits[1]!.replace(",", ".")) * (digits[2] === "k" ? 1000 : 1), kind });
+}
+
+const CLASS_WORDS: Record<NetClass, string> = {
+  supply: "supply|power|mains|infeed|versorgung|einspeisung|alimentation|alimentazione|alimentacion|voeding|matning",
+  drive: "drive|motor|antrieb|moteur|motore|aandrijving|drift",
+  control: "control|steuerung|steuer|commande|comando|controle|mando|besturing|styr",
+  signal: "signal|analog|data|bus|signale|segnale|senal|signaal",
+  earth: "earth|ground|pe|protective earth|erde|schutzleiter|terre|terra|tierra|aarde|jord",
+};
+
+/** The class of a net, in words. */
+export function classOfCell(text: string): CellRead<NetClass> {
+  const word = plainWord(text);
+  const found = NET_CLASSES.find((c) => c === word || CLASS_WORDS[c].split("|").includes(word));
+  return found ? read(found) : wanted(`one of ${NET_CLASSES.join(", ")}`);
 }

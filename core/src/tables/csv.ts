@@ -5,6 +5,8 @@ import type { NoTable } from "./bytes";
 export interface Row {
   line: number;
   cells: string[];
+  /** Columns whose cells are numbers of a book, not texts: a point is their decimal sign whatever the column says. */
+  plain?: Set<number>;
 }
 
 export type RowsRead = { ok: true; separator: string; rows: Row[] } | ({ ok: false } & NoTable);
@@ -25,6 +27,13 @@ interface Raw {
   info: { lines: number };
 }
 
+/** Without blanks around it, and without the apostrophe that keeps a spreadsheet from taking a tag for a formula. */
+const cellOf = (text: string): string =>
+  text
+    .replace(/[\u00A0\u202F]/g, " ")
+    .trim()
+    .replace(/^'(?=[=+\-@\uFF1D\uFF0B\uFF0D\uFF20])/, "");
+
 /** @throws with `code` and `lines` where a quote does not end */
 function rowsBy(text: string, separator: string, most?: number): Row[] {
   const raw = parse(text, {
@@ -41,7 +50,7 @@ function rowsBy(text: string, separator: string, most?: number): Row[] {
   }) as unknown as Raw[];
   let line = 1;
   return raw.map(({ record, info }) => {
-    const row = { line, cells: record.map((c) => c.replace(/[\u00A0\u202F]/g, " ").trim()) };
+    const row = { line, cells: record.map(cellOf) };
     // The line on which it ends is told; the next begins behind it.
     line = info.lines + 1;
     return row;

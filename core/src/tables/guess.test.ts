@@ -4,7 +4,9 @@ import { sheetOf } from "./sheet";
 const sheet = (...lines: string[]) => sheetOf(lines.map((l, i) => ({ line: i + 1, cells: l.split(";") })));
 const headingsOf = (...lines: string[]): Record<string, string> | null => {
   const matching = guess(sheet(...lines));
-  return matching && Object.fromEntries(Object.entries(matching.columns).map(([field, m]) => [field, m.heading]));
+  return (
+    matching && Object.fromEntries(Object.entries(matching.columns).map(([field, m]) => [field, m.from[0]!.heading]))
+  );
 };
 
 test("a list of connections with both ends in a cell each", () => {
@@ -19,11 +21,11 @@ test("a list of connections with both ends in a cell each", () => {
   expect(matching).toEqual({
     kind: "connections",
     columns: {
-      number: { heading: "Draht-Nr." },
-      from: { heading: "Von" },
-      to: { heading: "Nach" },
-      size: { heading: "Querschnitt [mm²]", decimal: ",", unit: "mm2" },
-      colour: { heading: "Farbe", language: "German" },
+      number: { from: [{ heading: "Draht-Nr." }] },
+      from: { from: [{ heading: "Von" }] },
+      to: { from: [{ heading: "Nach" }] },
+      size: { from: [{ heading: "Querschnitt [mm²]" }], decimal: ",", unit: "mm2" },
+      colour: { from: [{ heading: "Farbe" }], language: "German" },
     },
   });
 });

@@ -13,7 +13,14 @@ export interface Sheet {
 
 export interface LeftOut {
   line: number;
-  why: "above the headings" | "empty" | "the headings again" | "more cells than headings";
+  why:
+    | "above the headings"
+    | "empty"
+    | "the headings again"
+    | "more cells than headings"
+    | "hidden in the file"
+    /** The row is there, without the cell. */
+    | "a formula without a value";
   /** Its cells that are not empty. */
   cells: string[];
 }
@@ -72,8 +79,11 @@ function namesOf(cells: readonly string[], width: number): string[] {
 /**
  * Finds the headings among rows, and names every row that is none of the table. O(cells)
  * @param headingLine line of the headings, where a person said so; null: there are none; found out when absent
+ * @param hidden lines that are hidden in the file, and left out
  */
-export function sheetOf(rows: readonly Row[], headingLine?: number | null): Sheet {
+export function sheetOf(all: readonly Row[], headingLine?: number | null, hidden: readonly number[] = []): Sheet {
+  const unseen = new Set(hidden);
+  const rows = all.filter((r) => !unseen.has(r.line));
   const at =
     headingLine === undefined
       ? headingRow(rows)
@@ -103,7 +113,8 @@ export function sheetOf(rows: readonly Row[], headingLine?: number | null): Shee
     if (widthOf(row.cells) === 0) leave(row, "empty");
     else if (same(row.cells)) leave(row, "the headings again");
     else if (widthOf(row.cells) > width) leave(row, "more cells than headings");
-    else sheet.rows.push({ line: row.line, cells: Array.from({ length: width }, (_, i) => row.cells[i] ?? "") });
+    else sheet.rows.push({ ...row, cells: Array.from({ length: width }, (_, i) => row.cells[i] ?? "") });
   }
+  for (const row of all) if (unseen.has(row.line)) leave(row, "hidden in the file");
   return sheet;
 }

@@ -1,0 +1,163 @@
+import Joi from "joi";
+import { readFile, type FileKind, type FileRead } from "../design/read";
+import { FIELDS, TABLE_KINDS } from "./fields";
+import { LANGUAGES } from "./cells";
+import { guess } from "./guess";
+import { headingsUsed, MOST_PIECES, type Matching } from "./matching";
+import { readTables, type ReadAsked, type TableIn, type TablesRead } from "./read";
+import type { Sheet } from "./sheet";
+
+/** Matchings of the tables of one customer, kept by name. */
+export interface KeptMatching {
+  name: string;
+  tables: KeptTable[];
+}
+
+/** One table as it came, and what its columns are: tables with the same headings are read like it. */
+export interface KeptTable {
+  headings: string[];
+  /** How the file was read, where that was not found out by itself. */
+  asked?: Omit<ReadAsked, "sheet">;
+  /** Null: such a table is left out. */
+  matching: Matching | null;
+}
+
+const text = (most: number) => Joi.string().max(most);
+const piece = Joi.object({
+  heading: text(400).required(),
+  before: text(20),
+  cut: Joi.object({ at: text(20).required(), piece: Joi.number().integer().min(-50).max(50).invalid(0).required() }),
+});
+const column = Joi.object({
+  from: Joi.array().items(piece).min(1).max(MOST_PIECES).required(),
+  unit: Joi.string().valid("mm", "cm", "m", "in", "inch", '"', "ft", "mm2", "awg"),
+  decimal: Joi.string().valid(".", ","),
+  language: Joi.string().valid(...LANGUAGES),
+  asAbove: Joi.boolean(),
+});
+
+/** The form of a matching: of each kind only its own fields. */
+export const matchingSchema: Joi.ObjectSchema<Matching> = Joi.object({
+  kind: Joi.string()
+    .valid(...TABLE_KINDS)
+    .required(),
+  columns: Joi.object()
+    .required()
+    .when("kind", {
+      switch: TABLE_KINDS.map((kind) => ({
+        is: kind,
+        then: Joi.object(Object.fromEntries(FIELDS[kind].map((f) => [f.id, column]))),
+      })),
+    }),
+});
+
+/** How a file is to be read. */
+export const askedSchema = Joi.object<ReadAsked>({
+  sheet: text(100),
+  separator: Joi.string().valid(";", ",", "\t", "|"),
+  headings: Joi.number().integer().min(1).max(10_000_000).allow(null),
+  hidden: Joi.boolean(),
+});
+
+export const MOST_KEPT_TABLES = 50;
+
+/** The form of kept matchings, without their name. */
+export const keptTablesSchema = Joi.array()
+  .items(
+    Joi.object<KeptTable>({
+      headings: Joi.array().items(text(400)).min(1).max(500).required(),
+      asked: askedSchema.keys({ sheet: Joi.forbidden() }),
+      matching: matchingSchema.allow(null).required(),
+    }),
+  )
+  .max(MOST_KEPT_TABLES);
+
+export const KEPT_FORMAT = "gray-bench-matching";
+export const KEPT_VERSION = 1;
+
+const KIND: FileKind<KeptMatching> = {
+  what: "a matching",
+  format: KEPT_FORMAT,
+  version: KEPT_VERSION,
+  schema: Joi.object({
+    format: Joi.string().valid(KEPT_FORMAT).required(),
+    version: Joi.number().valid(KEPT_VERSION).required(),
+    name: text(80).required(),
+    tables: keptTablesSchema.required(),
+  }),
+};
+
+/** Reads the file of a matching. Never throws on any text. */
+export function readKept(json: string): FileRead<KeptMatching> {
+  const read = readFile(json, KIND);
+  return read.ok ? { ok: true, value: { name: read.value.name, tables: read.value.tables } } : read;
+}
+
+/** A matching as a file, which reads back to it. */
+export const keptFile = ({ name, tables }: KeptMatching): string =>
+  `${JSON.stringify({ format: KEPT_FORMAT, version: KEPT_VERSION, name, tables }, null, 2)}\n`;
+
+/** A table, and what it is taken for. */
+export interface Recognised extends TableIn {
+  asked: ReadAsked;
+  matching: Matching | null;
+  /** Name of the kept matching it was found in; null where it was guessed, or nothing was found. */
+  by: string | null;
+}
+
+const sameHeadings = (a: readonly string[], b: readonly string[]): boolean =>
+  a.length === b.length && a.every((h, i) => h === b[i]);
+
+/** Of the kept tables the one that fits a sheet: the same headings, or else the one of which most headings are there, and none is missing. */
+function fitting(sheet: Sheet, kept: readonly KeptMatching[]): { table: KeptTable; by: string } | null {
+  const there = new Set(sheet.headings);
+  let best: { table: KeptTable; by: string } | null = null;
+  let most = 0;
+  for (const { name, tables } of kept)
+    for (const table of tables) {
+      if (sameHeadings(table.headings, sheet.headings)) return { table, by: name };
+      const used = table.matching ? headingsUsed(table.matching) : new Set<string>();
+      if (used.size > most && [...used].every((h) => there.has(h))) [best, most] = [{ table, by: name }, used.size];
+    }
+  return best;
+}
+
+export type FileRecognised =
+  (Omit<Extract<TablesRead, { ok: true }>, "tables"> & { tables: Recognised[] }) | Extract<TablesRead, { ok: false }>;
+
+/** So many ways of reading a file that kept matchings say are tried. */
+const TRIED = 8;
+
+/**
+ * Reads a file of tables and finds what each of them is: by kept matchings, the first of the same headings; guessed where none fits.
+ * O(bytes · ways of reading)
+ */
+export function recognise(bytes: Uint8Array, kept: readonly KeptMatching[]): FileRecognised {
+  const read = readTables(bytes);
+  if (!read.ok) return read;
+  const ways = new Map<string, { asked: Omit<ReadAsked, "sheet">; tables: KeptTable[]; by: string }>();
+  for (const { name, tables } of kept)
+    for (const table of tables)
+      if (table.asked && Object.keys(table.asked).length > 0 && ways.size < TRIED) {
+        const key = `${JSON.stringify(table.asked)} ${name}`;
+        const way = ways.get(key) ?? { asked: table.asked, tables: [], by: name };
+        way.tables.push(table);
+        ways.set(key, way);
+      }
+  const tables = read.tables.map((table): Recognised => {
+    const sheetAsked = table.sheetName === null ? {} : { sheet: table.sheetName };
+    const found = fitting(table.sheet, kept);
+    if (found && sameHeadings(found.table.headings, table.sheet.headings) && !found.table.asked)
+      return { ...table, asked: sheetAsked, matching: found.table.matching, by: found.by };
+    for (const { asked, tables: like, by } of ways.values()) {
+      const again = readTables(bytes, { ...asked, ...sheetAsked });
+      const one = again.ok ? again.tables[0] : undefined;
+      const same = one && like.find((t) => sameHeadings(t.headings, one.sheet.headings));
+      if (one && same) return { ...one, asked: { ...asked, ...sheetAsked }, matching: same.matching, by };
+    }
+    return found
+      ? { ...table, asked: sheetAsked, matching: found.table.matching, by: found.by }
+      : { ...table, asked: sheetAsked, matching: guess(table.sheet), by: null };
+  });
+  return { ...read, tables };
+}

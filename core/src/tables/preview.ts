@@ -1,0 +1,86 @@
+import type { CellKind } from "./fields";
+import type { EndRead } from "./rows";
+import { fieldsRead, rowsAsRead } from "./rows";
+import type { Matching } from "./matching";
+import type { Sheet } from "./sheet";
+import type { TagRead } from "./cells";
+
+/** A row as it would be read: of each field of the matching the text it comes from, and what it was understood as or what was wanted. */
+export interface RowShown {
+  line: number;
+  cells: Record<string, { text: string; told: string } | { text: string; wanted: string }>;
+  /** Why the row would be left out. */
+  lacks: string | null;
+}
+
+/** A table as it would be read. */
+export interface Preview {
+  /** The first rows. */
+  rows: RowShown[];
+  /** Of all rows: how many would be left out. */
+  left: number;
+  /** Of each field: how many cells say something, how many of them were not understood, and the first of those. */
+  fields: Record<string, { cells: number; notRead: number; first: RowShown | null }>;
+}
+
+const endText = ({ device, pin }: EndRead): string => `${device}:${pin}`;
+/** Digits as far as they say something. */
+const short = (n: number): string => String(Number(n.toPrecision(8)));
+
+/** What was understood, as a person reads it. */
+function told(kind: CellKind, value: unknown): string {
+  switch (kind) {
+    case "tag": {
+      const { tag, enclosure } = value as TagRead;
+      return enclosure ? `${tag} in ${enclosure}` : tag;
+    }
+    case "end":
+      return endText(value as EndRead);
+    case "chain":
+      return (value as EndRead[]).map(endText).join(", ");
+    case "length":
+      return `${short(value as number)} mm`;
+    case "size":
+      return `${short(value as number)} mm²`;
+    case "watts":
+      return `${short(value as number)} W`;
+    case "number":
+      return short(value as number);
+    case "voltage": {
+      const { v, kind: how } = value as { v: number; kind: string };
+      return `${short(v)} V ${how.toUpperCase()}`;
+    }
+    case "colour":
+    case "class":
+    case "text":
+      return value as string;
+  }
+}
+
+/** How a table would be read with a matching. O(cells) */
+export function preview(sheet: Sheet, matching: Matching, most: number): Preview {
+  const shown: Preview = { rows: [], left: 0, fields: {} };
+  for (const { field } of fieldsRead(sheet, matching)) shown.fields[field.id] = { cells: 0, notRead: 0, first: null };
+  for (const { line, cells, lacks } of rowsAsRead(sheet, matching)) {
+    const show = (): RowShown => ({
+      line,
+      lacks,
+      cells: Object.fromEntries(
+        cells.map(({ field, text, read }) => [
+          field.id,
+          read.ok ? { text, told: told(field.kind, read.value) } : { text, wanted: read.wanted },
+        ]),
+      ),
+    });
+    if (shown.rows.length < most) shown.rows.push(show());
+    if (lacks !== null) shown.left++;
+    for (const { field, read } of cells) {
+      const count = shown.fields[field.id]!;
+      count.cells++;
+      if (read.ok) continue;
+      count.notRead++;
+      count.first ??= show();
+    }
+  }
+  return shown;
+}
