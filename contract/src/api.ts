@@ -13,6 +13,12 @@ import { LEAD_WHAT, type LeadEvent } from "@gray-bench/core/wireprep/log";
 import { MOST_PANELS, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import { WAYS, type BatchPlan } from "@gray-bench/core/wireprep/result";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
+import type { NotRead } from "@gray-bench/core/tables/assemble";
+import { askedSchema, keptTablesSchema, matchingSchema, type KeptMatching } from "@gray-bench/core/tables/kept";
+import type { Matching } from "@gray-bench/core/tables/matching";
+import type { Preview } from "@gray-bench/core/tables/preview";
+import type { ReadAsked } from "@gray-bench/core/tables/read";
+import type { LeftOut } from "@gray-bench/core/tables/sheet";
 
 /** What app and server say to each other. */
 
@@ -190,6 +196,79 @@ export interface ImportOutlook {
   things: ThingChanges[];
   /** Edits of the job that would not fit any more. */
   unfitting: { sentence: string; reason: string }[];
+}
+
+/** Files that have come in and are not a job yet, or a new revision of one: each table with what its columns are. */
+export interface Arrival {
+  id: string;
+  /** Counts its changes: who changes it says which one was seen. */
+  version: number;
+  /** The job of which it is to be a new revision; null where it becomes a new one. */
+  of: string | null;
+  job: ArrivalJob;
+  tables: ArrivedTable[];
+  at: string;
+}
+
+/** What no table says. Empty until somebody has. */
+export interface ArrivalJob {
+  code: string;
+  title: string;
+  revision: string;
+  customer: string;
+  due: string;
+}
+
+/** One table: a file, or a sheet of one. */
+export interface ArrivedTable {
+  /** Hash of the file as received. */
+  file: string;
+  /** As the file is called. */
+  name: string;
+  bytes: number;
+  asked: ReadAsked;
+  /** Null: it is left out. */
+  matching: Matching | null;
+  /** Name of the kept matching it was found in; null where it was guessed. */
+  by: string | null;
+  /** How it was read, and how much of it there is. */
+  form: string;
+  rows: number;
+}
+
+/** A table as it stands in its file, and as it would be read. */
+export interface TableLook {
+  form: string;
+  separator: string | null;
+  headings: string[];
+  headingLine: number | null;
+  rows: number;
+  /** The first rows as they stand there. */
+  sample: { line: number; cells: string[] }[];
+  /** Lines above the headings or around them, of the first ones of the file: one of them may be the headings. */
+  leftOut: LeftOut[];
+  leftOutCount: number;
+  preview: Preview | null;
+}
+
+/** What an arrival would become. */
+export interface ArrivalOutlook {
+  counts: { devices: number; wires: number; strips: number; cables: number; nets: number; parts: number };
+  /** At most 200 of `notReadCount`. */
+  notRead: NotRead[];
+  notReadCount: number;
+  /** Why it cannot become a job yet; null where it can. */
+  refused: { faults: Fault[]; count: number } | null;
+  /** What the design would lack, gathered: the worst first. */
+  lacks: { severity: "stop" | "check" | "note"; kind: string; count: number; text: string; remedy: string }[];
+  /** What it would change; null while it cannot become a job. */
+  outlook: ImportOutlook | null;
+}
+
+/** The files that a revision was made of. */
+export interface SourceList {
+  revision: string;
+  files: { file: string; name: string; bytes: number; tables: Pick<ArrivedTable, "asked" | "matching">[] }[];
 }
 
 /** What a change came to, between two computations of a job. */
@@ -403,7 +482,7 @@ export interface RunNow {
 export interface AuditEntry {
   seq: number;
   at: string;
-  what: "import" | "delete" | "shop" | "stop" | "send" | "print" | "program" | "backup";
+  what: "import" | "delete" | "matching" | "shop" | "stop" | "send" | "print" | "program" | "backup";
   job: string | null;
   /** As the name was given; null where none was. */
   who: string | null;
@@ -543,6 +622,97 @@ const code = Joi.string()
   .description("job code");
 
 export const jobParams = Joi.object<{ job: string }>({ job: code });
+
+const arrivalName = Joi.string()
+  .pattern(/^[0-9a-f]{12}$/)
+  .required()
+  .description("name of what has arrived");
+
+export const arrivalParams = Joi.object<{ arrival: string }>({ arrival: arrivalName });
+
+export const arrivedTableParams = Joi.object<{ arrival: string; table: number }>({
+  arrival: arrivalName,
+  table: Joi.number().integer().min(1).max(200).required().description("number of a table in it, counted from 1"),
+});
+
+export const sourceParams = Joi.object<{ job: string; file: string }>({
+  job: code,
+  file: Joi.string()
+    .pattern(/^[0-9a-f]{64}$/)
+    .required()
+    .description("hash of a file as received"),
+});
+
+const matchingName = Joi.string().trim().min(1).max(80).required();
+
+export const matchingParams = Joi.object<{ name: string }>({ name: matchingName.description("name of a matching") });
+
+export const arrivedFileQuery = Joi.object<{ name: string }>({
+  name: Joi.string()
+    .trim()
+    .min(1)
+    .max(200)
+    .pattern(/^[^\p{Cc}\/\\]+$/u)
+    .required()
+    .description("as the file is called"),
+});
+
+export const versionQuery = Joi.object<{ version: number }>({
+  version: Joi.number().integer().min(0).required().description("of the arrival, as it was seen"),
+});
+
+export const takeQuery = Joi.object<{ version: number; who?: string }>({
+  version: Joi.number().integer().min(0).required().description("of the arrival, as it was seen"),
+  who: Joi.string().trim().min(1).max(120).description("name of whoever does it"),
+});
+
+export const MOST_ARRIVED_TABLES = 200;
+
+export const newArrival = Joi.object<{ of: string | null }, true>({
+  of: code.allow(null),
+});
+
+/** What of an arrival can be changed. */
+export interface ArrivalChange {
+  version: number;
+  job: ArrivalJob;
+  tables: Pick<ArrivedTable, "file" | "name" | "asked" | "matching" | "by">[];
+}
+
+const line = (most: number) => Joi.string().max(most).allow("").required();
+
+export const arrivalChange = Joi.object<ArrivalChange, true>({
+  version: Joi.number().integer().min(0).required(),
+  job: Joi.object({
+    code: line(120),
+    title: line(400),
+    revision: line(120),
+    customer: line(400),
+    due: line(40),
+  }).required(),
+  tables: Joi.array()
+    .items(
+      Joi.object({
+        file: Joi.string()
+          .pattern(/^[0-9a-f]{64}$/)
+          .required(),
+        name: Joi.string().min(1).max(200).required(),
+        asked: askedSchema.required(),
+        matching: matchingSchema.allow(null).required(),
+        by: Joi.string().max(80).allow(null).required(),
+      }),
+    )
+    .max(MOST_ARRIVED_TABLES)
+    .required(),
+});
+
+export const keepMatching = Joi.object<Pick<KeptMatching, "tables">, true>({
+  tables: keptTablesSchema.min(1).required(),
+});
+
+export interface MatchingList {
+  matchings: KeptMatching[];
+}
 
 export const stageParams = Joi.object<{ job: string; stage: StageName }>({
   job: code,

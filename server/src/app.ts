@@ -18,6 +18,8 @@ import {
 } from "./errors";
 import { editRoutes } from "./edits/routes";
 import { floorRoutes } from "./floor/routes";
+import { arrivalRoutes } from "./intake/arrivals";
+import { matchingRoutes } from "./intake/matchings";
 import { intakeRoutes } from "./intake/routes";
 import { jobRoutes } from "./jobs/routes";
 import { kitsRoutes } from "./kits/routes";
@@ -153,6 +155,8 @@ export async function build(options: BuildOptions): Promise<Server> {
   await openApi(app);
   jobRoutes(app, bench);
   intakeRoutes(app, bench);
+  arrivalRoutes(app, bench);
+  matchingRoutes(app, bench);
   floorRoutes(app, bench);
   editRoutes(app, bench);
   resultRoutes(app, bench);

@@ -341,6 +341,69 @@ export const refused = (faults: Fault[], count: number): BenchError =>
     faultCount: count,
   });
 
+export const noSuchArrival = (id: string): BenchError =>
+  new BenchError(404, {
+    code: "arrival.unknown",
+    message: `There is nothing that arrived as ${id}: it became a job, or was deleted.`,
+    where: id,
+    remedy: "Open the list of jobs, or open the files again.",
+  });
+
+export const noSuchTable = (arrival: string, table: number): BenchError =>
+  new BenchError(404, {
+    code: "table.unknown",
+    message: `There is no table ${table} in ${arrival}.`,
+    where: String(table),
+    remedy: "Open the arrival again.",
+  });
+
+export const arrivalChanged = (id: string): BenchError =>
+  new BenchError(409, {
+    code: "arrival.changed",
+    message: "It was changed by somebody else, or in another window. Nothing was changed by this.",
+    where: id,
+    remedy: "Look at what stands there now, and change it again if that is still wanted.",
+  });
+
+export const arrivalFull = (where: string, message: string, remedy: string): BenchError =>
+  new BenchError(409, { code: "arrival.full", message: `${message} Nothing was added.`, where, remedy });
+
+/** A file that is no table. */
+export const noTable = (name: string, found: string, remedy: string): BenchError =>
+  new BenchError(422, {
+    code: "table.refused",
+    message: `${name} is no table that can be read: it is ${found}.`,
+    where: name,
+    remedy,
+  });
+
+export const notMatched = (id: string, message: string, remedy: string): BenchError =>
+  new BenchError(409, { code: "arrival.incomplete", message, where: id, remedy });
+
+export const noSuchSource = (job: string, file: string): BenchError =>
+  new BenchError(404, {
+    code: "file.unknown",
+    message: `No revision of ${job} was made of this file.`,
+    where: file,
+    remedy: "Open the list of its files again.",
+  });
+
+export const noSuchMatching = (name: string): BenchError =>
+  new BenchError(404, {
+    code: "matching.unknown",
+    message: `There is no matching ${name}.`,
+    where: name,
+    remedy: "Open the list of matchings again.",
+  });
+
+export const tooManyMatchings = (most: number): BenchError =>
+  new BenchError(409, {
+    code: "matching.full",
+    message: `There are ${most} matchings already. Nothing was kept.`,
+    where: "matchings",
+    remedy: "Delete one that is not needed any more.",
+  });
+
 export const revisionTaken = (code: string, revision: string): BenchError =>
   new BenchError(409, {
     code: "revision.taken",

@@ -238,6 +238,7 @@ describe("work is bounded", () => {
       compare: never,
       differ: never,
       index: never,
+      tables: never,
       close: async () => undefined,
       ...over,
     };

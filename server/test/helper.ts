@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { build, type BuildOptions } from "../src/app";
-import { openStore } from "../src/store/database";
+import { openStore, type Store } from "../src/store/database";
 import type { Reserve } from "../src/store/reserve";
 import { startWorkers } from "../src/workers/pool";
 import type { WireMachine } from "../../standins/src/wire/machine";
@@ -15,6 +15,7 @@ export const DESIGNS = join(__dirname, "../../designs");
 export interface Bench {
   app: Server;
   folder: string;
+  store: Store;
   close(): Promise<void>;
 }
 
@@ -30,6 +31,7 @@ export async function start(
   return {
     app,
     folder,
+    store,
     async close() {
       await app.close();
       await workers.close();

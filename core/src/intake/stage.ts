@@ -6,7 +6,7 @@ import type { IntakeResult } from "./result";
 
 export const intake: Stage<IntakeResult> = {
   name: "intake",
-  version: 3,
+  version: 4,
   needs: [],
   reads: {
     design: {

@@ -2,7 +2,7 @@ import type { RouteOptions } from "fastify";
 import { serverBusy } from "../errors";
 import type { Server } from "../server";
 
-/** Design files; they are read in a thread. */
+/** Design files, and files of tables; they are read in a thread. */
 export const DESIGN_BYTES = 64 * 1024 * 1024;
 /** What names thousands of things: edits of many wires, a shop with its tables. */
 export const LARGE_BYTES = 4 * 1024 * 1024;
@@ -14,6 +14,9 @@ export const SMALL_BYTES = 32 * 1024;
 const LIMITS: Readonly<Record<string, number>> = {
   "POST /api/jobs": DESIGN_BYTES,
   "POST /api/jobs/outlook": DESIGN_BYTES,
+  "POST /api/arrivals/:arrival/files": DESIGN_BYTES,
+  "PUT /api/arrivals/:arrival": LIST_BYTES,
+  "PUT /api/matchings/:name": LIST_BYTES,
   "POST /api/jobs/:job/edits": LARGE_BYTES,
   "POST /api/jobs/:job/edits/outlook": LARGE_BYTES,
   "PUT /api/shop": LARGE_BYTES,

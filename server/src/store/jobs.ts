@@ -1,6 +1,7 @@
 import { sql, type Kysely, type Selectable } from "kysely";
 import { revisionTaken } from "../errors";
 import type { DesignsTable, Schema } from "./schema";
+import { clearReceived } from "./received";
 import { currentShop } from "./shops";
 
 export interface JobRow extends Omit<Selectable<DesignsTable>, "json" | "order"> {
@@ -169,6 +170,7 @@ export async function setCurrent(tx: Kysely<Schema>, job: string, received: stri
 /**
  * Stores a design: as a new job, or as the current revision of a known one. All or nothing.
  * @param laid the design with the job's edits on top; null when it has none
+ * @param also what is written together with it, also where it was there already
  * @returns "already" when the very same design is stored for this job
  * @throws revision.taken when another design has this revision
  */
@@ -176,6 +178,7 @@ export function storeDesign(
   db: Kysely<Schema>,
   design: NewDesign,
   laid: LaidDesign | null = null,
+  also: (tx: Kysely<Schema>) => Promise<void> = async () => undefined,
 ): Promise<"stored" | "already"> {
   return db.transaction().execute(async (tx) => {
     const same = await tx
@@ -184,7 +187,10 @@ export function storeDesign(
       .where("job", "=", design.job)
       .where("hash", "=", design.hash)
       .executeTakeFirst();
-    if (same) return "already";
+    if (same) {
+      await also(tx);
+      return "already";
+    }
     const taken = await tx
       .selectFrom("designs")
       .select("hash")
@@ -206,6 +212,7 @@ export function storeDesign(
       .execute();
     await tx.insertInto("designs").values(design).execute();
     await setCurrent(tx, design.job, design.hash, laid ?? { ...design, unfitting: "[]" });
+    await also(tx);
     return "stored";
   });
 }
@@ -233,6 +240,7 @@ export function deleteJob(db: Kysely<Schema>, code: string): Promise<boolean> {
     await tx.updateTable("reservations").set({ releasing: 1 }).where("job", "=", code).execute();
     const gone = await tx.deleteFrom("jobs").where("code", "=", code).executeTakeFirst();
     await clearUnused(tx);
+    await clearReceived(tx);
     return gone.numDeletedRows > 0n;
   });
 }

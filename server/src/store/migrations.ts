@@ -179,6 +179,41 @@ const MIGRATIONS: readonly string[] = [
      address TEXT NOT NULL,
      detail TEXT NOT NULL
    ) STRICT;`,
+  // Files as they come, until they are a job, and with it.
+  `CREATE TABLE received (
+     hash TEXT PRIMARY KEY,
+     gzip BLOB NOT NULL,
+     size INTEGER NOT NULL
+   ) STRICT;
+   CREATE TABLE arrivals (
+     id TEXT PRIMARY KEY,
+     version INTEGER NOT NULL,
+     "of" TEXT,
+     job TEXT NOT NULL,
+     tables TEXT NOT NULL,
+     at TEXT NOT NULL
+   ) STRICT;
+   CREATE TABLE arrival_files (
+     arrival TEXT NOT NULL REFERENCES arrivals (id) ON DELETE CASCADE,
+     file TEXT NOT NULL REFERENCES received (hash),
+     PRIMARY KEY (arrival, file)
+   ) STRICT;
+   CREATE INDEX arrival_files_by_file ON arrival_files (file);
+   CREATE TABLE sources (
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     design TEXT NOT NULL,
+     place INTEGER NOT NULL,
+     name TEXT NOT NULL,
+     file TEXT NOT NULL REFERENCES received (hash),
+     read TEXT NOT NULL,
+     PRIMARY KEY (job, design, place)
+   ) STRICT;
+   CREATE INDEX sources_by_file ON sources (file);
+   CREATE TABLE matchings (
+     name TEXT PRIMARY KEY,
+     tables TEXT NOT NULL,
+     at TEXT NOT NULL
+   ) STRICT;`,
 ];
 
 /** @throws Error where a newer program wrote the data; nothing is changed */

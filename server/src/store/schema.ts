@@ -202,7 +202,56 @@ export interface LeadEventsTable {
   event: string;
 }
 
+/** Files as they were received, by hash: kept as long as an arrival or a job has them. */
+export interface ReceivedTable {
+  hash: string;
+  /** Compressed. */
+  gzip: Buffer;
+  size: number;
+}
+
+/** Files that have come in and are not a job yet. */
+export interface ArrivalsTable {
+  id: string;
+  version: number;
+  of: string | null;
+  /** ArrivalJob as JSON. */
+  job: string;
+  /** ArrivedTable[] as JSON. */
+  tables: string;
+  at: string;
+}
+
+export interface ArrivalFilesTable {
+  arrival: string;
+  file: string;
+}
+
+/** What a revision of a job was made of. */
+export interface SourcesTable {
+  job: string;
+  design: string;
+  place: number;
+  name: string;
+  file: string;
+  /** `asked` and `matching` of an ArrivedTable, as JSON. */
+  read: string;
+}
+
+/** Matchings, kept by name. */
+export interface MatchingsTable {
+  name: string;
+  /** KeptTable[] as JSON. */
+  tables: string;
+  at: string;
+}
+
 export interface Schema {
+  received: ReceivedTable;
+  arrivals: ArrivalsTable;
+  arrival_files: ArrivalFilesTable;
+  sources: SourcesTable;
+  matchings: MatchingsTable;
   audit: AuditTable;
   batches: BatchesTable;
   claims: ClaimsTable;

@@ -32,6 +32,8 @@ import type {
   NeedsTask,
   ReadAnswer,
   StoredBytes,
+  TablesAnswerTo,
+  TablesTask,
   Task,
   ThreadData,
   ThreadKind,
@@ -74,6 +76,7 @@ export interface Workers {
   compare(stages: CompareTask["stages"], read: (key: string) => Promise<Uint8Array | null>): Promise<Told[] | null>;
   differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
+  tables<T extends TablesTask["what"]>(what: T, signal?: AbortSignal): Promise<TablesAnswerTo<T>>;
   close(): Promise<void>;
 }
 
@@ -354,7 +357,7 @@ export function startWorkers(
     return computing.somewhere(names, bytes, (thread) => computing.run(thread, task, signal));
   };
   const reading = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
-  // Lists and files of large batches take their time: who imports or edits meanwhile does not wait for them.
+  // Lists and files of large batches, and tables of drawing offices, take their time: who imports or edits meanwhile does not wait for them.
   const writing = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
   const computeOn = async (
     thread: Threads,
@@ -457,6 +460,8 @@ export function startWorkers(
     },
     differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal) as Promise<DifferAnswer>,
     index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),
+    tables: async <T extends TablesTask["what"]>(what: T, signal?: AbortSignal) =>
+      (await writing.run({ kind: "tables", what }, signal)) as TablesAnswerTo<T>,
     close: async () => {
       await Promise.all([computing.close(), reading.close(), writing.close()]);
     },

@@ -1,13 +1,19 @@
-import type { DesignHead, Effect, JobFigure, StageSummary } from "@gray-bench/contract/api";
+import type { ArrivalOutlook, DesignHead, Effect, JobFigure, StageSummary, TableLook } from "@gray-bench/contract/api";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
+import type { Job } from "@gray-bench/core/design/model";
 import type { PointCount } from "@gray-bench/core/design/open-points";
 import type { Stock } from "@gray-bench/core/design/stock";
 import type { PickEvent } from "@gray-bench/core/kits/picks";
 import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
+import type { NotRead } from "@gray-bench/core/tables/assemble";
+import type { NoTable } from "@gray-bench/core/tables/bytes";
+import type { KeptMatching, Recognised } from "@gray-bench/core/tables/kept";
+import type { Matching } from "@gray-bench/core/tables/matching";
+import type { ReadAsked } from "@gray-bench/core/tables/read";
 import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
 import type { Written } from "@gray-bench/core/wireprep/profile";
@@ -180,7 +186,45 @@ export type DifferAnswer = ThingChanges[];
 export type IndexTask = { kind: "index"; design: DesignJson };
 export type IndexAnswer = WrittenBytes;
 
+/** A file of tables as received. */
+export interface ReceivedFile {
+  hash: string;
+  bytes: Uint8Array;
+}
+
+/** Tables of a drawing office: what a file holds, how one table would be read, what design they make together. */
+export type TablesTask = {
+  kind: "tables";
+  what:
+    | { do: "recognise"; file: ReceivedFile; kept: KeptMatching[] }
+    | { do: "look"; file: ReceivedFile; asked: ReadAsked; matching: Matching | null }
+    | {
+        do: "assemble";
+        job: Job;
+        tables: { file: ReceivedFile; name: string; asked: ReadAsked; matching: Matching }[];
+        /** As JSON: what the design lacks is seen with its rules. Null where nobody asks. */
+        shop: string | null;
+      };
+};
+/** Without the cells. */
+export type RecognisedTable = Omit<Recognised, "sheet"> & { headings: string[]; rows: number };
+export type RecogniseAnswer =
+  { ok: true; form: string; separator: string | null; tables: RecognisedTable[] } | ({ ok: false } & NoTable);
+export type LookAnswer = ({ ok: true } & TableLook) | ({ ok: false } & NoTable);
+export type AssembleAnswer = {
+  read: ReadAnswer;
+  notRead: NotRead[];
+  counts: ArrivalOutlook["counts"];
+  lacks: ArrivalOutlook["lacks"];
+};
+export type TablesAnswerTo<T extends TablesTask["what"]> = T extends { do: "recognise" }
+  ? RecogniseAnswer
+  : T extends { do: "look" }
+    ? LookAnswer
+    : AssembleAnswer;
+
 export type Task =
+  | TablesTask
   | DrawTask
   | IndexTask
   | ReadTask

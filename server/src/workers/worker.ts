@@ -9,7 +9,7 @@ import { contentHash, textHash, useDigest } from "@gray-bench/core/design/hash";
 import type { Unfitting } from "@gray-bench/core/design/edits";
 import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
-import { countPoints, turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
+import { countPoints, SEVERITIES, turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { readDesign } from "@gray-bench/core/design/read";
 import { wholeShop, type Shop } from "@gray-bench/core/design/shop";
 import type { Figure, StageResult, Told } from "@gray-bench/core/design/stage";
@@ -22,10 +22,16 @@ import { documentOf, fileOfLeads } from "@gray-bench/core/wireprep/documents";
 import { makeBatch } from "@gray-bench/core/wireprep/make";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { STAGES } from "@gray-bench/core/stages";
+import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
+import type { NoTable } from "@gray-bench/core/tables/bytes";
+import { recognise } from "@gray-bench/core/tables/kept";
+import { preview } from "@gray-bench/core/tables/preview";
+import { readTables, type ReadAsked, type TableIn } from "@gray-bench/core/tables/read";
 import { LRUCache } from "lru-cache";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
-import type { DesignHead, Effect, StageSummary } from "@gray-bench/contract/api";
+import type { ArrivalOutlook, DesignHead, Effect, StageSummary, TableLook } from "@gray-bench/contract/api";
 import type {
+  AssembleAnswer,
   CompareAnswer,
   CompareTask,
   ComputeAnswer,
@@ -41,13 +47,17 @@ import type {
   Known,
   LayAnswer,
   LayTask,
+  LookAnswer,
   MadeFrom,
   NeedsAnswer,
   NeedsTask,
   NotLaid,
   ReadAnswer,
   ReadTask,
+  ReceivedFile,
+  RecogniseAnswer,
   Summary,
+  TablesTask,
   Task,
   ThreadData,
   WireprepAnswer,
@@ -85,6 +95,8 @@ export default function work(task: Task): unknown {
       return needs(task);
     case "wireprep":
       return wireprepTask(task);
+    case "tables":
+      return tablesTask(task);
     case "differ":
       return designChanges(designOf(task.before), designOf(task.after));
   }
@@ -102,13 +114,16 @@ function read({ bytes }: ReadTask): ReadAnswer {
     };
   }
   const result = readDesign(text);
-  if (!result.ok) return result;
-  const { job } = result.design;
+  return result.ok ? readAs(result.design) : result;
+}
+
+function readAs(design: Design): Extract<ReadAnswer, { ok: true }> {
+  const { job } = design;
   return {
     ok: true,
-    hash: contentHash(result.design),
-    json: new TextEncoder().encode(canonicalJson(result.design)),
-    head: headOf(result.design),
+    hash: contentHash(design),
+    json: new TextEncoder().encode(canonicalJson(design)),
+    head: headOf(design),
     job: {
       code: job.code,
       title: job.title,
@@ -394,4 +409,101 @@ function wireprepTask({ shop, what }: WireprepTask): Promise<WireprepAnswer> | W
     case "document":
       return documentOf(what.batch, what.job, what.as, rules);
   }
+}
+
+/** Tables read last, by their files and how they were read: while somebody matches columns they are looked at again and again. */
+const sheets = new LRUCache<string, KeptSheet>({ maxSize: 300_000, sizeCalculation: (t) => t.sheet.rows.length + 1 });
+type KeptSheet = Pick<TableIn, "sheet"> & Pick<TableLook, "form" | "separator">;
+
+function tableOf({ hash, bytes }: ReceivedFile, asked: ReadAsked): KeptSheet | ({ ok: false } & NoTable) {
+  const key = `${hash} ${canonicalJson(asked)}`;
+  const known = sheets.get(key);
+  if (known) return known;
+  const read = readTables(bytes, asked);
+  if (!read.ok) return read;
+  const { form, separator, tables } = read;
+  const one = { form, separator, sheet: tables[0]!.sheet };
+  sheets.set(key, one);
+  return one;
+}
+
+/** Rows that are shown as they would be read, and as they stand. */
+const SHOWN = 12;
+const SAMPLE = 30;
+const MOST_LEFT_OUT = 100;
+
+function tablesTask({ what }: TablesTask): RecogniseAnswer | LookAnswer | AssembleAnswer {
+  if (what.do === "recognise") {
+    const found = recognise(what.file.bytes, what.kept);
+    if (!found.ok) return found;
+    const { form, separator, tables } = found;
+    return {
+      ok: true,
+      form,
+      separator,
+      tables: tables.map(({ sheet, ...table }) => {
+        sheets.set(`${what.file.hash} ${canonicalJson(table.asked)}`, { form, separator, sheet });
+        return { ...table, headings: sheet.headings, rows: sheet.rows.length };
+      }),
+    };
+  }
+  return what.do === "look" ? lookAt(what) : assembled(what);
+}
+
+function lookAt({ file, asked, matching }: Extract<TablesTask["what"], { do: "look" }>): LookAnswer {
+  const table = tableOf(file, asked);
+  if ("ok" in table) return table;
+  const { headings, headingLine, rows, leftOut } = table.sheet;
+  return {
+    ok: true,
+    form: table.form,
+    separator: table.separator,
+    headings,
+    headingLine,
+    rows: rows.length,
+    sample: rows.slice(0, SAMPLE).map(({ line, cells }) => ({ line, cells })),
+    leftOut: leftOut.slice(0, MOST_LEFT_OUT),
+    leftOutCount: leftOut.length,
+    preview: matching && preview(table.sheet, matching, SHOWN),
+  };
+}
+
+const NOTHING = { devices: 0, wires: 0, strips: 0, cables: 0, nets: 0, parts: 0 };
+
+function assembled({ job, tables, shop }: Extract<TablesTask["what"], { do: "assemble" }>): AssembleAnswer {
+  const notRead: NotRead[] = [];
+  const matched = tables.flatMap(({ file, name, asked, matching }): MatchedTable[] => {
+    const table = tableOf(file, asked);
+    if (!("ok" in table)) return [{ name, sheet: table.sheet, matching }];
+    notRead.push({ table: name, line: 1, heading: null, found: table.found, wanted: table.remedy, row: true });
+    return [];
+  });
+  const made = assemble(job, matched);
+  if (!made.ok) return { read: made, notRead, counts: NOTHING, lacks: [] };
+  const { design } = made;
+  return {
+    read: readAs(design),
+    notRead: [...notRead, ...made.notRead],
+    counts: {
+      devices: design.devices.length,
+      wires: design.wires.length,
+      strips: design.strips.length,
+      cables: design.cables.length,
+      nets: design.nets.length,
+      parts: design.parts.length,
+    },
+    lacks: shop === null ? [] : lacksOf(runStage(STAGES[0]!, design, shopOf(shop), {}).open),
+  };
+}
+
+/** Open points of one kind together, the worst first, of equals the one that stands in most places. */
+function lacksOf(open: readonly OpenPoint[]): ArrivalOutlook["lacks"] {
+  const groups = new Map<string, ArrivalOutlook["lacks"][number]>();
+  for (const { severity, kind, text, remedy } of open) {
+    const key = `${severity} ${kind}`;
+    const group = groups.get(key) ?? { severity, kind, count: 0, text, remedy };
+    groups.set(key, { ...group, count: group.count + 1 });
+  }
+  const rank = (s: OpenPoint["severity"]): number => SEVERITIES.indexOf(s);
+  return [...groups.values()].sort((a, b) => rank(a.severity) - rank(b.severity) || b.count - a.count);
 }

@@ -1,0 +1,399 @@
+import { createHash, randomBytes } from "node:crypto";
+import {
+  arrivalChange,
+  arrivalParams,
+  arrivedFileQuery,
+  arrivedTableParams,
+  jobParams,
+  MOST_ARRIVED_TABLES,
+  newArrival,
+  sourceParams,
+  takeQuery,
+  versionQuery,
+  type Arrival,
+  type ArrivalOutlook,
+  type ArrivedTable,
+  type ImportReply,
+  type SourceList,
+  type TableLook,
+} from "@gray-bench/contract/api";
+import type { Job } from "@gray-bench/core/design/model";
+import { tableName } from "@gray-bench/core/tables/names";
+import { notReadFile } from "@gray-bench/core/tables/not-read";
+import { keptFile, type KeptTable } from "@gray-bench/core/tables/kept";
+import type { Matching } from "@gray-bench/core/tables/matching";
+import { oneAtATime } from "../edits/oneAtATime";
+import {
+  arrivalChanged,
+  arrivalFull,
+  noSuchArrival,
+  noSuchSource,
+  noSuchTable,
+  noTable,
+  notMatched,
+  refused,
+} from "../errors";
+import { goneOf } from "../plugins/gone";
+import { readBody } from "../plugins/joi";
+import type { Bench, Server } from "../server";
+import {
+  deleteArrival,
+  findArrival,
+  listArrivals,
+  listMatchings,
+  listSources,
+  settleArrival,
+  writeArrival,
+} from "../store/arrivals";
+import { readReceived } from "../store/received";
+import { currentShop } from "../store/shops";
+import type { AssembleAnswer } from "../workers/tasks";
+import { Importer } from "./import";
+
+const MOST_ARRIVALS = 100;
+const MOST_FILES = 50;
+/** Of the files of one arrival together. */
+const MOST_BYTES = 128 * 1024 * 1024;
+const MOST_NOT_READ = 200;
+
+/** Files that have come in and are not a job yet: tables, what their columns are, and what they would become. */
+export function arrivalRoutes(app: Server, bench: Bench): void {
+  const { store, workers, now, readJob } = bench;
+  const importer = new Importer(bench);
+
+  const found = async (params: unknown): Promise<Arrival> => {
+    const { arrival: id } = params as { arrival: string };
+    const arrival = await findArrival(store.db, id);
+    if (!arrival) throw noSuchArrival(id);
+    return arrival;
+  };
+  /** Changes an arrival, unless it is another one by now. */
+  const change = <T>(params: unknown, version: number | null, work: (arrival: Arrival) => Promise<T>): Promise<T> =>
+    oneAtATime(`arrival ${(params as { arrival: string }).arrival}`, async () => {
+      const arrival = await found(params);
+      if (version !== null && arrival.version !== version) throw arrivalChanged(arrival.id);
+      return work(arrival);
+    });
+  const write = async (arrival: Arrival, come?: { hash: string; bytes: Uint8Array }): Promise<Arrival> => {
+    const next = { ...arrival, version: arrival.version + 1, at: now().toISOString() };
+    await writeArrival(store.db, next, come);
+    return next;
+  };
+  const fileOf = async (hash: string) => ({ hash, bytes: (await readReceived(store.db, hash))! });
+
+  /** The design that an arrival makes, with what of it was not read. */
+  async function assembled(arrival: Arrival, shop: string | null, gone?: AbortSignal): Promise<AssembleAnswer> {
+    const files = new Map<string, { hash: string; bytes: Uint8Array }>();
+    const tables = [];
+    for (const { file, name, asked, matching } of arrival.tables) {
+      if (!matching) continue;
+      const read = files.get(file) ?? (await fileOf(file));
+      files.set(file, read);
+      tables.push({ file: read, name: tableName(name, asked.sheet), asked, matching });
+    }
+    if (tables.length === 0)
+      throw notMatched(
+        arrival.id,
+        "None of its tables is known yet.",
+        "Say of one at least what it is: devices, connections …",
+      );
+    return workers.tables({ do: "assemble", job: jobOf(arrival), tables, shop }, gone);
+  }
+
+  app.get(
+    "/api/arrivals",
+    { schema: { summary: "What has arrived and is not a job yet, the one changed last first" } },
+    async () => ({
+      arrivals: await listArrivals(store.db),
+    }),
+  );
+
+  app.post(
+    "/api/arrivals",
+    {
+      schema: {
+        summary:
+          "Begin with files that have come in: for a new job, or for a new revision of one that was made of tables, with the files of its last one",
+      },
+    },
+    async (req, reply): Promise<Arrival> => {
+      const { of } = readBody(req.body, newArrival);
+      const all = await listArrivals(store.db);
+      if (all.length >= MOST_ARRIVALS)
+        throw arrivalFull("arrivals", `There are ${MOST_ARRIVALS} already.`, "Delete one that is not needed any more.");
+      const id = randomBytes(6).toString("hex");
+      const fresh = { id, version: 0, of, tables: [] };
+      reply.code(201);
+      if (of === null)
+        return write({
+          ...fresh,
+          job: { code: "", title: "", revision: "", customer: "", due: "" },
+          at: "",
+        });
+      const { job: code, title, customer, due, hash } = await readJob({ job: of });
+      void hash;
+      const [last] = await listSources(store.db, code);
+      const tables: ArrivedTable[] = [];
+      for (const { file, name, bytes, tables: read } of last?.files ?? []) {
+        for (const { asked, matching } of read) {
+          const look = await workers.tables({ do: "look", file: await fileOf(file), asked, matching: null });
+          const seen = look.ok ? { form: look.form, rows: look.rows } : { form: "", rows: 0 };
+          tables.push({ file, name, bytes, asked, matching, by: null, ...seen });
+        }
+      }
+      return write({
+        ...fresh,
+        tables,
+        job: { code, title, revision: "", customer: customer ?? "", due: due ?? "" },
+        at: "",
+      });
+    },
+  );
+
+  app.get(
+    "/api/arrivals/:arrival",
+    { schema: { summary: "One arrival: its tables, and what their columns are", params: arrivalParams } },
+    (req) => found(req.params),
+  );
+
+  app.delete(
+    "/api/arrivals/:arrival",
+    { schema: { summary: "Delete an arrival with its files", params: arrivalParams, querystring: versionQuery } },
+    async (req, reply) => {
+      const { version } = req.query as { version: number };
+      await change(req.params, version, (a) => deleteArrival(store.db, a.id));
+      return reply.code(204).send();
+    },
+  );
+
+  app.put(
+    "/api/arrivals/:arrival",
+    {
+      schema: {
+        summary: "Change what is said of an arrival; tables that are not named any more are taken out of it",
+        params: arrivalParams,
+      },
+    },
+    (req) => {
+      const { version, job, tables } = readBody(req.body, arrivalChange);
+      return change(req.params, version, async (arrival) => {
+        const known = new Map(arrival.tables.map((t) => [keyOf(t), t]));
+        const next = tables.map((t): ArrivedTable => {
+          const there = known.get(keyOf(t)) ?? arrival.tables.find((one) => one.file === t.file);
+          if (!there) throw noSuchSource(arrival.id, t.file);
+          return { ...there, ...t };
+        });
+        return write({ ...arrival, job, tables: next });
+      });
+    },
+  );
+
+  app.post(
+    "/api/arrivals/:arrival/files",
+    {
+      schema: {
+        summary:
+          "Add a file of tables (application/octet-stream: CSV or XLSX, at most 64 MB). One of the same name takes the place of the one that is there",
+        params: arrivalParams,
+        querystring: arrivedFileQuery,
+      },
+    },
+    async (req, reply): Promise<Arrival> => {
+      const { name } = req.query as { name: string };
+      const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0);
+      const hash = createHash("sha256").update(bytes).digest("hex");
+      // Before it is read: who names no arrival, or a full one, need not wait.
+      roomFor(await found(req.params), name, bytes.byteLength);
+      const read = await workers.tables(
+        { do: "recognise", file: { hash, bytes }, kept: await listMatchings(store.db) },
+        goneOf(reply),
+      );
+      if (!read.ok) throw noTable(name, read.found, read.remedy);
+      return change(req.params, null, async (arrival) => {
+        roomFor(arrival, name, bytes.byteLength);
+        const before = arrival.tables.filter((t) => t.name === name);
+        const come = read.tables.map(({ asked, matching, by, hidden, headings, rows }): ArrivedTable => {
+          const same = before.find((t) => t.asked.sheet === asked.sheet && t.matching && fits(t.matching, headings));
+          return {
+            file: hash,
+            name,
+            bytes: bytes.byteLength,
+            form: read.form,
+            rows,
+            ...(same
+              ? { asked, matching: same.matching, by: same.by }
+              : { asked, matching: hidden && by === null ? null : matching, by }),
+          };
+        });
+        const at = arrival.tables.findIndex((t) => t.name === name);
+        const others = arrival.tables.filter((t) => t.name !== name);
+        const tables = at < 0 ? [...others, ...come] : [...others.slice(0, at), ...come, ...others.slice(at)];
+        if (tables.length > MOST_ARRIVED_TABLES)
+          throw arrivalFull(name, `That would be more than ${MOST_ARRIVED_TABLES} tables.`, "Leave files out.");
+        return write({ ...arrival, tables }, { hash, bytes });
+      });
+    },
+  );
+
+  app.get(
+    "/api/arrivals/:arrival/tables/:table",
+    {
+      schema: {
+        summary: "A table as it stands in its file, and its first rows as they would be read",
+        params: arrivedTableParams,
+      },
+    },
+    async (req, reply): Promise<TableLook> => {
+      const arrival = await found(req.params);
+      const { table: number } = req.params as { table: number };
+      const table = arrival.tables[number - 1];
+      if (!table) throw noSuchTable(arrival.id, number);
+      const { asked, matching } = table;
+      const look = await workers.tables({ do: "look", file: await fileOf(table.file), asked, matching }, goneOf(reply));
+      if (!look.ok) throw noTable(table.name, look.found, look.remedy);
+      const { ok: _, ...rest } = look;
+      return rest;
+    },
+  );
+
+  app.get(
+    "/api/arrivals/:arrival/outlook",
+    {
+      schema: {
+        summary: "What an arrival would become: what is not read, what the design would lack, what it changes",
+        params: arrivalParams,
+      },
+    },
+    async (req, reply): Promise<ArrivalOutlook> => {
+      const arrival = await found(req.params);
+      const gone = goneOf(reply);
+      const { read, notRead, counts, lacks } = await assembled(arrival, (await currentShop(store.db)).json, gone);
+      return {
+        counts,
+        lacks,
+        notRead: notRead.slice(0, MOST_NOT_READ),
+        notReadCount: notRead.length,
+        refused: read.ok ? null : { faults: read.faults, count: read.count },
+        outlook: read.ok ? await importer.outlook(read, gone) : null,
+      };
+    },
+  );
+
+  app.get(
+    "/api/arrivals/:arrival/not-read.csv",
+    { schema: { summary: "All that was not read of an arrival, for whoever made the tables", params: arrivalParams } },
+    async (req, reply) => {
+      const { notRead } = await assembled(await found(req.params), null, goneOf(reply));
+      const { name, type, bytes } = notReadFile(notRead);
+      return reply
+        .header("content-disposition", `attachment; filename="${name}"`)
+        .type(`${type}; charset=utf-8`)
+        .send(Buffer.from(bytes));
+    },
+  );
+
+  app.get(
+    "/api/arrivals/:arrival/matching.json",
+    { schema: { summary: "What the columns of its tables are, as a file that `make` takes", params: arrivalParams } },
+    async (req, reply) => {
+      const arrival = await found(req.params);
+      const tables: KeptTable[] = [];
+      for (const { file, asked, matching } of arrival.tables) {
+        const look = await workers.tables({ do: "look", file: await fileOf(file), asked, matching: null });
+        const { sheet: _, ...how } = asked;
+        if (look.ok)
+          tables.push({ headings: look.headings, matching, ...(Object.keys(how).length > 0 ? { asked: how } : {}) });
+      }
+      const name = arrival.job.customer || arrival.job.code || arrival.id;
+      return reply
+        .header("content-disposition", `attachment; filename="${name.replace(/[^\w.-]+/g, "_")}.matching.json"`)
+        .type("application/json; charset=utf-8")
+        .send(keptFile({ name: name.slice(0, 80), tables }));
+    },
+  );
+
+  app.post(
+    "/api/arrivals/:arrival/take",
+    {
+      schema: {
+        summary: "Make a job, or a new revision of one, of an arrival. All or nothing; its files stay with it",
+        params: arrivalParams,
+        querystring: takeQuery,
+      },
+    },
+    async (req, reply): Promise<ImportReply> => {
+      const { version } = req.query as { version: number };
+      return change(req.params, version, async (arrival) => {
+        const { read } = await assembled(arrival, null, goneOf(reply));
+        if (!read.ok) throw refused(read.faults, read.count);
+        if (arrival.of !== null && read.job.code !== arrival.of)
+          throw notMatched(
+            arrival.id,
+            `It is to be a new revision of ${arrival.of}, but its code is ${read.job.code}.`,
+            `Write ${arrival.of}, or open the files for a new job.`,
+          );
+        const design = { job: read.job.code, design: read.hash };
+        const taken = await importer.take(req, read, (tx) => settleArrival(tx, arrival, design));
+        reply.code(taken.stored ? 201 : 200);
+        return taken.reply;
+      });
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/sources",
+    { schema: { summary: "The files that revisions of a job were made of, the last first", params: jobParams } },
+    async (req): Promise<{ sources: SourceList[] }> => {
+      const { job } = await readJob(req.params);
+      return { sources: await listSources(store.db, job) };
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/sources/:file",
+    { schema: { summary: "A file as it was received", params: sourceParams } },
+    async (req, reply) => {
+      const { job } = await readJob(req.params);
+      const { file } = req.params as { file: string };
+      const known = (await listSources(store.db, job)).flatMap((s) => s.files).find((f) => f.file === file);
+      if (!known) throw noSuchSource(job, file);
+      // A name may hold any letters: the plain one is for those who cannot read the other.
+      const plain = known.name.replace(/[^\w.-]+/g, "_");
+      return reply
+        .header(
+          "content-disposition",
+          `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(known.name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`)}`,
+        )
+        .type("application/octet-stream")
+        .send((await readReceived(store.db, file))!);
+    },
+  );
+}
+
+const keyOf = ({ file, name, asked }: Pick<ArrivedTable, "file" | "name" | "asked">): string =>
+  JSON.stringify([file, name, asked.sheet ?? null]);
+
+/** @throws arrival.full where a file finds no room; one of the same name makes room */
+function roomFor(arrival: Arrival, name: string, bytes: number): void {
+  const others = new Map(arrival.tables.filter((t) => t.name !== name).map((t) => [t.name, t.bytes]));
+  if (others.size >= MOST_FILES)
+    throw arrivalFull(name, `There are ${MOST_FILES} files already.`, "Take one out that is not needed.");
+  if ([...others.values()].reduce((sum, n) => sum + n, bytes) > MOST_BYTES)
+    throw arrivalFull(
+      name,
+      `The files together would have more than ${MOST_BYTES / 1024 / 1024} MB.`,
+      "Split the job.",
+    );
+}
+
+/** Whether a matching finds all its columns. */
+function fits(matching: Matching, headings: readonly string[]): boolean {
+  const there = new Set(headings);
+  return Object.values(matching.columns).every((m) => m.from.every((p) => there.has(p.heading)));
+}
+
+/** What is left empty is not said. */
+function jobOf({ job }: Arrival): Job {
+  const { code, title, revision, customer, due } = job;
+  return { code, title, revision, ...(customer ? { customer } : {}), ...(due ? { due } : {}) };
+}

@@ -1,0 +1,91 @@
+import type { ImportOutlook, ImportReply } from "@gray-bench/contract/api";
+import type { LoggedEdit } from "@gray-bench/core/design/edits";
+import type { FastifyRequest } from "fastify";
+import type { Kysely } from "kysely";
+import { oneAtATime } from "../edits/oneAtATime";
+import { whoOf } from "../plugins/joi";
+import { describeJob } from "../jobs/describe";
+import { targetOf } from "../results/target";
+import type { Bench } from "../server";
+import { findJob, listRevisions, readDesignJson, storeDesign, type LaidDesign } from "../store/jobs";
+import { editsOf, readLog } from "../store/log";
+import type { Schema } from "../store/schema";
+import type { DesignJson, NotLaid, ReadAnswer } from "../workers/tasks";
+
+/** A design as it was read. */
+export type DesignRead = Extract<ReadAnswer, { ok: true }>;
+
+/** Takes designs in, whatever they came as. */
+export class Importer {
+  readonly #bench: Bench;
+
+  constructor(bench: Bench) {
+    this.#bench = bench;
+  }
+
+  /** A new revision with the edits of the job on top; what does not fit any more is kept and told of. */
+  async #laidOn({ hash, json }: DesignJson, log: LoggedEdit[], gone?: AbortSignal): Promise<LaidDesign | null> {
+    if (log.length === 0) return null;
+    const laid = await this.#bench.workers.lay({ received: { hash, json }, log, turn: null }, gone);
+    if (!laid.ok) throw new Error("a revision refuses no edits");
+    return {
+      hash: laid.hash,
+      head: JSON.stringify(laid.head),
+      json: Buffer.from(laid.json),
+      unfitting: JSON.stringify(laid.unfitting),
+    };
+  }
+
+  /** What a design would do; stores nothing. */
+  async outlook(read: DesignRead, gone?: AbortSignal): Promise<ImportOutlook> {
+    const { store, workers } = this.#bench;
+    const { code, title, revision } = read.job;
+    const job = await findJob(store.db, code);
+    const fresh = { code, title, revision, replaces: null, already: false, taken: false, things: [], unfitting: [] };
+    if (!job) return fresh;
+    const known = await listRevisions(store.db, code);
+    const laid = await this.#laidOn(read, editsOf(await readLog(store.db, code)), gone);
+    const before = { hash: job.hash, json: (await readDesignJson(store.db, job.hash))! };
+    return {
+      ...fresh,
+      replaces: job.revision,
+      already: known.some((r) => r.hash === read.hash),
+      taken: known.some((r) => r.revision === revision && r.hash !== read.hash),
+      things: await workers.differ({ before, after: laid ?? read }, gone),
+      unfitting: laid ? (JSON.parse(laid.unfitting) as NotLaid[]) : [],
+    };
+  }
+
+  /**
+   * Takes a design over: a new job, or a new revision of one. All or nothing.
+   * @param also what is written together with it
+   * @throws revision.taken
+   */
+  take(
+    req: FastifyRequest,
+    read: DesignRead,
+    also?: (tx: Kysely<Schema>) => Promise<void>,
+  ): Promise<{ reply: ImportReply; stored: boolean }> {
+    const { store, runner, now, note } = this.#bench;
+    const { code, ...job } = read.job;
+    return oneAtATime(code, async () => {
+      const design = {
+        ...job,
+        job: code,
+        hash: read.hash,
+        imported_at: now().toISOString(),
+        head: JSON.stringify(read.head),
+        json: Buffer.from(read.json),
+      };
+      const log = editsOf(await readLog(store.db, code));
+      const outcome = await storeDesign(store.db, design, await this.#laidOn(read, log), also);
+      const current = (await findJob(store.db, code))!;
+      if (outcome === "stored") {
+        await note(req, { what: "import", job: code, who: whoOf(req), detail: `revision ${job.revision}` });
+        await runner.countsNow(targetOf(current));
+      }
+      const reply = { already: outcome === "already", job: await describeJob(current, runner, store) };
+      return { reply, stored: outcome === "stored" };
+    });
+  }
+}

@@ -1,0 +1,118 @@
+import type { Arrival, ArrivedTable, SourceList } from "@gray-bench/contract/api";
+import type { KeptMatching } from "@gray-bench/core/tables/kept";
+import type { Kysely, Selectable } from "kysely";
+import { clearReceived, keepReceived } from "./received";
+import type { ArrivalsTable, Schema } from "./schema";
+
+const arrivalOf = ({ job, tables, ...row }: Selectable<ArrivalsTable>): Arrival => ({
+  ...row,
+  job: JSON.parse(job) as Arrival["job"],
+  tables: JSON.parse(tables) as ArrivedTable[],
+});
+
+const rowOf = ({ job, tables, ...arrival }: Arrival) => ({
+  ...arrival,
+  job: JSON.stringify(job),
+  tables: JSON.stringify(tables),
+});
+
+/** The one changed last first. */
+export const listArrivals = async (db: Kysely<Schema>): Promise<Arrival[]> =>
+  (await db.selectFrom("arrivals").selectAll().orderBy("at", "desc").orderBy("id").execute()).map(arrivalOf);
+
+export async function findArrival(db: Kysely<Schema>, id: string): Promise<Arrival | undefined> {
+  const row = await db.selectFrom("arrivals").selectAll().where("id", "=", id).executeTakeFirst();
+  return row && arrivalOf(row);
+}
+
+/** Writes an arrival as it is now, with a file that has come into it. Files that none of its tables is of are let go. */
+export function writeArrival(
+  db: Kysely<Schema>,
+  arrival: Arrival,
+  come?: { hash: string; bytes: Uint8Array },
+): Promise<void> {
+  return db.transaction().execute(async (tx) => {
+    const row = rowOf(arrival);
+    await tx
+      .insertInto("arrivals")
+      .values(row)
+      .onConflict((c) => c.column("id").doUpdateSet(row))
+      .execute();
+    if (come) await keepReceived(tx, come.hash, come.bytes);
+    const files = [...new Set(arrival.tables.map((t) => t.file))];
+    await tx.deleteFrom("arrival_files").where("arrival", "=", arrival.id).execute();
+    if (files.length > 0)
+      await tx
+        .insertInto("arrival_files")
+        .values(files.map((file) => ({ arrival: arrival.id, file })))
+        .execute();
+    await clearReceived(tx);
+  });
+}
+
+export function deleteArrival(db: Kysely<Schema>, id: string): Promise<void> {
+  return db.transaction().execute(async (tx) => {
+    await tx.deleteFrom("arrivals").where("id", "=", id).execute();
+    await clearReceived(tx);
+  });
+}
+
+/** An arrival has become a revision: its files are what that was made of. Part of the caller's transaction. */
+export async function settleArrival(
+  tx: Kysely<Schema>,
+  { id, tables }: Arrival,
+  { job, design }: { job: string; design: string },
+): Promise<void> {
+  await tx.deleteFrom("sources").where("job", "=", job).where("design", "=", design).execute();
+  for (const [place, { name, file, asked, matching }] of tables.entries())
+    await tx
+      .insertInto("sources")
+      .values({ job, design, place, name, file, read: JSON.stringify({ asked, matching }) })
+      .execute();
+  await tx.deleteFrom("arrivals").where("id", "=", id).execute();
+  await clearReceived(tx);
+}
+
+/** What the revisions of a job were made of, the last first; those that came as one design file are not among them. */
+export async function listSources(db: Kysely<Schema>, job: string): Promise<SourceList[]> {
+  const rows = await db
+    .selectFrom("sources")
+    .innerJoin("designs", (j) =>
+      j.onRef("designs.job", "=", "sources.job").onRef("designs.hash", "=", "sources.design"),
+    )
+    .innerJoin("received", "received.hash", "sources.file")
+    .select(["designs.revision", "sources.file", "sources.name", "sources.read", "received.size"])
+    .where("sources.job", "=", job)
+    .orderBy("designs.order", "desc")
+    .orderBy("sources.place")
+    .execute();
+  const lists = new Map<string, SourceList>();
+  for (const { revision, file, name, read, size } of rows) {
+    const list = lists.get(revision) ?? { revision, files: [] };
+    lists.set(revision, list);
+    const table = JSON.parse(read) as Pick<ArrivedTable, "asked" | "matching">;
+    const known = list.files.find((f) => f.file === file && f.name === name);
+    if (known) known.tables.push(table);
+    else list.files.push({ file, name, bytes: size, tables: [table] });
+  }
+  return [...lists.values()];
+}
+
+/** By name. */
+export const listMatchings = async (db: Kysely<Schema>): Promise<KeptMatching[]> =>
+  (await db.selectFrom("matchings").select(["name", "tables"]).orderBy("name").execute()).map(({ name, tables }) => ({
+    name,
+    tables: JSON.parse(tables) as KeptMatching["tables"],
+  }));
+
+export async function keepMatching(db: Kysely<Schema>, { name, tables }: KeptMatching, at: string): Promise<void> {
+  const row = { name, tables: JSON.stringify(tables), at };
+  await db
+    .insertInto("matchings")
+    .values(row)
+    .onConflict((c) => c.column("name").doUpdateSet(row))
+    .execute();
+}
+
+export const deleteMatching = (db: Kysely<Schema>, name: string) =>
+  db.deleteFrom("matchings").where("name", "=", name).executeTakeFirst();

@@ -1,0 +1,184 @@
+import type { Arrival, ArrivalOutlook, ErrorBody, ImportReply, SourceList, TableLook } from "@gray-bench/contract/api";
+import type { Design } from "@gray-bench/core/design/model";
+import { start, until, type Bench } from "./helper";
+
+let bench: Bench;
+beforeEach(async () => (bench = await start()));
+afterEach(() => bench.close());
+
+const get = async <T>(url: string): Promise<T> => (await bench.app.inject({ method: "GET", url })).json<T>();
+const send = (method: "POST" | "PUT" | "DELETE", url: string, body?: unknown) =>
+  bench.app.inject({
+    method,
+    url,
+    ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, payload: JSON.stringify(body) }),
+  });
+const add = (id: string, name: string, text: string | Buffer) =>
+  bench.app.inject({
+    method: "POST",
+    url: `/api/arrivals/${id}/files?name=${encodeURIComponent(name)}`,
+    headers: { "content-type": "application/octet-stream" },
+    payload: Buffer.from(text),
+  });
+const begin = async (of: string | null = null): Promise<Arrival> =>
+  (await send("POST", "/api/arrivals", { of })).json<Arrival>();
+const put = (a: Arrival, change: Partial<Arrival>) => {
+  const { job, tables } = { ...a, ...change };
+  const some = tables.map(({ file, name, asked, matching, by }) => ({ file, name, asked, matching, by }));
+  return send("PUT", `/api/arrivals/${a.id}`, { version: a.version, job, tables: some });
+};
+const code = (reply: { json<T>(): T }): string => reply.json<ErrorBody>().code;
+const filesKept = async (): Promise<number> =>
+  (await bench.store.db.selectFrom("received").select("hash").execute()).length;
+
+const DEVICES = "Tag;Part;Function\n-K1;RX-12;pump\n-K2;RX-12;\n-X1;T4;\n";
+const WIRES = "No;A;B;mm2\n1;-K1:A1;-X1:1;1,5\n2;-K2:A1;-X1:2;0,75\n3;-K2:A2;-X1;0,75\n";
+const JOB = { code: "SALT-1", title: "lift bridge", revision: "A", customer: "Saltmere", due: "" };
+
+/** An arrival with devices and connections, of which the columns A and B were not known. */
+async function arrived(job = JOB, wires = WIRES): Promise<Arrival> {
+  const { id } = await begin();
+  await add(id, "devices.csv", DEVICES);
+  const a = (await add(id, "wires.csv", wires)).json<Arrival>();
+  const [devices, connections] = a.tables;
+  const columns = {
+    number: { from: [{ heading: "No" }] },
+    from: { from: [{ heading: "A" }] },
+    to: { from: [{ heading: "B" }] },
+    size: { from: [{ heading: "mm2" }], decimal: "," as const },
+  };
+  const tables = [devices!, { ...connections!, matching: { kind: "connections" as const, columns } }];
+  return (await put(a, { job, tables })).json<Arrival>();
+}
+
+test("tables become a job: seen before, corrected, taken over, and their files stay with it", async () => {
+  const { id } = await begin();
+  await add(id, "devices.csv", DEVICES);
+  const come = (await add(id, "wires.csv", WIRES)).json<Arrival>();
+  expect(come.tables.map((t) => [t.name, t.matching?.kind ?? null, t.rows, t.form])).toEqual([
+    ["devices.csv", "devices", 3, "UTF-8"],
+    ["wires.csv", null, 3, "UTF-8"],
+  ]);
+  const a = await arrived();
+  const look = await get<TableLook>(`/api/arrivals/${a.id}/tables/2`);
+  expect(look).toMatchObject({ headings: ["No", "A", "B", "mm2"], headingLine: 1, separator: ";", rows: 3 });
+  expect(look.preview!.rows[0]!.cells.size).toEqual({ text: "1,5", told: "1.5 mm²" });
+  expect(look.preview!.fields.to).toMatchObject({ cells: 3, notRead: 1, first: { line: 4 } });
+  expect(look.preview!.left).toBe(1);
+
+  const outlook = await get<ArrivalOutlook>(`/api/arrivals/${a.id}/outlook`);
+  expect(outlook.counts).toMatchObject({ devices: 3, wires: 2 });
+  expect(outlook.notRead).toEqual([
+    {
+      table: "wires.csv",
+      line: 4,
+      heading: "B",
+      found: "-X1",
+      wanted: "a device and a pin, such as -K1:A1",
+      row: true,
+    },
+  ]);
+  expect(outlook.outlook).toMatchObject({ code: "SALT-1", replaces: null });
+  expect(outlook.lacks[0]).toMatchObject({ severity: "stop", kind: "unknown part", count: 3 });
+  expect((await bench.app.inject(`/api/arrivals/${a.id}/not-read.csv`)).body).toContain("wires.csv,4,B,'-X1");
+
+  const taken = await send("POST", `/api/arrivals/${a.id}/take?version=${a.version}&who=Lund`);
+  expect(taken.statusCode).toBe(201);
+  expect(taken.json<ImportReply>().job.code).toBe("SALT-1");
+  const design = await get<Design>("/api/jobs/SALT-1/design");
+  expect(design.wires.map((w) => w.number)).toEqual(["1", "2"]);
+  expect(design.job).toEqual({ code: "SALT-1", title: "lift bridge", revision: "A", customer: "Saltmere" });
+  expect((await send("POST", `/api/arrivals/${a.id}/take?version=${a.version}`)).statusCode).toBe(404);
+
+  const { sources } = await get<{ sources: SourceList[] }>("/api/jobs/SALT-1/sources");
+  expect(sources.map((s) => [s.revision, s.files.map((f) => f.name)])).toEqual([["A", ["devices.csv", "wires.csv"]]]);
+  const file = await bench.app.inject(`/api/jobs/SALT-1/sources/${sources[0]!.files[1]!.file}`);
+  expect(file.body).toBe(WIRES);
+  expect(file.headers["content-disposition"]).toContain('filename="wires.csv"');
+});
+
+test("a new revision of one table: what it changes is seen, edits stay on top, and the first can be put back", async () => {
+  const a = await arrived();
+  await send("POST", `/api/arrivals/${a.id}/take?version=${a.version}`);
+  const next = await begin("SALT-1");
+  expect(next.job).toMatchObject({ code: "SALT-1", revision: "" });
+  expect(next.tables.map((t) => [t.name, t.rows])).toEqual([
+    ["devices.csv", 3],
+    ["wires.csv", 3],
+  ]);
+  // Another size, and a connection more; its columns are known already.
+  const come = (await add(next.id, "wires.csv", `${WIRES.replace("1,5", "2,5")}4;-K1:A2;-X1:4;1,5\n`)).json<Arrival>();
+  expect(come.tables[1]!.matching!.columns.from!.from).toEqual([{ heading: "A" }]);
+  const refused = await send("POST", `/api/arrivals/${next.id}/take?version=${come.version}`);
+  expect([refused.statusCode, code(refused)]).toEqual([422, "design.refused"]);
+  const named = (await put(come, { job: { ...come.job, revision: "B" } })).json<Arrival>();
+  const { outlook } = await get<ArrivalOutlook>(`/api/arrivals/${next.id}/outlook`);
+  expect(outlook).toMatchObject({ replaces: "A", already: false, taken: false });
+  expect(JSON.stringify(outlook!.things)).toContain("wire");
+  await send("POST", `/api/arrivals/${next.id}/take?version=${named.version}`);
+  const design = await get<Design>("/api/jobs/SALT-1/design");
+  expect(design.wires.map((w) => [w.number, w.sizeMm2])).toEqual([
+    ["1", 2.5],
+    ["2", 0.75],
+    ["4", 1.5],
+  ]);
+  const { sources } = await get<{ sources: SourceList[] }>("/api/jobs/SALT-1/sources");
+  expect(sources.map((s) => s.revision)).toEqual(["B", "A"]);
+  // The devices are one file in both.
+  expect(await filesKept()).toBe(3);
+  await until(
+    () => send("DELETE", "/api/jobs/SALT-1"),
+    (r) => r.statusCode === 204,
+  );
+  expect(await filesKept()).toBe(0);
+});
+
+test("who changes what somebody else has changed is told; a table taken out lets its file go", async () => {
+  const a = await arrived();
+  const one = await put(a, { tables: [a.tables[0]!] });
+  expect(one.json<Arrival>().tables).toHaveLength(1);
+  expect(await filesKept()).toBe(1);
+  const late = await put(a, { job: { ...JOB, title: "other" } });
+  expect([late.statusCode, code(late)]).toEqual([409, "arrival.changed"]);
+  expect(code(await send("POST", `/api/arrivals/${a.id}/take?version=${a.version}`))).toBe("arrival.changed");
+  const gone = await send("DELETE", `/api/arrivals/${a.id}?version=${one.json<Arrival>().version}`);
+  expect([gone.statusCode, await filesKept()]).toEqual([204, 0]);
+});
+
+test("what is refused says why, and nothing of it stays", async () => {
+  const a = await arrived();
+  const count = await filesKept();
+  const pdf = await add(a.id, "plan.csv", "%PDF-1.7 …");
+  expect([pdf.statusCode, pdf.json<ErrorBody>().message]).toEqual([
+    422,
+    "plan.csv is no table that can be read: it is a PDF.",
+  ]);
+  expect((await add(a.id, "../x.csv", DEVICES)).statusCode).toBe(400);
+  expect((await add("000000000000", "x.csv", DEVICES)).statusCode).toBe(404);
+  expect(code(await send("GET" as "POST", `/api/arrivals/${a.id}/tables/9`))).toBe("table.unknown");
+  const foreign = await put(a, { tables: [{ ...a.tables[0]!, file: "0".repeat(64) }] });
+  expect(foreign.statusCode).toBe(404);
+  const wrong = await put(a, {
+    tables: [{ ...a.tables[0]!, matching: { kind: "devices", columns: { from: { from: [{ heading: "A" }] } } } }],
+  });
+  expect([wrong.statusCode, wrong.json<ErrorBody>().where]).toEqual([400, "tables.0.matching.columns.from"]);
+  expect(await filesKept()).toBe(count);
+  // Of another job, this revision is there already.
+  await send("POST", `/api/arrivals/${a.id}/take?version=${a.version}`);
+  const b = await arrived(JOB, WIRES.replace("0,75", "1"));
+  expect(code(await send("POST", `/api/arrivals/${b.id}/take?version=${b.version}`))).toBe("revision.taken");
+  expect((await get<Arrival>(`/api/arrivals/${b.id}`)).version).toBe(b.version);
+});
+
+test("a matching that is kept is found again by its headings, and goes with its name", async () => {
+  const a = await arrived();
+  const tables = [{ headings: ["No", "A", "B", "mm2"], matching: a.tables[1]!.matching }];
+  expect((await send("PUT", "/api/matchings/Saltmere", { tables })).statusCode).toBe(200);
+  const { id } = await begin();
+  const come = (await add(id, "list-7.csv", WIRES)).json<Arrival>();
+  expect(come.tables[0]).toMatchObject({ by: "Saltmere", matching: tables[0]!.matching });
+  const file = await bench.app.inject("/api/matchings/Saltmere/file");
+  expect(file.json()).toMatchObject({ format: "gray-bench-matching", name: "Saltmere", tables });
+  expect((await send("DELETE", "/api/matchings/Saltmere")).statusCode).toBe(204);
+  expect(code(await send("DELETE", "/api/matchings/Saltmere"))).toBe("matching.unknown");
+});
