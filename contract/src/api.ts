@@ -15,6 +15,7 @@ import { WAYS, type BatchPlan } from "@gray-bench/core/wireprep/result";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
 import { askedSchema, keptTablesSchema, matchingSchema, type KeptMatching } from "@gray-bench/core/tables/kept";
+import type { TableKind } from "@gray-bench/core/tables/fields";
 import type { Matching } from "@gray-bench/core/tables/matching";
 import type { Preview } from "@gray-bench/core/tables/preview";
 import type { ReadAsked } from "@gray-bench/core/tables/read";
@@ -249,6 +250,8 @@ export interface TableLook {
   leftOut: LeftOut[];
   leftOutCount: number;
   preview: Preview | null;
+  /** Of each kind of table what its columns would be. */
+  guesses: Record<TableKind, Matching["columns"]>;
 }
 
 /** What an arrival would become. */

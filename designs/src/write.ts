@@ -4,6 +4,7 @@ import type { Design } from "@gray-bench/core/design/model";
 import { hillfold } from "./hillfold";
 import { large } from "./large";
 import { larkmoor } from "./larkmoor";
+import { saltmere } from "./saltmere";
 import { demoStock, demoStockFile } from "./stock";
 
 /** Text of a design file: a line per item of a list, so that two revisions compare well. */
@@ -35,5 +36,8 @@ export function writeDesigns(folder: string, withLarge = false): void {
   mkdirSync(folder, { recursive: true });
   for (const [name, make] of Object.entries(DEMOS)) writeFileSync(join(folder, name), designText(make()));
   for (const [name, make] of Object.entries(STORES)) writeFileSync(join(folder, name), storeText(make()));
+  const tables = join(folder, "saltmere");
+  mkdirSync(tables, { recursive: true });
+  for (const [name, bytes] of Object.entries(saltmere())) writeFileSync(join(tables, name), bytes);
   if (withLarge) writeFileSync(join(folder, "large.bench.json"), designText(large()));
 }

@@ -1,5 +1,7 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
+import { useMutation } from "@tanstack/react-query";
+import { router, type Href } from "expo-router";
 import { ScrollView, View } from "react-native";
 import { useState } from "react";
 import type { Act } from "../edits/act";
@@ -8,6 +10,7 @@ import { EditSheet } from "../edits/EditSheet";
 import { Told } from "../edits/Told";
 import { usePutBack, type Outcome } from "../edits/useEdits";
 import { Button, LinkLine } from "../kit/Button";
+import { FileLink } from "../kit/FileLink";
 import { formatDate, formatLength, formatSize } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Counts } from "../kit/Severity";
@@ -15,6 +18,8 @@ import { useSettings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
+import { KIND_WORDS } from "./matchingActs";
+import { beginArrival, useSources } from "./useArrival";
 import { countPoints } from "@gray-bench/core/design/open-points";
 import { NET_CLASSES, type Cable, type Colour, type NetClass, type Option } from "@gray-bench/core/design/model";
 
@@ -32,6 +37,7 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
         Revision {job.revision}, imported {formatDate(job.importedAt)}
       </Small>
       {job.revisions.length > 1 ? <RevisionsTray job={job} /> : null}
+      <SourcesTray job={job.code} />
       {cable ? <CableTray cable={cable} /> : null}
       {option ? (
         <EditSheet job={job.code} act={chooseAct(option)} close={() => setChoosing(null)} laid={setTold} />
@@ -173,6 +179,49 @@ function RevisionsTray({ job }: { job: JobDetail }) {
             )}
           </View>
         ))}
+      </View>
+    </Tray>
+  );
+}
+
+/** The files it was made of, and bringing new ones of them. */
+function SourcesTray({ job }: { job: string }) {
+  const { data, error } = useSources(job);
+  const begin = useMutation({
+    mutationFn: () => beginArrival(job),
+    onSuccess: ({ id }) => router.push(`/arrivals/${id}` as Href),
+  });
+  if (error) return <Failed error={error} />;
+  if (!data || data.length === 0) return null;
+  return (
+    <Tray className="gap-2 p-3" testID="sources">
+      <Head>Files it was made of</Head>
+      {data.map((s) => (
+        <View key={s.revision} role="list" aria-label={`Files of revision ${s.revision}`}>
+          <Small>Revision {s.revision}</Small>
+          {s.files.map((f) => (
+            <View key={f.file} role="listitem" className="flex-row flex-wrap items-center gap-x-3">
+              <FileLink
+                href={`/api/jobs/${encodeURIComponent(job)}/sources/${f.file}`}
+                label={f.name}
+                testID={`source-${f.name}`}
+              />
+              <Small>{f.tables.map((t) => (t.matching ? KIND_WORDS[t.matching.kind] : "left out")).join(", ")}</Small>
+            </View>
+          ))}
+        </View>
+      ))}
+      {begin.error ? <Failed error={begin.error} /> : null}
+      <View className="items-start gap-1">
+        <Button
+          label="Bring new tables"
+          disabled={begin.isPending}
+          onPress={() => begin.mutate()}
+          testID="sources-new"
+        />
+        <Small>
+          It begins with these files as they were read. What they change is shown before anything is taken over.
+        </Small>
       </View>
     </Tray>
   );

@@ -1,11 +1,12 @@
 import type { ImportOutlook } from "@gray-bench/contract/api";
-import { router } from "expo-router";
-import { useQueryClient } from "@tanstack/react-query";
+import { router, type Href } from "expo-router";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
 import Upload from "lucide-react-native/icons/upload";
 import { Changes } from "../edits/Outlook";
+import { addFile, beginArrival } from "../intake/useArrival";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { keepTags } from "../kit/format";
@@ -17,7 +18,7 @@ import { useTokens } from "../kit/settings";
 import { faultText } from "./faultText";
 import { useImport, useImportOutlook } from "./useJobs";
 
-/** Takes a design file by picker or by dropping it, and shows why one is refused. */
+/** Takes a design file, or the tables of one, by picker or by dropping them, and shows why one is refused. */
 export function ImportTray() {
   const t = useTokens();
   const take = useImport();
@@ -31,9 +32,12 @@ export function ImportTray() {
   const leave = (): void => {
     giveUp.current.abort();
     // While it is looked at nothing is stored; after that it may have been stored just now.
-    setLeft(take.isPending ? "If it had been read already, its job is in the list." : "Nothing was imported.");
+    setLeft(
+      `Reading ${name} was stopped. ${take.isPending ? "If it had been read already, its job is in the list." : "Nothing was imported."}`,
+    );
     look.reset();
     take.reset();
+    tables.reset();
     void client.invalidateQueries({ queryKey: ["jobs"] });
   };
   const store = (file: File): void => {
@@ -45,15 +49,43 @@ export function ImportTray() {
       },
     );
   };
+  const tables = useMutation({
+    mutationFn: async ({ files, signal }: { files: File[]; signal: AbortSignal }) => {
+      const { id } = await beginArrival(null);
+      try {
+        for (const file of files) await addFile(id, file, signal);
+      } catch (error) {
+        // What was read before the one that is refused is not lost: it is among the files that are not a job yet.
+        void client.invalidateQueries({ queryKey: ["arrivals"] });
+        throw error;
+      }
+      return id;
+    },
+    onSuccess: (id) => router.push(`/arrivals/${id}` as Href),
+  });
   const open = (files: File[]) => {
     const file = files[0];
     if (!file) return;
-    setName(file.name);
+    setName(files.length === 1 ? file.name : `${files.length} files`);
     setAlready(null);
     setAsked(null);
     setLeft(null);
     take.reset();
+    tables.reset();
     giveUp.current = new AbortController();
+    const designs = files.filter(isDesign);
+    if (designs.length < files.length) {
+      look.reset();
+      if (designs.length > 0)
+        setLeft(`${designs[0]!.name} is a design file: open it by itself. Nothing was read of the others either.`);
+      else tables.mutate({ files, signal: giveUp.current.signal });
+      return;
+    }
+    if (files.length > 1) {
+      look.reset();
+      setLeft("Open one design file at a time. Nothing was read.");
+      return;
+    }
     look.mutate(
       { file, signal: giveUp.current.signal },
       {
@@ -63,33 +95,37 @@ export function ImportTray() {
       },
     );
   };
-  const busy = take.isPending || look.isPending;
-  const zone = useDropzone({ onDrop: open, multiple: false, noClick: true, noKeyboard: true });
+  const busy = take.isPending || look.isPending || tables.isPending;
+  const failed = look.error ?? take.error ?? (giveUp.current.signal.aborted ? null : tables.error);
+  const zone = useDropzone({ onDrop: open, noClick: true, noKeyboard: true });
   return (
     <div {...zone.getRootProps()} data-testid="drop">
       <View
         className={`gap-2 rounded-[3px] border border-dashed p-3 ${zone.isDragActive ? "border-verdigris bg-tray" : "border-slate"}`}
       >
-        <input {...zone.getInputProps({ "aria-label": "Design file" })} data-testid="file-input" />
+        <input
+          {...zone.getInputProps({ "aria-label": "Design file, or tables of a design" })}
+          data-testid="file-input"
+        />
         <View className="flex-row flex-wrap items-center gap-3">
           <Button
             kind="solid"
             testID="open-file"
-            label={busy ? "Reading …" : "Open a design file"}
+            label={busy ? "Reading …" : "Open a design"}
             disabled={busy}
             icon={<Upload size={18} color={t.onVerdigris} />}
             onPress={zone.open}
           />
           {busy ? <Button label="Stop reading" onPress={leave} testID="stop-reading" /> : null}
           <Small className="flex-1">
-            {zone.isDragActive ? "Let go to open it." : "or drop it here. Design files end in .bench.json"}
+            {zone.isDragActive
+              ? "Let go to open it."
+              : "or drop it here: tables of devices and connections (CSV, XLSX), several at once, or a design file that ends in .bench.json"}
           </Small>
         </View>
         {left ? (
           <View role="status" testID="left">
-            <Body>
-              Reading {name} was stopped. {left}
-            </Body>
+            <Body>{left}</Body>
           </View>
         ) : null}
         {already ? (
@@ -103,11 +139,14 @@ export function ImportTray() {
           </View>
         ) : null}
         {asked ? <Revision {...asked} take={() => store(asked.file)} leave={() => setAsked(null)} /> : null}
-        {(look.error ?? take.error) ? <Refusal name={name} error={(look.error ?? take.error)!} /> : null}
+        {failed ? <Refusal name={name} error={failed} /> : null}
       </View>
     </div>
   );
 }
+
+/** By what it is called: all else is a table, or is refused as none. */
+const isDesign = (file: File): boolean => /\.json$/i.test(file.name);
 
 /** What a new revision brings, before it is taken over. */
 function Revision({ outlook: o, take, leave }: { outlook: ImportOutlook; take(): void; leave(): void }) {

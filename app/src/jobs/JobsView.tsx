@@ -1,11 +1,12 @@
 import type { JobSummary } from "@gray-bench/contract/api";
-import { Link, router } from "expo-router";
+import { Link, router, type Href } from "expo-router";
 import { useDeferredValue, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Button, LinkLine } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { Counts } from "../kit/Severity";
-import { daysUntil, formatCount, formatDate } from "../kit/format";
+import { daysUntil, formatCount, formatDate, formatMoment } from "../kit/format";
+import { useArrivals } from "../intake/useArrival";
 import { jobHref } from "../kit/links";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
@@ -32,6 +33,7 @@ export function JobsView({ q = "" }: { q?: string }) {
         </View>
       </View>
       <ImportTray />
+      <Arrivals />
       {isLoading ? <Loading text="Reading the jobs" /> : null}
       {error ? <Failed error={error} retry={() => void refetch()} /> : null}
       {wanted !== "" || text !== "" || total > MANY ? (
@@ -55,7 +57,7 @@ export function JobsView({ q = "" }: { q?: string }) {
       {jobs?.length === 0 && wanted === "" ? (
         <Empty
           title="No job yet"
-          text="Open the design file of a job, as it comes from the design office: a file that ends in .bench.json."
+          text="Open what came from the design office: its tables of devices and connections (CSV or XLSX), or a design file that ends in .bench.json."
         />
       ) : null}
       <View role="list" className="gap-3">
@@ -79,6 +81,41 @@ export function JobsView({ q = "" }: { q?: string }) {
         </View>
       ) : null}
     </ScrollView>
+  );
+}
+
+const MOST_ARRIVALS = 5;
+
+/** Files that have come in and are not a job yet. */
+function Arrivals() {
+  const { data } = useArrivals();
+  const [all, setAll] = useState(false);
+  if (!data || data.length === 0) return null;
+  return (
+    <View role="list" aria-label="Files that are not a job yet" className="gap-2" testID="arrivals">
+      {data.slice(0, all ? data.length : MOST_ARRIVALS).map((a) => (
+        <View key={a.id} role="listitem">
+          <Link href={`/arrivals/${a.id}` as Href} testID={`arrival-${a.id}`} className="block">
+            <Tray className="w-full p-3">
+              <Body className="font-medium text-harbour underline">
+                {a.of === null
+                  ? `Not a job yet: ${a.job.code === "" ? "files" : a.job.code}`
+                  : `Not taken over yet: a new revision of ${a.of}`}
+              </Body>
+              <Small>
+                {a.tables.length === 0 ? "no table yet" : [...new Set(a.tables.map((t) => t.name))].join(", ")} ·
+                changed {formatMoment(a.at)}
+              </Small>
+            </Tray>
+          </Link>
+        </View>
+      ))}
+      {data.length > MOST_ARRIVALS && !all ? (
+        <View className="items-start">
+          <Button label={`Show all ${data.length}`} onPress={() => setAll(true)} testID="arrivals-all" />
+        </View>
+      ) : null}
+    </View>
   );
 }
 

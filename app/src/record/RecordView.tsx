@@ -18,6 +18,7 @@ const ROW_PX = 84;
 const WORDS: Record<AuditEntry["what"], string> = {
   import: "imported",
   delete: "deleted",
+  matching: "matching",
   shop: "shop changed",
   stop: "stopped at a machine",
   send: "sent to a wire machine",

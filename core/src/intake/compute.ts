@@ -37,6 +37,7 @@ export function compute(design: Design, shop: Rules): IntakeResult {
   for (const point of [...seen.wires, ...seen.colours]) points.add(point);
   checkNets(look, points);
   checkCables(look, drawn, points);
+  checkPinless(look, points);
   checkClamps(look, seen, shop, points);
   checkStrips(look, drawn, points);
   checkAttachments(look, points);
@@ -395,15 +396,16 @@ function checkEnd(
     return;
   }
   const part = look.parts.get(device.part);
-  if (part && !look.pin(part, ref.pin)) {
+  // Of a part that has none it is told once, with the part.
+  if (part?.pins?.length && !look.pin(part, ref.pin)) {
     points.add({
       severity: "stop",
       kind: "unknown pin",
       thing,
       of,
       text: `${thing} ${of} goes to pin ${ref.pin} of ${ref.device}, but part ${part.number} has no such pin`,
-      remedy: part.pins?.length ? `It has: ${listed(look.pinNames(part))}.` : "Add the pins to the part.",
-      ...(thing === "wire" && part.pins
+      remedy: `It has: ${listed(look.pinNames(part))}.`,
+      ...(thing === "wire"
         ? {
             mend: {
               label: "Lead it to another pin",
@@ -413,6 +415,38 @@ function checkEnd(
             },
           }
         : {}),
+    });
+  }
+}
+
+/** Parts without any pin on which something is to land: one point for each, however many wires. O(ends), where there are any. */
+function checkPinless(look: Lookup, points: OpenPoints): void {
+  const without = new Map<string, { devices: Set<string>; ends: number }>();
+  for (const { part } of look.devices.values())
+    if (look.parts.get(part)?.pins?.length === 0 || (look.parts.has(part) && !look.parts.get(part)!.pins))
+      without.set(part, { devices: new Set(), ends: 0 });
+  if (without.size === 0) return;
+  const land = (ref: PinRef | undefined): void => {
+    const there = ref && without.get(look.devices.get(ref.device)?.part ?? "");
+    if (!there) return;
+    there.devices.add(ref!.device);
+    there.ends++;
+  };
+  const ends = [...look.wires.map((w) => w.wire), ...[...look.cables.values()].flatMap((c) => c.cores)];
+  for (const { from, to } of ends) {
+    land(from);
+    land(to);
+  }
+  for (const [part, { devices, ends: count }] of without) {
+    if (count === 0) continue;
+    const tags = [...devices].sort(byText);
+    points.add({
+      severity: "stop",
+      kind: "no pins",
+      thing: "part",
+      of: part,
+      text: `part ${part} has no pins, and ${count === 1 ? "an end leads" : `${count} ends lead`} to ${listed(tags)}`,
+      remedy: "Add the pins to the part.",
     });
   }
 }

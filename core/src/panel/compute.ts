@@ -327,6 +327,19 @@ function standDevices(
   };
 
   const standing = new Map<string, Standing>();
+  // Lists of devices and wires come first, their layout later: that is one cause, not one for each device.
+  if (look.enclosures.size === 0 && look.devices.size > 0) {
+    const [first] = look.devices.keys();
+    points.add({
+      severity: "stop",
+      kind: "no layout",
+      thing: "device",
+      of: first!,
+      text: `there is no layout yet: ${look.devices.size === 1 ? "1 device has" : `${look.devices.size} devices have`} no place`,
+      remedy: "Bring it with the next revision of the design.",
+    });
+    return standing;
+  }
   for (const device of look.devices.values()) {
     stand(device);
     const at = done.get(device.tag);

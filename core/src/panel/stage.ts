@@ -8,7 +8,7 @@ const bar = { tag: true, face: true, x: true, y: true, run: true, length: true, 
 
 export const panel: Stage<PanelResult> = {
   name: "panel",
-  version: 4,
+  version: 5,
   needs: [],
   reads: {
     design: {

@@ -10,6 +10,9 @@ import type { WireRoute } from "./result";
 /** Pairs of ducts and crossings that are gone through before places are no longer named. */
 const MOST_WORK = 4_000_000;
 
+/** Why wires have no length as long as nobody has said where anything stands. */
+export const NO_LAYOUT = "there is no layout yet";
+
 /** Says in words why a wire has no way: which end, duct or crossing is missing or hangs free. */
 export class Breaks {
   readonly #look: Lookup;
@@ -30,10 +33,13 @@ export class Breaks {
       { ref: route.fromRef, at: from },
       { ref: route.toRef, at: to },
     ];
-    for (const { ref, at } of ends) {
+    for (const { ref } of ends) {
       if (!ref) return "one of its ends is missing";
-      if (at) continue;
       if (!this.#look.devices.has(ref.device)) return `${ref.device} is not in the design`;
+    }
+    if (this.#look.enclosures.size === 0) return NO_LAYOUT;
+    for (const { ref, at } of ends) {
+      if (at || !ref) continue;
       if (!this.#placed.has(ref.device)) return `${ref.device} has no place`;
       return `${ref.device} has no pin ${ref.pin}`;
     }

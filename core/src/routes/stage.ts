@@ -21,7 +21,7 @@ const ROUTES_FILES = {
 
 export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
   name: "routes",
-  version: 6,
+  version: 7,
   needs: ["panel"],
   reads: {
     design: {

@@ -100,8 +100,8 @@ function asAbove(sheet: Sheet, kind: TableKind, field: Field, column: number): P
     : {};
 }
 
-/** The best of each field, each column once: the best fit first. */
-function columnsOf(sheet: Sheet, kind: TableKind): Matching["columns"] {
+/** The best of each field, each column once: the best fit first. O(columns · fields · values looked at) */
+export function columnsOf(sheet: Sheet, kind: TableKind): Matching["columns"] {
   const columns: Matching["columns"] = kind === "connections" ? twoEnds(sheet) : {};
   const taken = new Set(Object.values(columns).flatMap((m) => m.from.map((p) => p.heading)));
   const order = candidates(sheet, kind).sort((a, b) => b.score - a.score || a.column - b.column);

@@ -81,8 +81,23 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
   };
   const fileOf = async (hash: string) => ({ hash, bytes: (await readReceived(store.db, hash))! });
 
+  /** A table whose file is to be read in another way has other rows, and perhaps other headings. */
+  async function readAnew(table: ArrivedTable, before: ArrivedTable): Promise<ArrivedTable> {
+    const { asked, matching } = table;
+    if (JSON.stringify(asked) === JSON.stringify(before.asked)) return table;
+    const look = await workers.tables({ do: "look", file: await fileOf(table.file), asked, matching: null });
+    if (!look.ok) throw noTable(table.name, look.found, look.remedy);
+    const fitting = matching && fits(matching, look.headings) ? { matching } : { matching: look.guess, by: null };
+    return { ...table, ...fitting, rows: look.rows };
+  }
+
   /** The design that an arrival makes, with what of it was not read. */
-  async function assembled(arrival: Arrival, shop: string | null, gone?: AbortSignal): Promise<AssembleAnswer> {
+  async function assembled(
+    arrival: Arrival,
+    job: Job,
+    shop: string | null,
+    gone?: AbortSignal,
+  ): Promise<AssembleAnswer> {
     const files = new Map<string, { hash: string; bytes: Uint8Array }>();
     const tables = [];
     for (const { file, name, asked, matching } of arrival.tables) {
@@ -97,7 +112,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
         "None of its tables is known yet.",
         "Say of one at least what it is: devices, connections …",
       );
-    return workers.tables({ do: "assemble", job: jobOf(arrival), tables, shop }, gone);
+    return workers.tables({ do: "assemble", job, tables, shop }, gone);
   }
 
   app.get(
@@ -178,11 +193,12 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       const { version, job, tables } = readBody(req.body, arrivalChange);
       return change(req.params, version, async (arrival) => {
         const known = new Map(arrival.tables.map((t) => [keyOf(t), t]));
-        const next = tables.map((t): ArrivedTable => {
+        const next: ArrivedTable[] = [];
+        for (const t of tables) {
           const there = known.get(keyOf(t)) ?? arrival.tables.find((one) => one.file === t.file);
           if (!there) throw noSuchSource(arrival.id, t.file);
-          return { ...there, ...t };
-        });
+          next.push(await readAnew({ ...there, ...t }, there));
+        }
         return write({ ...arrival, job, tables: next });
       });
     },
@@ -251,7 +267,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       const { asked, matching } = table;
       const look = await workers.tables({ do: "look", file: await fileOf(table.file), asked, matching }, goneOf(reply));
       if (!look.ok) throw noTable(table.name, look.found, look.remedy);
-      const { ok: _, ...rest } = look;
+      const { ok: _, guess: __, ...rest } = look;
       return rest;
     },
   );
@@ -267,14 +283,18 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     async (req, reply): Promise<ArrivalOutlook> => {
       const arrival = await found(req.params);
       const gone = goneOf(reply);
-      const { read, notRead, counts, lacks } = await assembled(arrival, (await currentShop(store.db)).json, gone);
+      const job = jobOf(arrival);
+      // What its tables hold is told before anybody has named it.
+      const named = { ...job, ...Object.fromEntries(NAMES.map((n) => [n, job[n] || UNNAMED])) };
+      const { json } = await currentShop(store.db);
+      const { read, notRead, counts, lacks } = await assembled(arrival, named, json, gone);
       return {
         counts,
         lacks,
         notRead: notRead.slice(0, MOST_NOT_READ),
         notReadCount: notRead.length,
         refused: read.ok ? null : { faults: read.faults, count: read.count },
-        outlook: read.ok ? await importer.outlook(read, gone) : null,
+        outlook: read.ok && NAMES.every((n) => job[n] !== "") ? await importer.outlook(read, gone) : null,
       };
     },
   );
@@ -283,7 +303,9 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival/not-read.csv",
     { schema: { summary: "All that was not read of an arrival, for whoever made the tables", params: arrivalParams } },
     async (req, reply) => {
-      const { notRead } = await assembled(await found(req.params), null, goneOf(reply));
+      const arrival = await found(req.params);
+      const named = { code: UNNAMED, title: UNNAMED, revision: UNNAMED };
+      const { notRead } = await assembled(arrival, named, null, goneOf(reply));
       const { name, type, bytes } = notReadFile(notRead);
       return reply
         .header("content-disposition", `attachment; filename="${name}"`)
@@ -324,7 +346,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     async (req, reply): Promise<ImportReply> => {
       const { version } = req.query as { version: number };
       return change(req.params, version, async (arrival) => {
-        const { read } = await assembled(arrival, null, goneOf(reply));
+        const { read } = await assembled(arrival, jobOf(arrival), null, goneOf(reply));
         if (!read.ok) throw refused(read.faults, read.count);
         if (arrival.of !== null && read.job.code !== arrival.of)
           throw notMatched(
@@ -369,6 +391,9 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     },
   );
 }
+
+const NAMES = ["code", "title", "revision"] as const;
+const UNNAMED = "unnamed";
 
 const keyOf = ({ file, name, asked }: Pick<ArrivedTable, "file" | "name" | "asked">): string =>
   JSON.stringify([file, name, asked.sheet ?? null]);

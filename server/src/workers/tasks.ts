@@ -210,7 +210,7 @@ export type TablesTask = {
 export type RecognisedTable = Omit<Recognised, "sheet"> & { headings: string[]; rows: number };
 export type RecogniseAnswer =
   { ok: true; form: string; separator: string | null; tables: RecognisedTable[] } | ({ ok: false } & NoTable);
-export type LookAnswer = ({ ok: true } & TableLook) | ({ ok: false } & NoTable);
+export type LookAnswer = ({ ok: true; guess: Matching | null } & TableLook) | ({ ok: false } & NoTable);
 export type AssembleAnswer = {
   read: ReadAnswer;
   notRead: NotRead[];

@@ -24,6 +24,8 @@ import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { STAGES } from "@gray-bench/core/stages";
 import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
 import type { NoTable } from "@gray-bench/core/tables/bytes";
+import { TABLE_KINDS } from "@gray-bench/core/tables/fields";
+import { columnsOf, guess } from "@gray-bench/core/tables/guess";
 import { recognise } from "@gray-bench/core/tables/kept";
 import { preview } from "@gray-bench/core/tables/preview";
 import { readTables, type ReadAsked, type TableIn } from "@gray-bench/core/tables/read";
@@ -465,6 +467,10 @@ function lookAt({ file, asked, matching }: Extract<TablesTask["what"], { do: "lo
     leftOut: leftOut.slice(0, MOST_LEFT_OUT),
     leftOutCount: leftOut.length,
     preview: matching && preview(table.sheet, matching, SHOWN),
+    guesses: Object.fromEntries(
+      TABLE_KINDS.map((kind) => [kind, columnsOf(table.sheet, kind)]),
+    ) as TableLook["guesses"],
+    guess: guess(table.sheet),
   };
 }
 

@@ -1,0 +1,128 @@
+import type { Arrival } from "@gray-bench/contract/api";
+import { router } from "expo-router";
+import { useState } from "react";
+import { ScrollView, View } from "react-native";
+import Undo2 from "lucide-react-native/icons/undo-2";
+import { Button } from "../kit/Button";
+import { choose } from "../kit/choice";
+import { useTokens } from "../kit/settings";
+import { Failed, Loading } from "../kit/States";
+import { Tabs } from "../kit/Tabs";
+import { Body, Small, Title } from "../kit/Text";
+import { useWide } from "../kit/useWide";
+import type { Href } from "expo-router";
+import { ArrivalTables } from "./ArrivalTables";
+import { Outcome } from "./Outcome";
+import { TableMatch } from "./TableMatch";
+import { useArrival, useDeleteArrival } from "./useArrival";
+
+const SHOWN = ["tables", "columns", "outcome"] as const;
+type Shown = (typeof SHOWN)[number];
+const WORDS: Record<Shown, string> = { tables: "Files", columns: "Columns", outcome: "What it becomes" };
+
+interface Props {
+  id: string;
+  table: string | undefined;
+  field: string | undefined;
+  show: string | undefined;
+}
+
+/** Files on their way to a job: which tables they hold, what their columns are, and what they become. */
+export function ArrivalPage({ id, table, field, show }: Props) {
+  const wide = useWide();
+  const act = useArrival(id);
+  const { data: arrival, error, refetch } = act;
+  if (!arrival)
+    return error ? <Failed error={error} retry={() => void refetch()} /> : <Loading text="Reading the files" />;
+  const chosen = Number(table ?? (wide ? "1" : "0"));
+  const at = Number.isInteger(chosen) && chosen >= 1 && chosen <= arrival.tables.length ? chosen : 0;
+  const said = SHOWN.find((s) => s === show);
+  const now: Shown = said ?? (at > 0 && table !== undefined ? "columns" : "tables");
+  const unknown = table !== undefined && at === 0 && arrival.tables.length > 0;
+  const tables = <ArrivalTables arrival={arrival} at={at} act={act} />;
+  const columns =
+    at > 0 ? (
+      <TableMatch key={`${arrival.tables[at - 1]!.file} ${at}`} arrival={arrival} at={at} field={field} act={act} />
+    ) : (
+      <View className="p-3" testID="no-table">
+        <Small>
+          {arrival.tables.length === 0
+            ? "Add the tables of the design first: devices, connections, and whatever else came with them."
+            : unknown
+              ? `There is no table ${table} here. Choose one of the list.`
+              : "Choose a table to see what its columns are."}
+        </Small>
+      </View>
+    );
+  const outcome = <Outcome arrival={arrival} act={act} />;
+  const href = (s: Shown): Href =>
+    `/arrivals/${id}?${new URLSearchParams({ ...(at > 0 ? { table: String(at) } : {}), show: s }).toString()}` as Href;
+  return (
+    <View className="min-h-0 flex-1">
+      <HeadLine arrival={arrival} act={act} />
+      {wide ? (
+        <View className="min-h-0 flex-1 flex-row">
+          <ScrollView className="w-[290px] grow-0 border-r border-line" testID="pane-tables">
+            {tables}
+          </ScrollView>
+          <ScrollView className="min-w-0 flex-1" testID="pane-columns">
+            {columns}
+          </ScrollView>
+          <ScrollView className="w-[350px] grow-0 border-l border-line" testID="pane-outcome">
+            {outcome}
+          </ScrollView>
+        </View>
+      ) : (
+        <>
+          <Tabs label="Of these files" tabs={SHOWN.map((s) => ({ id: s, title: WORDS[s], href: href(s) }))} now={now} />
+          <ScrollView className="flex-1">{{ tables, columns, outcome }[now]}</ScrollView>
+        </>
+      )}
+    </View>
+  );
+}
+
+/** What is being done, undoing it, and giving it up. */
+function HeadLine({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof useArrival> }) {
+  const t = useTokens();
+  const drop = useDeleteArrival();
+  const [asked, setAsked] = useState(false);
+  const { of } = arrival;
+  return (
+    <View className="gap-1 border-b border-line px-3 py-2">
+      <View className="flex-row flex-wrap items-center gap-2">
+        <View className="min-w-0 flex-1">
+          <Title>{of === null ? "Files for a new job" : `Files for a new revision of ${of}`}</Title>
+        </View>
+        <Button
+          label="Undo"
+          bare
+          disabled={act.undoes === 0 || act.change.isPending}
+          icon={<Undo2 size={20} color={t.graphite} />}
+          onPress={act.undo}
+          testID="arrival-undo"
+        />
+        <Button label="Delete" onPress={() => setAsked(true)} testID="arrival-delete" />
+      </View>
+      {asked ? (
+        <View role="status" className="flex-row flex-wrap items-center gap-2 border-l-4 border-harbour pl-3">
+          <Body className="min-w-[200px] flex-1">
+            The files go from here, and what was said of their columns. {of === null ? "" : `${of} stays as it is.`}
+          </Body>
+          <Button
+            label="Delete them"
+            onPress={() => drop.mutate(arrival, { onSuccess: () => router.replace("/") })}
+            testID="arrival-delete-now"
+          />
+          <Button label="Leave them" onPress={() => setAsked(false)} testID="arrival-delete-leave" />
+        </View>
+      ) : null}
+      {drop.error ? <Failed error={drop.error} /> : null}
+      {act.change.error ? <Failed error={act.change.error} /> : null}
+      {act.add.error ? <Failed error={act.add.error} /> : null}
+    </View>
+  );
+}
+
+/** Chooses a table, and what is seen of it. */
+export const chooseTable = (table: number): void => choose({ table: String(table), field: undefined, show: "columns" });

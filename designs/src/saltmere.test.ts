@@ -1,0 +1,62 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { runStages } from "@gray-bench/core/run";
+import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
+import { recognise } from "@gray-bench/core/tables/kept";
+import { saltmere } from "./saltmere";
+
+const FILES = saltmere();
+const made = (() => {
+  const tables = Object.entries(FILES)
+    .filter(([name]) => !name.endsWith(".json"))
+    .flatMap(([name, bytes]): MatchedTable[] => {
+      const read = recognise(bytes, []);
+      if (!read.ok) throw new Error(read.found);
+      return read.tables.flatMap(({ sheet, hidden, matching }) =>
+        matching && !hidden ? [{ name, sheet, matching }] : [],
+      );
+    });
+  const all = assemble({ code: "SALT-2701", title: "t", revision: "A" }, tables);
+  if (!all.ok) throw new Error(JSON.stringify(all.faults));
+  return all;
+})();
+
+test("the committed files are what the generator makes", () => {
+  for (const [name, bytes] of Object.entries(FILES))
+    expect(Buffer.compare(readFileSync(join(__dirname, "../saltmere", name)), bytes)).toBe(0);
+});
+
+test("everything in them is read, or listed", () => {
+  const { devices, wires, strips, cables, parts } = made.design;
+  // 37 rows of devices, one of them twice; terminals 1 to 9, N and PE, and 1 to 19 and PE: 20 is hidden.
+  expect([
+    devices.length,
+    strips.map((s) => s.members.length),
+    cables.map((c) => c.cores.length),
+    parts.length,
+  ]).toEqual([36 + 31, [11, 20], [4, 3, 2, 3], 14]);
+  expect(wires).toHaveLength(126);
+  expect(made.notRead.map((n) => `${n.line} ${n.found}`)).toEqual([
+    "44 =B1 | +A1 | F4 | OH-B1C6 | Beleuchtung | 14",
+    "33 -X2 | 20 | FW-T2 | Reserve",
+    "129 126 | RES | -A2:5 | 0,75 | bl | offen",
+    "130 0,75?",
+  ]);
+  expect(parts.find((p) => p.number === "OH-B1C6")).toMatchObject({ w: 17.5, h: 90, d: 70, lossW: 1.4 });
+  expect(devices[1]).toEqual({ tag: "-Q1", part: "OH-M25", enclosure: "+A1", sheet: "2", texts: ["Antrieb Klappe"] });
+});
+
+test("where the lists disagree is told; what has no layout yet is told once", () => {
+  const { open, stages } = runStages(made.design);
+  const unknown = open.filter((p) => p.kind === "unknown device").map((p) => /goes to (\S+),/.exec(p.text)![1]);
+  expect([...new Set(unknown)].sort()).toEqual(["-K05", "-K19", "-P5", "-X2"]);
+  expect(open.filter((p) => p.kind === "no layout").map((p) => p.text)).toEqual([
+    "there is no layout yet: 67 devices have no place",
+    // Of 126, six lead to what is not listed.
+    "120 wires have no length: there is no layout yet",
+  ]);
+  expect(open.filter((p) => p.severity === "stop").length).toBeLessThan(30);
+  // Lineups and kits work all the same.
+  const lineups = stages.lineups as unknown as { strips: { tag: string; members: unknown[] }[] };
+  expect(lineups.strips.map((s) => s.tag)).toEqual(["-X1", "-X2"]);
+});
