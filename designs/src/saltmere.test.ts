@@ -42,7 +42,7 @@ test("everything in them is read, or listed", () => {
     "129 126 | RES | -A2:5 | 0,75 | bl | offen",
     "130 0,75?",
   ]);
-  expect(parts.find((p) => p.number === "OH-B1C6")).toMatchObject({ w: 17.5, h: 90, d: 70, lossW: 1.4 });
+  expect(parts.find((p) => p.number === "OH-B1C6")).toMatchObject({ w: 17.5, h: 89.99, d: 70, lossW: 1.4 });
   expect(devices[1]).toEqual({ tag: "-Q1", part: "OH-M25", enclosure: "+A1", sheet: "2", texts: ["Antrieb Klappe"] });
 });
 
@@ -51,11 +51,14 @@ test("where the lists disagree is told; what has no layout yet is told once", ()
   const unknown = open.filter((p) => p.kind === "unknown device").map((p) => /goes to (\S+),/.exec(p.text)![1]);
   expect([...new Set(unknown)].sort()).toEqual(["-K05", "-K19", "-P5", "-X2"]);
   expect(open.filter((p) => p.kind === "no layout").map((p) => p.text)).toEqual([
-    "there is no layout yet: 67 devices have no place",
+    "67 devices have no place: there is no layout yet",
     // Of 126, six lead to what is not listed.
     "120 wires have no length: there is no layout yet",
+    "no heat can be balanced: there is no layout yet",
+    "no sheet can be made: there is no layout yet",
   ]);
-  expect(open.filter((p) => p.severity === "stop").length).toBeLessThan(30);
+  // Two of no layout, 14 parts not described, 14 without pins, 6 ends that lead to nobody.
+  expect(open.filter((p) => p.severity === "stop").length).toBeLessThan(40);
   // Lineups and kits work all the same.
   const lineups = stages.lineups as unknown as { strips: { tag: string; members: unknown[] }[] };
   expect(lineups.strips.map((s) => s.tag)).toEqual(["-X1", "-X2"]);

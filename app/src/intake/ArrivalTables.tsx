@@ -15,6 +15,8 @@ import type { useArrival } from "./useArrival";
 
 const sheetOf = ({ asked }: ArrivedTable): string => (asked.sheet === undefined ? "" : `, sheet ${asked.sheet}`);
 
+const rowsText = (n: number): string => `${formatCount(n)} ${n === 1 ? "row" : "rows"}`;
+
 /** The tables that have come, and adding more. */
 export function ArrivalTables({
   arrival,
@@ -62,13 +64,13 @@ export function ArrivalTables({
                     </Body>
                     {one.matching ? (
                       <Small>
-                        {formatCount(one.rows)} {one.rows === 1 ? "row" : "rows"} of {KIND_WORDS[one.matching.kind]}
+                        {rowsText(one.rows)} of {KIND_WORDS[one.matching.kind]}
                         {one.by === null ? "" : `, read as for ${one.by}`}
                       </Small>
                     ) : (
                       <View className="flex-row items-center gap-1">
                         <SeveritySign severity="check" />
-                        <Small className="text-ochre">{formatCount(one.rows)} rows, left out</Small>
+                        <Small className="text-ochre">{rowsText(one.rows)}, left out</Small>
                       </View>
                     )}
                   </View>

@@ -2,7 +2,7 @@ import type { ArrivedTable, TableLook } from "@gray-bench/contract/api";
 import { LANGUAGES, type Language } from "@gray-bench/core/tables/cells";
 import type { CellKind, Field as OurField } from "@gray-bench/core/tables/fields";
 import { MOST_PIECES, type Matched, type Piece } from "@gray-bench/core/tables/matching";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { View } from "react-native";
 import Plus from "lucide-react-native/icons/plus";
 import Trash from "lucide-react-native/icons/trash";
@@ -27,9 +27,27 @@ interface Props {
 
 /** Which columns a field is read from, and how; with what comes of it in the first rows. */
 export function FieldSheet({ table, field, look, busy, change, close }: Props) {
-  const matched = table.matching!.columns[field.id];
+  // What is typed stands here at once, and is written when somebody stops typing.
+  const [matched, setMatched] = useState(table.matching!.columns[field.id]);
   const [pieces, setPieces] = useState(() => matched !== undefined && isPieced(matched));
-  const set = (next: Matched | null): void => change(withField(field.id, next));
+  const later = useRef<{ timer: ReturnType<typeof setTimeout>; write(): void } | null>(null);
+  const flush = (): void => {
+    if (!later.current) return;
+    clearTimeout(later.current.timer);
+    later.current.write();
+    later.current = null;
+  };
+  const last = useRef(flush);
+  useEffect(() => {
+    last.current = flush;
+  });
+  useEffect(() => () => last.current(), []);
+  const set = (next: Matched | null, typed = false): void => {
+    setMatched(next ?? undefined);
+    if (later.current) clearTimeout(later.current.timer);
+    const write = (): void => change(withField(field.id, next));
+    later.current = { write, timer: setTimeout(() => last.current(), typed ? PAUSE_MS : 0) };
+  };
   const chosen = matched?.from.length === 1 ? matched.from[0]!.heading : null;
   return (
     <Overlay title={field.label} close={close} testID="field-sheet">
@@ -47,11 +65,13 @@ export function FieldSheet({ table, field, look, busy, change, close }: Props) {
             {look.headings.map((h, i) => (
               <View key={h} role="listitem">
                 <TapRow
-                  press={() =>
+                  press={() => {
+                    flush();
+                    setMatched(withColumn(table.matching!, field.id, h, look).columns[field.id]);
                     change((t) =>
                       t.matching ? { ...t, by: null, matching: withColumn(t.matching, field.id, h, look) } : t,
-                    )
-                  }
+                    );
+                  }}
                   on={chosen === h}
                   testID={`column-${i + 1}`}
                 >
@@ -88,6 +108,8 @@ export function FieldSheet({ table, field, look, busy, change, close }: Props) {
   );
 }
 
+const PAUSE_MS = 400;
+
 const isPieced = ({ from }: Matched): boolean => from.length > 1 || from.some((p) => p.before || p.cut);
 
 const samples = (look: TableLook, column: number): string => {
@@ -100,7 +122,11 @@ const MOST_EXAMPLES = 4;
 /** What comes of it, in the first rows that say something and in the first that is not understood. */
 function Examples({ field, look, busy }: { field: OurField; look: TableLook; busy: boolean }) {
   const bad = look.preview?.fields[field.id]?.first;
-  const rows = (look.preview?.rows ?? []).filter((r) => r.cells[field.id]);
+  const texts = new Set<string>();
+  const rows = (look.preview?.rows ?? []).filter((r) => {
+    const text = r.cells[field.id]?.text;
+    return text !== undefined && !texts.has(text) && texts.add(text);
+  });
   const shown = [
     ...rows.slice(0, MOST_EXAMPLES),
     ...(bad && !rows.slice(0, MOST_EXAMPLES).some((r) => r.line === bad.line) ? [bad] : []),
@@ -127,10 +153,22 @@ function Examples({ field, look, busy }: { field: OurField; look: TableLook; bus
 }
 
 /** A value of several columns, or of pieces of them. */
-function Pieces({ matched, look, set }: { matched: Matched; look: TableLook; set(next: Matched): void }) {
+function Pieces({
+  matched,
+  look,
+  set,
+}: {
+  matched: Matched;
+  look: TableLook;
+  set(next: Matched, typed?: boolean): void;
+}) {
   const t = useTokens();
-  const put = (from: Piece[]): void => set({ ...matched, from });
-  const one = (at: number, to: (p: Piece) => Piece): void => put(matched.from.map((p, i) => (i === at ? to(p) : p)));
+  const put = (from: Piece[], typed = false): void => set({ ...matched, from }, typed);
+  const one = (at: number, to: (p: Piece) => Piece, typed = false): void =>
+    put(
+      matched.from.map((p, i) => (i === at ? to(p) : p)),
+      typed,
+    );
   return (
     <View className="gap-3" testID="pieces">
       {matched.from.map((p, i) => (
@@ -140,7 +178,11 @@ function Pieces({ matched, look, set }: { matched: Matched; look: TableLook; set
               label="Written in front"
               value={p.before ?? ""}
               change={(before) =>
-                one(i, ({ before: _, ...rest }) => (before === "" ? rest : { ...rest, before: before.slice(0, 20) }))
+                one(
+                  i,
+                  ({ before: _, ...rest }) => (before === "" ? rest : { ...rest, before: before.slice(0, 20) }),
+                  true,
+                )
               }
               testID={`piece-${i + 1}-before`}
             />
@@ -168,11 +210,13 @@ function Pieces({ matched, look, set }: { matched: Matched; look: TableLook; set
               label="Cut at"
               value={p.cut?.at ?? ""}
               change={(at) =>
-                one(i, ({ cut, ...rest }) =>
-                  at === "" ? rest : { ...rest, cut: { at: at.slice(0, 20), piece: cut?.piece ?? 1 } },
+                one(
+                  i,
+                  ({ cut, ...rest }) =>
+                    at === "" ? rest : { ...rest, cut: { at: at.slice(0, 20), piece: cut?.piece ?? 1 } },
+                  true,
                 )
               }
-              hint="/"
               testID={`piece-${i + 1}-cut`}
             />
             {p.cut ? (

@@ -55,6 +55,9 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
       </Tray>
       <Tray className="gap-1 p-3">
         <Head>Enclosures</Head>
+        {job.enclosures.length === 0 ? (
+          <Small>There is none yet: lengths, holes and temperatures wait for the layout of the design.</Small>
+        ) : null}
         {job.enclosures.map((e) => (
           <View key={e.tag} className="flex-row flex-wrap gap-2">
             <Mono>{e.tag}</Mono>
@@ -197,7 +200,7 @@ function SourcesTray({ job }: { job: string }) {
     <Tray className="gap-2 p-3" testID="sources">
       <Head>Files it was made of</Head>
       {data.map((s) => (
-        <View key={s.revision} role="list" aria-label={`Files of revision ${s.revision}`}>
+        <View key={s.revision} role="list" className="gap-1" aria-label={`Files of revision ${s.revision}`}>
           <Small>Revision {s.revision}</Small>
           {s.files.map((f) => (
             <View key={f.file} role="listitem" className="flex-row flex-wrap items-center gap-x-3">
@@ -206,7 +209,7 @@ function SourcesTray({ job }: { job: string }) {
                 label={f.name}
                 testID={`source-${f.name}`}
               />
-              <Small>{f.tables.map((t) => (t.matching ? KIND_WORDS[t.matching.kind] : "left out")).join(", ")}</Small>
+              <Small>{f.tables.map((t) => (t.matching ? KIND_WORDS[t.matching.kind] : "left out")).join(" · ")}</Small>
             </View>
           ))}
         </View>

@@ -28,7 +28,7 @@ export function Outcome({ arrival, act }: { arrival: Arrival; act: ReturnType<ty
       {!known ? <Small>Nothing is known of the tables yet: say of one at least what it tells.</Small> : null}
       {known && !data && !error ? <Loading text="Putting the tables together" /> : null}
       {known && error ? <Failed error={error} retry={() => void refetch()} /> : null}
-      {known && data ? <Told arrival={arrival} data={data} /> : null}
+      {known && data ? <Holds data={data} /> : null}
       {take.error ? <Failed error={take.error} /> : null}
       <View className="gap-2">
         <Button
@@ -50,20 +50,26 @@ export function Outcome({ arrival, act }: { arrival: Arrival; act: ReturnType<ty
           <Small>This is the same design that {o.code} already has: there is nothing to take over.</Small>
         ) : null}
       </View>
+      {known && data ? <Told arrival={arrival} data={data} /> : null}
       {known ? <KeepMatching arrival={arrival} /> : null}
     </View>
   );
 }
 
 const takeText = ({ of, job }: Arrival): string =>
-  of === null ? `Make job ${job.code}`.trim() : `Take revision ${job.revision} over`;
+  of === null
+    ? job.code === ""
+      ? "Make the job"
+      : `Make job ${job.code}`
+    : `Take revision ${job.revision || "…"} over`;
 
+/** Our words for what no table says, and how wide each is written. */
 const FIELDS: readonly (readonly [keyof ArrivalJob, string, string])[] = [
-  ["code", "Job code", "SALT-2701"],
-  ["title", "Title", ""],
-  ["revision", "Revision", "A"],
-  ["customer", "Customer", ""],
-  ["due", "Due, as 2027-02-19", ""],
+  ["code", "Job code", "w-[58%]"],
+  ["revision", "Revision", "w-[38%]"],
+  ["title", "Title", "w-full"],
+  ["customer", "Customer", "w-[54%]"],
+  ["due", "Due, as 2027-02-19", "w-[42%]"],
 ];
 
 /** Written as soon as somebody stops typing. */
@@ -88,19 +94,19 @@ function JobFields({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof 
     setJob(arrival.job);
   }
   return (
-    <View className="gap-2">
-      {FIELDS.map(([id, label, hint]) => (
-        <Field
-          key={id}
-          label={label}
-          value={job[id]}
-          hint={hint}
-          change={(text) => {
-            setJob({ ...job, [id]: text });
-            setTyped(true);
-          }}
-          testID={`job-${id}`}
-        />
+    <View className="flex-row flex-wrap justify-between gap-y-2">
+      {FIELDS.map(([id, label, width]) => (
+        <View key={id} className={width}>
+          <Field
+            label={label}
+            value={job[id]}
+            change={(text) => {
+              setJob({ ...job, [id]: text });
+              setTyped(true);
+            }}
+            testID={`job-${id}`}
+          />
+        </View>
       ))}
     </View>
   );
@@ -118,14 +124,10 @@ const COUNTS: readonly (readonly [keyof ArrivalOutlook["counts"], string, string
   ["parts", "part", "parts"],
 ];
 
-function Told({ arrival, data }: { arrival: Arrival; data: ArrivalOutlook }) {
-  const { counts, notRead, notReadCount, refused, lacks, outlook } = data;
+/** What the tables hold together, and why they cannot be taken where that is so. */
+function Holds({ data }: { data: ArrivalOutlook }) {
+  const { counts, refused } = data;
   const some = COUNTS.filter(([id]) => counts[id] > 0);
-  // Its code and the like are asked for above.
-  const faults = (refused?.faults ?? []).filter((f) => !f.path.startsWith("job."));
-  const ofJob = (refused?.faults ?? []).filter(
-    (f) => f.path.startsWith("job.") && arrival.job[f.path.slice(4) as keyof ArrivalJob] !== "",
-  );
   return (
     <View className="gap-4">
       {some.length > 0 ? (
@@ -136,12 +138,12 @@ function Told({ arrival, data }: { arrival: Arrival; data: ArrivalOutlook }) {
           </Body>
         </View>
       ) : null}
-      {ofJob.length + faults.length > 0 ? (
+      {refused && refused.faults.length > 0 ? (
         <View role="alert" className="gap-1 border-l-4 border-brick pl-3" testID="arrival-faults">
           <Head>It cannot be taken like this</Head>
-          {[...ofJob, ...faults].map((f, i) => (
+          {refused.faults.map((f, i) => (
             <View key={i}>
-              <Mono className="break-all text-[13px]">{f.path}</Mono>
+              <Mono className="break-all text-[13px]">{FAULT_WORDS[f.path] ?? f.path}</Mono>
               <Small>
                 found {f.found}; expected {f.expected}
               </Small>
@@ -149,6 +151,18 @@ function Told({ arrival, data }: { arrival: Arrival; data: ArrivalOutlook }) {
           ))}
         </View>
       ) : null}
+    </View>
+  );
+}
+
+const FAULT_WORDS: Readonly<Record<string, string>> = Object.fromEntries(
+  FIELDS.map(([id, label]) => [`job.${id}`, label]),
+);
+
+function Told({ arrival, data }: { arrival: Arrival; data: ArrivalOutlook }) {
+  const { notRead, notReadCount, lacks, outlook } = data;
+  return (
+    <View className="gap-4">
       {notReadCount > 0 ? (
         <View className="gap-1" testID="not-read">
           <View className="flex-row items-center gap-1">

@@ -1,5 +1,6 @@
 import { enclosureOf } from "../design/geometry";
 import { sizeOf } from "../design/landings";
+import { noLayout } from "../design/layout";
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { OpenPoints } from "../design/open-points";
@@ -25,6 +26,8 @@ export function compute(design: Design, shop: Rules, panel: PanelResult, routes:
   const wires = wiresOf(design, shop.classes, panel, routes);
   const basis = basisOf(design, heat, panel, wires);
   const zones = zonesOf(basis.look, heat);
+  const [device] = basis.look.devices.keys();
+  if (zones.length === 0 && device !== undefined) points.add(noLayout("device", device, "no heat can be balanced"));
   if (zones.length > MOST_ZONES)
     points.add({
       severity: "stop",

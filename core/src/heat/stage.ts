@@ -19,7 +19,7 @@ const HEAT_FILES = {
 
 export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
   name: "heat",
-  version: 5,
+  version: 6,
   needs: ["panel", "routes"],
   reads: {
     design: {

@@ -1,5 +1,6 @@
 import { bodiesOf, type Standing } from "../design/before";
 import { faceId } from "../design/geometry";
+import { noLayout } from "../design/layout";
 import { lookUp } from "../design/lookup";
 import type { MetalworkRules } from "../design/metalwork-rules";
 import type { Design } from "../design/model";
@@ -29,6 +30,9 @@ export function compute(
   const points = new OpenPoints("metalwork");
   const look = lookUp(design);
   const { faces, unmade, stuck, beyond } = holesOf(look, panel, rules);
+  const [device] = look.devices.keys();
+  if (look.enclosures.size === 0 && device !== undefined)
+    points.add(noLayout("device", device, "no sheet can be made"));
   for (const { from, why } of unmade)
     points.add({
       severity: "stop",

@@ -74,7 +74,7 @@ function compare(before: MetalworkResult, after: MetalworkResult): Told[] {
 
 export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, MetalworkSubject, WantedFace> = {
   name: "metalwork",
-  version: 2,
+  version: 3,
   needs: ["panel"],
   reads: {
     design: {

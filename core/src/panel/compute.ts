@@ -10,6 +10,7 @@ import {
   type Point,
   type Rect,
 } from "../design/geometry";
+import { noLayout } from "../design/layout";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import { hungStrips, piecesAt, standOnStrips, type HangRules, type HungStrip } from "../design/hung";
 import type { Design, Device, Part, Rail, Turn } from "../design/model";
@@ -330,14 +331,8 @@ function standDevices(
   // Lists of devices and wires come first, their layout later: that is one cause, not one for each device.
   if (look.enclosures.size === 0 && look.devices.size > 0) {
     const [first] = look.devices.keys();
-    points.add({
-      severity: "stop",
-      kind: "no layout",
-      thing: "device",
-      of: first!,
-      text: `there is no layout yet: ${look.devices.size === 1 ? "1 device has" : `${look.devices.size} devices have`} no place`,
-      remedy: "Bring it with the next revision of the design.",
-    });
+    const devices = look.devices.size === 1 ? "1 device has" : `${look.devices.size} devices have`;
+    points.add(noLayout("device", first!, `${devices} no place`));
     return standing;
   }
   for (const device of look.devices.values()) {

@@ -1,3 +1,4 @@
+import { NO_LAYOUT } from "../design/layout";
 import type { Lookup } from "../design/lookup";
 import { samePin } from "../design/landings";
 import { toMm } from "../design/tolerance";
@@ -9,9 +10,6 @@ import type { WireRoute } from "./result";
 
 /** Pairs of ducts and crossings that are gone through before places are no longer named. */
 const MOST_WORK = 4_000_000;
-
-/** Why wires have no length as long as nobody has said where anything stands. */
-export const NO_LAYOUT = "there is no layout yet";
 
 /** Says in words why a wire has no way: which end, duct or crossing is missing or hangs free. */
 export class Breaks {

@@ -1,5 +1,6 @@
 import { endTreatment, outerOf, strandOf, twinTooLarge } from "../design/conductors";
 import { conductorTexts, landingsOf, pinKey, samePin, sizeOf, type Landing } from "../design/landings";
+import { NO_LAYOUT, noLayout } from "../design/layout";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, PinRef, Strand } from "../design/model";
 import { listed, OpenPoints, type Ask } from "../design/open-points";
@@ -9,7 +10,7 @@ import { SIZE_TOLERANCE_MM2, toMm, toNm } from "../design/tolerance";
 import type { PanelResult, PlacedDevice } from "../panel/result";
 import { asWired, chooseWays, lengthOf, shortestOf, type Progress } from "./assign";
 import { attach, inMm, wireEnd, type Attached, type Entries, type Entry } from "./attach";
-import { Breaks, NO_LAYOUT } from "./breaks";
+import { Breaks } from "./breaks";
 import { accessesOf, besides, cutCells, isCrowded, piecesOf, Raised, type Beside, type Cells } from "./cells";
 import { cutLength } from "./length";
 import { pointOn, type Bar, type Foot } from "./bars";
@@ -479,14 +480,13 @@ function pointOut(
 ): void {
   const waiting = wires.filter((w) => w.noWay === NO_LAYOUT);
   if (waiting.length > 0)
-    points.add({
-      severity: "stop",
-      kind: "no layout",
-      thing: "wire",
-      of: waiting[0]!.id,
-      text: `${waiting.length === 1 ? "1 wire has" : `${waiting.length} wires have`} no length: ${NO_LAYOUT}`,
-      remedy: "Bring it with the next revision of the design; the lengths follow.",
-    });
+    points.add(
+      noLayout(
+        "wire",
+        waiting[0]!.id,
+        `${waiting.length === 1 ? "1 wire has" : `${waiting.length} wires have`} no length`,
+      ),
+    );
   for (const w of wires) {
     const wire = (severity: "stop" | "check", kind: string, text: string, remedy: string, ask?: Ask) =>
       points.add({
@@ -500,7 +500,8 @@ function pointOut(
           ? { mend: { label: "Give it to the wire", kind: "set wires", payload: { wires: [w.id] }, asks: [ask] } }
           : {}),
       });
-    if (w.noWay && w.noWay !== NO_LAYOUT) wire("stop", "no way", `has no length: ${w.noWay}`, "Mend the place named; the length follows.");
+    if (w.noWay && w.noWay !== NO_LAYOUT)
+      wire("stop", "no way", `has no length: ${w.noWay}`, "Mend the place named; the length follows.");
     if (!w.sizeMm2)
       wire("stop", "no cross-section", "has no cross-section", "Give it to the wire, its net or its class.", {
         field: "sizeMm2",

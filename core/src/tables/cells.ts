@@ -54,7 +54,9 @@ export function lengthOf(text: string, decimal: Decimal, unit: string): CellRead
   const value = digits === undefined ? null : numberOf(digits, decimal);
   const factor = MM[(own || unit).toLowerCase()];
   if (value === null || factor === undefined) return wanted("a length, such as 120 or 4.5 in");
-  return read(Math.round(value * factor * 1e6) / 1e6);
+  // Thousandths of an inch are 0.03 mm: more digits than hundredths would say what nobody measured.
+  const steps = factor % 1 === 0 ? 1e6 : 100;
+  return read(Math.round(value * factor * steps) / steps);
 }
 
 /** A cross-section in mm²: `1,5`, `2.5 mm²`, `0,75qmm`, `AWG 14`, `14 AWG`, `2/0 AWG`; of a cable `4x2,5` the one of a core. */
