@@ -277,4 +277,5 @@ export const BENCHES = [
   ["metalwork.bench.mjs"],
   ["kits.bench.mjs"],
   ["wireprep.bench.mjs"],
+  ["tables.bench.mjs"],
 ];

@@ -31,6 +31,12 @@ export function readDesign(text: string): ReadResult {
   return read.ok ? { ok: true, design: read.value } : read;
 }
 
+/** The same of a value that is no text: what was made of other files. */
+export function checkDesign(raw: object): ReadResult {
+  const read = checkFile(raw, DESIGN);
+  return read.ok ? { ok: true, design: read.value } : read;
+}
+
 const DESIGN: FileKind<Design> = {
   what: "a design",
   format: DESIGN_FORMAT,

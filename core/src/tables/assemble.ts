@@ -13,7 +13,7 @@ import {
   type Strip,
   type Wire,
 } from "../design/model";
-import { readDesign } from "../design/read";
+import { checkDesign } from "../design/read";
 import { endOf, type TagRead } from "./cells";
 import type { TableKind } from "./fields";
 import type { Matching } from "./matching";
@@ -50,8 +50,11 @@ const TOLD: Partial<Record<Sheet["leftOut"][number]["why"], string>> = {
   "a formula without a value": "a value: calculate the sheet and save it",
 };
 
-const defined = <T extends object>(values: T): T =>
-  Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined)) as T;
+/** Without what is not said. */
+function defined<T extends object>(values: T): T {
+  for (const key in values) if (values[key] === undefined) delete values[key];
+  return values;
+}
 
 /** The pin of a terminal on which a wire lands, and the one for a core, where its end names the terminal alone. */
 const INSIDE = "a";
@@ -99,10 +102,14 @@ class Assembly {
       }
       for (const row of rowsAsRead(sheet, matching)) {
         const lacks = row.lacks ?? take(row.values, row);
-        const place = { table: name, line: row.line, row: lacks !== null };
-        const faults = row.cells.flatMap(({ field, text, read }): NotRead[] =>
-          read.ok ? [] : [{ ...place, heading: headingOf(matching, field), found: text, wanted: read.wanted }],
-        );
+        if (lacks === null && row.notRead.length === 0) continue;
+        const place = { table: name, line: row.row.line, row: lacks !== null };
+        const faults = row.notRead.map(({ field, text, wanted }): NotRead => ({
+          ...place,
+          heading: headingOf(matching, field),
+          found: text,
+          wanted,
+        }));
         if (lacks !== null && faults.length === 0) {
           const found = row.row.cells.filter((c) => c !== "").join(" | ");
           faults.push({ ...place, heading: null, found, wanted: lacks });
@@ -138,7 +145,8 @@ class Assembly {
 
   /** Gives every wire that has none a number that is free. */
   numbered(): Wire[] {
-    return this.wires.map((w) => ({ ...w, number: w.number ?? this.free("", 1) }));
+    for (const wire of this.wires) wire.number ??= this.free("", 1);
+    return this.wires as Wire[];
   }
 
   /** Further wires of a chain are numbered behind its own number. */
@@ -324,19 +332,17 @@ export function assemble(job: Job, tables: readonly MatchedTable[]): Assembled {
   const cables = cablesOf(all);
   for (const device of all.devices.values())
     if (device.enclosure === undefined && all.stands.has(device.tag)) device.enclosure = all.stands.get(device.tag)!;
-  const read = readDesign(
-    JSON.stringify({
-      format: DESIGN_FORMAT,
-      version: DESIGN_VERSION,
-      job,
-      enclosures: [],
-      parts: [...all.parts.values()],
-      devices: [...all.devices.values()],
-      nets: [...all.nets.values()],
-      wires,
-      cables,
-      strips: [...all.strips.values()],
-    }),
-  );
+  const read = checkDesign({
+    format: DESIGN_FORMAT,
+    version: DESIGN_VERSION,
+    job,
+    enclosures: [],
+    parts: [...all.parts.values()],
+    devices: [...all.devices.values()],
+    nets: [...all.nets.values()],
+    wires,
+    cables,
+    strips: [...all.strips.values()],
+  });
   return read.ok ? { ok: true, design: read.design, notRead: all.notRead } : read;
 }

@@ -28,28 +28,30 @@ interface Raw {
 }
 
 /** Without blanks around it, and without the apostrophe that keeps a spreadsheet from taking a tag for a formula. */
-const cellOf = (text: string): string =>
-  text
-    .replace(/[\u00A0\u202F]/g, " ")
-    .trim()
-    .replace(/^'(?=[=+\-@\uFF1D\uFF0B\uFF0D\uFF20])/, "");
+function cellOf(text: string): string {
+  const cell = (/[\u00A0\u202F]/.test(text) ? text.replace(/[\u00A0\u202F]/g, " ") : text).trim();
+  return cell.startsWith("'") ? cell.replace(/^'(?=[=+\-@\uFF1D\uFF0B\uFF0D\uFF20])/, "") : cell;
+}
 
 /** @throws with `code` and `lines` where a quote does not end */
 function rowsBy(text: string, separator: string, most?: number): Row[] {
+  // Without a quote no cell goes over the end of a line, and rows need not be counted.
+  const info = text.includes('"');
   const raw = parse(text, {
     delimiter: separator,
     record_delimiter: ["\r\n", "\n", "\r"],
     bom: true,
-    info: true,
+    info,
     relax_column_count: true,
     // A quote inside a cell that does not begin with one is a sign like others: 3/4" pipe.
     relax_quotes: true,
     skip_empty_lines: false,
     max_record_size: MOST_SIGNS,
     ...(most === undefined ? {} : { to: most }),
-  }) as unknown as Raw[];
+  }) as unknown as Raw[] | string[][];
+  if (!info) return (raw as string[][]).map((record, i) => ({ line: i + 1, cells: record.map(cellOf) }));
   let line = 1;
-  return raw.map(({ record, info }) => {
+  return (raw as Raw[]).map(({ record, info }) => {
     const row = { line, cells: record.map(cellOf) };
     // The line on which it ends is told; the next begins behind it.
     line = info.lines + 1;

@@ -1,7 +1,8 @@
 import type { CellKind } from "./fields";
 import type { EndRead } from "./rows";
 import { fieldsRead, rowsAsRead } from "./rows";
-import type { Matching } from "./matching";
+import type { Row } from "./csv";
+import type { CellText, Matching } from "./matching";
 import type { Sheet } from "./sheet";
 import type { TagRead } from "./cells";
 
@@ -60,27 +61,34 @@ function told(kind: CellKind, value: unknown): string {
 /** How a table would be read with a matching. O(cells) */
 export function preview(sheet: Sheet, matching: Matching, most: number): Preview {
   const shown: Preview = { rows: [], left: 0, fields: {} };
-  for (const { field } of fieldsRead(sheet, matching)) shown.fields[field.id] = { cells: 0, notRead: 0, first: null };
-  for (const { line, cells, lacks } of rowsAsRead(sheet, matching)) {
+  const fields = fieldsRead(sheet, matching).map((f) => f.field);
+  for (const { id } of fields) shown.fields[id] = { cells: 0, notRead: 0, first: null };
+  // Texts of the cells of a row: of every row those above must have been seen, too.
+  const columns = fieldsRead(sheet, matching);
+  const textsIn = (row: Row): CellText[] => columns.map(({ texts }) => texts(row));
+  for (const { row, values, notRead, lacks } of rowsAsRead(sheet, matching)) {
+    const cells = textsIn(row);
+    const wanted = new Map(notRead.map((n) => [n.field.id, n.wanted]));
     const show = (): RowShown => ({
-      line,
+      line: row.line,
       lacks,
       cells: Object.fromEntries(
-        cells.map(({ field, text, read }) => [
-          field.id,
-          read.ok ? { text, told: told(field.kind, read.value) } : { text, wanted: read.wanted },
-        ]),
+        fields.flatMap(({ id, kind }, i) => {
+          const { text } = cells[i]!;
+          if (text === "") return [];
+          const why = wanted.get(id);
+          return [[id, why === undefined ? { text, told: told(kind, values[id]) } : { text, wanted: why }]];
+        }),
       ),
     });
     if (shown.rows.length < most) shown.rows.push(show());
     if (lacks !== null) shown.left++;
-    for (const { field, read } of cells) {
+    for (const { field } of notRead) {
       const count = shown.fields[field.id]!;
-      count.cells++;
-      if (read.ok) continue;
       count.notRead++;
       count.first ??= show();
     }
+    for (const [i, { id }] of fields.entries()) if (cells[i]!.text !== "") shown.fields[id]!.cells++;
   }
   return shown;
 }

@@ -23,19 +23,18 @@ export type EndRead = PinRef & { enclosure?: string };
 /** Values of a row by the ids of our fields. */
 export type Values = Record<string, unknown>;
 
-/** A cell as it was read. */
-export interface CellAsRead {
+/** A cell that was not understood. */
+export interface CellNotRead {
   field: Field;
   text: string;
-  read: CellRead<unknown>;
+  wanted: string;
 }
 
 /** A row as it was read: what its cells say, and why it cannot be taken. */
 export interface RowAsRead {
-  line: number;
   row: Row;
-  cells: CellAsRead[];
   values: Values;
+  notRead: readonly CellNotRead[];
   /** What it lacks; null where it can be taken. */
   lacks: string | null;
 }
@@ -97,29 +96,46 @@ const LACKS: Record<TableKind, (v: Values) => string | null> = {
         : null,
 };
 
+/** Lists say the same again and again: so many texts of a column are read once. */
+const MOST_REMEMBERED = 5000;
+
 /** Columns of a table that are read: those of which it has all the headings. */
 export function fieldsRead(sheet: Sheet, matching: Matching) {
   return FIELDS[matching.kind].flatMap((field) => {
     const how = matching.columns[field.id];
     const texts = how && textsOf(sheet, how);
-    return how && texts ? [{ field, how, texts }] : [];
+    if (!how || !texts) return [];
+    const known = new Map<string, CellRead<unknown>>();
+    const read = (cell: CellText): CellRead<unknown> => {
+      if (cell.plain || field.kind === "text") return readCell(cell, field.kind, how);
+      let one = known.get(cell.text);
+      if (!one) {
+        one = readCell(cell, field.kind, how);
+        if (known.size < MOST_REMEMBERED) known.set(cell.text, one);
+      }
+      return one;
+    };
+    return [{ field, texts, read }];
   });
 }
+
+const NONE: readonly CellNotRead[] = [];
 
 /** Reads the rows of a table by its matching, one after the other. O(cells) */
 export function* rowsAsRead(sheet: Sheet, matching: Matching): Generator<RowAsRead> {
   const columns = fieldsRead(sheet, matching);
   for (const row of sheet.rows) {
     const values: Values = {};
-    const cells: CellAsRead[] = [];
-    for (const { field, how, texts } of columns) {
+    let notRead = NONE as CellNotRead[];
+    for (const { field, texts, read } of columns) {
       const cell = texts(row);
       if (cell.text === "") continue;
-      const read = readCell(cell, field.kind, how);
-      cells.push({ field, text: cell.text, read });
-      if (read.ok) values[field.id] = read.value;
+      const one = read(cell);
+      if (one.ok) values[field.id] = one.value;
+      else if (notRead === NONE) notRead = [{ field, text: cell.text, wanted: one.wanted }];
+      else notRead.push({ field, text: cell.text, wanted: one.wanted });
     }
-    yield { line: row.line, row, cells, values, lacks: LACKS[matching.kind](values) };
+    yield { row, values, notRead, lacks: LACKS[matching.kind](values) };
   }
 }
 

@@ -35,6 +35,9 @@ const filled = (cells: readonly string[]): string[] => cells.filter((c) => c !==
 const isWord = (text: string): boolean =>
   /\p{L}{2}|^\p{L}$|^(nr|no|#)\.?$/iu.test(text) && !/^[-+=]?\p{Lu}+\d/u.test(text);
 
+const filledTo = (cells: readonly string[], width: number): string[] =>
+  Array.from({ length: width }, (_, i) => cells[i] ?? "");
+
 /** Where the last cell of a row that holds something stands, counted from 1. */
 function widthOf(cells: readonly string[]): number {
   let width = cells.length;
@@ -113,7 +116,7 @@ export function sheetOf(all: readonly Row[], headingLine?: number | null, hidden
     if (widthOf(row.cells) === 0) leave(row, "empty");
     else if (same(row.cells)) leave(row, "the headings again");
     else if (widthOf(row.cells) > width) leave(row, "more cells than headings");
-    else sheet.rows.push({ ...row, cells: Array.from({ length: width }, (_, i) => row.cells[i] ?? "") });
+    else sheet.rows.push(row.cells.length === width ? row : { ...row, cells: filledTo(row.cells, width) });
   }
   for (const row of all) if (unseen.has(row.line)) leave(row, "hidden in the file");
   return sheet;
