@@ -7,6 +7,8 @@ import { at, buildApp, buildBenches, buildServer, ensureInstalled, run, step } f
 const KILLS = 200;
 /** Times more mutated files than in npm test. */
 const FILES = 2;
+/** Times more mutated tables. */
+const TABLES = 17;
 const MOST_SECONDS = 120;
 const MOST_MB = 2500;
 
@@ -54,6 +56,11 @@ for (const [text, files, more] of [
     "mutated, garbled and hostile files",
     ["core/src/design/broken.test.ts", "core/src/design/bounded.test.ts"],
     { GRAY_BENCH_RUNS: FILES },
+  ],
+  [
+    `${TABLES * 300} mutated tables, as CSV and as XLSX`,
+    ["designs/src/tables-broken.test.ts"],
+    { GRAY_BENCH_RUNS: TABLES },
   ],
   [`${KILLS} kills`, ["server/test/process.test.ts", "server/test/kills.test.ts"], { GRAY_BENCH_KILLS: KILLS }],
   [

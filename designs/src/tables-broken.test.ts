@@ -1,0 +1,102 @@
+import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
+import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
+import { recognise } from "@gray-bench/core/tables/kept";
+import { preview } from "@gray-bench/core/tables/preview";
+import { seeded, type Random } from "./random";
+import { saltmere } from "./saltmere";
+
+/** Of each kind of file; `npm run harden` draws more. */
+const RUNS = Math.ceil(60 * Number(process.env.GRAY_BENCH_RUNS ?? 1));
+
+const FILES = saltmere();
+const BOOK = FILES["Klemmen und Kabel.xlsx"]!;
+
+// The long form takes its time; without an end it would not come to one.
+jest.setTimeout(300_000);
+
+const below = (random: Random, n: number): number => random.whole(0, n - 1);
+
+/** Bytes turned, cut out, doubled, put in. */
+function mutated(bytes: Uint8Array, random: Random): Uint8Array {
+  let out = Uint8Array.from(bytes);
+  for (let n = 1 + below(random, 6); n > 0; n--) {
+    const at = below(random, out.length);
+    const long = 1 + below(random, 40);
+    const [head, rest] = [out.subarray(0, at), out.subarray(at)];
+    const joined = (...parts: Uint8Array[]): Uint8Array => Uint8Array.from(Buffer.concat(parts));
+    const what = below(random, 4);
+    if (what === 0) out[at] = below(random, 256);
+    else if (what === 1) out = joined(head, rest.subarray(long));
+    else if (what === 2) out = joined(head, rest.subarray(0, long), rest);
+    else out = joined(head, strToU8(SIGNS[below(random, SIGNS.length)]!), rest);
+  }
+  return out;
+}
+
+const SIGNS = [
+  '"',
+  ";",
+  ",",
+  "\t",
+  "\r",
+  "\n\n",
+  "\u0000",
+  "'=1+1",
+  "<c r='ZZZ9999999'>",
+  "</row>",
+  "&a;",
+  "]]>",
+  "-K1:A1:",
+  "1e400",
+  "ÿ",
+  "𝄞",
+];
+
+/** Reads a file as far as it goes, and says what came of it. */
+function taken(bytes: Uint8Array): "refused" | "read" | "nothing of ours" {
+  const read = recognise(bytes, []);
+  if (!read.ok) {
+    expect(read.found.length + read.remedy.length).toBeGreaterThan(10);
+    return "refused";
+  }
+  const tables = read.tables.flatMap(({ sheet, matching }): MatchedTable[] =>
+    matching ? [{ name: "t", sheet, matching }] : [],
+  );
+  for (const { sheet, matching } of tables) expect(preview(sheet, matching, 12).rows.length).toBeLessThanOrEqual(12);
+  const made = assemble({ code: "J-1", title: "t", revision: "A" }, tables);
+  // Whatever was understood has the form of a design, or says what has not.
+  if (!made.ok) expect(made.faults[0]!.path).not.toBe("");
+  return tables.length > 0 ? "read" : "nothing of ours";
+}
+
+const count = (bytes: (random: Random) => Uint8Array, seed: number): Map<string, number> => {
+  const random = seeded(seed);
+  const met = new Map<string, number>();
+  for (let i = 0; i < RUNS; i++) {
+    const what = taken(bytes(random));
+    met.set(what, (met.get(what) ?? 0) + 1);
+  }
+  return met;
+};
+
+test.each(["Geraeteliste.csv", "Verbindungen.csv", "Teile.csv"])("%s, mutated, is read or refused", (name) => {
+  const met = count((random) => mutated(FILES[name]!, random), 5);
+  expect(met.get("read")).toBeGreaterThan(RUNS / 4);
+});
+
+test("a book whose package is mutated is read or refused", () => {
+  const met = count((random) => mutated(BOOK, random), 6);
+  expect(met.get("refused")).toBeGreaterThan(RUNS / 4);
+});
+
+test("a book whose sheets are mutated is read or refused", () => {
+  const parts = unzipSync(BOOK);
+  const names = Object.keys(parts).filter((n) => n.startsWith("xl/"));
+  const met = count((random) => {
+    const name = names[below(random, names.length)]!;
+    const text = mutated(parts[name]!, random);
+    return zipSync({ ...parts, [name]: below(random, 4) === 0 ? strToU8(strFromU8(text, true)) : text }, { level: 1 });
+  }, 7);
+  expect(met.get("refused")).toBeGreaterThan(RUNS / 10);
+  expect(met.get("read")).toBeGreaterThan(RUNS / 20);
+});
