@@ -18,7 +18,7 @@ const below = (random: Random, n: number): number => random.whole(0, n - 1);
 
 /** Bytes turned, cut out, doubled, put in. */
 function mutated(bytes: Uint8Array, random: Random): Uint8Array {
-  let out = Uint8Array.from(bytes);
+  let out: Uint8Array = Uint8Array.from(bytes);
   for (let n = 1 + below(random, 6); n > 0; n--) {
     const at = below(random, out.length);
     const long = 1 + below(random, 40);

@@ -50,7 +50,7 @@ export function FieldSheet({ table, field, look, busy, change, close }: Props) {
   };
   const chosen = matched?.from.length === 1 ? matched.from[0]!.heading : null;
   return (
-    <Overlay title={field.label} close={close} testID="field-sheet">
+    <Overlay title={field.label} close={close} testID="of-field">
       <View className="gap-3 p-3">
         <Examples field={field} look={look} busy={busy} />
         {pieces && matched ? (
@@ -132,7 +132,12 @@ function Examples({ field, look, busy }: { field: OurField; look: TableLook; bus
     ...(bad && !rows.slice(0, MOST_EXAMPLES).some((r) => r.line === bad.line) ? [bad] : []),
   ];
   return (
-    <View testID="field-examples" role="status" className={`gap-1 ${busy ? "opacity-50" : ""}`}>
+    <View
+      testID="field-examples"
+      role="status"
+      // Kept as high as it can become, so that nothing below jumps away under a finger.
+      className={`min-h-[116px] gap-1 ${busy ? "opacity-50" : ""}`}
+    >
       {shown.length === 0 ? <Small>Choose the column that says it.</Small> : null}
       {shown.map((r) => {
         const cell = r.cells[field.id]!;

@@ -32,6 +32,9 @@ export const useArrivals = () =>
 /** Begins with files, or with those of the last revision of a job. */
 export const beginArrival = (of: string | null): Promise<Arrival> => send<Arrival>("/arrivals", { of });
 
+export const dropArrival = ({ id, version }: Arrival): Promise<void> =>
+  call<void>(`${path(id)}?version=${version}`, { method: "DELETE" });
+
 /** Adds a file to an arrival. */
 export const addFile = async (id: string, file: File, signal?: AbortSignal): Promise<Arrival> =>
   call<Arrival>(`${path(id)}/files?${new URLSearchParams({ name: file.name }).toString()}`, {
@@ -128,7 +131,7 @@ export function useTake(id: string) {
 export function useDeleteArrival() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ id, version }: Arrival) => call<void>(`${path(id)}?version=${version}`, { method: "DELETE" }),
+    mutationFn: dropArrival,
     onSettled: () => client.invalidateQueries({ queryKey: ["arrivals"] }),
   });
 }

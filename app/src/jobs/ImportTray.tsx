@@ -6,7 +6,7 @@ import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
 import Upload from "lucide-react-native/icons/upload";
 import { Changes } from "../edits/Outlook";
-import { addFile, beginArrival } from "../intake/useArrival";
+import { addFile, beginArrival, dropArrival } from "../intake/useArrival";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { keepTags } from "../kit/format";
@@ -51,15 +51,16 @@ export function ImportTray() {
   };
   const tables = useMutation({
     mutationFn: async ({ files, signal }: { files: File[]; signal: AbortSignal }) => {
-      const { id } = await beginArrival(null);
+      let arrival = await beginArrival(null);
       try {
-        for (const file of files) await addFile(id, file, signal);
+        for (const file of files) arrival = await addFile(arrival.id, file, signal);
       } catch (error) {
         // What was read before the one that is refused is not lost: it is among the files that are not a job yet.
+        if (arrival.tables.length === 0) await dropArrival(arrival);
         void client.invalidateQueries({ queryKey: ["arrivals"] });
         throw error;
       }
-      return id;
+      return arrival.id;
     },
     onSuccess: (id) => router.push(`/arrivals/${id}` as Href),
   });

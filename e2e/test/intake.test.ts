@@ -1,0 +1,185 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { JobDetail } from "@gray-bench/contract/api";
+import { By, type WebDriver } from "selenium-webdriver";
+import { violations } from "../src/axe";
+import { startBench, type BenchServer } from "../src/bench-server";
+import { byId, click, find, gone, PHONE, says, startBrowser, WIDE, type Size } from "../src/browser";
+
+jest.setTimeout(240_000);
+
+const SALTMERE = join(__dirname, "../../designs/saltmere");
+const FILES = ["Geraeteliste.csv", "Verbindungen.csv", "Klemmen und Kabel.xlsx", "Teile.csv"];
+
+describe.each<[string, Size]>([
+  ["phone", PHONE],
+  ["wide", WIDE],
+])("tables of a drawing office on a %s screen", (_name, size) => {
+  let bench: BenchServer;
+  let driver: WebDriver;
+  let folder: string;
+  let first: string;
+
+  beforeAll(async () => {
+    folder = mkdtempSync(join(tmpdir(), "gray-bench-tables-"));
+    bench = await startBench();
+    driver = await startBrowser(size);
+  });
+  afterAll(async () => {
+    await driver?.quit();
+    await bench?.stop();
+    rmSync(folder, { recursive: true });
+  });
+
+  const send = async (id: string, files: readonly string[]) =>
+    (await driver.findElement(byId(id))).sendKeys(files.join("\n"));
+  const show = async (what: string): Promise<void> => {
+    if (size.phone) await click(driver, `show-${what}`);
+  };
+  const type = async (id: string, text: string) => {
+    const field = await find(driver, id);
+    await field.clear();
+    await field.sendKeys(text);
+  };
+  const job = async (): Promise<JobDetail> =>
+    (await (await fetch(`${bench.address}/api/jobs/SALT-2701`)).json()) as JobDetail;
+
+  test("files are opened together, and each says what it tells", async () => {
+    await driver.get(bench.address);
+    await find(driver, "empty");
+    await send(
+      "file-input",
+      FILES.map((f) => join(SALTMERE, f)),
+    );
+    await says(driver, "table-1", "37 rows of devices");
+    await says(driver, "table-2", "127 rows of connections");
+    await says(driver, "table-3", "31 rows of terminals");
+    await says(driver, "table-4", "12 rows of cables");
+    await says(driver, "table-5", "left out");
+    await says(driver, "table-6", "14 rows of parts");
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("a wrong column is noticed, and taken back", async () => {
+    await click(driver, "table-2");
+    await says(driver, "field-size", "1 of 127 not understood, first in line 130");
+    await says(driver, "row-4", "4 mm²");
+    await click(driver, "field-size");
+    await says(driver, "field-examples", "is read as 2.5 mm²");
+    expect(await violations(driver)).toEqual([]);
+    await driver.findElement(By.xpath("//*[starts-with(@data-testid,'column-')][contains(.,'Potential')]")).click();
+    await says(driver, "field-examples", "is not a cross-section");
+    await click(driver, "field-done");
+    await gone(driver, "of-field");
+    await says(driver, "field-size", "127 of 127 not understood");
+    await click(driver, "arrival-undo");
+    await says(driver, "field-size", "1 of 127 not understood");
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("a tag is put together of two columns, with what comes of it in sight", async () => {
+    await show("tables");
+    await click(driver, "table-1");
+    await click(driver, "field-tag");
+    await click(driver, "field-pieces");
+    await type("piece-1-before", "-");
+    await click(driver, "piece-add");
+    await type("piece-2-before", " of ");
+    await says(driver, "field-examples", "is read as -Q0 of =B1");
+    // That was only to look: one column is enough here.
+    await click(driver, "piece-2-out");
+    await says(driver, "field-examples", /is read as -Q0(\n|$)/);
+    await click(driver, "field-done");
+    await gone(driver, "of-field");
+  });
+
+  if (!size.phone)
+    test("a column is dragged onto a field", async () => {
+      const [from, to] = [await find(driver, "heading-Anlage"), await find(driver, "field-text")];
+      const end = await to.getRect();
+      await driver
+        .actions()
+        .move({ origin: from })
+        .press()
+        .move({ x: Math.round(end.x + 60), y: Math.round(end.y + 20), duration: 200 })
+        .move({ x: Math.round(end.x + 80), y: Math.round(end.y + 20), duration: 100 })
+        .release()
+        .perform();
+      await says(driver, "field-text", "Anlage");
+      await click(driver, "arrival-undo");
+      await says(driver, "field-text", "Benennung");
+    });
+
+  test("what is not read and what is missing is seen before the job is made", async () => {
+    await show("outcome");
+    await says(driver, "counts", "67 devices, 126 wires, 2 strips, 4 cables");
+    await says(driver, "not-read", "another tag than");
+    await says(driver, "lacks", "such as: wire 65 goes to -\u2060K05");
+    await type("job-code", "SALT-2701");
+    await type("job-title", "Saltmere lift bridge, control box");
+    await type("job-revision", "A");
+    await says(driver, "arrival-take", "Make job SALT-2701");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "arrival-take");
+    await says(driver, "figure-wires", "0 of 126");
+    first = (await job()).designHash;
+    await driver.get(`${bench.address}/jobs/SALT-2701/open-points`);
+    await driver.wait(
+      async () =>
+        (
+          await driver.findElements(
+            By.xpath("//*[contains(text(),'120 wires have no length: there is no layout yet')]"),
+          )
+        ).length > 0,
+      30_000,
+      "the missing layout is not told",
+    );
+  });
+
+  test("a new revision of one table shows what it changes; the first can be put back", async () => {
+    const changed = join(folder, "Verbindungen.csv");
+    const text = readFileSync(join(SALTMERE, "Verbindungen.csv"), "utf8");
+    writeFileSync(changed, text.replace("1;L1;-X1:1;-Q0:1;4;sw", "1;L1;-X1:1;-Q0:1;6;sw").replaceAll("-K05:", "-K5:"));
+    await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
+    await says(driver, "sources", "Geraeteliste.csv");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "sources-new");
+    await find(driver, "arrival-add");
+    await send("arrival-input", [changed]);
+    await show("outcome");
+    await type("job-revision", "B");
+    await says(driver, "revision", "3 wires changed");
+    await click(driver, "arrival-take");
+    await says(driver, "to-desk", "SALT-2701");
+    await driver.wait(async () => (await job()).revision === "B", 30_000, "revision B does not count");
+    await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
+    await click(driver, "put-back-A");
+    await click(driver, "put-back-A-now");
+    await driver.wait(async () => (await job()).designHash === first, 30_000, "not the first design again");
+  });
+
+  test("columns are kept under a name and found again; files that are not wanted go", async () => {
+    await driver.get(bench.address);
+    await find(driver, "open-file");
+    await send("file-input", [join(SALTMERE, "Verbindungen.csv")]);
+    await says(driver, "table-1", "connections");
+    await show("outcome");
+    await type("matching-name", "Saltmere");
+    await click(driver, "matching-keep");
+    await says(driver, "matching-kept", "Kept as Saltmere: 1 table");
+    await click(driver, "arrival-delete");
+    await click(driver, "arrival-delete-now");
+    await find(driver, "open-file");
+    await send("file-input", [join(SALTMERE, "Verbindungen.csv")]);
+    await says(driver, "table-1", "read as for Saltmere");
+    await driver.get(bench.address);
+    await says(driver, "arrivals", "Verbindungen.csv");
+    // What is no table is refused by name, and leaves nothing behind.
+    const pdf = join(folder, "plan.csv");
+    writeFileSync(pdf, "%PDF-1.7");
+    await send("file-input", [pdf]);
+    await says(driver, "failed", "plan.csv is no table that can be read: it is a PDF.");
+    expect(await driver.findElements(By.css('[data-testid="arrivals"] [role="listitem"]'))).toHaveLength(1);
+  });
+});
