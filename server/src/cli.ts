@@ -23,9 +23,11 @@ import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tabl
 import { readKept, recognise, type KeptMatching } from "@gray-bench/core/tables/kept";
 import { tableName } from "@gray-bench/core/tables/names";
 import { notReadFile } from "@gray-bench/core/tables/not-read";
+import { readPacked } from "@gray-bench/core/tables/set";
+import { isPackage } from "@gray-bench/core/tables/unpack";
 
 const USAGE =
-  "usage: npm run make -- FILE.bench.json|FOLDER OUT [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
+  "usage: npm run make -- FILE.bench.json|FILE.tables.zip|FOLDER OUT [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
 
 class WrongCall extends Error {}
 class Refused extends Error {
@@ -169,11 +171,18 @@ async function* withFirst<T>(first: T, rest: AsyncIterable<T>): AsyncGenerator<T
   yield* rest;
 }
 
-const readDesignFile = (file: string): Design =>
-  read(file, (text) => {
+function readDesignFile(file: string): Design {
+  const bytes = inPlace(() => readFileSync(file));
+  if (isPackage(bytes)) {
+    const packed = readPacked(bytes);
+    if (!packed.ok) throw new Refused(packed.faults.map((f) => ({ file, ...f })));
+    return packed.design;
+  }
+  return read(file, (text) => {
     const design = readDesign(text);
     return design.ok ? { ok: true, value: design.design } : design;
   });
+}
 
 /** What a job is; its form is that of a design. */
 function readJob(text: string): FileRead<Job> {

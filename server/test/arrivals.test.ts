@@ -1,6 +1,8 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import type { Arrival, ArrivalOutlook, ErrorBody, ImportReply, SourceList, TableLook } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
-import { start, until, type Bench } from "./helper";
+import { DESIGNS, post, start, until, type Bench } from "./helper";
 
 let bench: Bench;
 beforeEach(async () => (bench = await start()));
@@ -181,4 +183,28 @@ test("a matching that is kept is found again by its headings, and goes with its 
   expect(file.json()).toMatchObject({ format: "gray-bench-matching", name: "Saltmere", tables });
   expect((await send("DELETE", "/api/matchings/Saltmere")).statusCode).toBe(204);
   expect(code(await send("DELETE", "/api/matchings/Saltmere"))).toBe("matching.unknown");
+});
+
+test("a job taken away as tables is the very same job when it comes back", async () => {
+  const design = readFileSync(join(DESIGNS, "hillfold.bench.json"));
+  await post(bench.app, design);
+  const packed = await bench.app.inject("/api/jobs/HILL-2604/design/tables");
+  expect(packed.headers["content-disposition"]).toBe('attachment; filename="HILL-2604-A.tables.zip"');
+  const again = await bench.app.inject({
+    method: "POST",
+    url: "/api/jobs",
+    headers: { "content-type": "application/octet-stream" },
+    payload: packed.rawPayload,
+  });
+  expect([again.statusCode, again.json<ImportReply>().already]).toEqual([200, true]);
+  const broken = await bench.app.inject({
+    method: "POST",
+    url: "/api/jobs",
+    headers: { "content-type": "application/octet-stream" },
+    payload: packed.rawPayload.subarray(0, 500),
+  });
+  expect([broken.statusCode, broken.json<ErrorBody>().faults![0]!.found]).toEqual([
+    422,
+    "a package that ends too soon, or is broken",
+  ]);
 });

@@ -239,6 +239,7 @@ describe("work is bounded", () => {
       differ: never,
       index: never,
       tables: never,
+      pack: never,
       close: async () => undefined,
       ...over,
     };

@@ -26,6 +26,7 @@ export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; c
       </Small>
       <View className="flex-row flex-wrap gap-3">
         <FileLink href={`/api${jobPath(job)}/design/file`} label="The design as it is now" testID="design-file" />
+        <FileLink href={`/api${jobPath(job)}/design/tables`} label="The same as CSV tables" testID="design-tables" />
         <FileLink href={`/api${jobPath(job)}/edits/file`} label="The edits alone" testID="edits-file" />
         <LinkLine
           href={{ pathname: "/record", params: { job } }}

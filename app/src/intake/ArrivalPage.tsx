@@ -4,7 +4,6 @@ import { useState } from "react";
 import { ScrollView, View } from "react-native";
 import Undo2 from "lucide-react-native/icons/undo-2";
 import { Button } from "../kit/Button";
-import { choose } from "../kit/choice";
 import { useTokens } from "../kit/settings";
 import { Failed, Loading } from "../kit/States";
 import { Tabs } from "../kit/Tabs";
@@ -123,6 +122,3 @@ function HeadLine({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof u
     </View>
   );
 }
-
-/** Chooses a table, and what is seen of it. */
-export const chooseTable = (table: number): void => choose({ table: String(table), field: undefined, show: "columns" });

@@ -121,7 +121,7 @@ export function ImportTray() {
           <Small className="flex-1">
             {zone.isDragActive
               ? "Let go to open it."
-              : "or drop it here: tables of devices and connections (CSV, XLSX), several at once, or a design file that ends in .bench.json"}
+              : "or drop it here: tables of devices and connections (CSV, XLSX), several at once, or a design that ends in .bench.json or .tables.zip"}
           </Small>
         </View>
         {left ? (
@@ -147,7 +147,7 @@ export function ImportTray() {
 }
 
 /** By what it is called: all else is a table, or is refused as none. */
-const isDesign = (file: File): boolean => /\.json$/i.test(file.name);
+const isDesign = (file: File): boolean => /\.(json|zip)$/i.test(file.name);
 
 /** What a new revision brings, before it is taken over. */
 function Revision({ outlook: o, take, leave }: { outlook: ImportOutlook; take(): void; leave(): void }) {

@@ -1,7 +1,8 @@
 import { textOf, type Encoding, type NoTable } from "./bytes";
 import { rowsOf } from "./csv";
 import { sheetOf, type Sheet } from "./sheet";
-import { isPackage, readBook } from "./xlsx";
+import { isPackage } from "./unpack";
+import { readBook } from "./xlsx";
 
 /** How a file is to be read, where a person said so: what is absent is found out. */
 export interface ReadAsked {

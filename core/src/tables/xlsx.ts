@@ -1,7 +1,7 @@
-import { Unzip, UnzipInflate } from "fflate";
 import { SaxesParser, type SaxesTagPlain } from "saxes";
 import { MOST_BYTES, type NoTable } from "./bytes";
 import { MOST_COLUMNS, MOST_ROWS, type Row } from "./csv";
+import { AGAIN, BROKEN, Refused, unpack } from "./unpack";
 
 /** One sheet of a book: its rows, numbered as the program shows them that wrote it. */
 export interface BookSheet {
@@ -16,70 +16,12 @@ export interface BookSheet {
 
 export type BookRead = { ok: true; sheets: BookSheet[] } | ({ ok: false } & NoTable);
 
-/** Unpacked, all that is read of a book together: a hundred thousand rows of twenty columns have a quarter of it. */
-const MOST_UNPACKED = 256 * 1024 * 1024;
-const MOST_ENTRIES = 2000;
 const MOST_SHEETS = 50;
 const MOST_TEXTS = 2_000_000;
-/** As many bytes are unpacked and parsed at a time. */
+/** As many bytes are parsed at a time. */
 const STEP = 64 * 1024;
-
-class Refused extends Error {
-  readonly remedy: string;
-
-  constructor(found: string, remedy: string) {
-    super(found);
-    this.remedy = remedy;
-  }
-}
-
-const BROKEN = "a package that ends too soon, or is broken";
-const AGAIN = "Send it again, or save it anew.";
-/** Its list of entries ends with this, and a remark of at most 64 kB. */
-const LIST_END = [0x50, 0x4b, 0x05, 0x06];
-
-/** Whether the end of a package is there. */
-function endsWhole(bytes: Uint8Array): boolean {
-  for (let at = bytes.length - 22; at >= Math.max(0, bytes.length - 22 - 65_536); at--)
-    if (LIST_END.every((b, i) => bytes[at + i] === b)) return true;
-  return false;
-}
-
 /** What of a package is read; drawings, links to other books, macros and all else are passed over. */
-const READ = /^xl\/(workbook\.xml|sharedStrings\.xml|_rels\/workbook\.xml\.rels|worksheets\/[^/]+\.xml)$/i;
-
-/**
- * The entries of a package that are read, unpacked piece by piece: what it says of its own sizes is not believed.
- * @throws Refused
- */
-function unpack(bytes: Uint8Array): Map<string, Uint8Array[]> {
-  if (!endsWhole(bytes)) throw new Refused(BROKEN, AGAIN);
-  const parts = new Map<string, Uint8Array[]>();
-  let [entries, unpacked] = [0, 0];
-  let much: Refused | null = null;
-  const unzip = new Unzip((file) => {
-    if (++entries > MOST_ENTRIES) throw new Refused(`more than ${MOST_ENTRIES} files in it`, "Save the sheet anew.");
-    const name = file.name.replace(/\\/g, "/").replace(/^\//, "");
-    if (!READ.test(name)) return;
-    if (parts.has(name.toLowerCase())) throw new Refused(`${name} twice in it`, "Save the sheet anew.");
-    const pieces: Uint8Array[] = [];
-    parts.set(name.toLowerCase(), pieces);
-    file.ondata = (error, piece) => {
-      // What is thrown here comes back as an error of the unpacking.
-      if (error) throw much ?? new Refused(BROKEN, AGAIN);
-      unpacked += piece.length;
-      if (unpacked > MOST_UNPACKED) {
-        const found = `more than ${MOST_UNPACKED / 1024 / 1024} MB when it is unpacked`;
-        throw (much = new Refused(found, "Split the table, or save it as CSV."));
-      }
-      if (piece.length > 0) pieces.push(piece.slice());
-    };
-    file.start();
-  });
-  unzip.register(UnzipInflate);
-  for (let at = 0; at < bytes.length; at += STEP) unzip.push(bytes.subarray(at, at + STEP), at + STEP >= bytes.length);
-  return parts;
-}
+const READ = /^xl\/(workbook\.xml|sharedstrings\.xml|_rels\/workbook\.xml\.rels|worksheets\/[^/]+\.xml)$/;
 
 interface Heard {
   open?(tag: SaxesTagPlain): void;
@@ -282,10 +224,6 @@ function spread(ref: string, byLine: ReadonlyMap<number, Row>, most: number): nu
   return steps;
 }
 
-/** Whether bytes begin as a package does. */
-export const isPackage = (bytes: Uint8Array): boolean =>
-  bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 0x03 && bytes[3] === 0x04;
-
 /**
  * Reads the sheets of a book (XLSX, ISO/IEC 29500): values of cells, of formulas the ones that were kept. Links to other books are not
  * followed. Memory and time are bounded by what is unpacked. O(unpacked bytes)
@@ -294,7 +232,7 @@ export function readBook(bytes: Uint8Array): BookRead {
   if (bytes.length > MOST_BYTES)
     return { ok: false, found: `${Math.ceil(bytes.length / 1e6)} MB`, remedy: "Split it: a table has at most 64 MB." };
   try {
-    const parts = unpack(bytes);
+    const parts = unpack(bytes, READ);
     const book = parts.get("xl/workbook.xml");
     if (!book) throw new Refused("a packed file that is no XLSX", "Unpack it, or save the sheet as XLSX or CSV.");
     const targets = new Map<string, string>();

@@ -32,7 +32,7 @@ export function intakeRoutes(app: Server, bench: Bench): void {
     {
       schema: {
         summary:
-          "Import a design file (application/json, at most 64 MB). All or nothing; the same file twice makes no second job",
+          "Import a design: its file (application/json), or its tables packed together (application/octet-stream), at most 64 MB. All or nothing; the same one twice makes no second job",
       },
     },
     async (req, reply): Promise<ImportReply> => {

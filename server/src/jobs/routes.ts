@@ -3,6 +3,7 @@ import { deleteQuery, jobParams, jobsQuery, type JobList, type JobsQuery } from 
 import { FILES } from "@gray-bench/core/run";
 import { oneAtATime } from "../edits/oneAtATime";
 import { jobAtMachine, noSuchJob } from "../errors";
+import { goneOf } from "../plugins/gone";
 import { whoOf } from "../plugins/joi";
 import type { Bench, Server } from "../server";
 import {
@@ -21,7 +22,7 @@ import { currentShop } from "../store/shops";
 import { describeJob, describeJobs } from "./describe";
 
 /** Reading and deleting jobs. */
-export function jobRoutes(app: Server, { store, runner, readJob, note }: Bench): void {
+export function jobRoutes(app: Server, { store, runner, workers, readJob, note }: Bench): void {
   app.get(
     "/api/jobs",
     { schema: { summary: "A page of the jobs, the one due first at the top", querystring: jobsQuery } },
@@ -74,6 +75,24 @@ export function jobRoutes(app: Server, { store, runner, readJob, note }: Bench):
         .header("content-disposition", `attachment; filename="${fileStem(row)}.bench.json"`)
         .type("application/json; charset=utf-8")
         .send(`${JSON.stringify(design, null, 2)}\n`);
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/design/tables",
+    {
+      schema: {
+        summary: "The design with its edits as CSV tables, packed together; imported again it has the same hash",
+        params: jobParams,
+      },
+    },
+    async (req, reply) => {
+      const row = await readJob(req.params);
+      const design = { hash: row.hash, json: (await readDesignJson(store.db, row.hash))! };
+      return reply
+        .header("content-disposition", `attachment; filename="${fileStem(row)}.tables.zip"`)
+        .type("application/zip")
+        .send(Buffer.from(await workers.pack(design, goneOf(reply))));
     },
   );
 

@@ -17,6 +17,7 @@ import type {
   ComputeTask,
   CutsAnswer,
   CutsTask,
+  DesignJson,
   DifferAnswer,
   DifferTask,
   DrawAnswer,
@@ -76,6 +77,7 @@ export interface Workers {
   compare(stages: CompareTask["stages"], read: (key: string) => Promise<Uint8Array | null>): Promise<Told[] | null>;
   differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
+  pack(design: DesignJson, signal?: AbortSignal): Promise<Uint8Array>;
   tables<T extends TablesTask["what"]>(what: T, signal?: AbortSignal): Promise<TablesAnswerTo<T>>;
   close(): Promise<void>;
 }
@@ -460,6 +462,7 @@ export function startWorkers(
     },
     differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal) as Promise<DifferAnswer>,
     index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),
+    pack: (design, signal) => writing.run({ kind: "pack", design }, signal) as Promise<Uint8Array>,
     tables: async <T extends TablesTask["what"]>(what: T, signal?: AbortSignal) =>
       (await writing.run({ kind: "tables", what }, signal)) as TablesAnswerTo<T>,
     close: async () => {

@@ -186,6 +186,9 @@ export type DifferAnswer = ThingChanges[];
 export type IndexTask = { kind: "index"; design: DesignJson };
 export type IndexAnswer = WrittenBytes;
 
+/** A design as tables, packed together. */
+export type PackTask = { kind: "pack"; design: DesignJson };
+
 /** A file of tables as received. */
 export interface ReceivedFile {
   hash: string;
@@ -225,6 +228,7 @@ export type TablesAnswerTo<T extends TablesTask["what"]> = T extends { do: "reco
 
 export type Task =
   | TablesTask
+  | PackTask
   | DrawTask
   | IndexTask
   | ReadTask

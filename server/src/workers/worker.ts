@@ -29,6 +29,8 @@ import { columnsOf, guess } from "@gray-bench/core/tables/guess";
 import { recognise } from "@gray-bench/core/tables/kept";
 import { preview } from "@gray-bench/core/tables/preview";
 import { readTables, type ReadAsked, type TableIn } from "@gray-bench/core/tables/read";
+import { packTables, readPacked } from "@gray-bench/core/tables/set";
+import { isPackage } from "@gray-bench/core/tables/unpack";
 import { LRUCache } from "lru-cache";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import type { ArrivalOutlook, DesignHead, Effect, StageSummary, TableLook } from "@gray-bench/contract/api";
@@ -99,12 +101,18 @@ export default function work(task: Task): unknown {
       return wireprepTask(task);
     case "tables":
       return tablesTask(task);
+    case "pack":
+      return packTables(designOf(task.design));
     case "differ":
       return designChanges(designOf(task.before), designOf(task.after));
   }
 }
 
 function read({ bytes }: ReadTask): ReadAnswer {
+  if (isPackage(bytes)) {
+    const packed = readPacked(bytes);
+    return packed.ok ? readAs(packed.design) : packed;
+  }
   let text: string;
   try {
     text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
