@@ -655,7 +655,7 @@ export const arrivedFileQuery = Joi.object<{ name: string }>({
     .trim()
     .min(1)
     .max(200)
-    .pattern(/^[^\p{Cc}\/\\]+$/u)
+    .pattern(/^(?!\.+$)[^\p{Cc}\/\\]+$/u)
     .required()
     .description("as the file is called"),
 });

@@ -179,7 +179,7 @@ describe.each<[string, Size]>([
     const pdf = join(folder, "plan.csv");
     writeFileSync(pdf, "%PDF-1.7");
     await send("file-input", [pdf]);
-    await says(driver, "failed", "plan.csv is no table that can be read: it is a PDF.");
+    await says(driver, "failed", "plan.csv cannot be read as a table: a PDF.");
     expect(await driver.findElements(By.css('[data-testid="arrivals"] [role="listitem"]'))).toHaveLength(1);
   });
 });

@@ -372,7 +372,7 @@ export const arrivalFull = (where: string, message: string, remedy: string): Ben
 export const noTable = (name: string, found: string, remedy: string): BenchError =>
   new BenchError(422, {
     code: "table.refused",
-    message: `${name} is no table that can be read: it is ${found}.`,
+    message: `${name} cannot be read as a table: ${found}.`,
     where: name,
     remedy,
   });

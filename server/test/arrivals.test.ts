@@ -151,11 +151,9 @@ test("what is refused says why, and nothing of it stays", async () => {
   const a = await arrived();
   const count = await filesKept();
   const pdf = await add(a.id, "plan.csv", "%PDF-1.7 …");
-  expect([pdf.statusCode, pdf.json<ErrorBody>().message]).toEqual([
-    422,
-    "plan.csv is no table that can be read: it is a PDF.",
-  ]);
-  expect((await add(a.id, "../x.csv", DEVICES)).statusCode).toBe(400);
+  expect([pdf.statusCode, pdf.json<ErrorBody>().message]).toEqual([422, "plan.csv cannot be read as a table: a PDF."]);
+  expect((await add(a.id, "empty.csv", "\n;;\n")).json<ErrorBody>().message).toContain("without anything in it");
+  for (const name of ["../x.csv", "..", "a\nb"]) expect((await add(a.id, name, DEVICES)).statusCode).toBe(400);
   expect((await add("000000000000", "x.csv", DEVICES)).statusCode).toBe(404);
   expect(code(await send("GET" as "POST", `/api/arrivals/${a.id}/tables/9`))).toBe("table.unknown");
   const foreign = await put(a, { tables: [{ ...a.tables[0]!, file: "0".repeat(64) }] });

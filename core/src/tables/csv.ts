@@ -21,6 +21,7 @@ const TRIED_SIGNS = 100_000;
 const MOST_SIGNS = 200_000;
 export const MOST_ROWS = 200_000;
 export const MOST_COLUMNS = 500;
+const FAR_TOO_WIDE = 100 * MOST_COLUMNS;
 
 interface Raw {
   record: string[];
@@ -73,6 +74,22 @@ function fitOf(text: string, separator: string): number {
   return Math.max(0, ...counts.values()) / Math.max(1, rows.length);
 }
 
+/** Whether a line has more cells than any table: it is not parsed, which would take long. Cells in quotes may hold separators. O(signs) */
+function wideLine(text: string, separator: string): { line: number; cells: number } | null {
+  const sign = separator.charCodeAt(0);
+  let [line, cells] = [1, 1];
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (code === sign) {
+      if (++cells > FAR_TOO_WIDE) return { line, cells };
+    } else if (code === 10 || code === 13) {
+      if (code === 10 || text.charCodeAt(i + 1) !== 10) line++;
+      cells = 1;
+    }
+  }
+  return null;
+}
+
 /** The separator that parts the most rows alike; of equals the one that stands first among those that there are. */
 export function separatorOf(text: string): string {
   const head = text.length > TRIED_SIGNS ? text.slice(0, text.lastIndexOf("\n", TRIED_SIGNS) + 1 || TRIED_SIGNS) : text;
@@ -90,6 +107,13 @@ export function separatorOf(text: string): string {
  * @param separator the one that was found out when absent
  */
 export function rowsOf(text: string, separator: string = separatorOf(text)): RowsRead {
+  const far = wideLine(text, separator);
+  if (far)
+    return {
+      ok: false,
+      found: `more than ${FAR_TOO_WIDE} cells in line ${far.line}`,
+      remedy: `A table has at most ${MOST_COLUMNS} columns: look at the separator.`,
+    };
   let rows: Row[];
   try {
     rows = rowsBy(text, separator, MOST_ROWS + 1);

@@ -52,6 +52,8 @@ export function readTables(bytes: Uint8Array, asked: ReadAsked = {}): TablesRead
   if (!text.ok) return text;
   const rows = rowsOf(text.text, asked.separator);
   if (!rows.ok) return rows;
+  if (rows.rows.every((r) => r.cells.every((c) => c === "")))
+    return { ok: false, found: "a file without anything in it", remedy: "Send the one that has the table." };
   const sheet = sheetOf(rows.rows, asked.headings);
   return {
     ok: true,

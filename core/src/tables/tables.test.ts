@@ -85,6 +85,14 @@ describe("rows", () => {
     expect(linesOf('a,b\r\n"one\ntwo",c\nd,e\r\n\r\nf,g')).toEqual([1, 2, 4, 5, 6]);
   });
 
+  test("a line of separators alone is refused before it is parsed", () => {
+    expect(rowsOf(`a;b\r\n${";".repeat(60_000)}`)).toMatchObject({
+      ok: false,
+      found: "more than 50000 cells in line 2",
+    });
+    expect(rowsOf(`a;b\n${";".repeat(600)}`)).toMatchObject({ ok: false, found: "601 cells in line 2" });
+  });
+
   test("a quote that does not end is refused with its line; so is a row without end", () => {
     expect(rowsOf('a;b\n"c;d\ne;f')).toMatchObject({ ok: false, found: expect.stringMatching(/quote.*line \d/) });
     expect(rowsOf(`a;b\n${"x".repeat(300_000)};d`)).toMatchObject({
