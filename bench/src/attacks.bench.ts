@@ -108,6 +108,9 @@ async function makeBatch({ address }: BenchServer, job: string, panels: number):
   if (!reply.ok) throw new Error(await reply.text());
 }
 
+let arrival = "";
+const TABLE = `from;to;net;colour\n${Array.from({ length: sized(190_000, 1000) }, (_, i) => `-K1:${i};-X1:${i};${"net ".repeat(25)}${i % 900};BU`).join("\n")}`;
+
 const ATTACKS: Attack[] = [
   { name: "nothing, to compare", blow: () => setTimeout(50, 200) },
   {
@@ -169,6 +172,18 @@ const ATTACKS: Attack[] = [
     },
     blow: (send, n) =>
       send("GET", `/api/jobs/BIG/batches/B1/files/${["bench.pdf", "leads.csv", "bundles.pdf"][n % 3]}`),
+  },
+  {
+    name: "tables of 30 MB, put in and looked at",
+    computes: true,
+    async lay({ address }) {
+      const reply = await fetch(`${address}/api/arrivals`, { method: "POST", headers: JSON_BODY, body: '{"of":null}' });
+      arrival = ((await reply.json()) as { id: string }).id;
+    },
+    blow: (send, n) =>
+      n % 3 === 0
+        ? send("POST", `/api/arrivals/${arrival}/files?name=wires.csv`, TABLE)
+        : send("GET", `/api/arrivals/${arrival}/${n % 3 === 1 ? "tables/1" : "outlook"}`),
   },
   { name: "machines and services that answer with blanks without end", before: () => badService(blanks), blow: asking },
   { name: "machines and services that answer with 200 MB packed", before: () => badService(packed), blow: asking },

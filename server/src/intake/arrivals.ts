@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from "node:crypto";
+import { randomBytes } from "node:crypto";
 import {
   arrivalChange,
   arrivalParams,
@@ -45,7 +45,7 @@ import {
   settleArrival,
   writeArrival,
 } from "../store/arrivals";
-import { readReceived } from "../store/received";
+import { readReceived, receivedOf, type Received } from "../store/received";
 import { currentShop } from "../store/shops";
 import type { AssembleAnswer } from "../workers/tasks";
 import { Importer } from "./import";
@@ -74,7 +74,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       if (version !== null && arrival.version !== version) throw arrivalChanged(arrival.id);
       return work(arrival);
     });
-  const write = async (arrival: Arrival, come?: { hash: string; bytes: Uint8Array }): Promise<Arrival> => {
+  const write = async (arrival: Arrival, come?: Received): Promise<Arrival> => {
     const next = { ...arrival, version: arrival.version + 1, at: now().toISOString() };
     await writeArrival(store.db, next, come);
     return next;
@@ -217,9 +217,10 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     async (req, reply): Promise<Arrival> => {
       const { name } = req.query as { name: string };
       const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0);
-      const hash = createHash("sha256").update(bytes).digest("hex");
       // Before it is read: who names no arrival, or a full one, need not wait.
       roomFor(await found(req.params), name, bytes.byteLength);
+      const received = await receivedOf(bytes);
+      const { hash } = received;
       const read = await workers.tables(
         { do: "recognise", file: { hash, bytes }, kept: await listMatchings(store.db) },
         goneOf(reply),
@@ -246,7 +247,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
         const tables = at < 0 ? [...others, ...come] : [...others.slice(0, at), ...come, ...others.slice(at)];
         if (tables.length > MOST_ARRIVED_TABLES)
           throw arrivalFull(name, `That would be more than ${MOST_ARRIVED_TABLES} tables.`, "Leave files out.");
-        return write({ ...arrival, tables }, { hash, bytes });
+        return write({ ...arrival, tables }, received);
       });
     },
   );

@@ -1,7 +1,7 @@
 import type { Arrival, ArrivedTable, SourceList } from "@gray-bench/contract/api";
 import type { KeptMatching } from "@gray-bench/core/tables/kept";
 import type { Kysely, Selectable } from "kysely";
-import { clearReceived, keepReceived } from "./received";
+import { clearReceived, keepReceived, type Received } from "./received";
 import type { ArrivalsTable, Schema } from "./schema";
 
 const arrivalOf = ({ job, tables, ...row }: Selectable<ArrivalsTable>): Arrival => ({
@@ -26,11 +26,7 @@ export async function findArrival(db: Kysely<Schema>, id: string): Promise<Arriv
 }
 
 /** Writes an arrival as it is now, with a file that has come into it. Files that none of its tables is of are let go. */
-export function writeArrival(
-  db: Kysely<Schema>,
-  arrival: Arrival,
-  come?: { hash: string; bytes: Uint8Array },
-): Promise<void> {
+export function writeArrival(db: Kysely<Schema>, arrival: Arrival, come?: Received): Promise<void> {
   return db.transaction().execute(async (tx) => {
     const row = rowOf(arrival);
     await tx
@@ -38,7 +34,7 @@ export function writeArrival(
       .values(row)
       .onConflict((c) => c.column("id").doUpdateSet(row))
       .execute();
-    if (come) await keepReceived(tx, come.hash, come.bytes);
+    if (come) await keepReceived(tx, come);
     const files = [...new Set(arrival.tables.map((t) => t.file))];
     await tx.deleteFrom("arrival_files").where("arrival", "=", arrival.id).execute();
     if (files.length > 0)
