@@ -1,13 +1,13 @@
-import { mkdirSync, writeFileSync } from "node:fs";
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { find, gone, PHONE, resize, startBrowser, WIDE } from "./browser";
 
 /** One picture per main view: name, path, element to wait for. */
-const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideOnly?: true }[] = [
+const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideOnly?: true; arrives?: true }[] = [
   { name: "jobs", path: "/", wait: "job-LARK-2601", phoneOnly: true },
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures", phoneOnly: true },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
-  { name: "routes", path: "/jobs/LARK-2601/routes", wait: "wire-list", wideOnly: true },
+  { name: "tables", path: "?table=6", wait: "first-rows", wideOnly: true, arrives: true },
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way", phoneOnly: true },
   { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X5", wait: "strip-line" },
@@ -44,13 +44,36 @@ const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideO
 
 const [address = "http://127.0.0.1:4600", out = "docs/screenshots", only] = process.argv.slice(2);
 mkdirSync(out, { recursive: true });
+
+const TABLES = "designs/saltmere";
+
+/** Puts the tables of Saltmere in, as if somebody had opened them. */
+async function arrive(): Promise<string> {
+  const headers = { "content-type": "application/json" };
+  const begun = await fetch(`${address}/api/arrivals`, { method: "POST", headers, body: '{"of":null}' });
+  const { id } = (await begun.json()) as { id: string };
+  for (const name of readdirSync(TABLES).filter((n) => !n.endsWith(".json")))
+    await fetch(`${address}/api/arrivals/${id}/files?name=${encodeURIComponent(name)}`, {
+      method: "POST",
+      headers: { "content-type": "application/octet-stream" },
+      body: readFileSync(join(TABLES, name)),
+    });
+  return `/arrivals/${id}`;
+}
+
+async function leave(arrived: string): Promise<void> {
+  const { version } = (await (await fetch(`${address}/api${arrived}`)).json()) as { version: number };
+  await fetch(`${address}/api${arrived}?version=${version}`, { method: "DELETE" });
+}
+
 for (const size of [PHONE, WIDE]) {
   const driver = await startBrowser(size);
   try {
     for (const v of VIEWS) {
       if (only && !only.split(",").includes(v.name)) continue;
       if (size.phone ? v.wideOnly : v.phoneOnly) continue;
-      await driver.get(address + v.path);
+      const arrived = v.arrives ? await arrive() : "";
+      await driver.get(address + arrived + v.path);
       await resize(driver, size);
       await find(driver, v.wait);
       await gone(driver, "loading");
@@ -62,6 +85,7 @@ for (const size of [PHONE, WIDE]) {
         await driver.takeScreenshot(),
         "base64",
       );
+      if (arrived !== "") await leave(arrived);
     }
   } finally {
     await driver.quit();

@@ -263,7 +263,11 @@ function Fields({ table, look, dnd }: { table: ArrivedTable; look: TableLook; dn
       {others.length > 0 ? (
         <View className="items-start pt-2">
           <Button
-            label={all ? "Hide fields that the table does not have" : `${others.length} more fields`}
+            label={
+              all
+                ? "Hide fields that the table does not have"
+                : `${others.length} more ${others.length === 1 ? "field" : "fields"}`
+            }
             pressed={all}
             onPress={() => setAll(!all)}
             testID="fields-more"
