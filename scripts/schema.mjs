@@ -3,14 +3,14 @@ import { build } from "esbuild";
 import { at } from "./lib.mjs";
 
 // Writes docs/formats/*.schema.json from the schemas in use: node scripts/schema.mjs
-const KINDS = ["design", "shop", "stock"];
+const KINDS = ["design", "library", "shop", "stock"];
 await build({
   stdin: {
     contents: [
       'import toJson from "joi-to-json";',
-      'import { designSchema } from "./design/schema"; import { shopSchema } from "./design/shop"; import { stockSchema } from "./design/stock";',
+      'import { designSchema, librarySchema } from "./design/schema"; import { shopSchema } from "./design/shop"; import { stockSchema } from "./design/stock";',
       'const json = (schema) => toJson(schema, "json-draft-2019-09");',
-      "export const design = json(designSchema); export const shop = json(shopSchema); export const stock = json(stockSchema);",
+      "export const design = json(designSchema); export const library = json(librarySchema); export const shop = json(shopSchema); export const stock = json(stockSchema);",
     ].join("\n"),
     resolveDir: at("core/src"),
     loader: "ts",

@@ -1,9 +1,12 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+import { complete, readLibrary } from "@gray-bench/core/design/library";
 import { runStages } from "@gray-bench/core/run";
 import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
 import { recognise } from "@gray-bench/core/tables/kept";
+import { LIBRARY } from "./library";
 import { saltmere } from "./saltmere";
+import { LIBRARY_FILE } from "./write";
 
 const FILES = saltmere();
 const made = (() => {
@@ -44,6 +47,23 @@ test("everything in them is read, or listed", () => {
   ]);
   expect(parts.find((p) => p.number === "OH-B1C6")).toMatchObject({ w: 17.5, h: 89.99, d: 70, lossW: 1.4 });
   expect(devices[1]).toEqual({ tag: "-Q1", part: "OH-M25", enclosure: "+A1", sheet: "2", texts: ["Antrieb Klappe"] });
+});
+
+test("with the library of the shop only what nobody knows is left", () => {
+  const library = readLibrary(readFileSync(join(__dirname, "..", LIBRARY_FILE), "utf8"));
+  if (!library.ok) throw new Error(JSON.stringify(library.faults));
+  expect(library.value.parts).toEqual(JSON.parse(JSON.stringify(LIBRARY)));
+  const whole = complete(made.design, library.value);
+  // The list says sizes and a loss; the library the rest.
+  expect(whole.parts.find((p) => p.number === "OH-K25")).toMatchObject({ w: 45.01, lossW: 6.1, category: "contactor" });
+  const stops = runStages(whole).open.filter((p) => p.severity === "stop");
+  // Who is not listed, the size with a question, and the layout; nothing of parts and pins.
+  expect([...new Set(stops.map((p) => p.kind))].sort()).toEqual([
+    "no cross-section",
+    "no layout",
+    "no way",
+    "unknown device",
+  ]);
 });
 
 test("where the lists disagree is told; what has no layout yet is told once", () => {

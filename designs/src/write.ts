@@ -1,8 +1,10 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { libraryText } from "@gray-bench/core/design/library";
 import type { Design } from "@gray-bench/core/design/model";
 import { hillfold } from "./hillfold";
 import { large } from "./large";
+import { LIBRARY } from "./library";
 import { larkmoor } from "./larkmoor";
 import { saltmere } from "./saltmere";
 import { demoStock, demoStockFile } from "./stock";
@@ -28,6 +30,9 @@ export const STORES: Record<string, () => object> = {
   "demo.stock.json": demoStockFile,
 };
 
+/** The library of the demo: what is known of its invented parts, for designs that name them only. */
+export const LIBRARY_FILE = "demo.library.json";
+
 /** A line per item of a list. */
 export const storeText = (store: object): string => designText(store as Design);
 
@@ -36,6 +41,7 @@ export function writeDesigns(folder: string, withLarge = false): void {
   mkdirSync(folder, { recursive: true });
   for (const [name, make] of Object.entries(DEMOS)) writeFileSync(join(folder, name), designText(make()));
   for (const [name, make] of Object.entries(STORES)) writeFileSync(join(folder, name), storeText(make()));
+  writeFileSync(join(folder, LIBRARY_FILE), libraryText({ parts: [...LIBRARY] }));
   const tables = join(folder, "saltmere");
   mkdirSync(tables, { recursive: true });
   for (const [name, bytes] of Object.entries(saltmere())) writeFileSync(join(tables, name), bytes);

@@ -12,6 +12,7 @@ import {
 import { basename, join, resolve } from "node:path";
 import { parseArgs } from "node:util";
 import { readEdits } from "@gray-bench/core/design/edits-file";
+import { complete, readLibrary } from "@gray-bench/core/design/library";
 import type { Design, Job } from "@gray-bench/core/design/model";
 import { readDesign, type FileRead } from "@gray-bench/core/design/read";
 import { countPoints } from "@gray-bench/core/design/open-points";
@@ -27,7 +28,7 @@ import { readPacked } from "@gray-bench/core/tables/set";
 import { isPackage } from "@gray-bench/core/tables/unpack";
 
 const USAGE =
-  "usage: npm run make -- FILE.bench.json|FILE.tables.zip|FOLDER OUT [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
+  "usage: npm run make -- FILE.bench.json|FILE.tables.zip|FOLDER OUT [--library FILE.library.json] [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
 
 class WrongCall extends Error {}
 class Refused extends Error {
@@ -123,10 +124,11 @@ async function run(args: readonly string[]): Promise<void> {
     console.log(USAGE);
     return;
   }
-  const { file, out, edits, shop, stock } = asked;
-  const { design: received, notRead } = inPlace(() => statSync(file)).isDirectory()
+  const { file, out, library, edits, shop, stock } = asked;
+  const { design: told, notRead } = inPlace(() => statSync(file)).isDirectory()
     ? readFolder(file)
     : { design: readDesignFile(file), notRead: [] };
+  const received = library === undefined ? told : complete(told, read(library, readLibrary));
   const log = edits === undefined ? [] : read(edits, readEdits).edits;
   const laid = EDITS.lay(received, log);
   if (laid.unfitting.length > 0) {
@@ -279,6 +281,7 @@ function called(args: readonly string[]) {
       args: [...args],
       allowPositionals: true,
       options: {
+        library: { type: "string" },
         edits: { type: "string" },
         shop: { type: "string" },
         stock: { type: "string" },

@@ -309,6 +309,8 @@ export interface Part {
   gland?: { thread: string; cableMin: number; cableMax: number };
   wire?: { sizeMm2: number; outer: number; colour?: Colour; strand?: Strand };
   cable?: { cores: number; sizeMm2: number; outer: number; screened?: boolean };
+  /** Fields that the library of the shop has said, not the design. No stage reads this. */
+  fromLibrary?: string[];
 }
 
 /** Exactly one of face, rail and slot, with its coordinates; `{}` or absent: loose. */

@@ -263,7 +263,7 @@ const curve = list(
   return fault === null ? points : helpers.message({ custom: fault });
 });
 
-const part = Joi.object<Part, true>({
+const partFields = {
   number: name.required(),
   maker: name.required(),
   text: text.required(),
@@ -341,7 +341,15 @@ const part = Joi.object<Part, true>({
     outer: positive.required(),
     screened: Joi.boolean(),
   }),
-});
+  fromLibrary: list(name),
+};
+
+const part = Joi.object<Part, true>(partFields);
+
+const { fromLibrary: _, ...libraryFields } = partFields;
+const libraryPart = Joi.object(libraryFields).fork(["maker", "text", "category", "w", "h", "d"], (s) => s.optional());
+/** The form of a library: of a part its number alone is needed. */
+export const librarySchema = Joi.object({ parts: Joi.array().items(libraryPart).max(20_000).required() });
 
 const when = Joi.object()
   .pattern(ANY_KEY, Joi.alternatives(name, list(name).min(1)))

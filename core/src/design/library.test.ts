@@ -1,0 +1,130 @@
+import fc from "fast-check";
+import { randomDesigns } from "../test/random-design";
+import { runs } from "../test/runs";
+import { contentHash } from "./hash";
+import { complete, libraryHash, libraryText, readLibrary, type Library, type LibraryPart } from "./library";
+import { NOT_TOLD, type Design, type Part } from "./model";
+import { checkDesign } from "./read";
+
+const part = (number: string, more: Partial<Part> = {}): Part => ({
+  number,
+  maker: "Oakhollow",
+  text: `part ${number}`,
+  category: "relay",
+  w: 10,
+  h: 80,
+  d: 60,
+  ...more,
+});
+const design = (more: Partial<Design> = {}): Design => {
+  const read = checkDesign({
+    format: "gray-bench-design",
+    version: 1,
+    job: { code: "J-1", title: "t", revision: "A" },
+    enclosures: [],
+    ...more,
+  });
+  if (!read.ok) throw new Error(JSON.stringify(read.faults));
+  return read.design;
+};
+const numbers = (d: Design): string[] => d.parts.map((p) => p.number);
+
+test("what the design says of a part stands; what it leaves out is completed, and named", () => {
+  const pins = [{ name: "A1" }];
+  const own = part("R1", { lossW: 2, currentA: 6 });
+  const library: Library = { parts: [part("R1", { w: 99, lossW: 5, pins, weightKg: 1 })] };
+  expect(complete(design({ parts: [own], devices: [{ tag: "-K1", part: "R1" }] }), library).parts).toEqual([
+    { ...own, pins, weightKg: 1, fromLibrary: ["pins", "weightKg"] },
+  ]);
+});
+
+test("what tables could not say counts as not said: kind, maker, a text that is the number", () => {
+  const own = part("R1", { maker: NOT_TOLD, text: "R1", category: "other" });
+  const [whole] = complete(design({ parts: [own], devices: [{ tag: "-K1", part: "R1" }] }), {
+    parts: [part("R1")],
+  }).parts;
+  expect(whole).toEqual({ ...part("R1"), fromLibrary: ["category", "maker", "text"] });
+});
+
+test("parts that are named are added, and those that they name; one without a size stays unknown", () => {
+  const library: Library = {
+    parts: [
+      part("T1", { category: "terminal", terminal: { levels: 1, jumperRows: 1, endPlate: "T1E" } }),
+      part("T1E"),
+      part("FAN", { climate: { kind: "filter fan", exit: "OUT" } }),
+      part("OUT"),
+      part("W15", { category: "wire" }),
+      part("END", { category: "terminal accessory" }),
+      part("R1", { alternates: ["R2"] }),
+      part("R2"),
+      part("NOBODY"),
+      { number: "BARE", lossW: 3 },
+    ],
+  };
+  const devices = ["T1", "R1", "BARE", NOT_TOLD].map((p, i) => ({ tag: `-K${i}`, part: p }));
+  expect(numbers(complete(design({ devices }), library))).toEqual([
+    "END",
+    "FAN",
+    "OUT",
+    "R1",
+    "R2",
+    "T1",
+    "T1E",
+    "W15",
+  ]);
+});
+
+test("completing again changes nothing, the order of the library nothing, and a design keeps all it says", () => {
+  const known: fc.Arbitrary<LibraryPart> = fc.record(
+    {
+      number: fc.constantFrom("A", "B", "C", "D", "PK"),
+      w: fc.integer({ min: 1, max: 100 }),
+      h: fc.constant(50),
+      d: fc.constant(40),
+      lossW: fc.integer({ min: 0, max: 9 }),
+      category: fc.constantFrom("relay" as const, "wire" as const),
+      text: fc.constant("of the library"),
+    },
+    { requiredKeys: ["number"] },
+  );
+  let [filled, added] = [0, 0];
+  fc.assert(
+    fc.property(randomDesigns, fc.uniqueArray(known, { selector: (p) => p.number, maxLength: 5 }), (drawn, parts) => {
+      // Half of what is drawn is named as the library has it.
+      const renamed = new Map(drawn.parts.slice(0, 3).map((p, i) => [p.number, "ABC"[i]!]));
+      const as = (n: string): string => renamed.get(n) ?? n;
+      const own: Design = {
+        ...drawn,
+        parts: drawn.parts.slice(0, 2).map((p) => ({ ...p, number: as(p.number) })),
+        devices: drawn.devices.map((d) => ({ ...d, part: as(d.part) })),
+      };
+      const whole = complete(own, { parts });
+      expect(contentHash(complete(whole, { parts }))).toBe(contentHash(whole));
+      expect(contentHash(complete(own, { parts: [...parts].reverse() }))).toBe(contentHash(whole));
+      expect(checkDesign(structuredClone(whole) as object).ok).toBe(checkDesign(structuredClone(own) as object).ok);
+      for (const p of own.parts) {
+        const { fromLibrary = [], ...now } = whole.parts.find((w) => w.number === p.number)!;
+        filled += fromLibrary.length;
+        for (const [field, value] of Object.entries(p))
+          if (!fromLibrary.includes(field)) expect(now[field as keyof typeof now]).toEqual(value);
+      }
+      added += whole.parts.length - own.parts.length;
+    }),
+    { numRuns: runs(150), seed: 9 },
+  );
+  expect(filled).toBeGreaterThan(20);
+  expect(added).toBeGreaterThan(20);
+});
+
+test("a library file reads back; two parts of one number are a fault, a number alone is enough", () => {
+  const library: Library = { parts: [part("R1", { pins: [{ name: "A1" }] }), { number: "R2" }] };
+  expect(readLibrary(libraryText(library))).toEqual({ ok: true, value: library });
+  expect(libraryHash({ parts: [...library.parts].reverse() })).toBe(libraryHash(library));
+  const twice = readLibrary(libraryText({ parts: [part("R1"), part("R2"), part("R1")] }));
+  expect(twice).toMatchObject({
+    ok: false,
+    faults: [{ path: "parts[2].number", found: "R1, which parts[0] has already" }],
+  });
+  const wrong = readLibrary(libraryText({ parts: [{ number: "R1", w: -1 }] }));
+  expect(wrong).toMatchObject({ ok: false, faults: [{ path: "parts[0].w" }] });
+});
