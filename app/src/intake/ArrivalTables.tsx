@@ -30,6 +30,7 @@ export function ArrivalTables({
   const t = useTokens();
   const zone = useDropzone({
     onDrop: (files) => {
+      if (zone.inputRef.current) zone.inputRef.current.value = "";
       if (files.length > 0) act.add.mutate(files);
     },
     noClick: true,

@@ -67,6 +67,8 @@ export function ImportTray() {
   const open = (files: File[]) => {
     const file = files[0];
     if (!file) return;
+    // The same file may be opened again, and only what is chosen then counts.
+    if (zone.inputRef.current) zone.inputRef.current.value = "";
     setName(files.length === 1 ? file.name : `${files.length} files`);
     setAlready(null);
     setAsked(null);
