@@ -1,5 +1,6 @@
 import Joi from "joi";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
+import type { LibraryChanges } from "@gray-bench/core/design/library";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
@@ -80,6 +81,10 @@ export interface JobSummary {
   shopHash: string;
   /** Whether the shop has changed since; the job keeps its own until somebody takes over the newer one. */
   shopNewer: boolean;
+  /** The library that completes it; empty: none. */
+  libraryHash: string;
+  /** The library has another version that counts for jobs to come. */
+  libraryNewer: boolean;
 }
 
 /** The small part of a design that every view of a job wants. */
@@ -194,6 +199,36 @@ export interface ImportOutlook {
   already: boolean;
   /** Another design has this revision: it would be refused. */
   taken: boolean;
+  things: ThingChanges[];
+  /** Edits of the job that would not fit any more. */
+  unfitting: { sentence: string; reason: string }[];
+}
+
+/** A version of the library. */
+export interface LibraryVersion {
+  number: number;
+  hash: string;
+  parts: number;
+  who: string;
+  when: string;
+  why: string | null;
+}
+
+export interface LibraryVersions {
+  /** Newest first; empty as long as there is no library. */
+  versions: LibraryVersion[];
+}
+
+/** What a library would change, before it becomes a version. */
+export interface LibraryOutlook {
+  parts: number;
+  changes: LibraryChanges;
+  /** It is the same as the one that counts. */
+  already: boolean;
+}
+
+/** What another version would do to a job. */
+export interface LibraryEffect {
   things: ThingChanges[];
   /** Edits of the job that would not fit any more. */
   unfitting: { sentence: string; reason: string }[];
@@ -485,7 +520,7 @@ export interface RunNow {
 export interface AuditEntry {
   seq: number;
   at: string;
-  what: "import" | "delete" | "matching" | "shop" | "stop" | "send" | "print" | "program" | "backup";
+  what: "import" | "delete" | "matching" | "library" | "shop" | "stop" | "send" | "print" | "program" | "backup";
   job: string | null;
   /** As the name was given; null where none was. */
   who: string | null;
@@ -625,6 +660,23 @@ const code = Joi.string()
   .description("job code");
 
 export const jobParams = Joi.object<{ job: string }>({ job: code });
+
+/** Of a version of the library: who, why, and on which one it was made. */
+export interface LibraryQuery {
+  on: string;
+  who: string;
+  why?: string;
+}
+
+const libraryHash = Joi.string().pattern(/^[0-9a-f]{64}$/);
+
+export const libraryQuery = Joi.object<LibraryQuery>({
+  on: libraryHash.allow("").required().description("hash of the version it was made on; empty where there was none"),
+  who: Joi.string().trim().min(1).max(120).required(),
+  why: Joi.string().trim().min(1).max(500),
+});
+
+export const libraryTakeOver = Joi.object<{ library?: string; who: string }, true>({ library: libraryHash, who });
 
 const arrivalName = Joi.string()
   .pattern(/^[0-9a-f]{12}$/)

@@ -159,6 +159,37 @@ describe.each<[string, Size]>([
     await driver.wait(async () => (await job()).designHash === first, 30_000, "not the first design again");
   });
 
+  test("the library of the shop is imported, looked through, and completes the job when it is taken over", async () => {
+    await driver.get(`${bench.address}/library`);
+    await find(driver, "library-open");
+    expect(await violations(driver)).toEqual([]);
+    await send("library-input", [join(SALTMERE, "../demo.library.json")]);
+    await says(driver, "library-outlook", "89 new: BL-C12");
+    await type("library-who", "Ina");
+    await click(driver, "library-take");
+    await says(driver, "library-count", "89 parts");
+    await type("library-find", "contactor");
+    await says(driver, "library-count", "2 parts");
+    await click(driver, "part-OH-K9");
+    await says(driver, "part-details", "45 mm × 78 mm × 90 mm");
+    expect(await violations(driver)).toEqual([]);
+    await driver.navigate().refresh();
+    await says(driver, "part-details", "OH-K25");
+
+    await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
+    await says(driver, "take-library", "does not complete them yet");
+    await click(driver, "library-see");
+    await says(driver, "library-effect", "14 parts changed");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "library-take-over");
+    await gone(driver, "take-library");
+    const { open } = (await (await fetch(`${bench.address}/api/jobs/SALT-2701/open-points`)).json()) as {
+      open: { kind: string }[];
+    };
+    const kinds = new Set(open.map((p) => p.kind));
+    expect([kinds.has("no pins"), kinds.has("unknown part"), kinds.has("no layout")]).toEqual([false, false, true]);
+  });
+
   test("columns are kept under a name and found again; files that are not wanted go", async () => {
     await driver.get(bench.address);
     await find(driver, "open-file");

@@ -19,6 +19,7 @@ import {
 import { editRoutes } from "./edits/routes";
 import { floorRoutes } from "./floor/routes";
 import { arrivalRoutes } from "./intake/arrivals";
+import { libraryRoutes } from "./library/routes";
 import { matchingRoutes } from "./intake/matchings";
 import { intakeRoutes } from "./intake/routes";
 import { jobRoutes } from "./jobs/routes";
@@ -157,6 +158,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   intakeRoutes(app, bench);
   arrivalRoutes(app, bench);
   matchingRoutes(app, bench);
+  libraryRoutes(app, bench);
   floorRoutes(app, bench);
   editRoutes(app, bench);
   resultRoutes(app, bench);

@@ -240,6 +240,8 @@ describe("work is bounded", () => {
       index: never,
       tables: never,
       pack: never,
+      readLibrary: never,
+      differLibraries: never,
       close: async () => undefined,
       ...over,
     };

@@ -18,6 +18,7 @@ import { useSettings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
+import { TakeLibrary } from "../library/TakeLibrary";
 import { KIND_WORDS } from "./matchingActs";
 import { beginArrival, useSources } from "./useArrival";
 import { countPoints } from "@gray-bench/core/design/open-points";
@@ -38,6 +39,7 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
       </Small>
       {job.revisions.length > 1 ? <RevisionsTray job={job} /> : null}
       <SourcesTray job={job.code} />
+      {job.libraryNewer ? <TakeLibrary job={job} /> : null}
       {cable ? <CableTray cable={cable} /> : null}
       {option ? (
         <EditSheet job={job.code} act={chooseAct(option)} close={() => setChoosing(null)} laid={setTold} />

@@ -14,6 +14,7 @@ import { useSettings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
+import { TakeLibrary } from "../library/TakeLibrary";
 import { TakeOver } from "../shop/TakeOver";
 import { useDelete, useOpenPoints, useRunControl } from "./useJobs";
 
@@ -34,6 +35,7 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
       </View>
       <Running job={job} progress={progress} />
       {job.shopNewer ? <TakeOver jobs={[job]} /> : null}
+      {job.libraryNewer && job.libraryHash !== "" ? <TakeLibrary job={job} /> : null}
       {job.figures ? <Figures job={job} figures={job.figures} /> : null}
       <View className="gap-3 md:flex-row">
         <View className="md:flex-1">

@@ -29,6 +29,7 @@ export function JobsView({ q = "" }: { q?: string }) {
         <View className="shrink flex-row flex-wrap gap-x-4">
           <LinkLine href="/stock" label="Stock: what all jobs need" testID="to-stock" />
           <LinkLine href="/shop" label="The shop: rules for every job" testID="to-shop" />
+          <LinkLine href="/library" label="Library: what is known of parts" testID="to-library" />
           <LinkLine href="/record" label="Record: what was done" testID="to-record" />
         </View>
       </View>

@@ -53,6 +53,8 @@ const summary = (more: Partial<JobSummary> = {}): JobSummary => ({
   keys: {},
   shopHash: "s",
   shopNewer: false,
+  libraryHash: "",
+  libraryNewer: false,
   ...more,
 });
 const detail = (more: Partial<JobDetail> = {}): JobDetail => ({

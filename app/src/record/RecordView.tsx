@@ -19,6 +19,7 @@ const WORDS: Record<AuditEntry["what"], string> = {
   import: "imported",
   delete: "deleted",
   matching: "matching",
+  library: "library changed",
   shop: "shop changed",
   stop: "stopped at a machine",
   send: "sent to a wire machine",

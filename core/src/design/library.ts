@@ -60,6 +60,24 @@ export const libraryText = ({ parts }: Library): string =>
 export const libraryHash = ({ parts }: Library): string =>
   contentHash([...parts].sort((a, b) => (a.number < b.number ? -1 : 1)));
 
+/** Numbers of parts that one library has and the other not, or says something else of. */
+export interface LibraryChanges {
+  added: string[];
+  gone: string[];
+  changed: string[];
+}
+
+/** What differs between two libraries. O(parts) */
+export function libraryChanges(before: Library, after: Library): LibraryChanges {
+  const was = new Map(before.parts.map((p) => [p.number, p]));
+  const is = new Map(after.parts.map((p) => [p.number, p]));
+  return {
+    added: [...is.keys()].filter((n) => !was.has(n)).sort(),
+    gone: [...was.keys()].filter((n) => !is.has(n)).sort(),
+    changed: [...is].flatMap(([n, p]) => (was.has(n) && contentHash(was.get(n)) !== contentHash(p) ? [n] : [])).sort(),
+  };
+}
+
 /** Without these nothing can be placed: a part that lacks one of them stays unknown. */
 const NEEDED = ["w", "h", "d"] as const;
 

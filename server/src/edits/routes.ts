@@ -32,6 +32,7 @@ import { readBody } from "../plugins/joi";
 import type { Bench, Server } from "../server";
 import { targetFor, targetOf } from "../results/target";
 import { fileStem, listRevisions, readDesignJson, setShown, type JobRow } from "../store/jobs";
+import { readLibraryJson } from "../store/libraries";
 import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
 import type { DesignJson, LayAnswer, MadeFrom, NotLaid } from "../workers/tasks";
 import { oneAtATime } from "./oneAtATime";
@@ -173,7 +174,8 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
         if (hash === undefined) throw noSuchRevision(code, revision);
         if (hash === job.received) throw revisionCounts(code, revision);
         const received = { hash, json: (await readDesignJson(store.db, hash))! };
-        const laid = await workers.lay({ received, log: editsOf(rows), turn: null });
+        const library = await readLibraryJson(store.db, job.library);
+        const laid = await workers.lay({ received, library, log: editsOf(rows), turn: null });
         if (!laid.ok) throw new Error("a revision refuses no edits");
         const sentence = `revision ${revision} put back`;
         const line = { what: "revision" as const, id: hash, kind: sentence, payload: "{}", why: null };
@@ -206,6 +208,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
           const at = now().toISOString();
           const laid = await workers.lay({
             received: { hash: job.received, json: (await readDesignJson(store.db, job.received))! },
+            library: await readLibraryJson(store.db, job.library),
             log,
             turn: { id, back: what === "back" ? { who: asked.who, when: at } : null },
           });
@@ -286,7 +289,11 @@ function notStale(job: JobRow, rows: readonly LogRow[], on: string): void {
   const changed = since.flatMap((r) =>
     r.what === "shop"
       ? []
-      : [r.what === "revision" ? `${r.who}: ${r.kind}` : `${r.who}: ${words[r.what]}${edits.get(r.id)!}`],
+      : [
+          r.what === "revision" || r.what === "library"
+            ? `${r.who}: ${r.kind}`
+            : `${r.who}: ${words[r.what]}${edits.get(r.id)!}`,
+        ],
   );
   throw editStale(job.job, changed.length > 0 ? changed : [`another revision is here: ${job.revision}`]);
 }

@@ -45,6 +45,8 @@ import {
   settleArrival,
   writeArrival,
 } from "../store/arrivals";
+import { findJob } from "../store/jobs";
+import { currentLibrary, readLibraryJson, type LibraryJson } from "../store/libraries";
 import { readReceived, receivedOf, type Received } from "../store/received";
 import { currentShop } from "../store/shops";
 import type { AssembleAnswer } from "../workers/tasks";
@@ -95,7 +97,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
   async function assembled(
     arrival: Arrival,
     job: Job,
-    shop: string | null,
+    seen: { shop: string; library: LibraryJson | null } | null,
     gone?: AbortSignal,
   ): Promise<AssembleAnswer> {
     const files = new Map<string, { hash: string; bytes: Uint8Array }>();
@@ -112,7 +114,10 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
         "None of its tables is known yet.",
         "Say of one at least what it is: devices, connections …",
       );
-    return workers.tables({ do: "assemble", job, tables, shop }, gone);
+    return workers.tables(
+      { do: "assemble", job, tables, shop: seen?.shop ?? null, library: seen?.library ?? null },
+      gone,
+    );
   }
 
   app.get(
@@ -287,8 +292,12 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       const job = jobOf(arrival);
       // What its tables hold is told before anybody has named it.
       const named = { ...job, ...Object.fromEntries(NAMES.map((n) => [n, job[n] || UNNAMED])) };
-      const { json } = await currentShop(store.db);
-      const { read, notRead, counts, lacks } = await assembled(arrival, named, json, gone);
+      const { json: shop } = await currentShop(store.db);
+      // The one that will complete it: a job keeps its own.
+      const own = arrival.of === null ? undefined : await findJob(store.db, arrival.of);
+      const hash = own ? own.library : ((await currentLibrary(store.db))?.hash ?? "");
+      const library = await readLibraryJson(store.db, hash);
+      const { read, notRead, counts, lacks } = await assembled(arrival, named, { shop, library }, gone);
       return {
         counts,
         lacks,

@@ -8,6 +8,7 @@ import { describeJob } from "../jobs/describe";
 import { targetOf } from "../results/target";
 import type { Bench } from "../server";
 import { findJob, listRevisions, readDesignJson, storeDesign, type LaidDesign } from "../store/jobs";
+import { currentLibrary, readLibraryJson, type LibraryJson } from "../store/libraries";
 import { editsOf, readLog } from "../store/log";
 import type { Schema } from "../store/schema";
 import type { DesignJson, NotLaid, ReadAnswer } from "../workers/tasks";
@@ -23,10 +24,18 @@ export class Importer {
     this.#bench = bench;
   }
 
-  /** A new revision with the edits of the job on top; what does not fit any more is kept and told of. */
-  async #laidOn({ hash, json }: DesignJson, log: LoggedEdit[], gone?: AbortSignal): Promise<LaidDesign | null> {
-    if (log.length === 0) return null;
-    const laid = await this.#bench.workers.lay({ received: { hash, json }, log, turn: null }, gone);
+  /**
+   * A design completed by the library, with the edits of the job on top; what does not fit any more is kept and told of.
+   * @returns null where nothing is laid on it
+   */
+  async #laidOn(
+    { hash, json }: DesignJson,
+    log: LoggedEdit[],
+    library: LibraryJson | null,
+    gone?: AbortSignal,
+  ): Promise<LaidDesign | null> {
+    if (log.length === 0 && !library) return null;
+    const laid = await this.#bench.workers.lay({ received: { hash, json }, library, log, turn: null }, gone);
     if (!laid.ok) throw new Error("a revision refuses no edits");
     return {
       hash: laid.hash,
@@ -44,7 +53,8 @@ export class Importer {
     const fresh = { code, title, revision, replaces: null, already: false, taken: false, things: [], unfitting: [] };
     if (!job) return fresh;
     const known = await listRevisions(store.db, code);
-    const laid = await this.#laidOn(read, editsOf(await readLog(store.db, code)), gone);
+    const library = await readLibraryJson(store.db, job.library);
+    const laid = await this.#laidOn(read, editsOf(await readLog(store.db, code)), library, gone);
     const before = { hash: job.hash, json: (await readDesignJson(store.db, job.hash))! };
     return {
       ...fresh,
@@ -78,7 +88,11 @@ export class Importer {
         json: Buffer.from(read.json),
       };
       const log = editsOf(await readLog(store.db, code));
-      const outcome = await storeDesign(store.db, design, await this.#laidOn(read, log), also);
+      // A job keeps its version until a newer one is taken over; a new one gets the newest.
+      const known = await findJob(store.db, code);
+      const hash = known ? known.library : ((await currentLibrary(store.db))?.hash ?? "");
+      const laid = await this.#laidOn(read, log, await readLibraryJson(store.db, hash));
+      const outcome = await storeDesign(store.db, design, laid, hash, also);
       const current = (await findJob(store.db, code))!;
       if (outcome === "stored") {
         await note(req, { what: "import", job: code, who: whoOf(req), detail: `revision ${job.revision}` });

@@ -8,6 +8,7 @@ import type { Runner } from "../results/runner";
 import { targetOf } from "../results/target";
 import type { Store } from "../store/database";
 import type { JobRow } from "../store/jobs";
+import { currentLibrary } from "../store/libraries";
 import { currentShop, findShops, shopOf } from "../store/shops";
 
 const nothing = { stop: 0, check: 0, note: 0 };
@@ -28,6 +29,7 @@ export async function describeJob(row: JobRow, runner: Runner, store: Store): Pr
 /** Several at once: what is looked up is looked up for all of them together. */
 export async function describeJobs(rows: readonly JobRow[], runner: Runner, { db }: Store): Promise<JobSummary[]> {
   const shop = await currentShop(db);
+  const library = (await currentLibrary(db))?.hash ?? "";
   const summaries = await runner.summaries(rows.flatMap((r) => [targetOf(r).key, r.shown]));
   const older = await findShops(
     db,
@@ -61,6 +63,8 @@ export async function describeJobs(rows: readonly JobRow[], runner: Runner, { db
       keys: summary?.keys ?? null,
       shopHash: row.shop,
       shopNewer: shop.hash !== row.shop,
+      libraryHash: row.library,
+      libraryNewer: library !== row.library,
     };
   });
 }

@@ -11,6 +11,8 @@ export interface JobRow extends Omit<Selectable<DesignsTable>, "json" | "order">
   unfitting: string;
   /** Hash of the shop it is computed with. */
   shop: string;
+  /** Hash of the library that completes it; empty: none. */
+  library: string;
   /** Key of the last computation that ended. */
   shown: string;
 }
@@ -20,6 +22,7 @@ const COLUMNS = [
   "jobs.received_hash as received",
   "jobs.unfitting",
   "jobs.shop_hash as shop",
+  "jobs.library_hash as library",
   "jobs.shown_key as shown",
   "designs.job",
   "designs.revision",
@@ -119,7 +122,15 @@ export async function lastOfRevision(
   const all = await listRevisions(db, job.job);
   const hash = all.find((r) => r.revision === revision)?.hash;
   if (hash === undefined) return undefined;
-  if (revision === job.revision) return { hash: job.hash, edits: job.hash === hash ? "none" : "in" };
+  if (revision === job.revision) {
+    const edit = await db
+      .selectFrom("log")
+      .select("seq")
+      .where("job", "=", job.job)
+      .where("what", "=", "edit")
+      .executeTakeFirst();
+    return { hash: job.hash, edits: edit ? "in" : "none" };
+  }
   const last = await db
     .selectFrom("log")
     .select("hash")
@@ -138,7 +149,7 @@ export async function readDesignJson(db: Kysely<Schema>, hash: string): Promise<
   return row?.json;
 }
 
-export interface NewDesign extends Omit<JobRow, "received" | "unfitting" | "shop" | "shown"> {
+export interface NewDesign extends Omit<JobRow, "received" | "unfitting" | "shop" | "library" | "shown"> {
   json: Buffer;
 }
 
@@ -169,7 +180,8 @@ export async function setCurrent(tx: Kysely<Schema>, job: string, received: stri
 
 /**
  * Stores a design: as a new job, or as the current revision of a known one. All or nothing.
- * @param laid the design with the job's edits on top; null when it has none
+ * @param laid the design completed and with the job's edits on top; null when it is as received
+ * @param library hash of the library that completes it
  * @param also what is written together with it, also where it was there already
  * @returns "already" when the very same design is stored for this job
  * @throws revision.taken when another design has this revision
@@ -178,6 +190,7 @@ export function storeDesign(
   db: Kysely<Schema>,
   design: NewDesign,
   laid: LaidDesign | null = null,
+  library = "",
   also: (tx: Kysely<Schema>) => Promise<void> = async () => undefined,
 ): Promise<"stored" | "already"> {
   return db.transaction().execute(async (tx) => {
@@ -206,12 +219,14 @@ export function storeDesign(
         received_hash: design.hash,
         unfitting: "[]",
         shop_hash: (await currentShop(tx)).hash,
+        library_hash: library,
         shown_key: "",
       })
       .onConflict((c) => c.column("code").doNothing())
       .execute();
     await tx.insertInto("designs").values(design).execute();
     await setCurrent(tx, design.job, design.hash, laid ?? { ...design, unfitting: "[]" });
+    await tx.updateTable("jobs").set({ library_hash: library }).where("code", "=", design.job).execute();
     await also(tx);
     return "stored";
   });

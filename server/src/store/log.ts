@@ -22,20 +22,24 @@ export function editsOf(rows: readonly LogRow[]): LoggedEdit[] {
         ...(row.why === null ? {} : { why: row.why }),
         back: null,
       });
-    } else if (row.what !== "shop" && row.what !== "revision") {
+    } else if (row.what === "back" || row.what === "again") {
       edits.get(row.id)!.back = row.what === "back" ? { who: row.who, when: row.at } : null;
     }
   }
   return [...edits.values()];
 }
 
-/** Appends rows and makes the design that comes out of them the one that counts. All or nothing. */
+/**
+ * Appends rows and makes the design that comes out of them the one that counts. All or nothing.
+ * @param library hash of the one that completes it from here on; the same as before when absent
+ */
 export function appendLog(
   db: Kysely<Schema>,
   job: string,
   received: string,
   rows: readonly Omit<LogRow, "seq" | "received">[],
   laid: LaidDesign,
+  library?: string,
 ): Promise<void> {
   return db.transaction().execute(async (tx) => {
     await tx
@@ -43,6 +47,8 @@ export function appendLog(
       .values(rows.map((row) => ({ ...row, received })))
       .execute();
     await setCurrent(tx, job, received, laid);
+    if (library !== undefined)
+      await tx.updateTable("jobs").set({ library_hash: library }).where("code", "=", job).execute();
     await clearUnused(tx);
   });
 }

@@ -214,6 +214,18 @@ const MIGRATIONS: readonly string[] = [
      tables TEXT NOT NULL,
      at TEXT NOT NULL
    ) STRICT;`,
+  // What is known of parts, for every job: versions, and with which a job is completed.
+  `CREATE TABLE libraries (
+     number INTEGER PRIMARY KEY AUTOINCREMENT,
+     hash TEXT NOT NULL,
+     gzip BLOB NOT NULL,
+     parts INTEGER NOT NULL,
+     who TEXT NOT NULL,
+     why TEXT,
+     at TEXT NOT NULL
+   ) STRICT;
+   CREATE INDEX libraries_by_hash ON libraries (hash);
+   ALTER TABLE jobs ADD COLUMN library_hash TEXT NOT NULL DEFAULT '';`,
 ];
 
 /** @throws Error where a newer program wrote the data; nothing is changed */

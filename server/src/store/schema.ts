@@ -9,6 +9,8 @@ export interface JobsTable {
   design_hash: string;
   /** Hash of the design as received that counts now. */
   received_hash: string;
+  /** Hash of the library that completes it; empty: none. */
+  library_hash: string;
   /** Edits that do not fit the design as received, as JSON: NotLaid[]. */
   unfitting: string;
   /** Hash of the shop it is computed with. */
@@ -53,8 +55,8 @@ export interface LogTable {
   seq: Generated<number>;
   job: string;
   /** `edit`, or `back` and `again` of an earlier one; `shop`: computed with that version from here on. */
-  what: "edit" | "back" | "again" | "shop" | "revision";
-  /** Of the edit, hash of the shop, or hash of the design as received that counts from here on. */
+  what: "edit" | "back" | "again" | "shop" | "revision" | "library";
+  /** Of the edit, hash of the shop or of the library, or hash of the design as received that counts from here on. */
   id: string;
   kind: string;
   payload: string;
@@ -238,6 +240,18 @@ export interface SourcesTable {
   read: string;
 }
 
+/** Versions of the library: only ever added to. */
+export interface LibrariesTable {
+  number: Generated<number>;
+  hash: string;
+  /** Library as JSON, compressed. */
+  gzip: Buffer;
+  parts: number;
+  who: string;
+  why: string | null;
+  at: string;
+}
+
 /** Matchings, kept by name. */
 export interface MatchingsTable {
   name: string;
@@ -252,6 +266,7 @@ export interface Schema {
   arrival_files: ArrivalFilesTable;
   sources: SourcesTable;
   matchings: MatchingsTable;
+  libraries: LibrariesTable;
   audit: AuditTable;
   batches: BatchesTable;
   claims: ClaimsTable;

@@ -6,6 +6,7 @@ import { LRUCache } from "lru-cache";
 import { Piscina } from "piscina";
 import { BenchError, requestGone, serverBusy, taskLimit } from "../errors";
 import type { Effect } from "@gray-bench/contract/api";
+import type { LibraryChanges } from "@gray-bench/core/design/library";
 import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -29,6 +30,7 @@ import type {
   Known,
   LayAnswer,
   Laying,
+  LibraryAnswer,
   NeedsAnswer,
   NeedsTask,
   ReadAnswer,
@@ -77,6 +79,8 @@ export interface Workers {
   compare(stages: CompareTask["stages"], read: (key: string) => Promise<Uint8Array | null>): Promise<Told[] | null>;
   differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
+  readLibrary(bytes: Uint8Array, signal?: AbortSignal): Promise<LibraryAnswer>;
+  differLibraries(before: DesignJson | null, after: DesignJson, signal?: AbortSignal): Promise<LibraryChanges>;
   pack(design: DesignJson, signal?: AbortSignal): Promise<Uint8Array>;
   tables<T extends TablesTask["what"]>(what: T, signal?: AbortSignal): Promise<TablesAnswerTo<T>>;
   close(): Promise<void>;
@@ -462,6 +466,10 @@ export function startWorkers(
     },
     differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal) as Promise<DifferAnswer>,
     index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),
+    readLibrary: (bytes, signal) =>
+      writing.run({ kind: "library", what: { do: "read", bytes } }, signal) as Promise<LibraryAnswer>,
+    differLibraries: (before, after, signal) =>
+      writing.run({ kind: "library", what: { do: "differ", before, after } }, signal) as Promise<LibraryChanges>,
     pack: (design, signal) => writing.run({ kind: "pack", design }, signal) as Promise<Uint8Array>,
     tables: async <T extends TablesTask["what"]>(what: T, signal?: AbortSignal) =>
       (await writing.run({ kind: "tables", what }, signal)) as TablesAnswerTo<T>,

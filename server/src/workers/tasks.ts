@@ -155,9 +155,14 @@ export interface NotLaid {
   remedy: string;
 }
 
-/** Lays the edits of a job on a design as received, with one of them turned; or new ones on what it is now. */
+/** Lays the edits of a job on a design as received and completed by the library, with one of them turned; or new ones on what it is now. */
 export type Laying =
-  | { received: DesignJson; log: LoggedEdit[]; turn: { id: string; back: LoggedEdit["back"] } | null }
+  | {
+      received: DesignJson;
+      library: DesignJson | null;
+      log: LoggedEdit[];
+      turn: { id: string; back: LoggedEdit["back"] } | null;
+    }
   | { current: DesignJson; unfitting: NotLaid[]; add: LoggedEdit[] };
 export type LayTask = { kind: "lay" } & Laying;
 export type LayAnswer =
@@ -186,6 +191,14 @@ export type DifferAnswer = ThingChanges[];
 export type IndexTask = { kind: "index"; design: DesignJson };
 export type IndexAnswer = WrittenBytes;
 
+/** A library as somebody sends it; or what differs between two of them. */
+export type LibraryTask = {
+  kind: "library";
+  what: { do: "read"; bytes: Uint8Array } | { do: "differ"; before: DesignJson | null; after: DesignJson };
+};
+export type LibraryAnswer =
+  { ok: true; hash: string; json: Uint8Array; parts: number } | { ok: false; faults: Fault[]; count: number };
+
 /** A design as tables, packed together. */
 export type PackTask = { kind: "pack"; design: DesignJson };
 
@@ -205,8 +218,9 @@ export type TablesTask = {
         do: "assemble";
         job: Job;
         tables: { file: ReceivedFile; name: string; asked: ReadAsked; matching: Matching }[];
-        /** As JSON: what the design lacks is seen with its rules. Null where nobody asks. */
+        /** As JSON: what the design lacks is seen with its rules, completed by the library. Null where nobody asks. */
         shop: string | null;
+        library: DesignJson | null;
       };
 };
 /** Without the cells. */
@@ -229,6 +243,7 @@ export type TablesAnswerTo<T extends TablesTask["what"]> = T extends { do: "reco
 export type Task =
   | TablesTask
   | PackTask
+  | LibraryTask
   | DrawTask
   | IndexTask
   | ReadTask

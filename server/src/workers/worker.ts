@@ -7,6 +7,14 @@ import { searchEntries } from "@gray-bench/core/design/find";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import { contentHash, textHash, useDigest } from "@gray-bench/core/design/hash";
 import type { Unfitting } from "@gray-bench/core/design/edits";
+import {
+  complete,
+  libraryChanges,
+  libraryHash,
+  readLibrary,
+  type Library,
+  type LibraryChanges,
+} from "@gray-bench/core/design/library";
 import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { countPoints, SEVERITIES, turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
@@ -51,6 +59,8 @@ import type {
   Known,
   LayAnswer,
   LayTask,
+  LibraryAnswer,
+  LibraryTask,
   LookAnswer,
   MadeFrom,
   NeedsAnswer,
@@ -101,6 +111,8 @@ export default function work(task: Task): unknown {
       return wireprepTask(task);
     case "tables":
       return tablesTask(task);
+    case "library":
+      return libraryTask(task);
     case "pack":
       return packTables(designOf(task.design));
     case "differ":
@@ -164,8 +176,8 @@ function lay(task: LayTask): LayAnswer {
     }
     return { ...laidAs(current, task.unfitting), payloads };
   }
-  const { received, log, turn } = task;
-  const design = designOf(received);
+  const { received, library, log, turn } = task;
+  const design = library ? completedOf(received, library) : designOf(received);
   if (!turn) {
     const laid = EDITS.lay(design, log);
     return laidAs(laid.design, laid.unfitting.map(notLaid));
@@ -173,6 +185,45 @@ function lay(task: LayTask): LayAnswer {
   const turned = EDITS.turn(design, log, turn.id, turn.back);
   if (!turned.ok) return { ok: false, standing: turned.standing.map(notLaid) };
   return laidAs(turned.design, turned.unfitting.map(notLaid));
+}
+
+/** The library worked with last: it is large, and few jobs have another one. */
+let libraryKept: { hash: string; library: Library } | null = null;
+
+function libraryOf({ hash, json }: DesignJson): Library {
+  if (libraryKept?.hash !== hash) libraryKept = { hash, library: parse(json) as Library };
+  return libraryKept.library;
+}
+
+/** A design as received with what the library says of its parts. */
+function completedOf(received: DesignJson, library: DesignJson): Design {
+  const key = `${received.hash} ${library.hash}`;
+  const known = designs.get(key);
+  if (known) return known;
+  const whole = complete(designOf(received), libraryOf(library));
+  designs.set(key, whole);
+  return whole;
+}
+
+function libraryTask({ what }: LibraryTask): LibraryAnswer | LibraryChanges {
+  if (what.do === "differ")
+    return libraryChanges(what.before ? libraryOf(what.before) : { parts: [] }, parse(what.after.json) as Library);
+  let text: string;
+  try {
+    text = new TextDecoder("utf-8", { fatal: true }).decode(what.bytes);
+  } catch {
+    const found = "bytes that are not UTF-8";
+    return { ok: false, faults: [{ path: "the whole file", found, expected: "a text file in UTF-8" }], count: 1 };
+  }
+  const read = readLibrary(text);
+  if (!read.ok) return read;
+  const json = canonicalJson(read.value);
+  return {
+    ok: true,
+    hash: libraryHash(read.value),
+    json: new TextEncoder().encode(json),
+    parts: read.value.parts.length,
+  };
 }
 
 function laidAs(design: Design, unfitting: NotLaid[]): Extract<LayAnswer, { ok: true }> {
@@ -484,7 +535,7 @@ function lookAt({ file, asked, matching }: Extract<TablesTask["what"], { do: "lo
 
 const NOTHING = { devices: 0, wires: 0, strips: 0, cables: 0, nets: 0, parts: 0 };
 
-function assembled({ job, tables, shop }: Extract<TablesTask["what"], { do: "assemble" }>): AssembleAnswer {
+function assembled({ job, tables, shop, library }: Extract<TablesTask["what"], { do: "assemble" }>): AssembleAnswer {
   const notRead: NotRead[] = [];
   const matched = tables.flatMap(({ file, name, asked, matching }): MatchedTable[] => {
     const table = tableOf(file, asked);
@@ -495,6 +546,7 @@ function assembled({ job, tables, shop }: Extract<TablesTask["what"], { do: "ass
   const made = assemble(job, matched);
   if (!made.ok) return { read: made, notRead, counts: NOTHING, lacks: [] };
   const { design } = made;
+  const whole = library ? complete(design, libraryOf(library)) : design;
   return {
     read: readAs(design),
     notRead: [...notRead, ...made.notRead],
@@ -506,7 +558,7 @@ function assembled({ job, tables, shop }: Extract<TablesTask["what"], { do: "ass
       nets: design.nets.length,
       parts: design.parts.length,
     },
-    lacks: shop === null ? [] : lacksOf(runStage(STAGES[0]!, design, shopOf(shop), {}).open),
+    lacks: shop === null ? [] : lacksOf(runStage(STAGES[0]!, whole, shopOf(shop), {}).open),
   };
 }
 

@@ -1,0 +1,364 @@
+import type { LibraryOutlook } from "@gray-bench/contract/api";
+import type { LibraryPart } from "@gray-bench/core/design/library";
+import { useDeferredValue, useMemo, useState } from "react";
+import { useDropzone } from "react-dropzone";
+import { ScrollView, View } from "react-native";
+import Upload from "lucide-react-native/icons/upload";
+import { ApiError } from "../kit/api";
+import { Beside } from "../kit/Beside";
+import { BottomSheet } from "../kit/BottomSheet";
+import { Button } from "../kit/Button";
+import { choose } from "../kit/choice";
+import { Field } from "../kit/Field";
+import { FileLink } from "../kit/FileLink";
+import { formatCount, formatLength, formatMoment } from "../kit/format";
+import { useSettings, useTokens } from "../kit/settings";
+import { SeveritySign } from "../kit/Severity";
+import { Empty, Failed, Loading } from "../kit/States";
+import type { TableColumn } from "../kit/table/column";
+import { Table } from "../kit/table/Table";
+import { TapRow } from "../kit/TapRow";
+import { Body, Head, Mono, Small, Title } from "../kit/Text";
+import { useWide } from "../kit/useWide";
+import { VirtualList } from "../kit/VirtualList";
+import { fitsText, LACKS, lacksOf } from "./lacks";
+import { useLibrary, useLibraryOutlook, useLibraryVersions, useSaveLibrary } from "./useLibrary";
+
+const ROW_PX = 64;
+
+interface Props {
+  part: string | undefined;
+  q: string | undefined;
+  lacks: string | undefined;
+}
+
+/** What is known of parts, for every job. */
+export function LibraryView({ part, q = "", lacks }: Props) {
+  const { data: versions, error, refetch } = useLibraryVersions();
+  const current = versions?.[0];
+  const library = useLibrary(current?.hash);
+  const wide = useWide();
+  const [text, setText] = useState(q);
+  const wanted = useDeferredValue(text);
+  const parts = library.data?.parts;
+  const lack = LACKS.find((l) => l.id === lacks);
+  const shown = useMemo(
+    () => (parts ?? []).filter((p) => fitsText(p, wanted) && (!lack || lack.is(p))),
+    [parts, wanted, lack],
+  );
+  if (!versions)
+    return error ? <Failed error={error} retry={() => void refetch()} /> : <Loading text="Reading the library" />;
+  if (current && !parts)
+    return library.error ? (
+      <Failed error={library.error} retry={() => void library.refetch()} />
+    ) : (
+      <Loading text="Reading the parts" />
+    );
+  const chosen = parts?.find((p) => p.number === part);
+  const head = (
+    <View className="gap-2 border-b border-line p-3">
+      <Title>Library</Title>
+      <Small>
+        {current
+          ? `Version ${current.number} of ${formatMoment(current.when)}, ${current.who}: ${formatCount(current.parts)} parts. It completes what designs leave out, field by field; a job keeps its version until a newer one is taken over.`
+          : "There is none yet. It completes what designs leave out of their parts: pins, losses, holes."}
+      </Small>
+      <Import on={current?.hash ?? ""} next={(current?.number ?? 0) + 1} />
+      {parts ? (
+        <>
+          <View className="flex-row flex-wrap gap-2" role="group" aria-label="What parts lack">
+            {LACKS.map((l) => ({ ...l, count: parts.filter(l.is).length }))
+              .filter((l) => l.count > 0 || l.id === lacks)
+              .map((l) => (
+                <Button
+                  key={l.id}
+                  label={`${formatCount(l.count)} ${l.text}`}
+                  pressed={lacks === l.id}
+                  onPress={() => choose({ lacks: lacks === l.id ? undefined : l.id })}
+                  testID={`lacks-${l.id}`}
+                />
+              ))}
+          </View>
+          <Field
+            label="Find a part by number, maker, text or kind"
+            value={text}
+            change={(next) => {
+              setText(next);
+              choose({ q: next.trim() || undefined }, true);
+            }}
+            hint="OH-*  or  relay"
+            testID="library-find"
+          />
+          <Small role="status" testID="library-count">
+            {formatCount(shown.length)} {shown.length === 1 ? "part" : "parts"}
+          </Small>
+        </>
+      ) : null}
+    </View>
+  );
+  if (!parts) return <View className="flex-1">{head}</View>;
+  const list =
+    shown.length === 0 ? (
+      <Empty title="No such part" text="No number, maker, text or kind fits, or none lacks that." />
+    ) : wide ? (
+      <Table
+        id="library"
+        label="Parts of the library"
+        rows={shown}
+        columns={COLUMNS}
+        keyOf={keyOf}
+        chosen={part}
+        choose={(number) => choose({ part: number })}
+        rowTestID={(number) => `part-${number}`}
+        testID="library"
+      />
+    ) : (
+      <VirtualList
+        count={shown.length}
+        rowPx={ROW_PX}
+        label="Parts of the library"
+        testID="library"
+        keyOf={(i) => shown[i]!.number}
+        chosen={shown.findIndex((p) => p.number === part)}
+        row={(i) => {
+          const p = shown[i]!;
+          return (
+            <TapRow
+              press={() => choose({ part: p.number })}
+              px={ROW_PX}
+              on={p.number === part}
+              testID={`part-${p.number}`}
+            >
+              <View className="min-w-0 flex-1">
+                <Mono numberOfLines={1}>{p.number}</Mono>
+                <Small numberOfLines={1}>{[p.text, p.category, p.maker].filter((t) => t).join(" · ")}</Small>
+              </View>
+              {lacksOf(p).length > 0 ? <SeveritySign severity="note" /> : null}
+            </TapRow>
+          );
+        }}
+      />
+    );
+  const unknown = part !== undefined && !chosen;
+  const details = chosen ? (
+    <PartDetails part={chosen} />
+  ) : unknown ? (
+    <View className="p-3" testID="no-part">
+      <Small>There is no part {part} in the library.</Small>
+    </View>
+  ) : null;
+  if (wide)
+    return (
+      <Beside head={head} details={details}>
+        {list}
+      </Beside>
+    );
+  return (
+    <View className="min-h-0 flex-1">
+      {details ? null : <ScrollView className="max-h-[60%] grow-0">{head}</ScrollView>}
+      <View className="min-h-0 flex-1">{list}</View>
+      {details ? (
+        <BottomSheet head={<Mono>{part}</Mono>} close={() => choose({ part: undefined })} testID="part-sheet">
+          {details}
+        </BottomSheet>
+      ) : null}
+    </View>
+  );
+}
+
+const keyOf = (p: LibraryPart): string => p.number;
+
+const COLUMNS: readonly TableColumn<LibraryPart>[] = [
+  { id: "number", label: "Part", width: 130, value: (p) => p.number },
+  { id: "text", label: "Text", width: 250, value: (p) => p.text ?? null },
+  { id: "category", label: "Kind", width: 120, value: (p) => p.category ?? null },
+  { id: "maker", label: "Maker", width: 130, value: (p) => p.maker ?? null },
+  { id: "w", label: "Width, mm", width: 84, value: (p) => p.w ?? null },
+  { id: "h", label: "Height, mm", width: 84, value: (p) => p.h ?? null },
+  { id: "d", label: "Depth, mm", width: 84, value: (p) => p.d ?? null },
+  { id: "loss", label: "Loss, W", width: 72, value: (p) => p.lossW ?? null },
+  { id: "pins", label: "Pins", width: 60, value: (p) => p.pins?.length ?? null },
+  { id: "holes", label: "Holes", width: 60, value: (p) => p.holes?.length ?? null },
+  { id: "stock", label: "Stock place", width: 110, value: (p) => p.stock?.place ?? null },
+];
+
+/** What is known of one part, and what is not. */
+function PartDetails({ part: p }: { part: LibraryPart }) {
+  const settings = useSettings();
+  const missing = lacksOf(p);
+  const size = [p.w, p.h, p.d].every((v) => v !== undefined)
+    ? [p.w, p.h, p.d].map((v) => formatLength(v!, settings)).join(" × ")
+    : null;
+  const lines: readonly (readonly [string, string | null])[] = [
+    ["Text", p.text ?? null],
+    ["Kind", p.category ?? null],
+    ["Maker", p.maker ?? null],
+    ["Width × height × depth", size],
+    ["Loss", p.lossW === undefined ? null : `${p.lossW} W`],
+    ["Stands on", p.mounts?.length ? [...new Set(p.mounts.map((m) => m.kind))].join(", ") : null],
+    ["Holes", p.holes?.length ? formatCount(p.holes.length) : null],
+    ["Stock place", p.stock?.place ?? null],
+    ["May be replaced by", p.alternates?.length ? p.alternates.join(", ") : null],
+  ];
+  return (
+    <View className="gap-3 p-3" testID="part-details">
+      <Head>{p.number}</Head>
+      {missing.length > 0 ? (
+        <View className="flex-row items-center gap-2">
+          <SeveritySign severity="note" />
+          <Small className="flex-1 text-harbour">It stands here {missing.join(", ")}.</Small>
+        </View>
+      ) : null}
+      <View role="list">
+        {lines.map(([label, value]) =>
+          value === null ? null : (
+            <View key={label} role="listitem" className="border-t border-line py-1">
+              <Small>{label}</Small>
+              <Body>{value}</Body>
+            </View>
+          ),
+        )}
+      </View>
+      {p.pins?.length ? (
+        <View role="list" aria-label="Pins">
+          <Small>Pins, from the lower left corner</Small>
+          {p.pins.map((pin) => (
+            <View key={pin.name} role="listitem" className="flex-row gap-3 border-t border-line py-1">
+              <Mono className="w-[70px] text-[13px]">{pin.name}</Mono>
+              <Small className="flex-1">
+                {pin.x === undefined
+                  ? "no place"
+                  : `${formatLength(pin.x, settings)}, ${formatLength(pin.y!, settings)}, ${formatLength(pin.z!, settings)} above`}
+                {pin.exit ? `; wires leave ${pin.exit}` : ""}
+              </Small>
+            </View>
+          ))}
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+/** Takes a library file, shows what it changes, and makes it a version. */
+function Import({ on, next }: { on: string; next: number }) {
+  const t = useTokens();
+  const settings = useSettings();
+  const look = useLibraryOutlook();
+  const save = useSaveLibrary();
+  const [file, setFile] = useState<File | null>(null);
+  const [name, setName] = useState(settings.name);
+  const [why, setWhy] = useState("");
+  const zone = useDropzone({
+    multiple: false,
+    noClick: true,
+    noKeyboard: true,
+    onDrop: ([one]) => {
+      if (!one) return;
+      if (zone.inputRef.current) zone.inputRef.current.value = "";
+      save.reset();
+      setFile(one);
+      look.mutate(one);
+    },
+  });
+  const leave = (): void => {
+    setFile(null);
+    look.reset();
+  };
+  const take = (): void => {
+    if (!file || name.trim() === "") return;
+    settings.change({ name: name.trim() });
+    save.mutate({ file, on, who: name.trim(), ...(why.trim() ? { why: why.trim() } : {}) }, { onSuccess: leave });
+  };
+  return (
+    <div {...zone.getRootProps()} data-testid="library-drop">
+      <View className="gap-2">
+        <input {...zone.getInputProps({ "aria-label": "Library file" })} data-testid="library-input" />
+        <View className="flex-row flex-wrap items-center gap-2">
+          <Button
+            kind={on === "" ? "solid" : "plain"}
+            label={look.isPending ? "Reading …" : "Import a library"}
+            disabled={look.isPending || save.isPending}
+            icon={<Upload size={18} color={on === "" ? t.onVerdigris : t.graphite} />}
+            onPress={zone.open}
+            testID="library-open"
+          />
+          {on === "" ? null : <FileLink href="/api/library/file" label="Download" testID="library-file" />}
+        </View>
+        {look.error ? <Refused error={look.error} /> : null}
+        {save.error ? <Failed error={save.error} /> : null}
+        {file && look.data ? (
+          <View role="status" className="gap-2 border-l-4 border-harbour pl-3" testID="library-outlook">
+            <Told outlook={look.data} next={next} />
+            {look.data.already ? null : (
+              <>
+                <View className="max-w-[420px]">
+                  <Field label="Your name" value={name} change={setName} testID="library-who" />
+                  <Field label="Why (may be left empty)" value={why} change={setWhy} testID="library-why" />
+                </View>
+              </>
+            )}
+            <View className="flex-row flex-wrap gap-2">
+              {look.data.already ? null : (
+                <Button
+                  kind="solid"
+                  label={save.isPending ? "Keeping it …" : `Make it version ${next}`}
+                  disabled={save.isPending || name.trim() === ""}
+                  onPress={take}
+                  testID="library-take"
+                />
+              )}
+              <Button label="Leave it" onPress={leave} testID="library-leave" />
+            </View>
+          </View>
+        ) : null}
+      </View>
+    </div>
+  );
+}
+
+const MOST_NAMED = 12;
+const named = (numbers: readonly string[]): string =>
+  numbers.length > MOST_NAMED
+    ? `${numbers.slice(0, MOST_NAMED).join(", ")} and ${formatCount(numbers.length - MOST_NAMED)} more`
+    : numbers.join(", ");
+
+function Told({ outlook, next }: { outlook: LibraryOutlook; next: number }) {
+  const { changes, parts, already } = outlook;
+  if (already) return <Body>This is the library as it is now. Nothing would change.</Body>;
+  const lines: readonly (readonly [string, readonly string[]])[] = [
+    ["new", changes.added],
+    ["changed", changes.changed],
+    ["gone", changes.gone],
+  ];
+  return (
+    <View>
+      <Head>
+        Version {next} would have {formatCount(parts)} parts
+      </Head>
+      {lines.map(([word, numbers]) =>
+        numbers.length === 0 ? null : (
+          <Small key={word}>
+            {formatCount(numbers.length)} {word}: {named(numbers)}
+          </Small>
+        ),
+      )}
+    </View>
+  );
+}
+
+function Refused({ error }: { error: Error }) {
+  if (!(error instanceof ApiError) || !error.body.faults) return <Failed error={error} />;
+  return (
+    <View role="alert" className="gap-1 border-l-4 border-brick pl-3" testID="library-refused">
+      <Head>{error.body.message}</Head>
+      {error.body.faults.map((f, i) => (
+        <View key={i}>
+          <Mono className="break-all text-[13px]">{f.path}</Mono>
+          <Small>
+            found {f.found}; expected {f.expected}
+          </Small>
+        </View>
+      ))}
+    </View>
+  );
+}

@@ -1,0 +1,68 @@
+import type {
+  JobSummary,
+  LibraryEffect,
+  LibraryOutlook,
+  LibraryVersion,
+  LibraryVersions,
+} from "@gray-bench/contract/api";
+import type { Library } from "@gray-bench/core/design/library";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { call, jobPath, send } from "../kit/api";
+
+/** Versions of the library, newest first. */
+export const useLibraryVersions = () =>
+  useQuery({
+    queryKey: ["library", "versions"],
+    queryFn: ({ signal }) => call<LibraryVersions>("/library/versions", { signal }).then((r) => r.versions),
+  });
+
+/** The parts of the library as it is now. */
+export const useLibrary = (hash: string | undefined) =>
+  useQuery({
+    queryKey: ["library", hash],
+    queryFn: ({ signal }) => call<Library>("/library", { signal }),
+    enabled: hash !== undefined,
+    staleTime: Infinity,
+  });
+
+const asFile = async (file: File) => ({
+  headers: { "content-type": "application/octet-stream" },
+  body: await file.arrayBuffer(),
+});
+
+/** What a library file would change; stores nothing. */
+export const useLibraryOutlook = () =>
+  useMutation({
+    mutationFn: async (file: File) =>
+      call<LibraryOutlook>("/library/outlook", { method: "POST", ...(await asFile(file)) }),
+  });
+
+/** Makes a new version of the library. Jobs keep theirs until it is taken over. */
+export function useSaveLibrary() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ file, ...asked }: { file: File; on: string; who: string; why?: string }) =>
+      call<LibraryVersion>(`/library?${new URLSearchParams(asked).toString()}`, {
+        method: "PUT",
+        ...(await asFile(file)),
+      }),
+    onSettled: () =>
+      Promise.all([["library"], ["jobs"], ["job"]].map((queryKey) => client.invalidateQueries({ queryKey }))),
+  });
+}
+
+/** What the newest library would do to a job. */
+export const useLibraryEffect = () =>
+  useMutation({
+    mutationFn: ({ job, who }: { job: string; who: string }) =>
+      send<LibraryEffect>(`${jobPath(job)}/library/outlook`, { who }),
+  });
+
+/** Completes a job with the newest library. */
+export function useTakeLibrary() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ job, who }: { job: string; who: string }) => send<JobSummary>(`${jobPath(job)}/library`, { who }),
+    onSettled: () => client.invalidateQueries(),
+  });
+}

@@ -1,0 +1,120 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import type {
+  EditLog,
+  ErrorBody,
+  JobSummary,
+  LibraryEffect,
+  LibraryOutlook,
+  LibraryVersion,
+  LibraryVersions,
+} from "@gray-bench/contract/api";
+import { contentHash } from "@gray-bench/core/design/hash";
+import { complete, libraryText, readLibrary, type Library } from "@gray-bench/core/design/library";
+import type { Design } from "@gray-bench/core/design/model";
+import { readDesign } from "@gray-bench/core/design/read";
+import { EDITS } from "@gray-bench/core/edits";
+import { DESIGNS, post, start, type Bench } from "./helper";
+
+let bench: Bench;
+beforeEach(async () => (bench = await start()));
+afterEach(() => bench.close());
+
+const JOB = "/api/jobs/HILL-2604";
+const hill = readDesign(readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8")) as { ok: true; design: Design };
+const demo = readLibrary(readFileSync(join(DESIGNS, "demo.library.json"), "utf8")) as { ok: true; value: Library };
+/** What an office would send: parts without pins, losses and holes, some not described at all. */
+const bare: Design = {
+  ...hill.design,
+  parts: hill.design.parts
+    .slice(3)
+    .map(({ number, maker, text, category, w, h, d }) => ({ number, maker, text, category, w, h, d })),
+};
+
+const get = async <T>(url: string): Promise<T> => (await bench.app.inject({ method: "GET", url })).json<T>();
+const send = (method: "POST" | "PUT", url: string, body: unknown) =>
+  bench.app.inject({ method, url, headers: { "content-type": "application/json" }, payload: JSON.stringify(body) });
+const file = (method: "POST" | "PUT", url: string, payload: string) =>
+  bench.app.inject({ method, url, headers: { "content-type": "application/octet-stream" }, payload });
+const keep = (library: Library, on = "", who = "Ina") =>
+  file("PUT", `/api/library?${new URLSearchParams({ on, who }).toString()}`, libraryText(library));
+const hashOf = async (): Promise<string> => contentHash(await get<Design>(`${JOB}/design`));
+const without = (number: string): Library => ({ parts: demo.value.parts.filter((p) => p.number !== number) });
+
+test("versions are added to, told before, and refused when somebody else was first", async () => {
+  expect((await bench.app.inject("/api/library")).statusCode).toBe(404);
+  const outlook = (await file("POST", "/api/library/outlook", libraryText(demo.value))).json<LibraryOutlook>();
+  expect([outlook.already, outlook.changes.added.length]).toEqual([false, demo.value.parts.length]);
+  const one = (await keep(demo.value)).json<LibraryVersion>();
+  expect(one).toMatchObject({ number: 1, who: "Ina", parts: demo.value.parts.length });
+  expect((await get<Library>("/api/library")).parts).toHaveLength(demo.value.parts.length);
+  const late = await keep(without("OH-K9"));
+  expect([late.statusCode, late.json<ErrorBody>().code]).toEqual([409, "library.stale"]);
+  const two = (await keep(without("OH-K9"), one.hash)).json<LibraryVersion>();
+  expect(two.number).toBe(2);
+  const back = (await file("POST", "/api/library/outlook", libraryText(demo.value))).json<LibraryOutlook>();
+  expect(back.changes).toEqual({ added: ["OH-K9"], gone: [], changed: [] });
+  expect((await get<LibraryVersions>("/api/library/versions")).versions.map((v) => v.number)).toEqual([2, 1]);
+  expect((await get<Library>("/api/library/versions/1")).parts).toHaveLength(demo.value.parts.length);
+  expect(readLibrary((await bench.app.inject("/api/library/file")).body)).toMatchObject({ ok: true });
+  const wrong = await keep({ parts: [{ number: "X", w: -1 }] }, two.hash);
+  expect([wrong.statusCode, wrong.json<ErrorBody>().faults![0]!.path]).toEqual([422, "parts[0].w"]);
+  expect((await get<LibraryVersions>("/api/library/versions")).versions).toHaveLength(2);
+});
+
+test("a job is completed with the version it began with until a newer one is taken over, with its edits on top", async () => {
+  const first = (await keep(without("OH-K9"))).json<LibraryVersion>();
+  await post(bench.app, JSON.stringify(bare));
+  expect(await hashOf()).toBe(contentHash(complete(bare, without("OH-K9"))));
+  const edit = { kind: "set wires", payload: { wires: ["1"], colour: "RD" } };
+  const on = await hashOf();
+  expect((await send("POST", `${JOB}/edits`, { on, who: "Ina", edits: [edit] })).statusCode).toBe(201);
+
+  await keep(demo.value, first.hash);
+  const job = await get<JobSummary>(JOB);
+  expect([job.libraryHash, job.libraryNewer]).toEqual([first.hash, true]);
+  const effect = (await send("POST", `${JOB}/library/outlook`, { who: "Ina" })).json<LibraryEffect>();
+  // With it comes the one that may stand for it.
+  const parts = { thing: "part", added: ["OH-K25"], gone: [], changed: ["OH-K9"] };
+  expect(effect).toEqual({ things: [parts], unfitting: [] });
+  const before = await hashOf();
+  const taken = (await send("POST", `${JOB}/library`, { who: "Ina" })).json<JobSummary>();
+  expect(taken.libraryNewer).toBe(false);
+  const whole = complete(bare, demo.value);
+  const edited = EDITS.apply(whole, edit);
+  expect(await hashOf()).toBe(edited.ok && contentHash(edited.design));
+
+  // What was made on the design before hears what was done since; the edit taken back leaves the completed design.
+  const stale = await send("POST", `${JOB}/edits`, { on: before, who: "Jo", edits: [edit] });
+  expect(stale.json<ErrorBody>().changed).toEqual(["Ina: library version 2"]);
+  const { edits } = await get<EditLog>(`${JOB}/edits`);
+  await send("POST", `${JOB}/edits/${edits[0]!.id}/back`, { on: await hashOf(), who: "Ina" });
+  expect(await hashOf()).toBe(contentHash(whole));
+  // An earlier version is taken by its hash: the first design of all again.
+  await send("POST", `${JOB}/library`, { who: "Ina", library: first.hash });
+  expect(await hashOf()).toBe(on);
+});
+
+test("a new revision is completed like the one before it; one put back too", async () => {
+  await keep(demo.value);
+  await post(bench.app, JSON.stringify(bare));
+  const first = await hashOf();
+  const next: Design = { ...bare, job: { ...bare.job, revision: "B" }, wires: bare.wires.slice(1) };
+  await post(bench.app, JSON.stringify(next));
+  expect(await hashOf()).toBe(contentHash(complete(next, demo.value)));
+  const reply = await send("POST", `${JOB}/revisions/A/back`, { on: await hashOf(), who: "Ina" });
+  expect(reply.statusCode).toBe(200);
+  expect(await hashOf()).toBe(first);
+});
+
+test("a job that was there before the library stays as it is until it takes it", async () => {
+  await post(bench.app, JSON.stringify(bare));
+  expect(await get<JobSummary>(JOB)).toMatchObject({ libraryHash: "", libraryNewer: false });
+  await keep(demo.value);
+  expect(await hashOf()).toBe(contentHash(bare));
+  expect(await get<JobSummary>(JOB)).toMatchObject({ libraryHash: "", libraryNewer: true });
+  await send("POST", `${JOB}/library`, { who: "Ina" });
+  expect(await hashOf()).toBe(contentHash(complete(bare, demo.value)));
+  const unknown = await send("POST", `${JOB}/library`, { who: "Ina", library: "0".repeat(64) });
+  expect([unknown.statusCode, unknown.json<ErrorBody>().code]).toEqual([404, "library.unknown"]);
+});
