@@ -14,6 +14,7 @@ import { complete, libraryText, readLibrary, type Library } from "@gray-bench/co
 import type { Design } from "@gray-bench/core/design/model";
 import { readDesign } from "@gray-bench/core/design/read";
 import { EDITS } from "@gray-bench/core/edits";
+import { lastOfRevision } from "../src/store/jobs";
 import { DESIGNS, post, start, type Bench } from "./helper";
 
 let bench: Bench;
@@ -105,6 +106,16 @@ test("a new revision is completed like the one before it; one put back too", asy
   const reply = await send("POST", `${JOB}/revisions/A/back`, { on: await hashOf(), who: "Ina" });
   expect(reply.statusCode).toBe(200);
   expect(await hashOf()).toBe(first);
+});
+
+test("what an earlier revision needed is told as it was completed then", async () => {
+  await keep(demo.value);
+  await post(bench.app, JSON.stringify(bare));
+  await post(bench.app, JSON.stringify({ ...bare, job: { ...bare.job, revision: "B" } }));
+  const row = { job: "HILL-2604", revision: "B", hash: await hashOf() };
+  const before = await lastOfRevision(bench.store.db, row, "A");
+  expect(before).toEqual({ hash: contentHash(complete(bare, demo.value)), edits: "none" });
+  expect(await lastOfRevision(bench.store.db, row, "B")).toEqual({ hash: row.hash, edits: "none" });
 });
 
 test("a job that was there before the library stays as it is until it takes it", async () => {

@@ -19,6 +19,7 @@ jest.mock("react-dropzone", () => ({
       onChange: (e: { target: { files: File[] } }) => onDrop([...e.target.files]),
     }),
     isDragActive: false,
+    inputRef: { current: null },
     open: () => undefined,
   }),
 }));

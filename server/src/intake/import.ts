@@ -8,7 +8,7 @@ import { describeJob } from "../jobs/describe";
 import { targetOf } from "../results/target";
 import type { Bench } from "../server";
 import { findJob, listRevisions, readDesignJson, storeDesign, type LaidDesign } from "../store/jobs";
-import { currentLibrary, readLibraryJson, type LibraryJson } from "../store/libraries";
+import { currentLibrary, findLibrary, readLibraryJson, type LibraryJson } from "../store/libraries";
 import { editsOf, readLog } from "../store/log";
 import type { Schema } from "../store/schema";
 import type { DesignJson, NotLaid, ReadAnswer } from "../workers/tasks";
@@ -90,9 +90,10 @@ export class Importer {
       const log = editsOf(await readLog(store.db, code));
       // A job keeps its version until a newer one is taken over; a new one gets the newest.
       const known = await findJob(store.db, code);
-      const hash = known ? known.library : ((await currentLibrary(store.db))?.hash ?? "");
-      const laid = await this.#laidOn(read, log, await readLibraryJson(store.db, hash));
-      const outcome = await storeDesign(store.db, design, laid, hash, also);
+      const row = known ? await findLibrary(store.db, known.library) : await currentLibrary(store.db);
+      const laid = await this.#laidOn(read, log, await readLibraryJson(store.db, row?.hash ?? ""));
+      const library = row ? { hash: row.hash, number: row.number, who: whoOf(req) ?? "import" } : null;
+      const outcome = await storeDesign(store.db, design, laid, library, also);
       const current = (await findJob(store.db, code))!;
       if (outcome === "stored") {
         await note(req, { what: "import", job: code, who: whoOf(req), detail: `revision ${job.revision}` });

@@ -123,6 +123,7 @@ export async function lastOfRevision(
   const hash = all.find((r) => r.revision === revision)?.hash;
   if (hash === undefined) return undefined;
   if (revision === job.revision) {
+    if (job.hash === hash) return { hash, edits: "none" };
     const edit = await db
       .selectFrom("log")
       .select("seq")
@@ -131,15 +132,19 @@ export async function lastOfRevision(
       .executeTakeFirst();
     return { hash: job.hash, edits: edit ? "in" : "none" };
   }
-  const last = await db
+  const rows = await db
     .selectFrom("log")
-    .select("hash")
+    .select(["hash", "what"])
     .where("job", "=", job.job)
     .where("received", "=", hash)
     .orderBy("seq", "desc")
-    .executeTakeFirst();
+    .execute();
+  const [last] = rows;
   if (!last || last.hash === hash) return { hash, edits: "none" };
-  return (await readDesignJson(db, last.hash)) ? { hash: last.hash, edits: "in" } : { hash, edits: "lost" };
+  // Completed by the library alone it has no edits.
+  const edited = rows.some((r) => r.what !== "library" && r.what !== "shop");
+  const kept = (await readDesignJson(db, last.hash)) !== undefined;
+  return kept ? { hash: last.hash, edits: edited ? "in" : "none" } : { hash, edits: "lost" };
 }
 
 export async function readDesignJson(db: Kysely<Schema>, hash: string): Promise<Buffer | undefined> {
@@ -181,7 +186,7 @@ export async function setCurrent(tx: Kysely<Schema>, job: string, received: stri
 /**
  * Stores a design: as a new job, or as the current revision of a known one. All or nothing.
  * @param laid the design completed and with the job's edits on top; null when it is as received
- * @param library hash of the library that completes it
+ * @param library the one that completes it: its row goes into the log, so that what came of it is found again
  * @param also what is written together with it, also where it was there already
  * @returns "already" when the very same design is stored for this job
  * @throws revision.taken when another design has this revision
@@ -190,7 +195,7 @@ export function storeDesign(
   db: Kysely<Schema>,
   design: NewDesign,
   laid: LaidDesign | null = null,
-  library = "",
+  library: { hash: string; number: number; who: string } | null = null,
   also: (tx: Kysely<Schema>) => Promise<void> = async () => undefined,
 ): Promise<"stored" | "already"> {
   return db.transaction().execute(async (tx) => {
@@ -219,14 +224,32 @@ export function storeDesign(
         received_hash: design.hash,
         unfitting: "[]",
         shop_hash: (await currentShop(tx)).hash,
-        library_hash: library,
+        library_hash: library?.hash ?? "",
         shown_key: "",
       })
       .onConflict((c) => c.column("code").doNothing())
       .execute();
     await tx.insertInto("designs").values(design).execute();
     await setCurrent(tx, design.job, design.hash, laid ?? { ...design, unfitting: "[]" });
-    await tx.updateTable("jobs").set({ library_hash: library }).where("code", "=", design.job).execute();
+    if (library && laid) {
+      const { hash: id, number, who } = library;
+      await tx.updateTable("jobs").set({ library_hash: id }).where("code", "=", design.job).execute();
+      await tx
+        .insertInto("log")
+        .values({
+          job: design.job,
+          what: "library",
+          id,
+          kind: `library version ${number}`,
+          payload: "{}",
+          why: null,
+          who,
+          at: design.imported_at,
+          hash: laid.hash,
+          received: design.hash,
+        })
+        .execute();
+    }
     await also(tx);
     return "stored";
   });
