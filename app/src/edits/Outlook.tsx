@@ -33,6 +33,19 @@ export function Changes({ things }: { things: readonly ThingChanges[] }) {
   );
 }
 
+/** Edits that would not fit any more. */
+export function Unfitting({ edits }: { edits: readonly { sentence: string; reason: string }[] }) {
+  return (
+    <>
+      {edits.map((u, i) => (
+        <Small key={i} className="font-medium text-brick">
+          {keepTags(`The edit "${u.sentence}" does not fit it: ${u.reason}. It would become an open point.`)}
+        </Small>
+      ))}
+    </>
+  );
+}
+
 const sum = ({ stop, check, note }: Numbers["open"]["before"]): number => stop + check + note;
 
 /** What numbers become. */

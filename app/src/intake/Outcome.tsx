@@ -2,7 +2,7 @@ import type { Arrival, ArrivalJob, ArrivalOutlook } from "@gray-bench/contract/a
 import { router } from "expo-router";
 import { useEffect, useState } from "react";
 import { View } from "react-native";
-import { Changes } from "../edits/Outlook";
+import { Changes, Unfitting } from "../edits/Outlook";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { FileLink } from "../kit/FileLink";
@@ -196,11 +196,7 @@ function Told({ arrival, data }: { arrival: Arrival; data: ArrivalOutlook }) {
             What revision {outlook.revision} changes against {outlook.replaces}
           </Head>
           <Changes things={outlook.things} />
-          {outlook.unfitting.map((u, i) => (
-            <Small key={i} className="font-medium text-brick">
-              {keepTags(`The edit "${u.sentence}" does not fit it: ${u.reason}. It would become an open point.`)}
-            </Small>
-          ))}
+          <Unfitting edits={outlook.unfitting} />
         </View>
       ) : null}
       {lacks.length > 0 ? (

@@ -5,11 +5,10 @@ import { useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
 import Upload from "lucide-react-native/icons/upload";
-import { Changes } from "../edits/Outlook";
+import { Changes, Unfitting } from "../edits/Outlook";
 import { addFile, beginArrival, dropArrival } from "../intake/useArrival";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
-import { keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
@@ -159,11 +158,7 @@ function Revision({ outlook: o, take, leave }: { outlook: ImportOutlook; take():
         {o.code}: revision {o.revision} would replace {o.replaces}
       </Head>
       <Changes things={o.things} />
-      {o.unfitting.map((u, i) => (
-        <Small key={i} className="font-medium text-brick">
-          {keepTags(`The edit "${u.sentence}" does not fit it: ${u.reason}. It would become an open point.`)}
-        </Small>
-      ))}
+      <Unfitting edits={o.unfitting} />
       <View className="flex-row flex-wrap gap-2">
         <Button kind="solid" label={`Take revision ${o.revision} over`} onPress={take} testID="revision-take" />
         <Button label="Leave it" onPress={leave} testID="revision-leave" />

@@ -1,11 +1,10 @@
 import type { JobSummary } from "@gray-bench/contract/api";
 import { View } from "react-native";
-import { Changes } from "../edits/Outlook";
+import { Changes, Unfitting } from "../edits/Outlook";
 import { Button, LinkLine } from "../kit/Button";
-import { keepTags } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Failed } from "../kit/States";
-import { Body, Small } from "../kit/Text";
+import { Body } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { useLibraryEffect, useTakeLibrary } from "./useLibrary";
 
@@ -27,11 +26,7 @@ export function TakeLibrary({ job }: { job: Pick<JobSummary, "code" | "libraryHa
       {effect ? (
         <View role="status" testID="library-effect" className="gap-1 border-l-4 border-harbour pl-3">
           <Changes things={effect.things} />
-          {effect.unfitting.map((u, i) => (
-            <Small key={i} className="font-medium text-brick">
-              {keepTags(`The edit "${u.sentence}" does not fit it: ${u.reason}. It would become an open point.`)}
-            </Small>
-          ))}
+          <Unfitting edits={effect.unfitting} />
         </View>
       ) : null}
       <View className="flex-row flex-wrap items-center gap-2">

@@ -176,35 +176,28 @@ function addParts(all: Assembly): void {
   });
 }
 
+/** A device, or a terminal, as its row says it. */
+const deviceOf = (tag: string, enclosure: string | undefined, v: Values): Device =>
+  defined({
+    tag,
+    part: v.part ?? NOT_TOLD,
+    enclosure: v.enclosure ?? enclosure,
+    sheet: v.sheet,
+    texts: v.text === undefined ? undefined : [v.text],
+  }) as Device;
+
 function addDevices(all: Assembly): void {
   all.each("devices", (v) => {
     const { tag, enclosure } = v.tag as TagRead;
     if (all.devices.has(tag)) return `another tag than ${tag}, which stands in a list already`;
-    all.devices.set(
-      tag,
-      defined({
-        tag,
-        part: v.part ?? NOT_TOLD,
-        enclosure: v.enclosure ?? enclosure,
-        sheet: v.sheet,
-        texts: v.text === undefined ? undefined : [v.text],
-      }) as Device,
-    );
+    all.devices.set(tag, deviceOf(tag, enclosure, v));
     return null;
   });
   all.each("terminals", (v) => {
     const { tag: strip, enclosure } = v.strip as TagRead;
     const tag = `${strip}.${v.terminal as string}`;
     if (all.devices.has(tag)) return `another terminal than ${tag}, which stands in a list already`;
-    all.devices.set(
-      tag,
-      defined({
-        tag,
-        part: v.part ?? NOT_TOLD,
-        enclosure: v.enclosure ?? enclosure,
-        texts: v.text === undefined ? undefined : [v.text],
-      }) as Device,
-    );
+    all.devices.set(tag, deviceOf(tag, enclosure, v));
     const known = all.strips.get(strip);
     if (known) known.members.push(tag);
     else all.strips.set(strip, { tag: strip, rail: NOT_TOLD, members: [tag] });
