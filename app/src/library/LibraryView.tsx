@@ -1,4 +1,5 @@
 import type { LibraryOutlook } from "@gray-bench/contract/api";
+import { fitsText, LACKS, lacksOf } from "@gray-bench/core/design/lacks";
 import type { LibraryPart } from "@gray-bench/core/design/library";
 import { useDeferredValue, useMemo, useState } from "react";
 import { useDropzone } from "react-dropzone";
@@ -21,7 +22,6 @@ import { TapRow } from "../kit/TapRow";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
-import { fitsText, LACKS, lacksOf } from "./lacks";
 import { useLibrary, useLibraryOutlook, useLibraryVersions, useSaveLibrary } from "./useLibrary";
 
 const ROW_PX = 64;

@@ -1,5 +1,6 @@
-import type { LibraryPart } from "@gray-bench/core/design/library";
-import type { Category } from "@gray-bench/core/design/model";
+import { searchPattern } from "./find";
+import type { LibraryPart } from "./library";
+import type { Category } from "./model";
 
 /** Parts on which nothing lands, or that are no bodies on a face. */
 const PINLESS: ReadonlySet<Category> = new Set(["rail", "duct", "terminal accessory", "gland", "wire", "cable"]);
@@ -45,16 +46,10 @@ export const LACKS = [
 /** Words of what a part lacks. */
 export const lacksOf = (part: LibraryPart): string[] => LACKS.filter((l) => l.is(part)).map((l) => l.text);
 
-/** Whether number, maker, text or kind of a part has a text in it; `*` any text, `?` one sign. */
-export function fitsText(part: LibraryPart, text: string): boolean {
-  const wanted = text.trim().toLowerCase();
+/** Whether number, maker, text or kind of a part fits what a person typed; nothing typed fits all. */
+export function fitsText({ number, maker, text, category }: LibraryPart, typed: string): boolean {
+  const wanted = typed.trim();
   if (wanted === "") return true;
-  const fields = [part.number, part.maker, part.text, part.category].map((f) => f?.toLowerCase() ?? "");
-  if (!/[*?]/.test(wanted)) return fields.some((f) => f.includes(wanted));
-  const pieces = wanted
-    .replace(/[.+^${}()|[\]\\]/g, "\\$&")
-    .replace(/\*+/g, ".*")
-    .replace(/\?/g, ".");
-  const like = new RegExp(`^${pieces}$`);
-  return fields.some((f) => like.test(f));
+  const pattern = searchPattern(wanted);
+  return [number, maker, text, category].some((field) => field !== undefined && pattern.test(field));
 }
