@@ -141,7 +141,13 @@ export function LibraryView({ part, q = "", lacks }: Props) {
     );
   const unknown = part !== undefined && !chosen;
   const details = chosen ? (
-    <PartDetails part={chosen} />
+    <PartDetails
+      part={chosen}
+      like={(kind) => {
+        setText(kind);
+        choose({ q: kind, part: undefined });
+      }}
+    />
   ) : unknown ? (
     <View className="p-3" testID="no-part">
       <Small>There is no part {part} in the library.</Small>
@@ -155,7 +161,11 @@ export function LibraryView({ part, q = "", lacks }: Props) {
     );
   return (
     <View className="min-h-0 flex-1">
-      {details ? null : <ScrollView className="max-h-[60%] grow-0">{head}</ScrollView>}
+      {details ? (
+        <Title className="sr-only">Library</Title>
+      ) : (
+        <ScrollView className="max-h-[60%] grow-0">{head}</ScrollView>
+      )}
       <View className="min-h-0 flex-1">{list}</View>
       {details ? (
         <BottomSheet head={<Mono>{part}</Mono>} close={() => choose({ part: undefined })} testID="part-sheet">
@@ -183,7 +193,7 @@ const COLUMNS: readonly TableColumn<LibraryPart>[] = [
 ];
 
 /** What is known of one part, and what is not. */
-function PartDetails({ part: p }: { part: LibraryPart }) {
+function PartDetails({ part: p, like }: { part: LibraryPart; like(kind: string): void }) {
   const settings = useSettings();
   const missing = lacksOf(p);
   const size = [p.w, p.h, p.d].every((v) => v !== undefined)
@@ -202,7 +212,13 @@ function PartDetails({ part: p }: { part: LibraryPart }) {
   ];
   return (
     <View className="gap-3 p-3" testID="part-details">
-      <Head>{p.number}</Head>
+      <View className="flex-row flex-wrap items-center gap-2">
+        <View className="min-w-0 flex-1">
+          <Head>{p.number}</Head>
+        </View>
+        {p.category ? <Button label="Parts of this kind" onPress={() => like(p.category!)} testID="part-like" /> : null}
+        <Button label="Close" onPress={() => choose({ part: undefined })} testID="part-close" />
+      </View>
       {missing.length > 0 ? (
         <View className="flex-row items-center gap-2">
           <SeveritySign severity="note" />
