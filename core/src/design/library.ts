@@ -82,7 +82,7 @@ export function libraryChanges(before: Library, after: Library): LibraryChanges 
 const NEEDED = ["w", "h", "d"] as const;
 
 /** Kinds of parts that stages choose among though no list names them: reels, what is hung on strips, what cools. */
-const CHOSEN: ReadonlySet<Category> = new Set(["wire", "terminal accessory"]);
+const CHOSEN: ReadonlySet<Category> = new Set(["terminal accessory", "wire"]);
 const isChosen = (p: LibraryPart): boolean =>
   (p.category !== undefined && CHOSEN.has(p.category)) || p.climate !== undefined || p.cooling !== undefined;
 
