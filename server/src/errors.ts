@@ -380,10 +380,11 @@ export const noTable = (name: string, found: string, remedy: string): BenchError
 export const notMatched = (id: string, message: string, remedy: string): BenchError =>
   new BenchError(409, { code: "arrival.incomplete", message, where: id, remedy });
 
-export const noSuchSource = (job: string, file: string): BenchError =>
+/** @param of a job, or an arrival */
+export const noSuchSource = (of: string, file: string): BenchError =>
   new BenchError(404, {
     code: "file.unknown",
-    message: `No revision of ${job} was made of this file.`,
+    message: `There is no such file of ${of}.`,
     where: file,
     remedy: "Open the list of its files again.",
   });

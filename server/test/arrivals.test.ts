@@ -1,7 +1,10 @@
-import { readFileSync } from "node:fs";
+import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Arrival, ArrivalOutlook, ErrorBody, ImportReply, SourceList, TableLook } from "@gray-bench/contract/api";
+import { contentHash } from "@gray-bench/core/design/hash";
 import type { Design } from "@gray-bench/core/design/model";
+import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
+import { recognise } from "@gray-bench/core/tables/kept";
 import { DESIGNS, post, start, until, type Bench } from "./helper";
 
 let bench: Bench;
@@ -181,6 +184,34 @@ test("a matching that is kept is found again by its headings, and goes with its 
   expect(file.json()).toMatchObject({ format: "gray-bench-matching", name: "Saltmere", tables });
   expect((await send("DELETE", "/api/matchings/Saltmere")).statusCode).toBe(204);
   expect(code(await send("DELETE", "/api/matchings/Saltmere"))).toBe("matching.unknown");
+});
+
+test("in whatever order the files come, they make what a folder of them makes", async () => {
+  const folder = join(DESIGNS, "saltmere");
+  // Two lists of one kind, one of them without numbers: what stands first decides.
+  const files = new Map([
+    ...readdirSync(folder)
+      .filter((n) => !n.endsWith(".json"))
+      .map((n): [string, Buffer] => [n, readFileSync(join(folder, n))]),
+    ["Anhang.csv", Buffer.from("From;To\n-K11:A1;-K12:A1\n-K1:A1;-K2:A1\n")],
+  ]);
+  const names = [...files.keys()].sort();
+  const tables = names.flatMap((name): MatchedTable[] => {
+    const read = recognise(files.get(name)!, []);
+    if (!read.ok) throw new Error(read.found);
+    return read.tables.flatMap(({ sheet, hidden, matching }) =>
+      matching && !hidden ? [{ name, sheet, matching }] : [],
+    );
+  });
+  const job = { code: "SALT-9", title: "lift bridge", revision: "A" };
+  const made = assemble(job, tables);
+  const { id } = await begin();
+  for (const name of [...names].reverse()) await add(id, name, files.get(name)!);
+  const a = await get<Arrival>(`/api/arrivals/${id}`);
+  const { version } = (await put(a, { job: { ...job, customer: "", due: "" } })).json<Arrival>();
+  await send("POST", `/api/arrivals/${id}/take?version=${version}`);
+  const design = await get<Design>("/api/jobs/SALT-9/design");
+  expect(made.ok && contentHash(made.design)).toBe(contentHash(design));
 });
 
 test("a job taken away as tables is the very same job when it comes back", async () => {

@@ -1,6 +1,6 @@
 import type { ArrivedTable, TableLook } from "@gray-bench/contract/api";
 import { LANGUAGES, type Language } from "@gray-bench/core/tables/cells";
-import type { CellKind, Field as OurField } from "@gray-bench/core/tables/fields";
+import { NUMBERS, type CellKind, type Field as OurField } from "@gray-bench/core/tables/fields";
 import { MOST_PIECES, type Matched, type Piece } from "@gray-bench/core/tables/matching";
 import { useEffect, useRef, useState } from "react";
 import { View } from "react-native";
@@ -269,7 +269,7 @@ const LENGTHS = ["mm", "cm", "m", "in", "ft"] as const;
 
 /** In what unit, with what sign, in what language its cells are written. */
 function HowRead({ kind, matched, set }: { kind: CellKind; matched: Matched; set(next: Matched): void }) {
-  const number = ["length", "size", "watts", "number"].includes(kind);
+  const number = NUMBERS.has(kind);
   return (
     <View className="gap-3">
       {kind === "length" ? (

@@ -1,7 +1,5 @@
 import type { Arrival } from "@gray-bench/contract/api";
 import type { KeptMatching, KeptTable } from "@gray-bench/core/tables/kept";
-import { useQueryClient } from "@tanstack/react-query";
-import type { TableLook } from "@gray-bench/contract/api";
 import { useState } from "react";
 import { View } from "react-native";
 import { call } from "../kit/api";
@@ -15,7 +13,6 @@ import { useMatchings } from "./useArrival";
 /** Keeps what was said of the columns under a name, so that the next files of the same customer are read alike. */
 export function KeepMatching({ arrival }: { arrival: Arrival }) {
   const { matchings, keep, drop } = useMatchings();
-  const client = useQueryClient();
   const [name, setName] = useState<string | null>(null);
   const [error, setError] = useState<Error | null>(null);
   const wanted = (name ?? arrival.job.customer).trim();
@@ -23,16 +20,7 @@ export function KeepMatching({ arrival }: { arrival: Arrival }) {
   const store = async (): Promise<void> => {
     setError(null);
     try {
-      const tables: KeptTable[] = [];
-      for (const [i, { asked, matching }] of arrival.tables.entries()) {
-        const look = await client.fetchQuery({
-          queryKey: ["arrival table", arrival.id, i + 1, JSON.stringify(arrival.tables[i])],
-          queryFn: () => call<TableLook>(`/arrivals/${arrival.id}/tables/${i + 1}`),
-          staleTime: Infinity,
-        });
-        const { sheet: _, ...how } = asked;
-        tables.push({ headings: look.headings, matching, ...(Object.keys(how).length > 0 ? { asked: how } : {}) });
-      }
+      const { tables } = await call<KeptMatching>(`/arrivals/${arrival.id}/matching.json`);
       keep.mutate({ name: wanted, tables: joined(known, tables) });
     } catch (e) {
       setError(e as Error);

@@ -312,6 +312,7 @@ function FieldRow({ field, table, look }: { field: Field; table: ArrivedTable; l
             </Small>
           </View>
         ) : null}
+        {count?.unclear ? <Unclear text={count.unclear} /> : null}
         {matched && count === undefined && look.preview ? (
           <View className="flex-row items-center gap-1">
             <SeveritySign severity="check" />
@@ -322,6 +323,14 @@ function FieldRow({ field, table, look }: { field: Field; table: ArrivedTable; l
     </TapRow>
   );
 }
+
+/** The decimal sign is a guess, and another one would make other numbers. */
+const Unclear = ({ text }: { text: string }) => (
+  <View className="flex-row items-center gap-1">
+    <SeveritySign severity="check" />
+    <Small className="text-ochre">{text} could be meant with a point or with a comma: see how it is read</Small>
+  </View>
+);
 
 /** Columns that are not read. Wide, each can be dragged onto a field. */
 function Unused({ table, look, dnd }: { table: ArrivedTable; look: TableLook; dnd: Dragging | null }) {

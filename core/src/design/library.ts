@@ -1,4 +1,5 @@
 import Joi from "joi";
+import { MOST_FAULTS } from "./faults";
 import { contentHash } from "./hash";
 import { NOT_TOLD, type Category, type Design, type Part } from "./model";
 import { readFile, type FileKind, type FileRead } from "./read";
@@ -48,7 +49,7 @@ export function readLibrary(text: string): FileRead<Library> {
           },
         ];
   });
-  if (faults.length > 0) return { ok: false, faults: faults.slice(0, 500), count: faults.length };
+  if (faults.length > 0) return { ok: false, faults: faults.slice(0, MOST_FAULTS), count: faults.length };
   return { ok: true, value: { parts: read.value.parts } };
 }
 
@@ -97,8 +98,7 @@ function named(design: Design, known: ReadonlyMap<string, LibraryPart>): Set<str
   };
   for (const { part } of [...design.devices, ...design.rails, ...design.ducts]) add(part);
   for (const { type } of [...design.wires, ...design.cables]) add(type);
-  for (const { jumpers = [], pieces = [] } of design.strips)
-    for (const { part } of [...jumpers, ...pieces] as { part?: string }[]) add(part);
+  for (const { jumpers = [] } of design.strips) for (const { part } of jumpers) add(part);
   for (const p of known.values()) if (isChosen(p)) add(p.number);
   const own = new Map(design.parts.map((p) => [p.number, p]));
   for (let number = open.pop(); number !== undefined; number = open.pop()) {

@@ -2,6 +2,7 @@ import { runStages } from "../run";
 import { NOT_TOLD } from "../design/model";
 import { assemble, type MatchedTable } from "./assemble";
 import { recognise } from "./kept";
+import { preview } from "./preview";
 
 const JOB = { code: "SALT-1", title: "lift bridge", revision: "A" };
 const table = (name: string, text: string | Uint8Array, as?: MatchedTable["matching"]): MatchedTable => {
@@ -145,6 +146,35 @@ test("terminals make strips; ends that name a terminal land on it, wires inside 
     ["t.csv", 6, "another terminal than -X2.1, which stands in a list already"],
     ["k.csv", 5, "another core than 2 of -W1, which is listed already"],
   ]);
+});
+
+test("a list of devices may name the strip too; a chain is no core", () => {
+  const { design, notRead } = made(
+    kind("d.csv", "Tag;Part\n-X1;strip\n-K1;R\n", "devices"),
+    kind("t.csv", "Klemmleiste;Klemme;Typ\n-X1;1;T4\n-X1;2;T4\n", "terminals"),
+    table("c.csv", "Wire;Ends;Cable\n1;-K1:A1, -X1:1;\n2;-K1:A2, -X1:2;-W1\n", {
+      kind: "connections",
+      columns: {
+        number: { from: [{ heading: "Wire" }] },
+        chain: { from: [{ heading: "Ends" }] },
+        cable: { from: [{ heading: "Cable" }] },
+      },
+    }),
+  );
+  expect(design.wires.map((w) => w.to)).toEqual([{ device: "-X1.1", pin: "a" }]);
+  expect(design.devices.map((d) => d.tag)).toEqual(["-X1", "-K1", "-X1.1", "-X1.2"]);
+  expect(design.cables).toEqual([]);
+  expect(notRead.map((n) => n.wanted)).toEqual(["the two ends of a core in columns of their own"]);
+});
+
+test("a number that a point or a comma would make another is told, unless the column says which it is", () => {
+  const shown = (sizes: string): string | null => {
+    const t = table("p.csv", `Part;Maker;Width;Loss\n${sizes}`);
+    return preview(t.sheet, t.matching!, 5).fields.w!.unclear;
+  };
+  expect(shown("A;x;1,250;1\nB;x;45;1\n")).toBe("1,250");
+  expect(shown("A;x;1,250;1\nB;x;4,5;1\n")).toBeNull();
+  expect(shown("A;x;125;1\n")).toBeNull();
 });
 
 test("a chain on one row is a wire from each pin to the next, numbered behind its number", () => {

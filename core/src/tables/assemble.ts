@@ -60,6 +60,11 @@ function defined<T extends object>(values: T): T {
 const INSIDE = "a";
 const OUTSIDE = "b";
 
+interface CableTold extends Omit<Cable, "cores"> {
+  /** By their names, in the order they were told. */
+  cores: Map<string, CoreTold>;
+}
+
 interface CoreTold {
   core: Omit<Cable["cores"][number], "from" | "to" | "far">;
   ends: (EndRead | string | undefined)[];
@@ -73,7 +78,7 @@ class Assembly {
   readonly strips = new Map<string, Strip>();
   readonly nets = new Map<string, Net>();
   /** With the ends of cores as they were told: who is in the panel is known when all tables are read. */
-  readonly cables = new Map<string, Omit<Cable, "cores"> & { cores: CoreTold[] }>();
+  readonly cables = new Map<string, CableTold>();
   readonly wires: (Omit<Wire, "number"> & { number?: string })[] = [];
   /** Numbers that some row says, also one that is left out: none of them is given to another wire. */
   readonly numbers = new Set<string>();
@@ -125,8 +130,8 @@ class Assembly {
    */
   pin({ device, pin, enclosure }: EndRead, side: string): PinRef {
     if (enclosure !== undefined && !this.stands.has(device)) this.stands.set(device, enclosure);
-    const strip = this.devices.has(device) ? undefined : this.strips.get(device);
-    if (!strip) return { device, pin };
+    // Also where a list of devices names the strip itself.
+    if (!this.strips.has(device)) return { device, pin };
     const [terminal, ...rest] = pin.split(":");
     const tag = `${device}.${terminal!.trim()}`;
     return this.devices.has(tag) ? { device: tag, pin: rest.join(":").trim() || side } : { device, pin };
@@ -230,15 +235,16 @@ const told = (all: Assembly, net: unknown): void => {
 
 /** One row is one core; the rows of a cable need not stand together. */
 function addCore(all: Assembly, tag: string, v: Values): string | null {
-  const cable = all.cables.get(tag) ?? { tag, type: NOT_TOLD, cores: [] };
-  const core = (v.core as string | undefined) ?? String(cable.cores.length + 1);
-  if (cable.cores.some((c) => c.core.core === core))
-    return `another core than ${core} of ${tag}, which is listed already`;
+  // Its ends are read as two, or as one and words.
+  if (v.chain) return "the two ends of a core in columns of their own";
+  const cable: CableTold = all.cables.get(tag) ?? { tag, type: NOT_TOLD, cores: new Map() };
+  const core = (v.core as string | undefined) ?? String(cable.cores.size + 1);
+  if (cable.cores.has(core)) return `another core than ${core} of ${tag}, which is listed already`;
   if (cable.type === NOT_TOLD && v.type !== undefined) cable.type = v.type as string;
   for (const [field, value] of Object.entries({ from: v.fromPlace, to: v.toPlace, outer: v.outer }))
     if (value !== undefined && !(field in cable)) Object.assign(cable, { [field]: value });
   told(all, v.net);
-  cable.cores.push({
+  cable.cores.set(core, {
     core: defined({ core, colour: v.colour, sizeMm2: v.size, net: v.net }) as CoreTold["core"],
     ends: [pinOf(v, "from"), pinOf(v, "to") ?? farEnd(v.to)],
   });
@@ -258,7 +264,7 @@ function cablesOf(all: Assembly): Cable[] {
   const inside = (end: EndRead) => all.devices.has(end.device) || all.strips.has(end.device);
   return [...all.cables.values()].map(({ cores, ...cable }) => ({
     ...cable,
-    cores: cores.map(({ core, ends }) => {
+    cores: [...cores.values()].map(({ core, ends }) => {
       const pins: PinRef[] = [];
       let far: string | undefined;
       for (const end of ends)

@@ -27,6 +27,12 @@ export function decimalOf(values: readonly string[]): { decimal: Decimal; sure: 
   return { decimal: commas > points ? "," : ".", sure: commas !== points };
 }
 
+/** The first of the values that the other decimal sign would make another number, where no value of the column says which it is. */
+export function unclear(values: readonly string[]): string | null {
+  if (decimalOf(values).sure) return null;
+  return values.find((v) => /^[-+]?[1-9]\d{0,2}[.,]\d{3}(?!\d)/.test(v.trim())) ?? null;
+}
+
 /** What stands for a number where a sign is the decimal one: thousands are parted by blanks, apostrophes or the other sign. */
 const GROUPED: Record<Decimal, RegExp> = {
   ".": /^[-+]?[1-9]\d{0,2}([ ',’]\d{3})+(\.\d*)?$/,

@@ -17,6 +17,9 @@ export type CellKind =
   | "voltage"
   | "class";
 
+/** Cells of these are numbers, with a decimal sign. */
+export const NUMBERS: ReadonlySet<CellKind> = new Set(["length", "size", "watts", "number"]);
+
 /** One of our fields, and how others head its column. */
 export interface Field {
   id: string;

@@ -1,5 +1,15 @@
 import { decimalOf, languageOf } from "./cells";
-import { DEVICE, FIELDS, PIN, plainHeading, TABLE_KINDS, type CellKind, type Field, type TableKind } from "./fields";
+import {
+  DEVICE,
+  FIELDS,
+  NUMBERS,
+  PIN,
+  plainHeading,
+  TABLE_KINDS,
+  type CellKind,
+  type Field,
+  type TableKind,
+} from "./fields";
 import { textsOf, type Matched, type Matching } from "./matching";
 import { readCell } from "./rows";
 import type { Sheet } from "./sheet";
@@ -11,7 +21,6 @@ const LOOKED_AT = 300;
 /** A column is what half of its values are at least: the others are told when they are read. */
 const MOST = 0.5;
 
-const NUMBERS: ReadonlySet<CellKind> = new Set(["length", "size", "watts", "number"]);
 const isTag = (text: string): boolean => /^[-+=]?\p{L}+[\p{L}\d.\-+=]*\d*$/u.test(text) && text.length <= 40;
 
 const valuesOf = (sheet: Sheet, column: number): string[] =>

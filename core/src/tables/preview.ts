@@ -1,10 +1,10 @@
-import type { CellKind } from "./fields";
+import { NUMBERS, type CellKind } from "./fields";
 import type { EndRead } from "./rows";
 import { fieldsRead, rowsAsRead } from "./rows";
 import type { Row } from "./csv";
 import type { CellText, Matching } from "./matching";
 import type { Sheet } from "./sheet";
-import type { TagRead } from "./cells";
+import { unclear, type TagRead } from "./cells";
 
 /** A row as it would be read: of each field of the matching the text it comes from, and what it was understood as or what was wanted. */
 export interface RowShown {
@@ -20,8 +20,11 @@ export interface Preview {
   rows: RowShown[];
   /** Of all rows: how many would be left out. */
   left: number;
-  /** Of each field: how many cells say something, how many of them were not understood, and the first of those. */
-  fields: Record<string, { cells: number; notRead: number; first: RowShown | null }>;
+  /**
+   * Of each field: how many cells say something, how many of them were not understood, and the first of those; and a number that
+   * could be another one a thousand times as large, where nothing in the column says which.
+   */
+  fields: Record<string, { cells: number; notRead: number; first: RowShown | null; unclear: string | null }>;
 }
 
 const endText = ({ device, pin }: EndRead): string => `${device}:${pin}`;
@@ -62,7 +65,8 @@ function told(kind: CellKind, value: unknown): string {
 export function preview(sheet: Sheet, matching: Matching, most: number): Preview {
   const shown: Preview = { rows: [], left: 0, fields: {} };
   const fields = fieldsRead(sheet, matching).map((f) => f.field);
-  for (const { id } of fields) shown.fields[id] = { cells: 0, notRead: 0, first: null };
+  for (const { id } of fields) shown.fields[id] = { cells: 0, notRead: 0, first: null, unclear: null };
+  const numbers = new Map(fields.filter((f) => NUMBERS.has(f.kind)).map((f) => [f.id, new Set<string>()]));
   // Texts of the cells of a row: of every row those above must have been seen, too.
   const columns = fieldsRead(sheet, matching);
   const textsIn = (row: Row): CellText[] => columns.map(({ texts }) => texts(row));
@@ -88,7 +92,13 @@ export function preview(sheet: Sheet, matching: Matching, most: number): Preview
       count.notRead++;
       count.first ??= show();
     }
-    for (const [i, { id }] of fields.entries()) if (cells[i]!.text !== "") shown.fields[id]!.cells++;
+    for (const [i, { id }] of fields.entries()) {
+      const { text, plain } = cells[i]!;
+      if (text !== "") shown.fields[id]!.cells++;
+      // Numbers of a book are what they are.
+      if (text !== "" && !plain) numbers.get(id)?.add(text);
+    }
   }
+  for (const [id, texts] of numbers) shown.fields[id]!.unclear = unclear([...texts]);
   return shown;
 }

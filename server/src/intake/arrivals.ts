@@ -102,7 +102,9 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
   ): Promise<AssembleAnswer> {
     const files = new Map<string, { hash: string; bytes: Uint8Array }>();
     const tables = [];
-    for (const { file, name, asked, matching } of arrival.tables) {
+    // In the order of their names, as a folder has them: however they came, they make the same design.
+    const inOrder = [...arrival.tables].sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
+    for (const { file, name, asked, matching } of inOrder) {
       if (!matching) continue;
       const read = files.get(file) ?? (await fileOf(file));
       files.set(file, read);
@@ -150,8 +152,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
           job: { code: "", title: "", revision: "", customer: "", due: "" },
           at: "",
         });
-      const { job: code, title, customer, due, hash } = await readJob({ job: of });
-      void hash;
+      const { job: code, title, customer, due } = await readJob({ job: of });
       const [last] = await listSources(store.db, code);
       const tables: ArrivedTable[] = [];
       for (const { file, name, bytes, tables: read } of last?.files ?? []) {
