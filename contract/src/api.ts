@@ -15,7 +15,14 @@ import { MOST_PANELS, type BatchAsked, type MadeBatch } from "@gray-bench/core/w
 import { WAYS, type BatchPlan } from "@gray-bench/core/wireprep/result";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
-import { askedSchema, keptTablesSchema, matchingSchema, type KeptMatching } from "@gray-bench/core/tables/kept";
+import { drawingSchema, type DrawingSaid } from "@gray-bench/core/drawings/said";
+import {
+  askedSchema,
+  keptDrawingsSchema,
+  keptTablesSchema,
+  matchingSchema,
+  type KeptMatching,
+} from "@gray-bench/core/tables/kept";
 import type { TableKind } from "@gray-bench/core/tables/fields";
 import type { Matching } from "@gray-bench/core/tables/matching";
 import type { Preview } from "@gray-bench/core/tables/preview";
@@ -243,7 +250,24 @@ export interface Arrival {
   of: string | null;
   job: ArrivalJob;
   tables: ArrivedTable[];
+  drawings: ArrivedDrawing[];
   at: string;
+}
+
+/** One drawing, and what it is taken for. */
+export interface ArrivedDrawing {
+  /** Hash of the file as received. */
+  file: string;
+  /** As the file is called. */
+  name: string;
+  bytes: number;
+  /** Version of its form, as it names it. */
+  version: string;
+  /** Things drawn. */
+  things: number;
+  said: DrawingSaid;
+  /** Name of the kept matching it was taken for what it is by; null where it was guessed, or said. */
+  by: string | null;
 }
 
 /** What no table says. Empty until somebody has. */
@@ -306,7 +330,14 @@ export interface ArrivalOutlook {
 /** The files that a revision was made of. */
 export interface SourceList {
   revision: string;
-  files: { file: string; name: string; bytes: number; tables: Pick<ArrivedTable, "asked" | "matching">[] }[];
+  files: {
+    file: string;
+    name: string;
+    bytes: number;
+    tables: Pick<ArrivedTable, "asked" | "matching">[];
+    /** Of a drawing what it is taken for. */
+    said: DrawingSaid | null;
+  }[];
 }
 
 /** What a change came to, between two computations of a job. */
@@ -690,6 +721,11 @@ export const arrivedTableParams = Joi.object<{ arrival: string; table: number }>
   table: Joi.number().integer().min(1).max(200).required().description("number of a table in it, counted from 1"),
 });
 
+export const arrivedDrawingParams = Joi.object<{ arrival: string; drawing: number }>({
+  arrival: arrivalName,
+  drawing: Joi.number().integer().min(1).max(50).required().description("number of a drawing in it, counted from 1"),
+});
+
 export const sourceParams = Joi.object<{ job: string; file: string }>({
   job: code,
   file: Joi.string()
@@ -732,9 +768,17 @@ export interface ArrivalChange {
   version: number;
   job: ArrivalJob;
   tables: Pick<ArrivedTable, "file" | "name" | "asked" | "matching" | "by">[];
+  drawings: Pick<ArrivedDrawing, "file" | "name" | "said" | "by">[];
 }
 
 const line = (most: number) => Joi.string().max(most).allow("").required();
+const receivedFile = Joi.string()
+  .pattern(/^[0-9a-f]{64}$/)
+  .required();
+const receivedName = Joi.string().min(1).max(200).required();
+const keptBy = Joi.string().max(80).allow(null).required();
+
+export const MOST_ARRIVED_DRAWINGS = 20;
 
 export const arrivalChange = Joi.object<ArrivalChange, true>({
   version: Joi.number().integer().min(0).required(),
@@ -748,22 +792,27 @@ export const arrivalChange = Joi.object<ArrivalChange, true>({
   tables: Joi.array()
     .items(
       Joi.object({
-        file: Joi.string()
-          .pattern(/^[0-9a-f]{64}$/)
-          .required(),
-        name: Joi.string().min(1).max(200).required(),
+        file: receivedFile,
+        name: receivedName,
         asked: askedSchema.required(),
         matching: matchingSchema.allow(null).required(),
-        by: Joi.string().max(80).allow(null).required(),
+        by: keptBy,
       }),
     )
     .max(MOST_ARRIVED_TABLES)
     .required(),
+  drawings: Joi.array()
+    .items(Joi.object({ file: receivedFile, name: receivedName, said: drawingSchema.required(), by: keptBy }))
+    .max(MOST_ARRIVED_DRAWINGS)
+    .required(),
 });
 
-export const keepMatching = Joi.object<Pick<KeptMatching, "tables">, true>({
-  tables: keptTablesSchema.min(1).required(),
-});
+export const keepMatching = Joi.object<Pick<KeptMatching, "tables" | "drawings">>({
+  tables: keptTablesSchema.required(),
+  drawings: keptDrawingsSchema,
+}).custom((kept: Pick<KeptMatching, "tables" | "drawings">, helpers) =>
+  kept.tables.length + (kept.drawings?.length ?? 0) > 0 ? kept : helpers.error("any.required"),
+);
 
 export interface MatchingList {
   matchings: KeptMatching[];

@@ -11,7 +11,7 @@ import { LIBRARY_FILE } from "./write";
 const FILES = saltmere();
 const made = (() => {
   const tables = Object.entries(FILES)
-    .filter(([name]) => !name.endsWith(".json"))
+    .filter(([name]) => /csv|xlsx$/.test(name))
     .flatMap(([name, bytes]): MatchedTable[] => {
       const read = recognise(bytes, []);
       if (!read.ok) throw new Error(read.found);

@@ -1,8 +1,10 @@
+import { keptFile } from "@gray-bench/core/tables/kept";
 import { strToU8, zipSync, type Zippable } from "fflate";
+import { LAYOUT_SAID, saltmereLayout } from "./saltmere-layout";
 
 /**
- * What a drawing office sends for the lift-bridge control box of the town of Saltmere: four files as untidy as real ones, no layout
- * yet. The list of devices and that of connections disagree in five places: -K19 and -P5 are connected but not listed, -X2 has no
+ * What a drawing office sends for the lift-bridge control box of the town of Saltmere: four tables and a drawing as untidy as real ones,
+ * and what our side says of the drawing. The list of devices and that of connections disagree in five places: -K19 and -P5 are connected but not listed, -X2 has no
  * terminal 21, -K5 is once called -K05, and -F4 stands twice.
  */
 export function saltmere(): Record<string, Uint8Array> {
@@ -11,6 +13,8 @@ export function saltmere(): Record<string, Uint8Array> {
     "Verbindungen.csv": strToU8(`\uFEFF${connections()}`),
     "Klemmen und Kabel.xlsx": book(),
     "Teile.csv": strToU8(parts()),
+    "Aufbau.dxf": saltmereLayout(),
+    "Saltmere.matching.json": strToU8(keptFile({ name: "Saltmere", tables: [], drawings: [LAYOUT_SAID] })),
     "job.json": strToU8(
       `${JSON.stringify({ code: "SALT-2701", title: "Saltmere lift bridge, control box", revision: "A", customer: "Town of Saltmere", due: "2027-04-30" }, null, 2)}\n`,
     ),

@@ -52,7 +52,7 @@ async function arrive(): Promise<string> {
   const headers = { "content-type": "application/json" };
   const begun = await fetch(`${address}/api/arrivals`, { method: "POST", headers, body: '{"of":null}' });
   const { id } = (await begun.json()) as { id: string };
-  for (const name of readdirSync(TABLES).filter((n) => !n.endsWith(".json")))
+  for (const name of readdirSync(TABLES).filter((n) => /csv|xlsx$/.test(n)))
     await fetch(`${address}/api/arrivals/${id}/files?name=${encodeURIComponent(name)}`, {
       method: "POST",
       headers: { "content-type": "application/octet-stream" },

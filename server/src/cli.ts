@@ -18,6 +18,9 @@ import { readDesign, type FileRead } from "@gray-bench/core/design/read";
 import { countPoints } from "@gray-bench/core/design/open-points";
 import { DEFAULT_SHOP, readShop } from "@gray-bench/core/design/shop";
 import { readStock } from "@gray-bench/core/design/stock";
+import type { MatchedDrawing } from "@gray-bench/core/drawings/lay";
+import { readDrawing } from "@gray-bench/core/drawings/read";
+import { saidFor } from "@gray-bench/core/drawings/recognise";
 import { EDITS } from "@gray-bench/core/edits";
 import { eachFile, runStages } from "@gray-bench/core/run";
 import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
@@ -160,10 +163,10 @@ async function run(args: readonly string[]): Promise<void> {
       ...withheld.map((p) => ({ file: p.withholds, path: `${p.thing} ${p.of}`, found: p.text, expected: p.remedy })),
       ...notRead.map(({ table, line, heading, found, wanted, row }) => ({
         file: join(file, table),
-        path: heading === null ? `line ${line}` : `line ${line}, ${heading}`,
+        path: [line === null ? [] : `line ${line}`, heading ?? []].flat().join(", "),
         found,
         expected: wanted,
-        left: row ? "the row" : "the cell",
+        left: line === null ? "what is drawn" : row ? "the row" : "the cell",
       })),
     ]);
 }
@@ -231,20 +234,41 @@ function readFile(file: string, name: string, kept: readonly KeptMatching[], pas
   });
 }
 
+/** A drawing, with what it shows as a matching says; where none does, nothing of it is taken, and that is told. */
+function readLayout(file: string, name: string, kept: readonly KeptMatching[], passed: NotRead[]): MatchedDrawing {
+  const found = readDrawing(inPlace(() => readFileSync(file)));
+  if (!found.ok) throw new Refused([{ file, path: "the whole file", found: found.found, expected: found.remedy }]);
+  const { drawing } = found;
+  const { said } = saidFor(drawing, name, kept);
+  if (said.views.length === 0)
+    passed.push({
+      table: name,
+      line: null,
+      heading: null,
+      found: "a drawing of which nothing says which faces it shows",
+      wanted: "a matching with its views",
+      row: true,
+    });
+  return { name, drawing, said };
+}
+
 /**
- * Tables of a drawing office in a folder, as CSV or XLSX, with matchings (`.matching.json`) where they are there, and a `job.json` that
- * says code, title and revision.
+ * Tables of a drawing office in a folder, as CSV or XLSX, and drawings as DXF, with matchings (`.matching.json`) where they are there,
+ * and a `job.json` that says code, title and revision.
  */
 function readFolder(folder: string): { design: Design; notRead: NotRead[] } {
   const all = inPlace(() => readdirSync(folder)).sort();
   const names = all.filter((n) => /\.(csv|tsv|txt|xlsx)$/i.test(n));
-  if (names.length === 0) throw new WrongCall(`there is no table (.csv, .tsv, .txt, .xlsx) in ${folder}`);
-  if (names.length > MOST_TABLES) throw new WrongCall(`${folder} has more than ${MOST_TABLES} tables`);
+  const drawn = all.filter((n) => /\.dxf$/i.test(n));
+  if (names.length + drawn.length === 0)
+    throw new WrongCall(`there is no table (.csv, .tsv, .txt, .xlsx) and no drawing (.dxf) in ${folder}`);
+  if (names.length + drawn.length > MOST_TABLES) throw new WrongCall(`${folder} has more than ${MOST_TABLES} files`);
   const kept = all
     .filter((n) => n.endsWith(".matching.json"))
     .map((n): KeptMatching => read(join(folder, n), readKept));
   const passed: NotRead[] = [];
   const tables = names.flatMap((name) => readFile(join(folder, name), name, kept, passed));
+  const drawings = drawn.map((name) => readLayout(join(folder, name), name, kept, passed));
   const about = join(folder, "job.json");
   const named = basename(resolve(folder))
     .replace(/[^A-Za-z0-9._-]+/g, "-")
@@ -252,7 +276,7 @@ function readFolder(folder: string): { design: Design; notRead: NotRead[] } {
   const job = existsSync(about)
     ? read(about, readJob)
     : { code: named || "JOB", title: basename(resolve(folder)), revision: "1" };
-  const made = assemble(job, tables);
+  const made = assemble(job, tables, drawings);
   if (!made.ok) throw new Refused(made.faults.map((f) => ({ file: f.path.startsWith("job") ? about : folder, ...f })));
   return { design: made.design, notRead: [...passed, ...made.notRead] };
 }

@@ -357,6 +357,22 @@ export const noSuchTable = (arrival: string, table: number): BenchError =>
     remedy: "Open the arrival again.",
   });
 
+export const noSuchArrivedDrawing = (arrival: string, drawing: number): BenchError =>
+  new BenchError(404, {
+    code: "arrival.drawing.unknown",
+    message: `There is no drawing ${drawing} in ${arrival}.`,
+    where: String(drawing),
+    remedy: "Open the arrival again.",
+  });
+
+export const noDrawing = (name: string, found: string, remedy: string): BenchError =>
+  new BenchError(422, {
+    code: "drawing.refused",
+    message: `${name} cannot be read as a drawing: ${found}.`,
+    where: name,
+    remedy,
+  });
+
 export const arrivalChanged = (id: string): BenchError =>
   new BenchError(409, {
     code: "arrival.changed",

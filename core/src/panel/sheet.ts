@@ -1,4 +1,5 @@
 import type { Face, Point, Rect } from "../design/geometry";
+import { groupBy } from "../design/grouped";
 import type { PanelResult, PlacedDevice } from "./result";
 
 /** A face laid out on the drawing sheet. Millimetres, y up. */
@@ -71,16 +72,6 @@ const at = ({ id, enclosure, kind, w, h }: Face, x: number, y: number): SheetFac
   w,
   h,
 });
-
-function groupBy<T>(list: readonly T[], key: (item: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const item of list) {
-    const group = groups.get(key(item));
-    if (group) group.push(item);
-    else groups.set(key(item), [item]);
-  }
-  return groups;
-}
 
 /** Faces as one block: moved so that its lower left corner is at nought. */
 function block(faces: SheetFace[]): Block {

@@ -1,4 +1,5 @@
 import type { Fault } from "../design/faults";
+import { layOut, type Laid, type Listed, type MatchedDrawing } from "../drawings/lay";
 import {
   DESIGN_FORMAT,
   DESIGN_VERSION,
@@ -31,17 +32,19 @@ export interface MatchedTable {
 /** What was not read, with its place: nothing is dropped without a word. */
 export interface NotRead {
   table: string;
-  line: number;
-  /** Null where it is the whole row. */
+  /** Null in a drawing. */
+  line: number | null;
+  /** Null where it is the whole row; in a drawing the layer and the place on it. */
   heading: string | null;
   found: string;
   wanted: string;
-  /** Whether the row was left out with it. */
+  /** Whether the row, or the thing drawn, was left out with it. */
   row: boolean;
 }
 
-export type Assembled =
-  { ok: true; design: Design; notRead: NotRead[] } | { ok: false; faults: Fault[]; count: number };
+export type Assembled = (
+  { ok: true; design: Design; notRead: NotRead[] } | { ok: false; faults: Fault[]; count: number }
+) & { listed: Listed; laid: Laid };
 
 /** Whether the rows of a sheet that were left out before anything was read are told, and as what. */
 const TOLD: Partial<Record<Sheet["leftOut"][number]["why"], string>> = {
@@ -309,11 +312,28 @@ function addNumbers(all: Assembly, tables: readonly MatchedTable[]): void {
 
 const only = ({ columns }: Matching, id: string): Matching["columns"] => (columns[id] ? { [id]: columns[id] } : {});
 
+/** Things of drawings that were not taken, as they are listed with rows. */
+const notTaken = ({ name, layer, x, y, found, wanted }: Laid["notTaken"][number]): NotRead => ({
+  table: name,
+  line: null,
+  heading: `${layer === "" ? "" : `layer ${layer}, `}at ${place(x)}, ${place(y)}`,
+  found,
+  wanted,
+  row: true,
+});
+
+const place = (v: number): number => Math.round(v * 100) / 100 + 0;
+
 /**
- * Makes a design of the tables of a drawing office. What they do not say stays unsaid: a device without a place is loose, a part without
- * its size is not described. Rows and cells that could not be read are listed. O(cells)
+ * Makes a design of the tables of a drawing office and of its drawings. What they do not say stays unsaid: a device without a place is
+ * loose, a part without its size is not described. Rows and cells that could not be read are listed, and what of drawings was not
+ * taken. O(cells + n log n) for n things drawn
  */
-export function assemble(job: Job, tables: readonly MatchedTable[]): Assembled {
+export function assemble(
+  job: Job,
+  tables: readonly MatchedTable[],
+  drawings: readonly MatchedDrawing[] = [],
+): Assembled {
   const all = new Assembly(tables);
   addParts(all);
   addDevices(all);
@@ -331,17 +351,22 @@ export function assemble(job: Job, tables: readonly MatchedTable[]): Assembled {
   const cables = cablesOf(all);
   for (const device of all.devices.values())
     if (device.enclosure === undefined && all.stands.has(device.tag)) device.enclosure = all.stands.get(device.tag)!;
+  const listed: Listed = { devices: all.devices, strips: all.strips, parts: all.parts, whole: all.has("devices") };
+  const laid = layOut(drawings, listed);
+  const { enclosures, faces, rails, ducts, crossings } = laid;
+  const layout = enclosures.length > 0 ? { enclosures, faces, rails, ducts, crossings } : { enclosures };
   const read = checkDesign({
     format: DESIGN_FORMAT,
     version: DESIGN_VERSION,
     job,
-    enclosures: [],
+    ...layout,
     parts: [...all.parts.values()],
-    devices: [...all.devices.values()],
+    devices: [...all.devices.values(), ...laid.devices],
     nets: [...all.nets.values()],
     wires,
     cables,
     strips: [...all.strips.values()],
   });
-  return read.ok ? { ok: true, design: read.design, notRead: all.notRead } : read;
+  const notRead = [...all.notRead, ...laid.notTaken.map(notTaken)];
+  return read.ok ? { ok: true, design: read.design, notRead, listed, laid } : { ...read, listed, laid };
 }

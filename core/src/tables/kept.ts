@@ -1,5 +1,6 @@
 import Joi from "joi";
 import { readFile, type FileKind, type FileRead } from "../design/read";
+import { drawingSchema, type DrawingSaid } from "../drawings/said";
 import { FIELDS, TABLE_KINDS } from "./fields";
 import { LANGUAGES } from "./cells";
 import { guess } from "./guess";
@@ -7,10 +8,18 @@ import { headingsUsed, MOST_PIECES, type Matching } from "./matching";
 import { readTables, type ReadAsked, type TableIn, type TablesRead } from "./read";
 import type { Sheet } from "./sheet";
 
-/** Matchings of the tables of one customer, kept by name. */
+/** Matchings of the tables and drawings of one customer, kept by name. */
 export interface KeptMatching {
   name: string;
   tables: KeptTable[];
+  drawings?: KeptDrawing[];
+}
+
+/** What a drawing was taken for. */
+export interface KeptDrawing {
+  /** As its file was called. */
+  name: string;
+  said: DrawingSaid;
 }
 
 /** One table as it came, and what its columns are: tables with the same headings are read like it. */
@@ -72,6 +81,13 @@ export const keptTablesSchema = Joi.array()
   )
   .max(MOST_KEPT_TABLES);
 
+export const MOST_KEPT_DRAWINGS = 20;
+
+export const keptDrawingsSchema = Joi.array()
+  .items(Joi.object<KeptDrawing>({ name: text(200).required(), said: drawingSchema.required() }))
+  .unique("name")
+  .max(MOST_KEPT_DRAWINGS);
+
 export const KEPT_FORMAT = "gray-bench-matching";
 export const KEPT_VERSION = 1;
 
@@ -84,18 +100,23 @@ const KIND: FileKind<KeptMatching> = {
     version: Joi.number().valid(KEPT_VERSION).required(),
     name: text(80).required(),
     tables: keptTablesSchema.required(),
+    drawings: keptDrawingsSchema,
   }),
 };
 
 /** Reads the file of a matching. Never throws on any text. */
 export function readKept(json: string): FileRead<KeptMatching> {
   const read = readFile(json, KIND);
-  return read.ok ? { ok: true, value: { name: read.value.name, tables: read.value.tables } } : read;
+  if (!read.ok) return read;
+  const { name, tables, drawings } = read.value;
+  return { ok: true, value: { name, tables, ...(drawings ? { drawings } : {}) } };
 }
 
 /** A matching as a file, which reads back to it. */
-export const keptFile = ({ name, tables }: KeptMatching): string =>
-  `${JSON.stringify({ format: KEPT_FORMAT, version: KEPT_VERSION, name, tables }, null, 2)}\n`;
+export const keptFile = ({ name, tables, drawings = [] }: KeptMatching): string => {
+  const drawn = drawings.length > 0 ? { drawings } : {};
+  return `${JSON.stringify({ format: KEPT_FORMAT, version: KEPT_VERSION, name, tables, ...drawn }, null, 2)}\n`;
+};
 
 /** A table, and what it is taken for. */
 export interface Recognised extends TableIn {

@@ -2,9 +2,11 @@ import { randomBytes } from "node:crypto";
 import {
   arrivalChange,
   arrivalParams,
+  arrivedDrawingParams,
   arrivedFileQuery,
   arrivedTableParams,
   jobParams,
+  MOST_ARRIVED_DRAWINGS,
   MOST_ARRIVED_TABLES,
   newArrival,
   sourceParams,
@@ -12,12 +14,15 @@ import {
   versionQuery,
   type Arrival,
   type ArrivalOutlook,
+  type ArrivedDrawing,
   type ArrivedTable,
   type ImportReply,
   type SourceList,
   type TableLook,
 } from "@gray-bench/contract/api";
 import type { Job } from "@gray-bench/core/design/model";
+import type { DrawingLook } from "@gray-bench/core/drawings/look";
+import { isDrawing } from "@gray-bench/core/drawings/kind";
 import { tableName } from "@gray-bench/core/tables/names";
 import { notReadFile } from "@gray-bench/core/tables/not-read";
 import { keptFile, type KeptTable } from "@gray-bench/core/tables/kept";
@@ -26,7 +31,9 @@ import { oneAtATime } from "../edits/oneAtATime";
 import {
   arrivalChanged,
   arrivalFull,
+  noDrawing,
   noSuchArrival,
+  noSuchArrivedDrawing,
   noSuchSource,
   noSuchTable,
   noTable,
@@ -49,7 +56,7 @@ import { findJob } from "../store/jobs";
 import { currentLibrary, readLibraryJson, type LibraryJson } from "../store/libraries";
 import { readReceived, receivedOf, type Received } from "../store/received";
 import { currentShop } from "../store/shops";
-import type { AssembleAnswer } from "../workers/tasks";
+import type { ArrivedFiles, AssembleAnswer, ReceivedFile } from "../workers/tasks";
 import { Importer } from "./import";
 
 const MOST_ARRIVALS = 100;
@@ -93,6 +100,24 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     return { ...table, ...fitting, rows: look.rows };
   }
 
+  /** The tables and drawings of an arrival of which it is known what they are. */
+  async function filesOf(arrival: Arrival): Promise<ArrivedFiles> {
+    const files = new Map<string, ReceivedFile>();
+    const bytesOf = async (hash: string): Promise<ReceivedFile> => {
+      const read = files.get(hash) ?? (await fileOf(hash));
+      files.set(hash, read);
+      return read;
+    };
+    const tables: ArrivedFiles["tables"] = [];
+    // In the order of their names, as a folder has them: however they came, they make the same design.
+    for (const { file, name, asked, matching } of [...arrival.tables].sort(byName))
+      if (matching) tables.push({ file: await bytesOf(file), name: tableName(name, asked.sheet), asked, matching });
+    const drawings: ArrivedFiles["drawings"] = [];
+    for (const { file, name, said } of [...arrival.drawings].sort(byName))
+      drawings.push({ file: await bytesOf(file), name, said });
+    return { tables, drawings };
+  }
+
   /** The design that an arrival makes, with what of it was not read. */
   async function assembled(
     arrival: Arrival,
@@ -100,26 +125,33 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     seen: { shop: string; library: LibraryJson | null } | null,
     gone?: AbortSignal,
   ): Promise<AssembleAnswer> {
-    const files = new Map<string, { hash: string; bytes: Uint8Array }>();
-    const tables = [];
-    // In the order of their names, as a folder has them: however they came, they make the same design.
-    const inOrder = [...arrival.tables].sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
-    for (const { file, name, asked, matching } of inOrder) {
-      if (!matching) continue;
-      const read = files.get(file) ?? (await fileOf(file));
-      files.set(file, read);
-      tables.push({ file: read, name: tableName(name, asked.sheet), asked, matching });
-    }
-    if (tables.length === 0)
+    const files = await filesOf(arrival);
+    if (files.tables.length === 0 && files.drawings.every((d) => d.said.views.length === 0))
       throw notMatched(
         arrival.id,
-        "None of its tables is known yet.",
-        "Say of one at least what it is: devices, connections …",
+        "Nothing of its files is known yet.",
+        "Say of one table at least what it is (devices, connections …), or of a drawing which face it shows.",
       );
     return workers.tables(
-      { do: "assemble", job, tables, shop: seen?.shop ?? null, library: seen?.library ?? null },
+      { do: "assemble", job, ...files, shop: seen?.shop ?? null, library: seen?.library ?? null },
       gone,
     );
+  }
+
+  /** A drawing that has come: as the one of its name was taken, else as a kept matching says. */
+  async function comeDrawing(
+    arrival: Arrival,
+    { hash, bytes, name }: ReceivedFile & { name: string },
+    gone: AbortSignal,
+  ): Promise<ArrivedDrawing> {
+    const kept = await listMatchings(store.db);
+    const before = arrival.drawings.find((d) => d.name === name);
+    const first = before ? [{ name: "", tables: [], drawings: [{ name, said: before.said }] }] : [];
+    const file = { hash, bytes };
+    const read = await workers.tables({ do: "recognise drawing", file, name, kept: [...first, ...kept] }, gone);
+    if (!read.ok) throw noDrawing(name, read.found, read.remedy);
+    const { version, things, said, by } = read;
+    return { file: hash, name, bytes: bytes.byteLength, version, things, said, by: before ? before.by : by };
   }
 
   app.get(
@@ -144,7 +176,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       if (all.length >= MOST_ARRIVALS)
         throw arrivalFull("arrivals", `There are ${MOST_ARRIVALS} already.`, "Delete one that is not needed any more.");
       const id = randomBytes(6).toString("hex");
-      const fresh = { id, version: 0, of, tables: [] };
+      const fresh = { id, version: 0, of, tables: [], drawings: [] };
       reply.code(201);
       if (of === null)
         return write({
@@ -155,7 +187,14 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       const { job: code, title, customer, due } = await readJob({ job: of });
       const [last] = await listSources(store.db, code);
       const tables: ArrivedTable[] = [];
-      for (const { file, name, bytes, tables: read } of last?.files ?? []) {
+      const drawings: ArrivedDrawing[] = [];
+      for (const { file, name, bytes, tables: read, said } of last?.files ?? []) {
+        if (said) {
+          const kept = [{ name: "", tables: [], drawings: [{ name, said }] }];
+          const look = await workers.tables({ do: "recognise drawing", file: await fileOf(file), name, kept });
+          const seen = look.ok ? { version: look.version, things: look.things } : { version: "", things: 0 };
+          drawings.push({ file, name, bytes, said, by: null, ...seen });
+        }
         for (const { asked, matching } of read) {
           const look = await workers.tables({ do: "look", file: await fileOf(file), asked, matching: null });
           const seen = look.ok ? { form: look.form, rows: look.rows } : { form: "", rows: 0 };
@@ -165,6 +204,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       return write({
         ...fresh,
         tables,
+        drawings,
         job: { code, title, revision: "", customer: customer ?? "", due: due ?? "" },
         at: "",
       });
@@ -191,12 +231,13 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival",
     {
       schema: {
-        summary: "Change what is said of an arrival; tables that are not named any more are taken out of it",
+        summary:
+          "Change what is said of an arrival; tables and drawings that are not named any more are taken out of it",
         params: arrivalParams,
       },
     },
     (req) => {
-      const { version, job, tables } = readBody(req.body, arrivalChange);
+      const { version, job, tables, drawings } = readBody(req.body, arrivalChange);
       return change(req.params, version, async (arrival) => {
         const known = new Map(arrival.tables.map((t) => [keyOf(t), t]));
         const next: ArrivedTable[] = [];
@@ -205,7 +246,12 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
           if (!there) throw noSuchSource(arrival.id, t.file);
           next.push(await readAnew({ ...there, ...t }, there));
         }
-        return write({ ...arrival, job, tables: next });
+        const drawn = drawings.map((d): ArrivedDrawing => {
+          const there = arrival.drawings.find((one) => one.file === d.file && one.name === d.name);
+          if (!there) throw noSuchSource(arrival.id, d.file);
+          return { ...there, ...d };
+        });
+        return write({ ...arrival, job, tables: next, drawings: drawn });
       });
     },
   );
@@ -215,7 +261,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     {
       schema: {
         summary:
-          "Add a file of tables (application/octet-stream: CSV or XLSX, at most 64 MB). One of the same name takes the place of the one that is there",
+          "Add a file of tables or a drawing (application/octet-stream: CSV, XLSX or DXF, at most 64 MB). One of the same name takes the place of the one that is there",
         params: arrivalParams,
         querystring: arrivedFileQuery,
       },
@@ -227,6 +273,21 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       roomFor(await found(req.params), name, bytes.byteLength);
       const received = await receivedOf(bytes);
       const { hash } = received;
+      if (isDrawing(bytes)) {
+        const gone = goneOf(reply);
+        // Read before its turn: while a large one is read, others change what they have.
+        await comeDrawing(await found(req.params), { hash, bytes, name }, gone);
+        return change(req.params, null, async (arrival) => {
+          roomFor(arrival, name, bytes.byteLength);
+          const come = await comeDrawing(arrival, { hash, bytes, name }, gone);
+          const at = arrival.drawings.findIndex((d) => d.name === name);
+          const drawings = at < 0 ? [...arrival.drawings, come] : arrival.drawings.with(at, come);
+          if (drawings.length > MOST_ARRIVED_DRAWINGS)
+            throw arrivalFull(name, `That would be more than ${MOST_ARRIVED_DRAWINGS} drawings.`, "Leave files out.");
+          // What was a table of that name before is one no more.
+          return write({ ...arrival, tables: arrival.tables.filter((t) => t.name !== name), drawings }, received);
+        });
+      }
       const read = await workers.tables(
         { do: "recognise", file: { hash, bytes }, kept: await listMatchings(store.db) },
         goneOf(reply),
@@ -253,7 +314,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
         const tables = at < 0 ? [...others, ...come] : [...others.slice(0, at), ...come, ...others.slice(at)];
         if (tables.length > MOST_ARRIVED_TABLES)
           throw arrivalFull(name, `That would be more than ${MOST_ARRIVED_TABLES} tables.`, "Leave files out.");
-        return write({ ...arrival, tables }, received);
+        return write({ ...arrival, tables, drawings: arrival.drawings.filter((d) => d.name !== name) }, received);
       });
     },
   );
@@ -276,6 +337,28 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       if (!look.ok) throw noTable(table.name, look.found, look.remedy);
       const { ok: _, guess: __, ...rest } = look;
       return rest;
+    },
+  );
+
+  app.get(
+    "/api/arrivals/:arrival/drawings/:drawing",
+    {
+      schema: {
+        summary: "A drawing to be looked at: what is drawn, by layers, and what it is taken for",
+        params: arrivedDrawingParams,
+      },
+    },
+    async (req, reply): Promise<DrawingLook> => {
+      const arrival = await found(req.params);
+      const { drawing: number } = req.params as { drawing: number };
+      const drawing = arrival.drawings[number - 1];
+      if (!drawing) throw noSuchArrivedDrawing(arrival.id, number);
+      const files = await filesOf(arrival);
+      // Files go in the order of their names.
+      const at = files.drawings.findIndex((d) => d.name === drawing.name);
+      const answer = await workers.tables({ do: "look at drawing", drawing: at + 1, ...files }, goneOf(reply));
+      if (!answer.ok) throw noDrawing(drawing.name, answer.found, answer.remedy);
+      return answer.look;
     },
   );
 
@@ -327,7 +410,12 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
 
   app.get(
     "/api/arrivals/:arrival/matching.json",
-    { schema: { summary: "What the columns of its tables are, as a file that `make` takes", params: arrivalParams } },
+    {
+      schema: {
+        summary: "What the columns of its tables are and what its drawings show, as a file that `make` takes",
+        params: arrivalParams,
+      },
+    },
     async (req, reply) => {
       const arrival = await found(req.params);
       const tables: KeptTable[] = [];
@@ -337,11 +425,12 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
         if (look.ok)
           tables.push({ headings: look.headings, matching, ...(Object.keys(how).length > 0 ? { asked: how } : {}) });
       }
+      const drawings = arrival.drawings.map(({ name: file, said }) => ({ name: file, said }));
       const name = arrival.job.customer || arrival.job.code || arrival.id;
       return reply
         .header("content-disposition", `attachment; filename="${name.replace(/[^\w.-]+/g, "_")}.matching.json"`)
         .type("application/json; charset=utf-8")
-        .send(keptFile({ name: name.slice(0, 80), tables }));
+        .send(keptFile({ name: name.slice(0, 80), tables, drawings }));
     },
   );
 
@@ -406,12 +495,15 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
 const NAMES = ["code", "title", "revision"] as const;
 const UNNAMED = "unnamed";
 
+const byName = (a: { name: string }, b: { name: string }): number => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0);
+
 const keyOf = ({ file, name, asked }: Pick<ArrivedTable, "file" | "name" | "asked">): string =>
   JSON.stringify([file, name, asked.sheet ?? null]);
 
 /** @throws arrival.full where a file finds no room; one of the same name makes room */
 function roomFor(arrival: Arrival, name: string, bytes: number): void {
-  const others = new Map(arrival.tables.filter((t) => t.name !== name).map((t) => [t.name, t.bytes]));
+  const all = [...arrival.tables, ...arrival.drawings];
+  const others = new Map(all.filter((f) => f.name !== name).map((f) => [f.name, f.bytes]));
   if (others.size >= MOST_FILES)
     throw arrivalFull(name, `There are ${MOST_FILES} files already.`, "Take one out that is not needed.");
   if ([...others.values()].reduce((sum, n) => sum + n, bytes) > MOST_BYTES)

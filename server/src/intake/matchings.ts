@@ -33,10 +33,10 @@ export function matchingRoutes(app: Server, { store, now, note }: Bench): void {
     { schema: { summary: "Keep a matching under a name; what was kept under it is replaced", params: matchingParams } },
     async (req): Promise<MatchingList> => {
       const { name } = req.params as { name: string };
-      const { tables } = readBody(req.body, form);
+      const { tables, drawings = [] } = readBody(req.body, form);
       const known = await listMatchings(store.db);
       if (known.length >= MOST && !known.some((m) => m.name === name)) throw tooManyMatchings(MOST);
-      await keepMatching(store.db, { name, tables }, now().toISOString());
+      await keepMatching(store.db, { name, tables, drawings }, now().toISOString());
       await note(req, { what: "matching", job: null, who: whoOf(req), detail: `${name} kept` });
       return { matchings: await listMatchings(store.db) };
     },

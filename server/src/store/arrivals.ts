@@ -1,19 +1,21 @@
-import type { Arrival, ArrivedTable, SourceList } from "@gray-bench/contract/api";
-import type { KeptMatching } from "@gray-bench/core/tables/kept";
+import type { Arrival, ArrivedDrawing, ArrivedTable, SourceList } from "@gray-bench/contract/api";
+import type { KeptDrawing, KeptMatching } from "@gray-bench/core/tables/kept";
 import type { Kysely, Selectable } from "kysely";
 import { clearReceived, keepReceived, type Received } from "./received";
 import type { ArrivalsTable, Schema } from "./schema";
 
-const arrivalOf = ({ job, tables, ...row }: Selectable<ArrivalsTable>): Arrival => ({
+const arrivalOf = ({ job, tables, drawings, ...row }: Selectable<ArrivalsTable>): Arrival => ({
   ...row,
   job: JSON.parse(job) as Arrival["job"],
   tables: JSON.parse(tables) as ArrivedTable[],
+  drawings: JSON.parse(drawings) as ArrivedDrawing[],
 });
 
-const rowOf = ({ job, tables, ...arrival }: Arrival) => ({
+const rowOf = ({ job, tables, drawings, ...arrival }: Arrival) => ({
   ...arrival,
   job: JSON.stringify(job),
   tables: JSON.stringify(tables),
+  drawings: JSON.stringify(drawings),
 });
 
 /** The one changed last first. */
@@ -25,7 +27,7 @@ export async function findArrival(db: Kysely<Schema>, id: string): Promise<Arriv
   return row && arrivalOf(row);
 }
 
-/** Writes an arrival as it is now, with a file that has come into it. Files that none of its tables is of are let go. */
+/** Writes an arrival as it is now, with a file that has come into it. Files that nothing in it is of are let go. */
 export function writeArrival(db: Kysely<Schema>, arrival: Arrival, come?: Received): Promise<void> {
   return db.transaction().execute(async (tx) => {
     const row = rowOf(arrival);
@@ -35,7 +37,7 @@ export function writeArrival(db: Kysely<Schema>, arrival: Arrival, come?: Receiv
       .onConflict((c) => c.column("id").doUpdateSet(row))
       .execute();
     if (come) await keepReceived(tx, come);
-    const files = [...new Set(arrival.tables.map((t) => t.file))];
+    const files = [...new Set([...arrival.tables, ...arrival.drawings].map((t) => t.file))];
     await tx.deleteFrom("arrival_files").where("arrival", "=", arrival.id).execute();
     if (files.length > 0)
       await tx
@@ -56,14 +58,18 @@ export function deleteArrival(db: Kysely<Schema>, id: string): Promise<void> {
 /** An arrival has become a revision: its files are what that was made of. Part of the caller's transaction. */
 export async function settleArrival(
   tx: Kysely<Schema>,
-  { id, tables }: Arrival,
+  { id, tables, drawings }: Arrival,
   { job, design }: { job: string; design: string },
 ): Promise<void> {
   await tx.deleteFrom("sources").where("job", "=", job).where("design", "=", design).execute();
-  for (const [place, { name, file, asked, matching }] of tables.entries())
+  const read = [
+    ...tables.map(({ name, file, asked, matching }) => ({ name, file, read: { asked, matching } })),
+    ...drawings.map(({ name, file, said }) => ({ name, file, read: { said } })),
+  ];
+  for (const [place, one] of read.entries())
     await tx
       .insertInto("sources")
-      .values({ job, design, place, name, file, read: JSON.stringify({ asked, matching }) })
+      .values({ job, design, place, ...one, read: JSON.stringify(one.read) })
       .execute();
   await tx.deleteFrom("arrivals").where("id", "=", id).execute();
   await clearReceived(tx);
@@ -86,23 +92,29 @@ export async function listSources(db: Kysely<Schema>, job: string): Promise<Sour
   for (const { revision, file, name, read, size } of rows) {
     const list = lists.get(revision) ?? { revision, files: [] };
     lists.set(revision, list);
-    const table = JSON.parse(read) as Pick<ArrivedTable, "asked" | "matching">;
+    const how = JSON.parse(read) as Pick<ArrivedTable, "asked" | "matching"> | Pick<ArrivedDrawing, "said">;
     const known = list.files.find((f) => f.file === file && f.name === name);
-    if (known) known.tables.push(table);
-    else list.files.push({ file, name, bytes: size, tables: [table] });
+    if ("said" in how) list.files.push({ file, name, bytes: size, tables: [], said: how.said });
+    else if (known) known.tables.push(how);
+    else list.files.push({ file, name, bytes: size, tables: [how], said: null });
   }
   return [...lists.values()];
 }
 
 /** By name. */
 export const listMatchings = async (db: Kysely<Schema>): Promise<KeptMatching[]> =>
-  (await db.selectFrom("matchings").select(["name", "tables"]).orderBy("name").execute()).map(({ name, tables }) => ({
-    name,
-    tables: JSON.parse(tables) as KeptMatching["tables"],
-  }));
+  (await db.selectFrom("matchings").select(["name", "tables", "drawings"]).orderBy("name").execute()).map((row) => {
+    const drawings = JSON.parse(row.drawings) as KeptDrawing[];
+    const tables = JSON.parse(row.tables) as KeptMatching["tables"];
+    return { name: row.name, tables, ...(drawings.length > 0 ? { drawings } : {}) };
+  });
 
-export async function keepMatching(db: Kysely<Schema>, { name, tables }: KeptMatching, at: string): Promise<void> {
-  const row = { name, tables: JSON.stringify(tables), at };
+export async function keepMatching(
+  db: Kysely<Schema>,
+  { name, tables, drawings = [] }: KeptMatching,
+  at: string,
+): Promise<void> {
+  const row = { name, tables: JSON.stringify(tables), drawings: JSON.stringify(drawings), at };
   await db
     .insertInto("matchings")
     .values(row)

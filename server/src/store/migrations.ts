@@ -226,6 +226,9 @@ const MIGRATIONS: readonly string[] = [
    ) STRICT;
    CREATE INDEX libraries_by_hash ON libraries (hash);
    ALTER TABLE jobs ADD COLUMN library_hash TEXT NOT NULL DEFAULT '';`,
+  // Drawings come with tables, and what they are taken for is kept with matchings.
+  `ALTER TABLE arrivals ADD COLUMN drawings TEXT NOT NULL DEFAULT '[]';
+   ALTER TABLE matchings ADD COLUMN drawings TEXT NOT NULL DEFAULT '[]';`,
 ];
 
 /** @throws Error where a newer program wrote the data; nothing is changed */

@@ -221,6 +221,8 @@ export interface ArrivalsTable {
   job: string;
   /** ArrivedTable[] as JSON. */
   tables: string;
+  /** ArrivedDrawing[] as JSON. */
+  drawings: Generated<string>;
   at: string;
 }
 
@@ -257,6 +259,8 @@ export interface MatchingsTable {
   name: string;
   /** KeptTable[] as JSON. */
   tables: string;
+  /** KeptDrawing[] as JSON. */
+  drawings: Generated<string>;
   at: string;
 }
 

@@ -1,4 +1,12 @@
-import type { ArrivalOutlook, DesignHead, Effect, JobFigure, StageSummary, TableLook } from "@gray-bench/contract/api";
+import type {
+  ArrivalOutlook,
+  ArrivedDrawing,
+  DesignHead,
+  Effect,
+  JobFigure,
+  StageSummary,
+  TableLook,
+} from "@gray-bench/contract/api";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LoggedEdit } from "@gray-bench/core/design/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
@@ -10,6 +18,8 @@ import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
+import type { DrawingLook } from "@gray-bench/core/drawings/look";
+import type { DrawingSaid } from "@gray-bench/core/drawings/said";
 import type { NoTable } from "@gray-bench/core/tables/bytes";
 import type { KeptMatching, Recognised } from "@gray-bench/core/tables/kept";
 import type { Matching } from "@gray-bench/core/tables/matching";
@@ -214,15 +224,23 @@ export type TablesTask = {
   what:
     | { do: "recognise"; file: ReceivedFile; kept: KeptMatching[] }
     | { do: "look"; file: ReceivedFile; asked: ReadAsked; matching: Matching | null }
-    | {
+    | ({
         do: "assemble";
         job: Job;
-        tables: { file: ReceivedFile; name: string; asked: ReadAsked; matching: Matching }[];
         /** As JSON: what the design lacks is seen with its rules, completed by the library. Null where nobody asks. */
         shop: string | null;
         library: DesignJson | null;
-      };
+      } & ArrivedFiles)
+    | { do: "recognise drawing"; file: ReceivedFile; name: string; kept: KeptMatching[] }
+    /** How one of the drawings looks, and what it is taken for with the others. */
+    | ({ do: "look at drawing"; drawing: number } & ArrivedFiles);
 };
+
+/** Tables and drawings of which it is known what they are. */
+export interface ArrivedFiles {
+  tables: { file: ReceivedFile; name: string; asked: ReadAsked; matching: Matching }[];
+  drawings: { file: ReceivedFile; name: string; said: DrawingSaid }[];
+}
 /** Without the cells. */
 export type RecognisedTable = Omit<Recognised, "sheet"> & { headings: string[]; rows: number };
 export type RecogniseAnswer =
@@ -234,11 +252,18 @@ export type AssembleAnswer = {
   counts: ArrivalOutlook["counts"];
   lacks: ArrivalOutlook["lacks"];
 };
+export type DrawingAnswer = ({ ok: true } & Pick<ArrivedDrawing, "version" | "things" | "said" | "by">) | NoDrawing;
+export type DrawingLookAnswer = { ok: true; look: DrawingLook } | NoDrawing;
+type NoDrawing = { ok: false } & NoTable;
 export type TablesAnswerTo<T extends TablesTask["what"]> = T extends { do: "recognise" }
   ? RecogniseAnswer
   : T extends { do: "look" }
     ? LookAnswer
-    : AssembleAnswer;
+    : T extends { do: "recognise drawing" }
+      ? DrawingAnswer
+      : T extends { do: "look at drawing" }
+        ? DrawingLookAnswer
+        : AssembleAnswer;
 
 export type Task =
   | TablesTask

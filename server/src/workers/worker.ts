@@ -30,6 +30,10 @@ import { documentOf, fileOfLeads } from "@gray-bench/core/wireprep/documents";
 import { makeBatch } from "@gray-bench/core/wireprep/make";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { STAGES } from "@gray-bench/core/stages";
+import type { MatchedDrawing } from "@gray-bench/core/drawings/lay";
+import { lookAtDrawing } from "@gray-bench/core/drawings/look";
+import { readDrawing, type Drawing, type DrawingRead } from "@gray-bench/core/drawings/read";
+import { saidFor } from "@gray-bench/core/drawings/recognise";
 import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
 import type { NoTable } from "@gray-bench/core/tables/bytes";
 import { TABLE_KINDS } from "@gray-bench/core/tables/fields";
@@ -43,6 +47,7 @@ import { LRUCache } from "lru-cache";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import type { ArrivalOutlook, DesignHead, Effect, StageSummary, TableLook } from "@gray-bench/contract/api";
 import type {
+  ArrivedFiles,
   AssembleAnswer,
   CompareAnswer,
   CompareTask,
@@ -53,6 +58,8 @@ import type {
   CutsTask,
   DesignJson,
   DrawAnswer,
+  DrawingAnswer,
+  DrawingLookAnswer,
   DrawTask,
   FilesAnswer,
   FilesTask,
@@ -71,6 +78,7 @@ import type {
   ReceivedFile,
   RecogniseAnswer,
   Summary,
+  TablesAnswerTo,
   TablesTask,
   Task,
   ThreadData,
@@ -493,22 +501,89 @@ const SHOWN = 12;
 const SAMPLE = 30;
 const MOST_LEFT_OUT = 100;
 
-function tablesTask({ what }: TablesTask): RecogniseAnswer | LookAnswer | AssembleAnswer {
-  if (what.do === "recognise") {
-    const found = recognise(what.file.bytes, what.kept);
-    if (!found.ok) return found;
-    const { form, separator, tables } = found;
-    return {
-      ok: true,
-      form,
-      separator,
-      tables: tables.map(({ sheet, ...table }) => {
-        sheets.set(`${what.file.hash} ${canonicalJson(table.asked)}`, { form, separator, sheet });
-        return { ...table, headings: sheet.headings, rows: sheet.rows.length };
-      }),
-    };
+function tablesTask({ what }: TablesTask): TablesAnswerTo<TablesTask["what"]> {
+  switch (what.do) {
+    case "recognise":
+      return recognised(what);
+    case "look":
+      return lookAt(what);
+    case "assemble":
+      return assembled(what);
+    case "recognise drawing":
+      return recognisedDrawing(what);
+    case "look at drawing":
+      return lookAtOne(what);
   }
-  return what.do === "look" ? lookAt(what) : assembled(what);
+}
+
+function recognised(what: Extract<TablesTask["what"], { do: "recognise" }>): RecogniseAnswer {
+  const found = recognise(what.file.bytes, what.kept);
+  if (!found.ok) return found;
+  const { form, separator, tables } = found;
+  return {
+    ok: true,
+    form,
+    separator,
+    tables: tables.map(({ sheet, ...table }) => {
+      sheets.set(`${what.file.hash} ${canonicalJson(table.asked)}`, { form, separator, sheet });
+      return { ...table, headings: sheet.headings, rows: sheet.rows.length };
+    }),
+  };
+}
+
+/** Drawings read last: while somebody says what they show they are looked at again and again. */
+const drawings = new LRUCache<string, Drawing>({ maxSize: 300_000, sizeCalculation: (d) => thingsIn(d) + 1 });
+const thingsIn = ({ layers }: Drawing): number => layers.reduce((sum, l) => sum + l.count, 0);
+
+function drawingOf({ hash, bytes }: ReceivedFile): DrawingRead {
+  const known = drawings.get(hash);
+  if (known) return { ok: true, drawing: known };
+  const read = readDrawing(bytes);
+  if (read.ok) drawings.set(hash, read.drawing);
+  return read;
+}
+
+function recognisedDrawing({
+  file,
+  name,
+  kept,
+}: Extract<TablesTask["what"], { do: "recognise drawing" }>): DrawingAnswer {
+  const read = drawingOf(file);
+  if (!read.ok) return read;
+  const { drawing } = read;
+  return { ok: true, version: drawing.version, things: thingsIn(drawing), ...saidFor(drawing, name, kept) };
+}
+
+/** Tables and drawings as they are put together; what cannot be read any more is told. */
+function matchedOf({ tables, drawings: some }: ArrivedFiles) {
+  const notRead: NotRead[] = [];
+  const not = (table: string, { found, remedy }: NoTable) => {
+    notRead.push({ table, line: 1, heading: null, found, wanted: remedy, row: true });
+    return [];
+  };
+  return {
+    notRead,
+    matched: tables.flatMap(({ file, name, asked, matching }): MatchedTable[] => {
+      const table = tableOf(file, asked);
+      return "ok" in table ? not(name, table) : [{ name, sheet: table.sheet, matching }];
+    }),
+    drawn: some.flatMap(({ file, name, said }): MatchedDrawing[] => {
+      const read = drawingOf(file);
+      return read.ok ? [{ name, drawing: read.drawing, said }] : not(name, read);
+    }),
+  };
+}
+
+function lookAtOne({
+  drawing: number,
+  ...files
+}: Extract<TablesTask["what"], { do: "look at drawing" }>): DrawingLookAnswer {
+  const own = drawingOf(files.drawings[number - 1]!.file);
+  if (!own.ok) return own;
+  const { matched, drawn } = matchedOf(files);
+  const { listed, laid } = assemble({ code: "", title: "", revision: "" }, matched, drawn);
+  const at = drawn.findIndex((d) => d.drawing === own.drawing);
+  return { ok: true, look: lookAtDrawing(own.drawing, drawn[at]!.said, listed, laid.views[at]!) };
 }
 
 function lookAt({ file, asked, matching }: Extract<TablesTask["what"], { do: "look" }>): LookAnswer {
@@ -535,16 +610,11 @@ function lookAt({ file, asked, matching }: Extract<TablesTask["what"], { do: "lo
 
 const NOTHING = { devices: 0, wires: 0, strips: 0, cables: 0, nets: 0, parts: 0 };
 
-function assembled({ job, tables, shop, library }: Extract<TablesTask["what"], { do: "assemble" }>): AssembleAnswer {
-  const notRead: NotRead[] = [];
-  const matched = tables.flatMap(({ file, name, asked, matching }): MatchedTable[] => {
-    const table = tableOf(file, asked);
-    if (!("ok" in table)) return [{ name, sheet: table.sheet, matching }];
-    notRead.push({ table: name, line: 1, heading: null, found: table.found, wanted: table.remedy, row: true });
-    return [];
-  });
-  const made = assemble(job, matched);
-  if (!made.ok) return { read: made, notRead, counts: NOTHING, lacks: [] };
+function assembled({ job, shop, library, ...files }: Extract<TablesTask["what"], { do: "assemble" }>): AssembleAnswer {
+  const { notRead, matched, drawn } = matchedOf(files);
+  const made = assemble(job, matched, drawn);
+  if (!made.ok)
+    return { read: { ok: false, faults: made.faults, count: made.count }, notRead, counts: NOTHING, lacks: [] };
   const { design } = made;
   const whole = library ? complete(design, libraryOf(library)) : design;
   return {

@@ -1,0 +1,105 @@
+/**
+ * Closed loops of lines that meet at their ends: frames that were drawn, or have been broken up, line by line. Lines that lie twice
+ * count once; a loop that others branch off from is none. O(lines)
+ * @param strokes points as x, y, x, y …, each from end to end; not mutated
+ * @param tolerance ends nearer than this are one
+ */
+export function closedLoops(strokes: readonly number[][], tolerance: number): { closed: number[][]; rest: number[][] } {
+  const nodes = new Nodes(tolerance);
+  const seen = new Set<string>();
+  const edges: { a: number; b: number; points: number[] }[] = [];
+  const rest: number[][] = [];
+  for (const points of strokes) {
+    const a = nodes.at(points[0]!, points[1]!);
+    const b = nodes.at(points.at(-2)!, points.at(-1)!);
+    const straight = points.length === 4;
+    const key = straight ? `${Math.min(a, b)} ${Math.max(a, b)}` : null;
+    if (a === b) {
+      if (points.length > 6) rest.push(points);
+      continue;
+    }
+    if (key !== null && seen.has(key)) continue;
+    if (key !== null) seen.add(key);
+    edges.push({ a, b, points });
+  }
+  const at: number[][] = Array.from({ length: nodes.count }, () => []);
+  for (const [i, { a, b }] of edges.entries()) {
+    at[a]!.push(i);
+    at[b]!.push(i);
+  }
+  const done = new Uint8Array(edges.length);
+  const closed: number[][] = [];
+  for (const [first, edge] of edges.entries()) {
+    if (done[first] === 1) continue;
+    // Along the lines as long as exactly one other goes on.
+    const chain = [first];
+    let node = edge.b;
+    let last = first;
+    done[first] = 1;
+    while (node !== edge.a && at[node]!.length === 2) {
+      const next = at[node]!.find((e) => e !== last)!;
+      if (done[next] === 1) break;
+      done[next] = 1;
+      chain.push(next);
+      last = next;
+      node = edges[next]!.a === node ? edges[next]!.b : edges[next]!.a;
+    }
+    if (node !== edge.a || chain.length < 2 || at[edge.a]!.length !== 2) {
+      for (const e of chain) rest.push(edges[e]!.points);
+      continue;
+    }
+    closed.push(
+      joined(
+        chain.map((e) => edges[e]!),
+        edge.a,
+      ),
+    );
+  }
+  return { closed, rest };
+}
+
+/** Points along a chain of lines, each turned so that it goes on where the one before ends; without the last, which is the first. */
+function joined(chain: readonly { a: number; b: number; points: number[] }[], from: number): number[] {
+  const all: number[] = [];
+  let node = from;
+  for (const { a, b, points } of chain) {
+    const forward = a === node;
+    for (let i = 0; i < points.length - 2; i += 2) {
+      const k = forward ? i : points.length - 2 - i;
+      all.push(points[k]!, points[k + 1]!);
+    }
+    node = forward ? b : a;
+  }
+  return all;
+}
+
+/** Points that are one when they are near enough, found by a grid. */
+class Nodes {
+  private readonly grid = new Map<string, number[]>();
+  private readonly xs: number[] = [];
+  private readonly ys: number[] = [];
+  private readonly tolerance: number;
+
+  constructor(tolerance: number) {
+    this.tolerance = tolerance;
+  }
+
+  get count(): number {
+    return this.xs.length;
+  }
+
+  at(x: number, y: number): number {
+    const [cx, cy] = [Math.floor(x / this.tolerance), Math.floor(y / this.tolerance)];
+    for (let i = cx - 1; i <= cx + 1; i++)
+      for (let j = cy - 1; j <= cy + 1; j++)
+        for (const n of this.grid.get(`${i} ${j}`) ?? [])
+          if (Math.hypot(this.xs[n]! - x, this.ys[n]! - y) <= this.tolerance) return n;
+    const key = `${cx} ${cy}`;
+    const n = this.xs.push(x) - 1;
+    this.ys.push(y);
+    const there = this.grid.get(key);
+    if (there) there.push(n);
+    else this.grid.set(key, [n]);
+    return n;
+  }
+}

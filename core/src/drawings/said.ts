@@ -1,0 +1,158 @@
+import Joi from "joi";
+import { FACE_KINDS, MATERIALS, type FaceKind, type Material } from "../design/model";
+import { plainHeading } from "../tables/fields";
+import type { Box, Drawing } from "./read";
+
+/** What the things of a layer are; `by shape`: long narrow frames are ducts and rails, others with a tag are devices. */
+export const MEANINGS = ["by shape", "ducts", "rails", "devices", "holes", "nothing"] as const;
+export type Meaning = (typeof MEANINGS)[number];
+
+/** What a drawing is taken for. */
+export interface DrawingSaid {
+  layers: Record<string, Meaning>;
+  views: ViewSaid[];
+  enclosures: EnclosureSaid[];
+  bars: BarSaid[];
+}
+
+/** A region of the sheet that is a face. */
+export interface ViewSaid {
+  enclosure: string;
+  face: FaceKind;
+  /** The edge of the face, in units of the drawing. */
+  frame: Box;
+  /** Millimetres of a unit. */
+  mm: number;
+  /** Drawn as seen from behind. */
+  mirrored?: boolean;
+}
+
+/** What a drawing of faces does not say of an enclosure. mm */
+export interface EnclosureSaid {
+  tag: string;
+  w?: number;
+  h?: number;
+  d?: number;
+  /** From the plane of the door to the surface of the plate, and what that is made of. */
+  setback?: number;
+  thickness?: number;
+  material?: Material;
+  /** What door and sides are made of. */
+  sheet?: { thickness: number; material: Material };
+  hinge?: "left" | "right";
+  /** Heights above the foot of the enclosure at which wires cross to the door. */
+  crossings?: number[];
+}
+
+/** The part of all ducts, or rails, that are drawn so wide. */
+export interface BarSaid {
+  kind: "duct" | "rail";
+  /** Whole mm. */
+  across: number;
+  part: string;
+}
+
+const text = (most: number) => Joi.string().trim().min(1).max(most);
+const mm = Joi.number().positive().max(100_000);
+const units = Joi.number().min(-1e9).max(1e9).required();
+
+export const MOST_VIEWS = 60;
+
+/** The form of what is said of a drawing. */
+export const drawingSchema = Joi.object<DrawingSaid, true>({
+  layers: Joi.object()
+    .pattern(Joi.string().min(1).max(255), Joi.string().valid(...MEANINGS))
+    .max(2000)
+    .required(),
+  views: Joi.array()
+    .items(
+      Joi.object({
+        enclosure: text(60).required(),
+        face: Joi.string()
+          .valid(...FACE_KINDS)
+          .required(),
+        frame: Joi.object({
+          x: units,
+          y: units,
+          w: Joi.number().positive().max(1e9).required(),
+          h: Joi.number().positive().max(1e9).required(),
+        }).required(),
+        mm: Joi.number().positive().max(1e6).required(),
+        mirrored: Joi.boolean(),
+      }),
+    )
+    .max(MOST_VIEWS)
+    .required(),
+  enclosures: Joi.array()
+    .items(
+      Joi.object({
+        tag: text(60).required(),
+        w: mm,
+        h: mm,
+        d: mm,
+        setback: mm,
+        thickness: mm,
+        material: Joi.string().valid(...MATERIALS),
+        sheet: Joi.object({
+          thickness: mm.required(),
+          material: Joi.string()
+            .valid(...MATERIALS)
+            .required(),
+        }),
+        hinge: Joi.string().valid("left", "right"),
+        crossings: Joi.array().items(Joi.number().min(0).max(100_000)).max(20),
+      }),
+    )
+    .unique("tag")
+    .max(MOST_VIEWS)
+    .required(),
+  bars: Joi.array()
+    .items(
+      Joi.object({
+        kind: Joi.string().valid("duct", "rail").required(),
+        across: Joi.number().integer().min(1).max(10_000).required(),
+        part: text(120).required(),
+      }),
+    )
+    .unique((a: BarSaid, b: BarSaid) => a.kind === b.kind && a.across === b.across)
+    .max(200)
+    .required(),
+});
+
+/** Words that say what is on a layer, in the languages drawings come in. The first that fits counts. */
+const WORDS: readonly [Meaning, RegExp][] = [
+  [
+    "nothing",
+    /\b(frame|border|title|rahmen|schriftfeld|cartouche|cartiglio|cajetin|kader|dim|dims|dimension|mass|masse|bemassung|cotes?|quote|cotas|defpoints|hatch|schraffur|hilfslinien?|mitte|cent(er|re))/,
+  ],
+  ["ducts", /(duct|trunking|wireway|kanal|goulotte|canalin|canalet|kabelgoot|goot\b|ledningskanal)/],
+  ["rails", /(\brails?\b|schiene|hutprofil|profile? omega|guida|carril|montagerail|skena|din 35)/],
+  [
+    "holes",
+    /(\bholes?\b|drill|bohr|cut ?outs?|ausschnitt|durchbruch|percage|decoupe|\bfor[io]\b|taladro|gaten|\bgat\b|boring)/,
+  ],
+  [
+    "devices",
+    /(devices?|equipment|component|gerate|geraete|betriebsmittel|apparat|appareil|apparecchi|equipos?|aparatos?|toestel|komponent|bauteil)/,
+  ],
+];
+
+/** What a layer is by its name. */
+export function meaningOf(layer: string): Meaning {
+  const { words } = plainHeading(layer.replace(/[_-]+/g, " "));
+  return WORDS.find(([, word]) => word.test(words))?.[0] ?? "by shape";
+}
+
+/** What a drawing is taken for before anybody has said anything: its layers by their names, those that are off are nothing. */
+export const firstSaid = ({ layers }: Drawing): DrawingSaid => ({
+  layers: Object.fromEntries(layers.map((l) => [l.name, l.hidden ? "nothing" : meaningOf(l.name)])),
+  views: [],
+  enclosures: [],
+  bars: [],
+});
+
+/** What was said of a drawing, for one that takes its place: layers that are new are taken by their names. */
+export const saidOfNext = (said: DrawingSaid, next: Drawing): DrawingSaid => ({
+  ...said,
+  layers: { ...firstSaid(next).layers, ...said.layers },
+});
