@@ -11,51 +11,70 @@ import { Body, Small, Title } from "../kit/Text";
 import { useWide } from "../kit/useWide";
 import type { Href } from "expo-router";
 import { ArrivalTables } from "./ArrivalTables";
+import { LayoutPane } from "./layout/LayoutPane";
 import { Outcome } from "./Outcome";
 import { TableMatch } from "./TableMatch";
 import { useArrival, useDeleteArrival } from "./useArrival";
 
 const SHOWN = ["tables", "columns", "outcome"] as const;
 type Shown = (typeof SHOWN)[number];
-const WORDS: Record<Shown, string> = { tables: "Files", columns: "Columns", outcome: "What it becomes" };
+const wordsOf = (drawn: boolean): Record<Shown, string> => ({
+  tables: "Files",
+  columns: drawn ? "Drawing" : "Columns",
+  outcome: "What it becomes",
+});
 
 interface Props {
   id: string;
-  table: string | undefined;
-  field: string | undefined;
-  show: string | undefined;
+  table?: string;
+  field?: string;
+  drawing?: string;
+  /** Of the drawing: a face that it shows, and a frame that could be one. */
+  view?: string;
+  frame?: string;
+  show?: string;
 }
 
-/** Files on their way to a job: which tables they hold, what their columns are, and what they become. */
-export function ArrivalPage({ id, table, field, show }: Props) {
+/** Files on their way to a job: what they hold, what columns and drawings tell, and what they become. */
+export function ArrivalPage({ id, table, field, drawing, view, frame, show }: Props) {
   const wide = useWide();
   const act = useArrival(id);
   const { data: arrival, error, refetch } = act;
   if (!arrival)
     return error ? <Failed error={error} retry={() => void refetch()} /> : <Loading text="Reading the files" />;
-  const chosen = Number(table ?? (wide ? "1" : "0"));
-  const at = Number.isInteger(chosen) && chosen >= 1 && chosen <= arrival.tables.length ? chosen : 0;
+  const drawn = among(drawing, arrival.drawings.length);
+  const at = drawn > 0 ? 0 : among(table ?? (wide ? "1" : undefined), arrival.tables.length);
   const said = SHOWN.find((s) => s === show);
-  const now: Shown = said ?? (at > 0 && table !== undefined ? "columns" : "tables");
-  const unknown = table !== undefined && at === 0 && arrival.tables.length > 0;
-  const tables = <ArrivalTables arrival={arrival} at={at} act={act} />;
+  const some = table !== undefined || drawing !== undefined;
+  const now: Shown = said ?? (at + drawn > 0 && some ? "columns" : "tables");
+  const unknown = some && at + drawn === 0 && arrival.tables.length + arrival.drawings.length > 0;
+  const tables = <ArrivalTables arrival={arrival} at={at} drawn={drawn} act={act} />;
   const columns =
-    at > 0 ? (
+    drawn > 0 ? (
+      <LayoutPane
+        key={`${arrival.drawings[drawn - 1]!.file} ${drawn}`}
+        arrival={arrival}
+        at={drawn}
+        view={view}
+        frame={frame}
+        act={act}
+      />
+    ) : at > 0 ? (
       <TableMatch key={`${arrival.tables[at - 1]!.file} ${at}`} arrival={arrival} at={at} field={field} act={act} />
     ) : (
       <View className="p-3" testID="no-table">
         <Small>
-          {arrival.tables.length === 0
+          {arrival.tables.length + arrival.drawings.length === 0
             ? "Add the tables of the design first: devices, connections, and whatever else came with them."
             : unknown
-              ? `There is no table ${table} here. Choose one of the list.`
-              : "Choose a table to see what its columns are."}
+              ? `There is no ${drawing === undefined ? `table ${table}` : `drawing ${drawing}`} here. Choose one of the list.`
+              : "Choose a table or a drawing to see what it tells."}
         </Small>
       </View>
     );
   const outcome = <Outcome arrival={arrival} act={act} />;
   const href = (s: Shown): Href =>
-    `/arrivals/${id}?${new URLSearchParams({ ...(at > 0 ? { table: String(at) } : {}), show: s }).toString()}` as Href;
+    `/arrivals/${id}?${new URLSearchParams({ ...(at > 0 ? { table: String(at) } : {}), ...(drawn > 0 ? { drawing: String(drawn) } : {}), show: s }).toString()}` as Href;
   return (
     <View className="min-h-0 flex-1">
       <HeadLine arrival={arrival} act={act} />
@@ -64,22 +83,46 @@ export function ArrivalPage({ id, table, field, show }: Props) {
           <ScrollView className="w-[290px] grow-0 border-r border-line" testID="pane-tables">
             {tables}
           </ScrollView>
-          <ScrollView className="min-w-0 flex-1" testID="pane-columns">
-            {columns}
-          </ScrollView>
+          <Middle drawn={drawn > 0}>{columns}</Middle>
           <ScrollView className="w-[350px] grow-0 border-l border-line" testID="pane-outcome">
             {outcome}
           </ScrollView>
         </View>
       ) : (
         <>
-          <Tabs label="Of these files" tabs={SHOWN.map((s) => ({ id: s, title: WORDS[s], href: href(s) }))} now={now} />
-          <ScrollView className="flex-1">{{ tables, columns, outcome }[now]}</ScrollView>
+          <Tabs
+            label="Of these files"
+            tabs={SHOWN.map((s) => ({ id: s, title: wordsOf(drawn > 0)[s], href: href(s) }))}
+            now={now}
+          />
+          {now === "columns" ? (
+            <Middle drawn={drawn > 0}>{columns}</Middle>
+          ) : (
+            <ScrollView className="flex-1">{{ tables, outcome }[now]}</ScrollView>
+          )}
         </>
       )}
     </View>
   );
 }
+
+/** A number of a list, counted from 1; 0 where it is none of it. */
+function among(text: string | undefined, count: number): number {
+  const n = Number(text ?? "0");
+  return Number.isInteger(n) && n >= 1 && n <= count ? n : 0;
+}
+
+/** A drawing keeps its place while what is said of it scrolls. */
+const Middle = ({ drawn, children }: { drawn: boolean; children: React.ReactNode }) =>
+  drawn ? (
+    <View className="min-h-0 min-w-0 flex-1" testID="pane-columns">
+      {children}
+    </View>
+  ) : (
+    <ScrollView className="min-w-0 flex-1" testID="pane-columns">
+      {children}
+    </ScrollView>
+  );
 
 /** What is being done, undoing it, and giving it up. */
 function HeadLine({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof useArrival> }) {
@@ -106,7 +149,7 @@ function HeadLine({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof u
       {asked ? (
         <View role="status" className="flex-row flex-wrap items-center gap-2 border-l-4 border-harbour pl-3">
           <Body className="min-w-[200px] flex-1">
-            The files go from here, and what was said of their columns. {of === null ? "" : `${of} stays as it is.`}
+            The files go from here, and what was said of them. {of === null ? "" : `${of} stays as it is.`}
           </Body>
           <Button
             label="Delete them"

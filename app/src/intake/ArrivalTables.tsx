@@ -17,14 +17,17 @@ const sheetOf = ({ asked }: ArrivedTable): string => (asked.sheet === undefined 
 
 const rowsText = (n: number): string => `${formatCount(n)} ${n === 1 ? "row" : "rows"}`;
 
-/** The tables that have come, and adding more. */
+/** The tables and drawings that have come, and adding more. */
 export function ArrivalTables({
   arrival,
   at,
+  drawn,
   act,
 }: {
   arrival: Arrival;
+  /** The table, and the drawing, that is shown. */
   at: number;
+  drawn: number;
   act: ReturnType<typeof useArrival>;
 }) {
   const t = useTokens();
@@ -40,12 +43,18 @@ export function ArrivalTables({
   const remove = (gone: ArrivedTable): void =>
     act.change.mutate(
       { to: (said) => ({ ...said, tables: said.tables.filter((one) => !same(one, gone)) }) },
-      { onSuccess: () => choose({ table: undefined, field: undefined, show: "tables" }) },
+      { onSuccess: () => choose({ ...NOTHING, show: "tables" }) },
     );
+  const removeDrawing = (gone: number): void =>
+    act.change.mutate(
+      { to: (said) => ({ ...said, drawings: said.drawings.filter((_, i) => i !== gone) }) },
+      { onSuccess: () => choose({ ...NOTHING, show: "tables" }) },
+    );
+  const none = arrival.tables.length + arrival.drawings.length === 0;
   return (
     <div {...zone.getRootProps()} data-testid="arrival-drop">
       <View className={zone.isDragActive ? "bg-tray" : ""}>
-        <View role="list" aria-label="Tables">
+        <View role="list" aria-label="Files">
           {arrival.tables.map((one, i) => (
             <View
               key={`${one.file} ${one.name} ${one.asked.sheet ?? ""}`}
@@ -54,7 +63,7 @@ export function ArrivalTables({
             >
               <View className="min-w-0 flex-1">
                 <TapRow
-                  press={() => choose({ table: String(i + 1), field: undefined, show: "columns" })}
+                  press={() => choose({ ...NOTHING, table: String(i + 1), show: "columns" })}
                   on={at === i + 1}
                   testID={`table-${i + 1}`}
                 >
@@ -86,27 +95,63 @@ export function ArrivalTables({
               />
             </View>
           ))}
+          {arrival.drawings.map((one, i) => (
+            <View key={`${one.file} ${one.name}`} role="listitem" className="flex-row items-center">
+              <View className="min-w-0 flex-1">
+                <TapRow
+                  press={() => choose({ ...NOTHING, drawing: String(i + 1), show: "columns" })}
+                  on={drawn === i + 1}
+                  testID={`drawing-${i + 1}`}
+                >
+                  <View className="min-w-0 flex-1">
+                    <Body className="break-words font-medium">{one.name}</Body>
+                    {one.said.views.length > 0 ? (
+                      <Small>
+                        drawing of {one.said.views.map((v) => `${v.enclosure} ${v.face}`).join(", ")}
+                        {one.by === null ? "" : `, read as for ${one.by}`}
+                      </Small>
+                    ) : (
+                      <View className="flex-row items-center gap-1">
+                        <SeveritySign severity="check" />
+                        <Small className="text-ochre">a drawing: say which faces it shows</Small>
+                      </View>
+                    )}
+                  </View>
+                </TapRow>
+              </View>
+              <Button
+                label={`Take ${one.name} out`}
+                bare
+                icon={<Trash size={18} color={t.graphite} />}
+                onPress={() => removeDrawing(i)}
+                testID={`drawing-${i + 1}-out`}
+              />
+            </View>
+          ))}
         </View>
         <View className="gap-2 p-3">
-          <input {...zone.getInputProps({ "aria-label": "Tables of the design" })} data-testid="arrival-input" />
+          <input {...zone.getInputProps({ "aria-label": "Files of the design" })} data-testid="arrival-input" />
           <Button
-            kind={arrival.tables.length === 0 ? "solid" : "plain"}
-            label={busy ? "Reading …" : "Add tables"}
+            kind={none ? "solid" : "plain"}
+            label={busy ? "Reading …" : "Add files"}
             disabled={busy}
-            icon={<FilePlus size={18} color={arrival.tables.length === 0 ? t.onVerdigris : t.graphite} />}
+            icon={<FilePlus size={18} color={none ? t.onVerdigris : t.graphite} />}
             onPress={zone.open}
             testID="arrival-add"
           />
           <Small>
             {zone.isDragActive
               ? "Let go to add them."
-              : "CSV or XLSX, one or several at once; or drop them here. One of the same name takes the place of the one that is there."}
+              : "Tables as CSV or XLSX, layouts as DXF, one or several at once; or drop them here. One of the same name takes the place of the one that is there."}
           </Small>
         </View>
       </View>
     </div>
   );
 }
+
+/** Another file is shown: nothing of the one before is chosen. */
+const NOTHING = { table: undefined, field: undefined, drawing: undefined, view: undefined, frame: undefined };
 
 const same = (a: ArrivedTable, b: ArrivedTable): boolean =>
   a.file === b.file && a.name === b.name && a.asked.sheet === b.asked.sheet;

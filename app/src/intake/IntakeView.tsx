@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail, SourceList } from "@gray-bench/contract/api";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import { useMutation } from "@tanstack/react-query";
 import { router, type Href } from "expo-router";
@@ -211,7 +211,7 @@ function SourcesTray({ job }: { job: string }) {
                 label={f.name}
                 testID={`source-${f.name}`}
               />
-              <Small>{f.tables.map((t) => (t.matching ? KIND_WORDS[t.matching.kind] : "left out")).join(" · ")}</Small>
+              <Small>{sourceText(f)}</Small>
             </View>
           ))}
         </View>
@@ -219,7 +219,7 @@ function SourcesTray({ job }: { job: string }) {
       {begin.error ? <Failed error={begin.error} /> : null}
       <View className="items-start gap-1">
         <Button
-          label="Bring new tables"
+          label="Bring new files"
           disabled={begin.isPending}
           onPress={() => begin.mutate()}
           testID="sources-new"
@@ -231,6 +231,12 @@ function SourcesTray({ job }: { job: string }) {
     </Tray>
   );
 }
+
+/** What a file told. */
+const sourceText = ({ tables, said }: SourceList["files"][number]): string =>
+  said
+    ? said.views.map((v) => `${v.enclosure} ${v.face}`).join(" · ") || "no face of it"
+    : tables.map((t) => (t.matching ? KIND_WORDS[t.matching.kind] : "left out")).join(" · ");
 
 function CableTray({ cable }: { cable: Cable }) {
   return (

@@ -1,5 +1,5 @@
 import type { Arrival } from "@gray-bench/contract/api";
-import type { KeptMatching, KeptTable } from "@gray-bench/core/tables/kept";
+import type { KeptDrawing, KeptMatching, KeptTable } from "@gray-bench/core/tables/kept";
 import { useState } from "react";
 import { View } from "react-native";
 import { call } from "../kit/api";
@@ -20,8 +20,8 @@ export function KeepMatching({ arrival }: { arrival: Arrival }) {
   const store = async (): Promise<void> => {
     setError(null);
     try {
-      const { tables } = await call<KeptMatching>(`/arrivals/${arrival.id}/matching.json`);
-      keep.mutate({ name: wanted, tables: joined(known, tables) });
+      const { tables, drawings = [] } = await call<KeptMatching>(`/arrivals/${arrival.id}/matching.json`);
+      keep.mutate({ name: wanted, tables: joined(known, tables), drawings: drawnToo(known, drawings) });
     } catch (e) {
       setError(e as Error);
     }
@@ -30,8 +30,8 @@ export function KeepMatching({ arrival }: { arrival: Arrival }) {
     <View className="gap-2" testID="keep-matching">
       <Head>For the next time</Head>
       <Small>
-        Kept under a name, usually the customer's, these columns are found again by their headings in files that come
-        later.
+        Kept under a name, usually the customer's, these columns are found again by their headings, and drawings by
+        their layers, in files that come later.
       </Small>
       <Field
         label="Name of the matching"
@@ -50,7 +50,8 @@ export function KeepMatching({ arrival }: { arrival: Arrival }) {
       </View>
       {keep.isSuccess && known ? (
         <Small role="status" testID="matching-kept">
-          Kept as {known.name}: {known.tables.length} {known.tables.length === 1 ? "table" : "tables"}.
+          Kept as {known.name}: {known.tables.length} {known.tables.length === 1 ? "table" : "tables"}
+          {known.drawings ? `, ${known.drawings.length} ${known.drawings.length === 1 ? "drawing" : "drawings"}` : ""}.
         </Small>
       ) : null}
       <FileLink
@@ -62,6 +63,12 @@ export function KeepMatching({ arrival }: { arrival: Arrival }) {
     </View>
   );
 }
+
+const drawnToo = (before: KeptMatching | undefined, drawings: KeptDrawing[]): KeptDrawing[] => {
+  const there = new Set(drawings.map((d) => d.name));
+  return [...drawings, ...(before?.drawings ?? []).filter((d) => !there.has(d.name))].slice(0, MOST_DRAWINGS);
+};
+const MOST_DRAWINGS = 20;
 
 /** What was kept before of tables with other headings stays. */
 function joined(before: KeptMatching | undefined, tables: KeptTable[]): KeptTable[] {

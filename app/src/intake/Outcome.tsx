@@ -12,21 +12,21 @@ import { SeveritySign } from "../kit/Severity";
 import { Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { KeepMatching } from "./KeepMatching";
-import { useArrivalOutlook, useTake, type useArrival } from "./useArrival";
+import { isKnown, useArrivalOutlook, useTake, type useArrival } from "./useArrival";
 
 /** What the files become: the job they are for, what is not read, what is missing, what changes. */
 export function Outcome({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof useArrival> }) {
   const { data, error, refetch } = useArrivalOutlook(arrival);
   const take = useTake(arrival.id);
-  const known = arrival.tables.some((t) => t.matching);
+  const known = isKnown(arrival);
   const named = (["code", "title", "revision"] as const).every((f) => arrival.job[f] !== "");
   const o = data?.outlook;
   const blocked = !known || !named || act.change.isPending || take.isPending || !o || o.taken || o.already;
   return (
     <View className="gap-4 p-3" testID="outcome">
       <JobFields arrival={arrival} act={act} />
-      {!known ? <Small>Nothing is known of the tables yet: say of one at least what it tells.</Small> : null}
-      {known && !data && !error ? <Loading text="Putting the tables together" /> : null}
+      {!known ? <Small>Nothing is known of the files yet: say of one at least what it tells.</Small> : null}
+      {known && !data && !error ? <Loading text="Putting the files together" /> : null}
       {known && error ? <Failed error={error} retry={() => void refetch()} /> : null}
       {known && data ? <Holds data={data} /> : null}
       {take.error ? <Failed error={take.error} /> : null}
@@ -178,9 +178,8 @@ function Told({ arrival, data }: { arrival: Arrival; data: ArrivalOutlook }) {
             {notRead.slice(0, MOST_SHOWN).map((n, i) => (
               <View key={i} role="listitem" className="border-t border-line py-1">
                 <Small>
-                  {n.table}, line {n.line}
-                  {n.heading === null ? "" : `, ${n.heading}`}
-                  {n.row ? ": the row is left out" : ""}
+                  {[n.table, n.line === null ? [] : `line ${n.line}`, n.heading ?? []].flat().join(", ")}
+                  {n.line !== null && n.row ? ": the row is left out" : ""}
                 </Small>
                 <Mono className="break-words text-[13px]">{keepTags(n.found)}</Mono>
                 <Small>wanted: {n.wanted}</Small>

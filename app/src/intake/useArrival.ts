@@ -2,12 +2,14 @@ import type {
   Arrival,
   ArrivalJob,
   ArrivalOutlook,
+  ArrivedDrawing,
   ArrivedTable,
   ImportReply,
   MatchingList,
   SourceList,
   TableLook,
 } from "@gray-bench/contract/api";
+import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { KeptMatching } from "@gray-bench/core/tables/kept";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
@@ -18,9 +20,12 @@ import { useSettings } from "../kit/settings";
 export interface Said {
   job: ArrivalJob;
   tables: ArrivedTable[];
+  drawings: ArrivedDrawing[];
 }
 
 const path = (id: string): string => `/arrivals/${encodeURIComponent(id)}`;
+
+const saidOf = ({ job, tables, drawings }: Arrival): Said => ({ job, tables, drawings });
 
 /** Files that have come in and are not a job yet. */
 export const useArrivals = () =>
@@ -58,14 +63,15 @@ export function useArrival(id: string) {
     scope: { id: `arrival ${id}` },
     mutationFn: ({ to, undo = false }: { to: (now: Said) => Said; undo?: boolean }) => {
       const now = client.getQueryData<Arrival>(key)!;
-      const { job, tables } = to(now);
-      if (!undo) before.current.push({ job: now.job, tables: now.tables });
+      const { job, tables, drawings } = to(now);
+      if (!undo) before.current.push(saidOf(now));
       return send<Arrival>(
         path(id),
         {
           version: now.version,
           job,
           tables: tables.map(({ file, name, asked, matching, by }) => ({ file, name, asked, matching, by })),
+          drawings: drawings.map(({ file, name, said, by }) => ({ file, name, said, by })),
         },
         "PUT",
       );
@@ -82,7 +88,7 @@ export function useArrival(id: string) {
     scope: { id: `arrival ${id}` },
     mutationFn: async (files: File[]) => {
       const now = client.getQueryData<Arrival>(key)!;
-      before.current.push({ job: now.job, tables: now.tables });
+      before.current.push(saidOf(now));
       for (const file of files) put(await addFile(id, file));
     },
     onSettled: () => setUndoes(before.current.length),
@@ -106,12 +112,27 @@ export const useTableLook = (arrival: Arrival, table: number) =>
       query?.queryKey[1] === arrival.id && query.queryKey[2] === table ? last : undefined,
   });
 
+/** A drawing, and what it is taken for, with the tables as they are now. */
+export const useDrawingLook = (arrival: Arrival, drawing: number) =>
+  useQuery({
+    queryKey: ["arrival drawing", arrival.id, drawing, JSON.stringify([arrival.tables, arrival.drawings])],
+    queryFn: ({ signal }) => call<DrawingLook>(`${path(arrival.id)}/drawings/${drawing}`, { signal }),
+    enabled: drawing >= 1 && drawing <= arrival.drawings.length,
+    staleTime: Infinity,
+    placeholderData: (last, query) =>
+      query?.queryKey[1] === arrival.id && query.queryKey[2] === drawing ? last : undefined,
+  });
+
+/** Whether anything of an arrival is known. */
+export const isKnown = ({ tables, drawings }: Pick<Arrival, "tables" | "drawings">): boolean =>
+  tables.some((t) => t.matching) || drawings.some((d) => d.said.views.length > 0);
+
 /** What the arrival would become as it is now. */
-export const useArrivalOutlook = ({ id, version, tables }: Arrival) =>
+export const useArrivalOutlook = ({ id, version, tables, drawings }: Arrival) =>
   useQuery({
     queryKey: ["arrival outlook", id, version],
     queryFn: ({ signal }) => call<ArrivalOutlook>(`${path(id)}/outlook`, { signal }),
-    enabled: tables.some((t) => t.matching),
+    enabled: isKnown({ tables, drawings }),
     staleTime: Infinity,
     placeholderData: keepPreviousData,
     retry: false,
@@ -147,8 +168,8 @@ export function useMatchings() {
     queryFn: ({ signal }) => call<MatchingList>("/matchings", { signal }).then((r) => r.matchings),
   });
   const keep = useMutation({
-    mutationFn: ({ name, tables }: KeptMatching) =>
-      send<MatchingList>(`/matchings/${encodeURIComponent(name)}${askedBy(who)}`, { tables }, "PUT"),
+    mutationFn: ({ name, ...kept }: KeptMatching) =>
+      send<MatchingList>(`/matchings/${encodeURIComponent(name)}${askedBy(who)}`, kept, "PUT"),
     onSuccess: ({ matchings }) => client.setQueryData(MATCHINGS, matchings),
   });
   const drop = useMutation({

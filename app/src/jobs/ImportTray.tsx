@@ -55,7 +55,7 @@ export function ImportTray() {
         for (const file of files) arrival = await addFile(arrival.id, file, signal);
       } catch (error) {
         // What was read before the one that is refused is not lost: it is among the files that are not a job yet.
-        if (arrival.tables.length === 0) await dropArrival(arrival);
+        if (arrival.tables.length + arrival.drawings.length === 0) await dropArrival(arrival);
         void client.invalidateQueries({ queryKey: ["arrivals"] });
         throw error;
       }
@@ -106,7 +106,7 @@ export function ImportTray() {
         className={`gap-2 rounded-[3px] border border-dashed p-3 ${zone.isDragActive ? "border-verdigris bg-tray" : "border-slate"}`}
       >
         <input
-          {...zone.getInputProps({ "aria-label": "Design file, or tables of a design" })}
+          {...zone.getInputProps({ "aria-label": "Design file, or tables and drawings of a design" })}
           data-testid="file-input"
         />
         <View className="flex-row flex-wrap items-center gap-3">
@@ -122,7 +122,7 @@ export function ImportTray() {
           <Small className="flex-1">
             {zone.isDragActive
               ? "Let go to open it."
-              : "or drop it here: tables of devices and connections (CSV, XLSX), several at once, or a design that ends in .bench.json or .tables.zip"}
+              : "or drop it here: tables of devices and connections (CSV, XLSX) and layouts (DXF), several at once, or a design that ends in .bench.json or .tables.zip"}
           </Small>
         </View>
         {left ? (

@@ -104,8 +104,8 @@ function Arrivals() {
                   : `Not taken over yet: a new revision of ${a.of}`}
               </Body>
               <Small>
-                {a.tables.length === 0 ? "no table yet" : [...new Set(a.tables.map((t) => t.name))].join(", ")} ·
-                changed {formatMoment(a.at)}
+                {[...new Set([...a.tables, ...a.drawings].map((f) => f.name))].join(", ") || "no file yet"} · changed{" "}
+                {formatMoment(a.at)}
               </Small>
             </Tray>
           </Link>

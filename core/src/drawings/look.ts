@@ -4,6 +4,7 @@ import type { Laid } from "./lay";
 import { knownFrom, type Listed } from "./lay";
 import type { Box, Drawing } from "./read";
 import { meaningOf, type DrawingSaid, type Meaning } from "./said";
+import type { NotTaken } from "./view";
 
 /** A drawing to be looked at: what is drawn as paths by layer, and what it is taken for. All boxes are in units of the drawing. */
 export interface DrawingLook {
@@ -19,7 +20,11 @@ export interface DrawingLook {
   moreTexts: number;
   /** What each view shows. */
   views: ViewLook[];
+  notTaken: NotTaken[];
+  moreNotTaken: number;
   setAside: SetAside[];
+  /** Enclosures that lists name, the one named most first. */
+  enclosures: string[];
 }
 
 export interface LayerLook {
@@ -36,12 +41,14 @@ export interface ViewLook {
   w: number;
   h: number;
   bars: { kind: "duct" | "rail"; across: number; box: Box }[];
-  devices: { tag: string; box: Box }[];
+  devices: { tag: string; strip: boolean; box: Box }[];
   holes: number;
 }
 
 const MOST_FRAMES = 60;
 const MOST_TEXTS = 3000;
+const MOST_NOT_TAKEN = 200;
+const MOST_ENCLOSURES = 20;
 /** Frames of a smaller share of the sheet are no faces. */
 const LEAST_SHARE = 0.002;
 /** Paths are given in so many steps over the longer side of the sheet. */
@@ -50,12 +57,16 @@ const PATH_STEPS = 30_000;
 /** How far paths are scaled: units of a path for one of the drawing. */
 export const pathScale = ({ w, h }: Box): number => PATH_STEPS / Math.max(w, h, 1e-9);
 
-/** @param laid what a layout made of it: `views` of this drawing */
+/**
+ * @param laid what a layout made of it: `views` of this drawing
+ * @param notTaken what of it was not taken
+ */
 export function lookAtDrawing(
   drawing: Drawing,
   said: DrawingSaid,
   listed: Listed,
   laid: Laid["views"][number],
+  notTaken: readonly NotTaken[],
 ): DrawingLook {
   const box = around(drawing);
   return {
@@ -80,12 +91,25 @@ export function lookAtDrawing(
           across,
           box: back(run === "right" ? { x, y, w: length, h: across } : { x, y, w: across, h: length }),
         })),
-        devices: read.devices.map(({ tag, box: b }) => ({ tag, box: back(b) })),
+        devices: read.devices.map(({ tag, strip, box: b }) => ({ tag, strip, box: back(b) })),
         holes: read.holes.length,
       };
     }),
+    notTaken: notTaken.slice(0, MOST_NOT_TAKEN),
+    moreNotTaken: Math.max(0, notTaken.length - MOST_NOT_TAKEN),
     setAside: drawing.setAside,
+    enclosures: enclosuresIn(listed),
   };
+}
+
+function enclosuresIn({ devices }: Listed): string[] {
+  const counts = new Map<string, number>();
+  for (const { enclosure } of devices.values())
+    if (enclosure !== undefined) counts.set(enclosure, (counts.get(enclosure) ?? 0) + 1);
+  return [...counts]
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MOST_ENCLOSURES)
+    .map(([tag]) => tag);
 }
 
 function around({ outlines, open, circles, texts }: Drawing): Box {

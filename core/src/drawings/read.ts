@@ -1,3 +1,4 @@
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./dxf.d.ts" />
 import parseModule from "dxf/lib/parseString";
 import { groupBy } from "../design/grouped";

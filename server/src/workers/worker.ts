@@ -582,8 +582,10 @@ function lookAtOne({
   if (!own.ok) return own;
   const { matched, drawn } = matchedOf(files);
   const { listed, laid } = assemble({ code: "", title: "", revision: "" }, matched, drawn);
-  const at = drawn.findIndex((d) => d.drawing === own.drawing);
-  return { ok: true, look: lookAtDrawing(own.drawing, drawn[at]!.said, listed, laid.views[at]!) };
+  const at = drawn.findIndex((d) => d.name === files.drawings[number - 1]!.name);
+  const { name, said } = drawn[at]!;
+  const notTaken = laid.notTaken.flatMap(({ name: of, ...n }) => (of === name ? [n] : []));
+  return { ok: true, look: lookAtDrawing(own.drawing, said, listed, laid.views[at]!, notTaken) };
 }
 
 function lookAt({ file, asked, matching }: Extract<TablesTask["what"], { do: "look" }>): LookAnswer {
