@@ -1,4 +1,5 @@
 import { meaningOf } from "@gray-bench/core/drawings/said";
+import { block, dxfText, layerOf, Sheet } from "@gray-bench/core/test/dxf-sheet";
 import type { KeptDrawing } from "@gray-bench/core/tables/kept";
 
 /**
@@ -7,94 +8,6 @@ import type { KeptDrawing } from "@gray-bench/core/tables/kept";
  * block, tags stand in long texts with format codes, without their sign, or beside their frame; ducts have slots drawn in, a rail is
  * broken up. The file does not say its unit.
  */
-
-type Group = readonly [number, string | number];
-
-const groups = (all: readonly Group[]): string => all.map(([code, value]) => `${code}\r\n${value}`).join("\r\n");
-
-class Sheet {
-  readonly all: Group[] = [];
-
-  put(kind: string, layer: string, ...more: Group[]): void {
-    this.all.push([0, kind], [8, layer], ...more);
-  }
-
-  line(layer: string, x1: number, y1: number, x2: number, y2: number): void {
-    this.put("LINE", layer, [10, x1], [20, y1], [11, x2], [21, y2]);
-  }
-
-  frame(layer: string, x: number, y: number, w: number, h: number): void {
-    const corners = [x, y, x + w, y, x + w, y + h, x, y + h];
-    const points = [0, 2, 4, 6].flatMap((i): Group[] => [
-      [10, corners[i]!],
-      [20, corners[i + 1]!],
-    ]);
-    this.put("LWPOLYLINE", layer, [90, 4], [70, 1], ...points);
-  }
-
-  /** A frame that has been broken up. */
-  lines(layer: string, x: number, y: number, w: number, h: number): void {
-    this.line(layer, x, y, x + w, y);
-    this.line(layer, x + w, y + h, x + w, y);
-    this.line(layer, x + w, y + h, x, y + h);
-    this.line(layer, x, y + h, x, y);
-  }
-
-  /** In the middle of a place. */
-  text(layer: string, text: string, x: number, y: number, h = 6, turn = 0): void {
-    this.put(
-      "TEXT",
-      layer,
-      ...([
-        [10, x],
-        [20, y],
-        [40, h],
-        [1, text],
-        [50, turn],
-        [72, 1],
-        [11, x],
-        [21, y],
-        [73, 2],
-      ] as const),
-    );
-  }
-
-  circle(layer: string, x: number, y: number, r: number): void {
-    this.put("CIRCLE", layer, [10, x], [20, y], [40, r]);
-  }
-
-  block(
-    name: string,
-    layer: string,
-    x: number,
-    y: number,
-    attributes: Record<string, string>,
-    more: Group[] = [],
-  ): void {
-    const told = Object.entries(attributes);
-    this.put("INSERT", layer, [66, told.length > 0 ? 1 : 0], [2, name], [10, x], [20, y], ...more);
-    for (const [tag, value] of told)
-      this.put("ATTRIB", layer, [10, x], [20, y], [40, 4], [1, value], [2, tag], [70, 0]);
-    if (told.length > 0) this.put("SEQEND", layer);
-  }
-}
-
-const block = (name: string, draw: (sheet: Sheet) => void): Group[] => {
-  const sheet = new Sheet();
-  draw(sheet);
-  return [
-    [0, "BLOCK"],
-    [8, "0"],
-    [2, name],
-    [70, 0],
-    [10, 0],
-    [20, 0],
-    [3, name],
-    ...sheet.all,
-    [0, "ENDBLK"],
-    [8, "0"],
-  ];
-};
 
 const PLATE = { x: 140, y: 160, w: 700, h: 900 };
 const DOOR = { x: 1050, y: 110, w: 800, h: 1000 };
@@ -293,37 +206,15 @@ export function saltmereLayout(): Uint8Array {
     "SCHRANK",
     "BEMASSUNG",
   ];
-  const text = groups([
-    [0, "SECTION"],
-    [2, "HEADER"],
-    [9, "$ACADVER"],
-    [1, "AC1015"],
-    [9, "$DWGCODEPAGE"],
-    [3, "ANSI_1252"],
-    [0, "ENDSEC"],
-    [0, "SECTION"],
-    [2, "TABLES"],
-    [0, "TABLE"],
-    [2, "LAYER"],
-    [70, layers.length],
-    ...layers.flatMap((name): Group[] => [
-      [0, "LAYER"],
-      [2, name],
-      [70, 0],
-      [62, 7],
-      [6, "CONTINUOUS"],
-    ]),
-    [0, "ENDTAB"],
-    [0, "ENDSEC"],
-    [0, "SECTION"],
-    [2, "BLOCKS"],
-    ...blocks,
-    [0, "ENDSEC"],
-    [0, "SECTION"],
-    [2, "ENTITIES"],
-    ...s.all,
-    [0, "ENDSEC"],
-    [0, "EOF"],
-  ]);
-  return Uint8Array.from(`${text}\r\n`, (c) => c.charCodeAt(0));
+  const text = dxfText(s, {
+    header: [
+      [9, "$ACADVER"],
+      [1, "AC1015"],
+      [9, "$DWGCODEPAGE"],
+      [3, "ANSI_1252"],
+    ],
+    layers: layers.flatMap((name) => layerOf(name)),
+    blocks,
+  });
+  return Uint8Array.from(text, (c) => c.charCodeAt(0));
 }

@@ -1,16 +1,19 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { complete, readLibrary } from "@gray-bench/core/design/library";
+import { readDrawing } from "@gray-bench/core/drawings/read";
+import { saidFor } from "@gray-bench/core/drawings/recognise";
+import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { runStages } from "@gray-bench/core/run";
 import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
-import { recognise } from "@gray-bench/core/tables/kept";
+import { readKept, recognise } from "@gray-bench/core/tables/kept";
 import { LIBRARY } from "./library";
 import { saltmere } from "./saltmere";
 import { LIBRARY_FILE } from "./write";
 
 const FILES = saltmere();
-const made = (() => {
-  const tables = Object.entries(FILES)
+const tables = (): MatchedTable[] =>
+  Object.entries(FILES)
     .filter(([name]) => /csv|xlsx$/.test(name))
     .flatMap(([name, bytes]): MatchedTable[] => {
       const read = recognise(bytes, []);
@@ -19,7 +22,8 @@ const made = (() => {
         matching && !hidden ? [{ name, sheet, matching }] : [],
       );
     });
-  const all = assemble({ code: "SALT-2701", title: "t", revision: "A" }, tables);
+const made = (() => {
+  const all = assemble({ code: "SALT-2701", title: "t", revision: "A" }, tables());
   if (!all.ok) throw new Error(JSON.stringify(all.faults));
   return all;
 })();
@@ -47,6 +51,37 @@ test("everything in them is read, or listed", () => {
   ]);
   expect(parts.find((p) => p.number === "OH-B1C6")).toMatchObject({ w: 17.5, h: 89.99, d: 70, lossW: 1.4 });
   expect(devices[1]).toEqual({ tag: "-Q1", part: "OH-M25", enclosure: "+A1", sheet: "2", texts: ["Antrieb Klappe"] });
+});
+
+test("with the drawing of the office all that it lists has its place, and the design its lengths", () => {
+  const read = readDrawing(FILES["Aufbau.dxf"]!);
+  const kept = readKept(new TextDecoder().decode(FILES["Saltmere.matching.json"]));
+  if (!read.ok || !kept.ok) throw new Error("Aufbau.dxf");
+  const { said } = saidFor(read.drawing, "Aufbau.dxf", [kept.value]);
+  const all = assemble({ code: "SALT-2701", title: "t", revision: "A" }, tables(), [
+    { name: "Aufbau.dxf", drawing: read.drawing, said },
+  ]);
+  if (!all.ok) throw new Error(JSON.stringify(all.faults));
+  const { devices, rails, ducts, strips, faces } = all.design;
+  // 27 frames on the plate, two of them strips, and 11 of 12 on the door.
+  expect([devices.filter((d) => d.on).length, rails.length, ducts.length, faces[0]!.holes!.length]).toEqual([
+    36, 3, 7, 4,
+  ]);
+  expect(devices.filter((d) => !d.on && !/^-X\d\./.test(d.tag))).toEqual([]);
+  expect(strips.map((s) => [s.tag, s.rail, s.at])).toEqual([
+    ["-X1", "R3", 15],
+    ["-X2", "R3", 177],
+  ]);
+  expect(all.laid.notTaken.map((n) => [n.found, n.x, n.y])).toEqual([
+    ["-P5", 1640, 935],
+    ["SPLINE", 440, 260],
+  ]);
+  const library = readLibrary(readFileSync(join(__dirname, "..", LIBRARY_FILE), "utf8"));
+  if (!library.ok) throw new Error("library");
+  const { stages } = runStages(complete(all.design, library.value));
+  const { wires } = stages.routes as RoutesResult;
+  // Six lead to nobody.
+  expect(wires.filter((w) => w.lengthMm !== null)).toHaveLength(126 - 6);
 });
 
 test("with the library of the shop only what nobody knows is left", () => {

@@ -1,11 +1,22 @@
-import { readdirSync, readFileSync } from "node:fs";
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { Arrival, ArrivalOutlook, ErrorBody, ImportReply, SourceList, TableLook } from "@gray-bench/contract/api";
+import type {
+  Arrival,
+  ArrivalOutlook,
+  ErrorBody,
+  ImportReply,
+  JobDetail,
+  SourceList,
+  TableLook,
+} from "@gray-bench/contract/api";
 import { contentHash } from "@gray-bench/core/design/hash";
 import type { Design } from "@gray-bench/core/design/model";
+import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
-import { recognise } from "@gray-bench/core/tables/kept";
-import { DESIGNS, post, start, until, type Bench } from "./helper";
+import { readKept, recognise } from "@gray-bench/core/tables/kept";
+import { DESIGNS, MAIN, post, start, until, type Bench } from "./helper";
 
 let bench: Bench;
 beforeEach(async () => (bench = await start()));
@@ -28,9 +39,10 @@ const add = (id: string, name: string, text: string | Buffer) =>
 const begin = async (of: string | null = null): Promise<Arrival> =>
   (await send("POST", "/api/arrivals", { of })).json<Arrival>();
 const put = (a: Arrival, change: Partial<Arrival>) => {
-  const { job, tables } = { ...a, ...change };
+  const { job, tables, drawings } = { ...a, ...change };
   const some = tables.map(({ file, name, asked, matching, by }) => ({ file, name, asked, matching, by }));
-  return send("PUT", `/api/arrivals/${a.id}`, { version: a.version, job, tables: some });
+  const drawn = drawings.map(({ file, name, said, by }) => ({ file, name, said, by }));
+  return send("PUT", `/api/arrivals/${a.id}`, { version: a.version, job, tables: some, drawings: drawn });
 };
 const code = (reply: { json<T>(): T }): string => reply.json<ErrorBody>().code;
 const filesKept = async (): Promise<number> =>
@@ -212,6 +224,150 @@ test("in whatever order the files come, they make what a folder of them makes", 
   await send("POST", `/api/arrivals/${id}/take?version=${version}`);
   const design = await get<Design>("/api/jobs/SALT-9/design");
   expect(made.ok && contentHash(made.design)).toBe(contentHash(design));
+});
+
+describe("drawings", () => {
+  const folder = join(DESIGNS, "saltmere");
+  const DXF = readFileSync(join(folder, "Aufbau.dxf"));
+  const KEPT = readKept(readFileSync(join(folder, "Saltmere.matching.json"), "utf8"));
+  const said = KEPT.ok ? KEPT.value.drawings![0]!.said : null!;
+  const NAMES = ["Geraeteliste.csv", "Verbindungen.csv", "Klemmen und Kabel.xlsx", "Teile.csv"];
+
+  /** The tables of Saltmere, and its drawing with what is said of it. */
+  async function withLayout(): Promise<Arrival> {
+    const { id } = await begin();
+    for (const name of NAMES) await add(id, name, readFileSync(join(folder, name)));
+    const a = (await add(id, "Aufbau.dxf", DXF)).json<Arrival>();
+    const job = {
+      code: "SALT-2701",
+      title: "Saltmere lift bridge, control box",
+      revision: "A",
+      customer: "Town of Saltmere",
+      due: "2027-04-30",
+    };
+    return (
+      await put(a, { job, drawings: [{ ...a.drawings[0]!, said: { ...a.drawings[0]!.said, ...said } }] })
+    ).json<Arrival>();
+  }
+
+  test("one comes with its layers by their names; what is said of it makes the design that the folder makes", async () => {
+    const { id } = await begin();
+    const come = (await add(id, "Aufbau.dxf", DXF)).json<Arrival>();
+    expect(come.drawings).toMatchObject([
+      {
+        name: "Aufbau.dxf",
+        version: "AC1015",
+        by: null,
+        said: { views: [], layers: { KANAL: "ducts", RAHMEN: "nothing" } },
+      },
+    ]);
+    expect(code(await bench.app.inject(`/api/arrivals/${id}/outlook`))).toBe("arrival.incomplete");
+    const a = await withLayout();
+    const look = await get<DrawingLook>(`/api/arrivals/${a.id}/drawings/1`);
+    expect(look.views.map((v) => [v.w, v.h, v.devices.length, v.bars.length])).toEqual([
+      [700, 900, 27, 9],
+      [800, 1000, 11, 1],
+    ]);
+    expect([look.unitMm, look.enclosures[0], look.notTaken.map((n) => n.found)]).toEqual([
+      null,
+      "+A1",
+      ["-P5", "SPLINE"],
+    ]);
+    const outlook = await get<ArrivalOutlook>(`/api/arrivals/${a.id}/outlook`);
+    expect(outlook.notRead.at(-2)).toEqual({
+      table: "Aufbau.dxf",
+      line: null,
+      heading: "layer BESCHRIFTUNG, at 1640, 935",
+      found: "-P5",
+      wanted: "a tag that stands in the lists",
+      row: true,
+    });
+    const taken = await send("POST", `/api/arrivals/${a.id}/take?version=${a.version}`);
+    expect(taken.statusCode).toBe(201);
+    const design = await get<Design>("/api/jobs/SALT-2701/design");
+    expect(design.devices.find((d) => d.tag === "-K1")).toMatchObject({ on: { rail: "R2", x: 5 } });
+
+    const out = mkdtempSync(join(tmpdir(), "gray-bench-made-"));
+    try {
+      // What is not read ends it with 1, its files written.
+      const made = spawnSync(process.execPath, [join(MAIN, "../cli.mjs"), folder, out], { encoding: "utf8" });
+      expect([made.status, made.stderr.includes("at 1640, 935")]).toEqual([1, true]);
+      await until(
+        () => get<JobDetail>("/api/jobs/SALT-2701"),
+        (j) => j.run === "done",
+      );
+      for (const name of ["wires.csv", "holes.csv", "bom.csv"]) {
+        const file = await bench.app.inject(`/api/jobs/SALT-2701/files/${name}`);
+        expect([name, file.body.length > 500, file.body === readFileSync(join(out, name), "utf8")]).toEqual([
+          name,
+          true,
+          true,
+        ]);
+      }
+    } finally {
+      rmSync(out, { recursive: true });
+    }
+  });
+
+  test("a new revision begins with it; one of the same name is taken as it was; kept by name it is found again", async () => {
+    const a = await withLayout();
+    await send("POST", `/api/arrivals/${a.id}/take?version=${a.version}`);
+    const { sources } = await get<{ sources: SourceList[] }>("/api/jobs/SALT-2701/sources");
+    expect(sources[0]!.files.find((f) => f.name === "Aufbau.dxf")!.said!.views).toHaveLength(2);
+    const next = await begin("SALT-2701");
+    expect(next.drawings).toMatchObject([
+      { name: "Aufbau.dxf", things: a.drawings[0]!.things, said: { bars: said.bars } },
+    ]);
+    // -K1 has moved by 12 mm, on a layer of its own.
+    const moved = DXF.toString("latin1").replace(
+      "LINE\r\n8\r\nGERAETE\r\n10\r\n215\r\n",
+      "LINE\r\n8\r\nNEU\r\n10\r\n215\r\n",
+    );
+    const come = (await add(next.id, "Aufbau.dxf", Buffer.from(moved, "latin1"))).json<Arrival>();
+    expect([come.drawings.length, come.drawings[0]!.said.views.length, come.drawings[0]!.said.layers.NEU]).toEqual([
+      1,
+      2,
+      "by shape",
+    ]);
+    const kept = { tables: [], drawings: [{ name: "Aufbau.dxf", said }] };
+    expect((await send("PUT", "/api/matchings/Saltmere", kept)).statusCode).toBe(200);
+    const { id } = await begin();
+    expect((await add(id, "Aufbau.dxf", DXF)).json<Arrival>().drawings[0]).toMatchObject({
+      by: "Saltmere",
+      said: { enclosures: said.enclosures },
+    });
+    const file = await bench.app.inject("/api/matchings/Saltmere/file");
+    expect(file.json()).toMatchObject(kept);
+    expect((await send("PUT", "/api/matchings/None", { tables: [] })).statusCode).toBe(400);
+  });
+
+  test("what is none, what is not said rightly, what is not there is refused; nothing is half taken", async () => {
+    const { id, version } = await begin();
+    const bad = await add(id, "a.dxf", Buffer.from("AC1032\0\0\0"));
+    expect([bad.statusCode, bad.json<ErrorBody>()]).toMatchObject([422, { code: "drawing.refused", where: "a.dxf" }]);
+    expect(bad.json<ErrorBody>().message).toContain("a DWG");
+    expect(code(await add(id, "a.dxf", DXF.subarray(0, 9000)))).toBe("drawing.refused");
+    expect(await get<Arrival>(`/api/arrivals/${id}`)).toMatchObject({ version, drawings: [] });
+    expect(await filesKept()).toBe(0);
+    const a = (await add(id, "a.dxf", DXF)).json<Arrival>();
+    const [d] = a.drawings;
+    for (const wrong of [
+      { views: [{ enclosure: "+A1", face: "lid", frame: { x: 0, y: 0, w: 1, h: 1 }, mm: 1 }] },
+      { views: [{ enclosure: "+A1", face: "plate", frame: { x: 0, y: 0, w: 0, h: 1 }, mm: 1 }] },
+      { layers: { "0": "walls" } },
+      { enclosures: [{ tag: "+A1" }, { tag: "+A1" }] },
+      { bars: [{ kind: "duct", across: 60.5, part: "P" }] },
+    ])
+      expect((await put(a, { drawings: [{ ...d!, said: { ...d!.said, ...(wrong as object) } }] })).statusCode).toBe(
+        400,
+      );
+    expect(code(await put(a, { drawings: [{ ...d!, name: "b.dxf" }] }))).toBe("file.unknown");
+    expect(code(await bench.app.inject(`/api/arrivals/${id}/drawings/2`))).toBe("arrival.drawing.unknown");
+    expect((await bench.app.inject(`/api/arrivals/${id}/drawings/0`)).statusCode).toBe(400);
+    // A table of its name takes its place.
+    const table = (await add(id, "a.dxf", DEVICES)).json<Arrival>();
+    expect([table.drawings, table.tables.length, await filesKept()]).toEqual([[], 1, 1]);
+  });
 });
 
 test("a job taken away as tables is the very same job when it comes back", async () => {

@@ -1,3 +1,4 @@
+import { groupBy } from "../design/grouped";
 import {
   NOT_TOLD,
   type Crossing,
@@ -32,8 +33,10 @@ export interface Laid {
   /** Devices that no list has. */
   devices: Device[];
   notTaken: (NotTaken & { name: string })[];
-  /** Of each drawing what its views show, in their order. */
-  views: { view: ViewSaid; read: ViewRead }[][];
+  /** By the names of drawings what their views show, in their order. */
+  views: Map<string, { view: ViewSaid; read: ViewRead }[]>;
+  /** Enclosures that lists name, the one named most first. */
+  named: string[];
 }
 
 /** What lists say: devices and strips are placed in it. */
@@ -91,7 +94,8 @@ class Laying {
     crossings: [],
     devices: [],
     notTaken: [],
-    views: [],
+    views: new Map(),
+    named: [],
   };
   private readonly listed: Listed;
   private readonly said = new Map<string, EnclosureSaid>();
@@ -102,6 +106,7 @@ class Laying {
 
   constructor(listed: Listed, drawings: readonly MatchedDrawing[]) {
     this.listed = listed;
+    this.laid.named = namedMost([...listed.devices.values()].flatMap((d) => d.enclosure ?? []));
     // What one drawing does not say of an enclosure another one may.
     for (const { said } of drawings)
       for (const e of said.enclosures) this.said.set(e.tag, { ...e, ...without(this.said.get(e.tag) ?? {}) });
@@ -117,7 +122,7 @@ class Laying {
 
   drawing({ name, drawing, said }: MatchedDrawing): void {
     const miss = (n: NotTaken): void => void this.laid.notTaken.push({ name, ...n });
-    const views: Laid["views"][number] = [];
+    const views: { view: ViewSaid; read: ViewRead }[] = [];
     for (const view of said.views) {
       const read = readView(drawing, said, view, knownFrom(this.listed, view.enclosure));
       views.push({ view, read });
@@ -149,7 +154,7 @@ class Laying {
           wanted: "lines, polylines, circles and texts: break it up, or say that its layer is nothing",
         });
     }
-    this.laid.views.push(views);
+    this.laid.views.set(name, views);
   }
 
   /** Why a view cannot be taken; null where it can. */
@@ -238,6 +243,12 @@ class Laying {
     const [u, v] = [(x + w / 2) / mm, (y + h / 2) / mm];
     return { x: mirrored ? frame.x + frame.w - u : frame.x + u, y: frame.y + v };
   }
+}
+
+/** Each text once, the one that stands there most first. */
+function namedMost(texts: readonly string[]): string[] {
+  const counts = groupBy(texts, (t) => t);
+  return [...counts].sort((a, b) => b[1].length - a[1].length).map(([text]) => text);
 }
 
 const MEASURES = { w: "width", h: "height", d: "depth" } as const;

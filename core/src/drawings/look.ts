@@ -57,18 +57,17 @@ const PATH_STEPS = 30_000;
 /** How far paths are scaled: units of a path for one of the drawing. */
 export const pathScale = ({ w, h }: Box): number => PATH_STEPS / Math.max(w, h, 1e-9);
 
-/**
- * @param laid what a layout made of it: `views` of this drawing
- * @param notTaken what of it was not taken
- */
+/** @param laid what a layout made of it, as the drawing of that name. */
 export function lookAtDrawing(
   drawing: Drawing,
   said: DrawingSaid,
   listed: Listed,
-  laid: Laid["views"][number],
-  notTaken: readonly NotTaken[],
+  laid: Laid,
+  name: string,
 ): DrawingLook {
   const box = around(drawing);
+  const views = laid.views.get(name) ?? [];
+  const notTaken = laid.notTaken.flatMap(({ name: of, ...n }) => (of === name ? [n] : []));
   return {
     version: drawing.version,
     unitMm: drawing.unitMm,
@@ -77,7 +76,7 @@ export function lookAtDrawing(
     frames: framesOf(drawing, listed, box),
     texts: drawing.texts.slice(0, MOST_TEXTS).map(({ x, y, h, text }) => ({ x, y, h, text })),
     moreTexts: Math.max(0, drawing.texts.length - MOST_TEXTS),
-    views: laid.map(({ view, read }): ViewLook => {
+    views: views.map(({ view, read }): ViewLook => {
       const back = (b: Box): Box => {
         const { frame, mm, mirrored } = view;
         const [w, h] = [b.w / mm, b.h / mm];
@@ -98,18 +97,8 @@ export function lookAtDrawing(
     notTaken: notTaken.slice(0, MOST_NOT_TAKEN),
     moreNotTaken: Math.max(0, notTaken.length - MOST_NOT_TAKEN),
     setAside: drawing.setAside,
-    enclosures: enclosuresIn(listed),
+    enclosures: laid.named.slice(0, MOST_ENCLOSURES),
   };
-}
-
-function enclosuresIn({ devices }: Listed): string[] {
-  const counts = new Map<string, number>();
-  for (const { enclosure } of devices.values())
-    if (enclosure !== undefined) counts.set(enclosure, (counts.get(enclosure) ?? 0) + 1);
-  return [...counts]
-    .sort((a, b) => b[1] - a[1])
-    .slice(0, MOST_ENCLOSURES)
-    .map(([tag]) => tag);
 }
 
 function around({ outlines, open, circles, texts }: Drawing): Box {

@@ -106,7 +106,7 @@ const UNITS: Record<number, number> = {
 
 /** Beyond it nothing can be meant: the earth around, in millimetres, is 4e10. */
 const FARTHEST = 1e9;
-const MOST_THINGS = 1_000_000;
+const MOST_THINGS = 500_000;
 const DEEPEST = 16;
 const MOST_TEXT = 500;
 /** Ends of one line nearer than this meet, in units of the drawing. */
@@ -381,7 +381,7 @@ class Unfolding {
   }
 
   private reach(x: number, y: number): void {
-    for (const box of this.boxes) box.add(x, y);
+    this.boxes.at(-1)?.add(x, y);
   }
 
   private insert(e: Entity, attributes: readonly Entity[], where: Where): void {
@@ -431,6 +431,11 @@ class Unfolding {
         });
         this.boxes.pop();
         const box = bounds.box();
+        // What a block within draws, the one around draws too.
+        if (box) {
+          this.reach(box.x, box.y);
+          this.reach(box.x + box.w, box.y + box.h);
+        }
         const [x, y] = at(plane, place[0] + ox * cos - oy * sin, place[1] + ox * sin + oy * cos);
         if (!(Math.abs(x) < FARTHEST && Math.abs(y) < FARTHEST)) continue;
         if (Object.keys(told).length > 0) this.inserted.push({ layer, name, attributes: told, box, x, y });

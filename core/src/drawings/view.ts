@@ -7,7 +7,7 @@ import { meaningOf, type DrawingSaid, type Meaning, type ViewSaid } from "./said
 /**
  * What one view of a drawing shows, in millimetres of its face: ducts, rails, devices, holes. Who stands where is decided by frames and
  * the tags in them:
- * - a duct or rail is a frame much longer than wide, on a layer of such, or by its width where the layer says nothing;
+ * - a duct or rail is a frame on a layer of such, or one much longer than wide, told apart by its width, where the layer says nothing;
  * - a device is the largest frame that holds its tag, no other one, and no duct or rail; where no frame holds a tag, the nearest one
  *   without a tag within two heights of its letters;
  * - a hole is a circle or a frame on a layer of holes.
@@ -62,8 +62,9 @@ export interface Known {
   isPart(text: string): boolean;
 }
 
-/** A frame so many times longer than wide may be a duct or a rail where its layer does not say it. */
+/** A frame so many times longer than wide, and so long, may be a duct or a rail where its layer does not say it. mm */
 const LONG = 4;
+const LEAST_LONG = 150;
 const RAIL_ACROSS: readonly [number, number][] = [
   [34, 36.5],
   [14, 16],
@@ -120,8 +121,8 @@ function indexOf(boxes: readonly Box[]): (x0: number, y0: number, x1: number, y1
 /** Reads a view. O(n log n) for n things drawn, where frames do not lie in one another by the thousand. */
 export function readView(drawing: Drawing, said: DrawingSaid, view: ViewSaid, known: Known): ViewRead {
   const reading = new Reading(drawing, said, view, known);
-  const bars = reading.bars();
   const tags = reading.tags();
+  const bars = reading.bars(tags);
   const devices = reading.devices(tags, bars);
   return {
     w: mm2(view.frame.w * view.mm),
@@ -196,9 +197,9 @@ class Reading {
   }
 
   /** Ducts and rails, of those that lie in one another the outer one. */
-  bars(): (BarDrawn & { box: Box; layer: string })[] {
+  bars(tags: readonly Tagged[]): (BarDrawn & { box: Box; layer: string })[] {
     const found: (BarDrawn & { box: Box; layer: string })[] = [];
-    const tagged = indexOf(this.texts.map(({ u, v }) => ({ x: u, y: v, w: 0, h: 0 })));
+    const tagged = this.tagsOwnedBy(tags);
     const order = [...this.frames].sort((a, b) => b.box.w * b.box.h - a.box.w * a.box.h);
     for (const { outline, meaning, box } of order) {
       const kind = this.kindOf(outline, meaning, box, tagged);
@@ -229,20 +230,34 @@ class Reading {
     return found;
   }
 
+  /** Whether a long frame holds a tag that is its own: on a rail lie tags of devices, each in a smaller frame that reaches beyond it. */
+  private tagsOwnedBy(tags: readonly Tagged[]): (frame: Box) => boolean {
+    const tagsIn = indexOf(tags.map(({ x, y }) => ({ x, y, w: 0, h: 0 })));
+    const boxes = this.frames.map((f) => f.box);
+    const framesAt = indexOf(boxes);
+    return (frame) => {
+      const area = frame.w * frame.h;
+      const smaller = (i: number): boolean => boxes[i]!.w * boxes[i]!.h < area && !covers(frame, boxes[i]!, BEYOND);
+      return tagsIn(frame.x, frame.y, frame.x + frame.w, frame.y + frame.h).some((i) => {
+        const { x, y } = tags[i]!;
+        return !framesAt(x, y, x, y).some(smaller);
+      });
+    };
+  }
+
   private kindOf(
     { around }: Outline,
     meaning: Meaning,
     box: Box,
-    tagged: ReturnType<typeof indexOf>,
+    tagged: (frame: Box) => boolean,
   ): "duct" | "rail" | null {
     if (meaning === "ducts") return "duct";
     if (meaning === "rails") return "rail";
     if (meaning !== "by shape" || around) return null;
     const [length, across] = [Math.max(box.w, box.h), Math.min(box.w, box.h)];
-    if (length < LONG * across) return null;
+    if (length < LONG * across || length < LEAST_LONG) return null;
     // A strip of terminals is long too: its tag, or that of a device, says so.
-    const inside = tagged(box.x, box.y, box.x + box.w, box.y + box.h);
-    if (inside.some((i) => this.known.thing(this.texts[i]!.text) !== null)) return null;
+    if (tagged(box)) return null;
     if (RAIL_ACROSS.some(([least, most]) => across >= least && across <= most)) return "rail";
     return across >= DUCT_ACROSS[0] && across <= DUCT_ACROSS[1] ? "duct" : null;
   }
@@ -355,7 +370,8 @@ class Reading {
       done.add(t);
       taken.add(f);
       // With the largest frame around that holds no tag either.
-      const outer = free
+      const outer = freeIn(...middle(f.box), ...middle(f.box))
+        .map((i) => free[i]!)
         .filter((o) => !taken.has(o) && covers(o.box, f.box))
         .sort((a, b) => b.box.w * b.box.h - a.box.w * a.box.h)[0];
       if (outer) taken.add(outer);

@@ -584,8 +584,7 @@ function lookAtOne({
   const { listed, laid } = assemble({ code: "", title: "", revision: "" }, matched, drawn);
   const at = drawn.findIndex((d) => d.name === files.drawings[number - 1]!.name);
   const { name, said } = drawn[at]!;
-  const notTaken = laid.notTaken.flatMap(({ name: of, ...n }) => (of === name ? [n] : []));
-  return { ok: true, look: lookAtDrawing(own.drawing, said, listed, laid.views[at]!, notTaken) };
+  return { ok: true, look: lookAtDrawing(own.drawing, said, listed, laid, name) };
 }
 
 function lookAt({ file, asked, matching }: Extract<TablesTask["what"], { do: "look" }>): LookAnswer {
