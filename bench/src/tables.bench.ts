@@ -2,20 +2,32 @@ import { spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { lookAtDrawing } from "@gray-bench/core/drawings/look";
+import { parseDxf, readDrawing } from "@gray-bench/core/drawings/read";
+import { firstSaid, type DrawingSaid } from "@gray-bench/core/drawings/said";
 import { assemble } from "@gray-bench/core/tables/assemble";
 import { recognise } from "@gray-bench/core/tables/kept";
 import { preview } from "@gray-bench/core/tables/preview";
+import { dxfText, Sheet } from "@gray-bench/core/test/dxf-sheet";
 import { parse } from "csv-parse/sync";
 import ExcelJS from "exceljs";
 import { held, sized } from "./short";
 
-/** A hundred thousand connections read, matched, checked and previewed, against reading their file alone with the usual library. */
+/**
+ * A hundred thousand connections read, matched, checked and previewed, and a drawing of fifty thousand entities read, unfolded, laid out
+ * and looked at, against reading their files alone with the usual library.
+ */
 
 const ROWS = sized(100_000, 500);
 /** Parting a text at semicolons takes the library half a second: a third of ours goes into checking the form of what was made. */
-const MOST_TIMES = { csv: 6, xlsx: 3 } as const;
+/** Parting a drawing into entities takes a third of a second; finding what they are takes as long again, four times. */
+const MOST_TIMES = { csv: 6, xlsx: 3, dxf: 8 } as const;
 const ROUNDS = sized(3, 1);
-const FORMS = ["csv", "xlsx"] as const;
+const FORMS = ["csv", "xlsx", "dxf"] as const;
+/** Of a drawing: each body has a frame, a tag, two screws, and lines that show what it looks like. */
+const BODIES = sized(2000, 40);
+const LINES = 21;
+const COUNTS = { csv: ROWS, xlsx: ROWS, dxf: (4 + LINES) * BODIES } as const;
 
 const HEAD = ["Nr", "von", "nach", "Potential", "Querschnitt (mm²)", "Farbe", "Typ", "Bemerkung"];
 const row = (i: number): (string | number)[] => [
@@ -29,7 +41,22 @@ const row = (i: number): (string | number)[] => [
   i % 50 === 0 ? "siehe Plan" : "",
 ];
 
+/** Bodies side by side in rows, as on a plate. */
+function drawn(): string {
+  const sheet = new Sheet();
+  for (let i = 0; i < BODIES; i++) {
+    const [x, y] = [(i % 100) * 50, Math.floor(i / 100) * 120];
+    sheet.frame("DEVICES", x, y, 45, 90);
+    sheet.text("TEXT", `-K${i}`, x + 22, y + 60, 5);
+    for (const dy of [8, 82]) sheet.circle("HOLES", x + 22, y + dy, 2);
+    for (let k = 0; k < LINES; k++)
+      sheet.line("DEVICES", x + 5, y + 12 + k, x + 40, y + 12 + (k % 3 === 0 ? k : k + 5));
+  }
+  return dxfText(sheet);
+}
+
 async function write(form: (typeof FORMS)[number], file: string): Promise<void> {
+  if (form === "dxf") return writeFileSync(file, drawn());
   if (form === "csv") {
     const lines = Array.from({ length: ROWS }, (_, i) => row(i).join(";"));
     writeFileSync(file, [HEAD.join(";"), ...lines, ""].join("\r\n"));
@@ -42,8 +69,27 @@ async function write(form: (typeof FORMS)[number], file: string): Promise<void> 
   await book.xlsx.writeFile(file);
 }
 
+/** @returns things on the face that is said to be the whole sheet */
+function oursDrawn(bytes: Uint8Array): number {
+  const read = readDrawing(bytes);
+  if (!read.ok) throw new Error(read.found);
+  const { drawing } = read;
+  const frame = { x: -10, y: -10, w: 5200, h: 3000 };
+  const plate = { setback: 260, thickness: 3, material: "galvanised steel" } as const;
+  const said: DrawingSaid = {
+    ...firstSaid(drawing),
+    views: [{ enclosure: "+A1", face: "plate", frame, mm: 1 }],
+    enclosures: [{ tag: "+A1", w: 6000, h: 4000, d: 300, ...plate }],
+  };
+  const made = assemble({ code: "BENCH", title: "bench", revision: "A" }, [], [{ name: "a", drawing, said }]);
+  if (!made.ok || made.design.devices.length !== BODIES) throw new Error("not laid out");
+  const look = lookAtDrawing(drawing, said, made.listed, made.laid, "a");
+  return look.layers.reduce((sum, l) => sum + l.count, 0);
+}
+
 /** @returns rows read, so that what was measured did happen */
-async function ours(bytes: Uint8Array): Promise<number> {
+async function ours(bytes: Uint8Array, form: (typeof FORMS)[number]): Promise<number> {
+  if (form === "dxf") return oursDrawn(bytes);
   const read = recognise(bytes, []);
   if (!read.ok) throw new Error(read.found);
   const [{ sheet, matching }] = read.tables as [(typeof read.tables)[number]];
@@ -55,6 +101,7 @@ async function ours(bytes: Uint8Array): Promise<number> {
 }
 
 async function rival(form: (typeof FORMS)[number], bytes: Buffer): Promise<number> {
+  if (form === "dxf") return parseDxf(bytes.toString("utf8")).entities.length;
   if (form === "csv") return (parse(bytes, { delimiter: ";", bom: true }) as unknown[]).length - 1;
   const book = new ExcelJS.Workbook();
   await book.xlsx.load(bytes as unknown as ArrayBuffer);
@@ -67,16 +114,16 @@ if (who === "ours" || who === "rival") {
   const bytes = readFileSync(file!);
   const before = process.resourceUsage().maxRSS;
   const start = process.cpuUsage();
-  const rows = who === "ours" ? await ours(bytes) : await rival(form!, bytes);
+  const rows = who === "ours" ? await ours(bytes, form!) : await rival(form!, bytes);
   const { user, system } = process.cpuUsage(start);
-  if (rows !== ROWS) throw new Error(`${rows} rows`);
+  if (rows !== COUNTS[form!]) throw new Error(`${rows} rows`);
   console.log(JSON.stringify({ s: (user + system) / 1e6, mb: (process.resourceUsage().maxRSS - before) / 1024 }));
 } else {
   const folder = mkdtempSync(join(tmpdir(), "gray-bench-tables-"));
   let all = true;
   try {
     for (const f of FORMS) {
-      const path = join(folder, `wires.${f}`);
+      const path = join(folder, `file.${f}`);
       await write(f, path);
       if (!existsSync(path)) throw new Error("not written");
       const measured = (what: string): { s: number; mb: number } => {
@@ -92,7 +139,7 @@ if (who === "ours" || who === "rival") {
       const [mine, theirs] = [measured("ours"), measured("rival")];
       const times = mine.s / theirs.s;
       console.log(
-        `${ROWS} connections from ${f.toUpperCase()} read, matched, checked, previewed: ${mine.s.toFixed(2)} s and ${mine.mb.toFixed(0)} MB more; read by the usual library alone: ${theirs.s.toFixed(2)} s and ${theirs.mb.toFixed(0)} MB; ${times.toFixed(1)} times as long (bound ${MOST_TIMES[f]})`,
+        `${COUNTS[f]} ${f === "dxf" ? "entities from DXF read, unfolded, laid out, looked at" : `connections from ${f.toUpperCase()} read, matched, checked, previewed`}: ${mine.s.toFixed(2)} s and ${mine.mb.toFixed(0)} MB more; read by the usual library alone: ${theirs.s.toFixed(2)} s and ${theirs.mb.toFixed(0)} MB; ${times.toFixed(1)} times as long (bound ${MOST_TIMES[f]})`,
       );
       all &&= times <= MOST_TIMES[f];
     }

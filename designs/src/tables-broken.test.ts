@@ -1,6 +1,9 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
+import { lookAtDrawing } from "@gray-bench/core/drawings/look";
+import { readDrawing } from "@gray-bench/core/drawings/read";
+import { saidOfNext } from "@gray-bench/core/drawings/said";
 import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
-import { recognise } from "@gray-bench/core/tables/kept";
+import { readKept, recognise } from "@gray-bench/core/tables/kept";
 import { preview } from "@gray-bench/core/tables/preview";
 import { seeded, type Random } from "./random";
 import { saltmere } from "./saltmere";
@@ -82,6 +85,30 @@ const count = (bytes: (random: Random) => Uint8Array, seed: number): Map<string,
 test.each(["Geraeteliste.csv", "Verbindungen.csv", "Teile.csv"])("%s, mutated, is read or refused", (name) => {
   const met = count((random) => mutated(FILES[name]!, random), 5);
   expect(met.get("read")).toBeGreaterThan(RUNS / 4);
+});
+
+test("a drawing, mutated, is read or refused, and what is read is laid out", () => {
+  const kept = readKept(strFromU8(FILES["Saltmere.matching.json"]!));
+  if (!kept.ok) throw new Error("Saltmere.matching.json");
+  const { said } = kept.value.drawings![0]!;
+  const random = seeded(8);
+  const met = { read: 0, refused: 0, laid: 0 };
+  for (let i = 0; i < RUNS; i++) {
+    const bytes = mutated(FILES["Aufbau.dxf"]!, random);
+    const read = readDrawing(bytes);
+    if (!read.ok) {
+      expect(read.found.length + read.remedy.length).toBeGreaterThan(10);
+      met.refused++;
+      continue;
+    }
+    met.read++;
+    const drawing = { name: "a.dxf", drawing: read.drawing, said: saidOfNext(said, read.drawing) };
+    const made = assemble({ code: "J-1", title: "t", revision: "A" }, [], [drawing]);
+    if (!made.ok) expect(made.faults[0]!.path).not.toBe("");
+    else if (made.design.rails.length > 1) met.laid++;
+    expect(lookAtDrawing(read.drawing, said, made.listed, made.laid, "a.dxf").views).toHaveLength(2);
+  }
+  expect(Math.min(met.read, met.refused, met.laid)).toBeGreaterThan(RUNS / 20);
 });
 
 test("a book whose package is mutated is read or refused", () => {

@@ -190,6 +190,78 @@ describe.each<[string, Size]>([
     expect([kinds.has("no pins"), kinds.has("unknown part"), kinds.has("no layout")]).toEqual([false, false, true]);
   });
 
+  /** Taps the drawing at a share of its width and height. */
+  const tap = async (x: number, y: number): Promise<void> => {
+    const surface = await find(driver, "drawing");
+    const { width, height } = await surface.getRect();
+    const at = { x: Math.round(width * (x - 0.5)), y: Math.round(height * (y - 0.5)) };
+    await driver
+      .actions()
+      .move({ origin: surface, ...at })
+      .click()
+      .perform();
+  };
+
+  test("the drawing comes later: its faces are tapped, what it does not say is written", async () => {
+    await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
+    await click(driver, "sources-new");
+    await find(driver, "arrival-add");
+    await send("arrival-input", [join(SALTMERE, "Aufbau.dxf")]);
+    await says(driver, "drawing-1", "say which faces it shows");
+    await click(driver, "drawing-1");
+    await says(driver, "no-views", "Tap the edge of a plate");
+    expect(await violations(driver)).toEqual([]);
+    await tap(0.29, 0.52);
+    await says(driver, "face-form", "700 mm × 900 mm, 27 tags");
+    await says(driver, "unit-unknown", "does not say its unit");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "face-take");
+    await says(driver, "view-1", "25 devices, 2 strips, 6 ducts, 3 rails, 4 holes");
+    await tap(0.68, 0.53);
+    await says(driver, "face-take", "door of +A1");
+    await click(driver, "face-take");
+    await says(driver, "view-2", "11 devices, 1 duct");
+    await says(driver, "enclosure-lacks", "its depth, how far its plate stands behind the door");
+    await type("enclosure-d", "30 cm");
+    await type("enclosure-setback", "265");
+    await gone(driver, "enclosure-lacks");
+    await type("enclosure-crossings", "550");
+    for (const part of ["FW-D60", "FW-D40", "FW-TS35"]) {
+      await click(driver, `bar-offer-${part}`);
+      await gone(driver, `bar-offer-${part}`);
+    }
+    await says(driver, "not-taken", "2 not taken");
+    expect(await violations(driver)).toEqual([]);
+  });
+
+  test("a layer taken for the wrong thing is noticed, and taken back", async () => {
+    await (await find(driver, "layer-KANAL")).sendKeys("nothing");
+    await says(driver, "view-1", "25 devices, 2 strips, 3 rails");
+    await click(driver, "arrival-undo");
+    await says(driver, "view-1", "6 ducts");
+    await driver.navigate().refresh();
+    await says(driver, "view-2", "11 devices, 1 duct");
+  });
+
+  test("the wires then have their lengths, and the files it was made of stay with it", async () => {
+    await show("outcome");
+    await type("job-revision", "C");
+    await says(driver, "revision", "What revision C changes");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "arrival-take");
+    // Revision B has mended two of the six that led to nobody.
+    await says(driver, "figure-wires", "122 of 126");
+    await driver.get(`${bench.address}/jobs/SALT-2701/routes?wire=2`);
+    // As wire 1 (84.5, 39, 30, 400, 30, 32.5, 76.5, tails and slack: 805), by a terminal of 12 and a pin of 35 mm further.
+    await driver.wait(
+      async () => (await driver.findElements(By.xpath("//*[text()='850 mm']"))).length > 0,
+      30_000,
+      "wire 2 has not its length",
+    );
+    await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
+    await says(driver, "sources", "+A1 plate · +A1 door");
+  });
+
   test("columns are kept under a name and found again; files that are not wanted go", async () => {
     await driver.get(bench.address);
     await find(driver, "open-file");

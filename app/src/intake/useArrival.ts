@@ -63,7 +63,10 @@ export function useArrival(id: string) {
     scope: { id: `arrival ${id}` },
     mutationFn: ({ to, undo = false }: { to: (now: Said) => Said; undo?: boolean }) => {
       const now = client.getQueryData<Arrival>(key)!;
-      const { job, tables, drawings } = to(now);
+      const next = to(now);
+      // What is chosen again is no change: there is nothing of it to be undone.
+      if (JSON.stringify(next) === JSON.stringify(now)) return Promise.resolve(now);
+      const { job, tables, drawings } = next;
       if (!undo) before.current.push(saidOf(now));
       return send<Arrival>(
         path(id),

@@ -9,13 +9,15 @@ interface Props {
   hint?: string;
   testID: string;
   hideLabel?: boolean;
+  /** The field loses the focus. */
+  leave?: () => void;
   /** What single keys do while the field has the focus; they are then not typed. */
   keys?: Record<string, () => void>;
   /** The list that is walked from this field, and the row in it that is chosen now, by their ids. */
   walks?: { list: string; row: string | undefined };
 }
 
-export function Field({ label, value, change, hint, testID, hideLabel = false, keys, walks }: Props) {
+export function Field({ label, value, change, hint, testID, hideLabel = false, leave, keys, walks }: Props) {
   const t = useTokens();
   return (
     <View className="gap-1">
@@ -25,6 +27,7 @@ export function Field({ label, value, change, hint, testID, hideLabel = false, k
         aria-label={label}
         value={value}
         onChangeText={change}
+        onBlur={leave}
         placeholder={hint}
         placeholderTextColor={t.slate}
         autoCapitalize="none"

@@ -1,13 +1,10 @@
-import { useEffect, useState } from "react";
 import { View } from "react-native";
 import { Field } from "./Field";
 import { formatLength } from "./format";
 import { readLength } from "./quantity";
 import { useSettings } from "./settings";
 import { Small } from "./Text";
-
-/** Written as soon as somebody stops typing. */
-const PAUSE_MS = 600;
+import { useTyped } from "./useTyped";
 
 /**
  * A length, in the unit somebody has chosen or with its own behind it. What cannot be read is told below, and nothing is written; an
@@ -30,22 +27,23 @@ export function MmField({
 }) {
   const settings = useSettings();
   const shown = mm === undefined ? "" : formatLength(mm, settings);
-  const [typed, setTyped] = useState<string | null>(null);
-  const read = typed === null || typed.trim() === "" ? null : readLength(typed, settings);
-  const low = read?.ok && read.value < least;
-  const reason = read && !read.ok ? read.reason : low ? `At least ${formatLength(least, settings)}.` : null;
-  useEffect(() => {
-    if (typed === null || reason !== null) return;
-    const later = setTimeout(() => {
-      setTyped(null);
-      const value = read?.ok ? read.value : undefined;
-      if (value !== mm) change(value);
-    }, PAUSE_MS);
-    return () => clearTimeout(later);
+  const reasonOf = (text: string): string | null => {
+    if (text.trim() === "") return null;
+    const read = readLength(text, settings);
+    if (!read.ok) return read.reason;
+    return read.value < least ? `At least ${formatLength(least, settings)}.` : null;
+  };
+  const { text, typed, type, leave } = useTyped(shown, (written) => {
+    if (reasonOf(written) !== null) return false;
+    const read = readLength(written, settings);
+    const value = read.ok ? read.value : undefined;
+    if (value !== mm) change(value);
+    return true;
   });
+  const reason = typed === null ? null : reasonOf(typed);
   return (
     <View className="gap-1">
-      <Field label={label} value={typed ?? shown} change={setTyped} {...(hint ? { hint } : {})} testID={testID} />
+      <Field label={label} value={text} change={type} leave={leave} {...(hint ? { hint } : {})} testID={testID} />
       {reason === null ? null : (
         <Small role="alert" className="text-brick">
           {reason}

@@ -73,15 +73,22 @@ function joined(chain: readonly { a: number; b: number; points: number[] }[], fr
   return all;
 }
 
+/** Cells of the grid are so many tolerances wide: few points lie near an edge of theirs. */
+const CELL = 16;
+/** Columns of the grid have numbers this far apart. */
+const COLUMN = 2 ** 26;
+
 /** Points that are one when they are near enough, found by a grid. */
 class Nodes {
-  private readonly grid = new Map<string, number[]>();
+  private readonly grid = new Map<number, number[]>();
   private readonly xs: number[] = [];
   private readonly ys: number[] = [];
   private readonly tolerance: number;
+  private readonly cell: number;
 
   constructor(tolerance: number) {
     this.tolerance = tolerance;
+    this.cell = tolerance * CELL;
   }
 
   get count(): number {
@@ -89,12 +96,16 @@ class Nodes {
   }
 
   at(x: number, y: number): number {
-    const [cx, cy] = [Math.floor(x / this.tolerance), Math.floor(y / this.tolerance)];
-    for (let i = cx - 1; i <= cx + 1; i++)
-      for (let j = cy - 1; j <= cy + 1; j++)
-        for (const n of this.grid.get(`${i} ${j}`) ?? [])
-          if (Math.hypot(this.xs[n]! - x, this.ys[n]! - y) <= this.tolerance) return n;
-    const key = `${cx} ${cy}`;
+    const { tolerance: by, cell } = this;
+    // Only where an edge is near the next cell is looked into too.
+    const [left, right] = [Math.floor((x - by) / cell), Math.floor((x + by) / cell)];
+    const [low, high] = [Math.floor((y - by) / cell), Math.floor((y + by) / cell)];
+    for (let i = left; i <= right; i++)
+      for (let j = low; j <= high; j++) {
+        const there = this.grid.get(i * COLUMN + j);
+        if (there) for (const n of there) if (Math.hypot(this.xs[n]! - x, this.ys[n]! - y) <= by) return n;
+      }
+    const key = Math.floor(x / cell) * COLUMN + Math.floor(y / cell);
     const n = this.xs.push(x) - 1;
     this.ys.push(y);
     const there = this.grid.get(key);

@@ -131,11 +131,11 @@ export function readDrawing(bytes: Uint8Array): DrawingRead {
   }
 }
 
-type Parsed = ReturnType<typeof parse>;
+type Parsed = ReturnType<typeof parseDxf>;
 type Entity = Parsed["entities"][number];
 type Block = Parsed["blocks"][number];
-// Bundled it is the module, under the tests what that exports.
-const parse =
+/** The package that reads DXF. Bundled it is the module, under the tests what that exports. */
+export const parseDxf =
   typeof parseModule === "function" ? parseModule : (parseModule as { default: typeof parseModule }).default;
 
 /** x' = a·x + c·y + e, y' = b·x + d·y + f */
@@ -174,7 +174,7 @@ interface Where {
 
 function unfold(text: string): Drawing {
   const { text: groups, setAside, version } = groupsOf(text);
-  const parsed = parse(groups);
+  const parsed = parseDxf(groups);
   const unfolding = new Unfolding(parsed, setAside);
   // What lies on the paper, not in the model, is a frame with titles; a file that has only that is meant so.
   const onPaper = (e: Entity): boolean => Boolean(e.paperSpace);

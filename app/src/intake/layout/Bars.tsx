@@ -1,12 +1,12 @@
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { BarSaid, DrawingSaid } from "@gray-bench/core/drawings/said";
-import { useEffect, useState } from "react";
 import { View } from "react-native";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { formatCount, formatLength } from "../../kit/format";
 import { useSettings } from "../../kit/settings";
 import { Body, Head, Small } from "../../kit/Text";
+import { useTyped } from "../../kit/useTyped";
 import { useLibrary, useLibraryVersions } from "../../library/useLibrary";
 import { widthsOf } from "./layoutActs";
 
@@ -44,7 +44,6 @@ export function Bars({
   );
 }
 
-const PAUSE_MS = 600;
 const MOST_OFFERED = 6;
 
 function One({
@@ -63,14 +62,9 @@ function One({
   change(part: string): void;
 }) {
   const settings = useSettings();
-  const [typed, setTyped] = useState<string | null>(null);
-  useEffect(() => {
-    if (typed === null) return;
-    const later = setTimeout(() => {
-      setTyped(null);
-      if (typed.trim() !== part) change(typed);
-    }, PAUSE_MS);
-    return () => clearTimeout(later);
+  const { text, type, leave } = useTyped(part, (written) => {
+    if (written.trim() !== part) change(written);
+    return true;
   });
   const words = kind === "duct" ? (count === 1 ? "duct" : "ducts") : count === 1 ? "rail" : "rails";
   return (
@@ -83,8 +77,9 @@ function One({
           <Field
             label="Part"
             hideLabel
-            value={typed ?? part}
-            change={setTyped}
+            value={text}
+            change={type}
+            leave={leave}
             hint="part number"
             testID={`bar-part-${kind}-${across}`}
           />

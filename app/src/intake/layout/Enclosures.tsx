@@ -1,6 +1,5 @@
 import { MATERIALS, type Material } from "@gray-bench/core/design/model";
 import type { DrawingSaid, EnclosureSaid } from "@gray-bench/core/drawings/said";
-import { useEffect, useState } from "react";
 import { View } from "react-native";
 import { Choice } from "../../kit/Choice";
 import { Field } from "../../kit/Field";
@@ -11,6 +10,7 @@ import { Select } from "../../kit/Select";
 import { useSettings } from "../../kit/settings";
 import { SeveritySign } from "../../kit/Severity";
 import { Head, Small } from "../../kit/Text";
+import { useTyped } from "../../kit/useTyped";
 
 /** What drawings of faces do not say of their enclosures. */
 export function Enclosures({
@@ -111,33 +111,30 @@ function One({
   );
 }
 
-const PAUSE_MS = 600;
-
 /** Heights at which wires cross to the door; several are parted by semicolons. */
 function Crossings({ e, change }: { e: EnclosureSaid; change(change: Partial<EnclosureSaid>): void }) {
   const settings = useSettings();
   const shown = (e.crossings ?? []).map((v) => formatLength(v, settings)).join("; ");
-  const [typed, setTyped] = useState<string | null>(null);
-  const read = (typed ?? "")
-    .split(";")
-    .filter((t) => t.trim() !== "")
-    .map((t) => readLength(t, settings));
-  const wrong = read.find((r) => !r.ok || r.value < 0);
-  useEffect(() => {
-    if (typed === null || wrong) return;
-    const later = setTimeout(() => {
-      setTyped(null);
-      const crossings = read.flatMap((r) => (r.ok ? [r.value] : []));
-      change({ crossings: crossings.length > 0 ? crossings : undefined });
-    }, PAUSE_MS);
-    return () => clearTimeout(later);
+  const readAll = (written: string) =>
+    written
+      .split(";")
+      .filter((t) => t.trim() !== "")
+      .map((t) => readLength(t, settings));
+  const wrongIn = (written: string) => readAll(written).find((r) => !r.ok || r.value < 0);
+  const { text, typed, type, leave } = useTyped(shown, (written) => {
+    if (wrongIn(written)) return false;
+    const crossings = readAll(written).flatMap((r) => (r.ok ? [r.value] : []));
+    change({ crossings: crossings.length > 0 ? crossings : undefined });
+    return true;
   });
+  const wrong = typed === null ? undefined : wrongIn(typed);
   return (
     <View className="gap-1">
       <Field
         label="Wires cross to the door at height"
-        value={typed ?? shown}
-        change={setTyped}
+        value={text}
+        change={type}
+        leave={leave}
         hint="none: no wire reaches the door"
         testID="enclosure-crossings"
       />
