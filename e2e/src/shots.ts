@@ -1,5 +1,7 @@
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import type { Arrival } from "@gray-bench/contract/api";
+import type { KeptMatching } from "@gray-bench/core/tables/kept";
 import { find, gone, PHONE, resize, startBrowser, WIDE } from "./browser";
 
 /** One picture per main view: name, path, element to wait for. */
@@ -8,10 +10,10 @@ const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideO
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures", phoneOnly: true },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
   { name: "tables", path: "?table=6", wait: "first-rows", wideOnly: true, arrives: true },
+  { name: "layout", path: "?drawing=1&view=1", wait: "view-2", phoneOnly: true, arrives: true },
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way", phoneOnly: true },
   { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X5", wait: "strip-line" },
-  { name: "heat", path: "/jobs/LARK-2601/heat?zone=%2BA2", wait: "maps", phoneOnly: true },
   {
     name: "heat",
     path: "/jobs/LARK-2601/heat?zone=%2BA1&show=units&unit=1xTT-FF560",
@@ -47,17 +49,31 @@ mkdirSync(out, { recursive: true });
 
 const TABLES = "designs/saltmere";
 
-/** Puts the tables of Saltmere in, as if somebody had opened them. */
+/** Puts the files of Saltmere in, as if somebody had opened them and said what the drawing shows. */
 async function arrive(): Promise<string> {
   const headers = { "content-type": "application/json" };
   const begun = await fetch(`${address}/api/arrivals`, { method: "POST", headers, body: '{"of":null}' });
   const { id } = (await begun.json()) as { id: string };
-  for (const name of readdirSync(TABLES).filter((n) => /csv|xlsx$/.test(n)))
+  for (const name of readdirSync(TABLES).filter((n) => /csv|xlsx|dxf$/.test(n)))
     await fetch(`${address}/api/arrivals/${id}/files?name=${encodeURIComponent(name)}`, {
       method: "POST",
       headers: { "content-type": "application/octet-stream" },
       body: readFileSync(join(TABLES, name)),
     });
+  const { version, job, tables, drawings } = (await (await fetch(`${address}/api/arrivals/${id}`)).json()) as Arrival;
+  const kept = JSON.parse(readFileSync(join(TABLES, "Saltmere.matching.json"), "utf8")) as KeptMatching;
+  const body = {
+    version,
+    job,
+    tables: tables.map(({ file, name, asked, matching, by }) => ({ file, name, asked, matching, by })),
+    drawings: drawings.map(({ file, name, by, said }, i) => ({
+      file,
+      name,
+      by,
+      said: { ...kept.drawings![i]!.said, layers: said.layers },
+    })),
+  };
+  await fetch(`${address}/api/arrivals/${id}`, { method: "PUT", headers, body: JSON.stringify(body) });
   return `/arrivals/${id}`;
 }
 
