@@ -1,6 +1,6 @@
 import Joi from "joi";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
-import type { LibraryChanges } from "@gray-bench/core/design/library";
+import type { LibraryChanges, LibraryPart } from "@gray-bench/core/design/library";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
@@ -705,6 +705,31 @@ export const libraryQuery = Joi.object<LibraryQuery>({
   on: libraryHash.allow("").required().description("hash of the version it was made on; empty where there was none"),
   who: Joi.string().trim().min(1).max(120).required(),
   why: Joi.string().trim().min(1).max(500),
+});
+
+export const MOST_PARTS_CHANGED = 1000;
+
+/** Some parts of the library written anew, added, or taken out. Their form is looked at as that of a file. */
+export interface LibraryChange {
+  on: string;
+  who: string;
+  why?: string;
+  parts: LibraryPart[];
+  gone?: string[];
+}
+
+const partNumber = Joi.string().min(1).max(120);
+
+export const libraryChange = Joi.object<LibraryChange, true>({
+  on: libraryHash.allow("").required(),
+  who: Joi.string().trim().min(1).max(120).required(),
+  why: Joi.string().trim().min(1).max(500),
+  parts: Joi.array()
+    .items(Joi.object({ number: partNumber.required() }).unknown())
+    .unique("number")
+    .max(MOST_PARTS_CHANGED)
+    .required(),
+  gone: Joi.array().items(partNumber).max(MOST_PARTS_CHANGED),
 });
 
 export const libraryTakeOver = Joi.object<{ library?: string; who: string }, true>({ library: libraryHash, who });

@@ -178,6 +178,8 @@ describe.each<[string, Size]>([
 
     await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
     await says(driver, "take-library", "does not complete them yet");
+    await click(driver, "lacking-see");
+    await says(driver, "lacking-stages", "14 parts without pins, 60 devices");
     await click(driver, "library-see");
     await says(driver, "library-effect", "14 parts changed");
     expect(await violations(driver)).toEqual([]);
@@ -260,6 +262,43 @@ describe.each<[string, Size]>([
     );
     await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
     await says(driver, "sources", "+A1 plate · +A1 door");
+  });
+
+  test("a part that nobody describes is drawn: its body by numbers, its pins by tapping", async () => {
+    await driver.get(`${bench.address}/jobs/SALT-2701/intake?parts=1`);
+    await says(driver, "lacking", "Nothing: every part is described");
+    expect(await violations(driver)).toEqual([]);
+    await driver.get(`${bench.address}/library/SM-77`);
+    await says(driver, "part-lacks", "without a size");
+    await type("part-w", "45");
+    await type("part-h", "3.5 in");
+    await type("part-d", "70");
+    await says(driver, "part-lacks", "without a kind, without pins");
+    // Near the upper edge, in the middle of it.
+    await tap(0.5, 0.24);
+    await says(driver, "pin-landed", /At 22\.5 mm, \d/);
+    await type("pin-name", "A1");
+    await says(driver, "pin-form", "Pin A1");
+    await click(driver, "pin-repeat");
+    await says(driver, "pin-row", "2 more: A2, A3");
+    await click(driver, "pin-row-add");
+    await says(driver, "pins", "A3");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "part-undo");
+    await driver.wait(async () => (await driver.findElements(byId("pin-A3"))).length === 0, 5000, "A3 is still there");
+    await driver.navigate().refresh();
+    await find(driver, "pin-A1");
+    await type("part-who", "Ina");
+    await click(driver, "part-save");
+    await gone(driver, "part-save-tray");
+    const { parts } = (await (await fetch(`${bench.address}/api/library`)).json()) as { parts: { number: string }[] };
+    expect(parts.at(-1)).toMatchObject({
+      number: "SM-77",
+      w: 45,
+      h: 88.9,
+      d: 70,
+      pins: [{ name: "A1", x: 22.5, exit: "up" }],
+    });
   });
 
   test("columns are kept under a name and found again; files that are not wanted go", async () => {

@@ -63,6 +63,58 @@ test("versions are added to, told before, and refused when somebody else was fir
   expect((await get<LibraryVersions>("/api/library/versions")).versions).toHaveLength(2);
 });
 
+test("single parts are written anew, added and taken out; what is wrong is named by its part, and nothing is half kept", async () => {
+  const patch = (body: object) =>
+    bench.app.inject({
+      method: "PATCH",
+      url: "/api/library",
+      headers: { "content-type": "application/json" },
+      payload: JSON.stringify(body),
+    });
+  const pins = [{ name: "A1", x: 5, y: 80, z: 40, exit: "up" }];
+  const first = (
+    await patch({ on: "", who: "Ina", parts: [{ number: "N-1", w: 45, h: 90, d: 70, pins }] })
+  ).json<LibraryVersion>();
+  expect(first).toMatchObject({ number: 1, parts: 1, who: "Ina" });
+  const one = (await keep(demo.value, first.hash)).json<LibraryVersion>();
+  const k9 = demo.value.parts.find((p) => p.number === "OH-K9")!;
+  const change = {
+    on: one.hash,
+    who: "Ole",
+    why: "measured",
+    parts: [
+      { ...k9, lossW: 4.4 },
+      { number: "N-2", pins },
+    ],
+    gone: ["FW-ES"],
+  };
+  const two = (await patch(change)).json<LibraryVersion>();
+  expect(two).toMatchObject({ number: 3, parts: demo.value.parts.length, why: "measured" });
+  const { parts } = await get<Library>("/api/library");
+  expect([parts.findIndex((p) => p.number === "OH-K9"), parts.at(-1)]).toEqual([
+    demo.value.parts.filter((p) => p.number !== "FW-ES").findIndex((p) => p.number === "OH-K9"),
+    { number: "N-2", pins },
+  ]);
+  expect(parts.find((p) => p.number === "OH-K9")).toEqual({ ...k9, lossW: 4.4 });
+  // The same once more is no version; on an old one it is refused.
+  expect((await patch({ ...change, on: two.hash, gone: [] })).json<LibraryVersion>().number).toBe(3);
+  expect((await patch(change)).statusCode).toBe(409);
+  const wrong = await patch({
+    on: two.hash,
+    who: "Ole",
+    parts: [{ number: "OH-K9", w: -1, pins: [{ name: "1", x: 3 }] }],
+  });
+  expect([wrong.statusCode, wrong.json<ErrorBody>().faults!.map((f) => f.path)[0]]).toEqual([422, "OH-K9, w"]);
+  for (const bad of [
+    { on: two.hash, who: "", parts: [] },
+    { on: two.hash, who: "O", parts: [{ w: 4 }] },
+    { on: two.hash, who: "O", parts: [{ number: "A" }, { number: "A" }] },
+    { on: two.hash, who: "O", parts: Array.from({ length: 1001 }, (_, i) => ({ number: `P${i}` })) },
+  ])
+    expect((await patch(bad)).statusCode).toBe(400);
+  expect((await get<LibraryVersions>("/api/library/versions")).versions).toHaveLength(3);
+});
+
 test("a job is completed with the version it began with until a newer one is taken over, with its edits on top", async () => {
   const first = (await keep(without("OH-K9"))).json<LibraryVersion>();
   await post(bench.app, JSON.stringify(bare));

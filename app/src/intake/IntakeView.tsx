@@ -18,6 +18,7 @@ import { useSettings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
+import { LackingParts } from "../library/LackingParts";
 import { TakeLibrary } from "../library/TakeLibrary";
 import { KIND_WORDS } from "./matchingActs";
 import { beginArrival, useSources } from "./useArrival";
@@ -25,7 +26,18 @@ import { countPoints } from "@gray-bench/core/design/open-points";
 import { NET_CLASSES, type Cable, type Colour, type NetClass, type Option } from "@gray-bench/core/design/model";
 
 /** What came in with the design file. */
-export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: IntakeResult; cable: Cable | null }) {
+export function IntakeView({
+  job,
+  intake,
+  cable,
+  parts,
+}: {
+  job: JobDetail;
+  intake: IntakeResult;
+  cable: Cable | null;
+  /** Parts that lack something are listed. */
+  parts: boolean;
+}) {
   const settings = useSettings();
   const left = intake.leftOut;
   const [choosing, setChoosing] = useState<string | null>(null);
@@ -40,6 +52,7 @@ export function IntakeView({ job, intake, cable }: { job: JobDetail; intake: Int
       {job.revisions.length > 1 ? <RevisionsTray job={job} /> : null}
       <SourcesTray job={job.code} />
       {job.libraryNewer ? <TakeLibrary job={job} /> : null}
+      <LackingParts job={job.code} shown={parts} />
       {cable ? <CableTray cable={cable} /> : null}
       {option ? (
         <EditSheet job={job.code} act={chooseAct(option)} close={() => setChoosing(null)} laid={setTold} />

@@ -54,5 +54,5 @@ export function askedBy(name: string, more: Record<string, string> = {}): string
 export const jobPath = (job: string): string => `/jobs/${encodeURIComponent(job)}`;
 
 /** Sends a value as JSON. */
-export const send = <T>(path: string, body: unknown, method: "POST" | "PUT" = "POST"): Promise<T> =>
+export const send = <T>(path: string, body: unknown, method: "POST" | "PUT" | "PATCH" = "POST"): Promise<T> =>
   call<T>(path, { method, headers: { "content-type": "application/json" }, body: JSON.stringify(body) });

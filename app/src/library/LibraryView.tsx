@@ -1,11 +1,11 @@
 import type { LibraryOutlook } from "@gray-bench/contract/api";
 import { fitsText, LACKS, lacksOf } from "@gray-bench/core/design/lacks";
 import type { LibraryPart } from "@gray-bench/core/design/library";
+import { Link } from "expo-router";
 import { useDeferredValue, useMemo, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import { ScrollView, View } from "react-native";
 import Upload from "lucide-react-native/icons/upload";
-import { ApiError } from "../kit/api";
 import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
@@ -22,6 +22,7 @@ import { TapRow } from "../kit/TapRow";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
+import { Refused } from "./Refused";
 import { useLibrary, useLibraryOutlook, useLibraryVersions, useSaveLibrary } from "./useLibrary";
 
 const ROW_PX = 64;
@@ -216,6 +217,13 @@ function PartDetails({ part: p, like }: { part: LibraryPart; like(kind: string):
         <View className="min-w-0 flex-1">
           <Head>{p.number}</Head>
         </View>
+        <Link
+          href={`/library/${encodeURIComponent(p.number)}`}
+          className="min-h-[44px] justify-center rounded-[3px] border border-line px-3 py-[10px] font-medium text-[15px] text-graphite"
+          testID="part-open"
+        >
+          Draw and change
+        </Link>
         {p.category ? <Button label="Parts of this kind" onPress={() => like(p.category!)} testID="part-like" /> : null}
         <Button label="Close" onPress={() => choose({ part: undefined })} testID="part-close" />
       </View>
@@ -358,23 +366,6 @@ function Told({ outlook, next }: { outlook: LibraryOutlook; next: number }) {
           </Small>
         ),
       )}
-    </View>
-  );
-}
-
-function Refused({ error }: { error: Error }) {
-  if (!(error instanceof ApiError) || !error.body.faults) return <Failed error={error} />;
-  return (
-    <View role="alert" className="gap-1 border-l-4 border-brick pl-3" testID="library-refused">
-      <Head>{error.body.message}</Head>
-      {error.body.faults.map((f, i) => (
-        <View key={i}>
-          <Mono className="break-all text-[13px]">{f.path}</Mono>
-          <Small>
-            found {f.found}; expected {f.expected}
-          </Small>
-        </View>
-      ))}
     </View>
   );
 }

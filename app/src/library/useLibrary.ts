@@ -1,5 +1,6 @@
 import type {
   JobSummary,
+  LibraryChange,
   LibraryEffect,
   LibraryOutlook,
   LibraryVersion,
@@ -46,6 +47,16 @@ export function useSaveLibrary() {
         method: "PUT",
         ...(await asFile(file)),
       }),
+    onSettled: () =>
+      Promise.all([["library"], ["jobs"], ["job"]].map((queryKey) => client.invalidateQueries({ queryKey }))),
+  });
+}
+
+/** Writes single parts anew: a new version of the library. */
+export function useChangeParts() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (change: LibraryChange) => send<LibraryVersion>("/library", change, "PATCH"),
     onSettled: () =>
       Promise.all([["library"], ["jobs"], ["job"]].map((queryKey) => client.invalidateQueries({ queryKey }))),
   });

@@ -213,7 +213,7 @@ test("Intake shows what came in, the options, and a cable that was looked for", 
     rules: lark.design.rules,
   } as unknown as JobDetail;
   const cable = (lark.design as Design).cables.find((c) => c.tag === "-W61")!;
-  page(<IntakeView job={job} intake={lark.intake} cable={cable} />);
+  page(<IntakeView job={job} intake={lark.intake} cable={cable} parts={false} />);
   // The one that counts has no button; the other is asked about first.
   expect(screen.queryByTestId("put-back-B")).toBeNull();
   fireEvent.click(screen.getByTestId("put-back-A"));

@@ -1,9 +1,10 @@
 import { demo } from "../test/demo";
-import { fitsText, LACKS, lacksOf } from "./lacks";
+import { fitsText, lackingParts, LACKS, lacksByKind, lacksOf } from "./lacks";
+import { NOT_TOLD, type Design } from "./model";
 import type { LibraryPart } from "./library";
 
-test("a number alone lacks everything; what has it all lacks nothing", () => {
-  expect(lacksOf({ number: "R1" })).toEqual(LACKS.map((l) => l.text));
+test("a number alone lacks everything but holes, which only some mounts want; what has it all lacks nothing", () => {
+  expect(lacksOf({ number: "R1" })).toEqual(LACKS.filter((l) => l.id !== "holes").map((l) => l.text));
   const whole: LibraryPart = {
     number: "R1",
     category: "relay",
@@ -17,6 +18,54 @@ test("a number alone lacks everything; what has it all lacks nothing", () => {
   };
   expect(lacksOf(whole)).toEqual([]);
   expect(lacksOf({ ...whole, d: undefined as never, pins: [] })).toEqual(["without a size", "without pins"]);
+});
+
+test("parts of a design that lack something: nobody describes them first, then those that most devices are of", () => {
+  const design = {
+    ...demo("hillfold"),
+    rails: [],
+    ducts: [],
+    devices: ["A", "B", "B", "C", "D", "D", NOT_TOLD].map((part, i) => ({ tag: `-K${i}`, part })),
+    parts: [
+      { number: "A", text: "a" },
+      {
+        number: "B",
+        text: "b",
+        category: "relay",
+        w: 1,
+        h: 1,
+        d: 1,
+        mounts: [{ kind: "door" }],
+        pins: [{ name: "1" }],
+      },
+      {
+        number: "C",
+        category: "terminal",
+        w: 1,
+        h: 1,
+        d: 1,
+        mounts: [{ kind: "plate" }],
+        pins: [{ name: "1" }],
+        holes: [{}],
+        stock: {},
+      },
+    ] as unknown as Design["parts"],
+  };
+  const lacking = lackingParts(design);
+  expect(lacking.map((l) => [l.number, l.devices, l.lacks?.map((k) => k.id) ?? null])).toEqual([
+    ["D", 2, null],
+    ["B", 2, ["loss", "holes", "store"]],
+    ["A", 1, ["size", "kind", "pins", "loss", "mount", "store"]],
+  ]);
+  expect(lacksByKind(lacking).map((k) => [k.lack.stage, k.lack.id, k.parts, k.devices])).toEqual([
+    ["panel", "size", 2, 3],
+    ["lineups", "kind", 1, 1],
+    ["routes", "pins", 1, 1],
+    ["heat", "loss", 2, 3],
+    ["panel", "mount", 1, 1],
+    ["metalwork", "holes", 1, 2],
+    ["kits", "store", 2, 3],
+  ]);
 });
 
 test("what a kind cannot have is not missing: pins of a duct, the loss of a terminal, a mount of a wire", () => {

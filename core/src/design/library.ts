@@ -61,6 +61,15 @@ export const libraryText = ({ parts }: Library): string =>
 export const libraryHash = ({ parts }: Library): string =>
   contentHash([...parts].sort((a, b) => (a.number < b.number ? -1 : 1)));
 
+/** A library with parts written anew, or added behind the others, and without some. O(parts) */
+export function withParts({ parts }: Library, written: readonly LibraryPart[], gone: readonly string[] = []): Library {
+  const next = new Map(written.map((p) => [p.number, p]));
+  const out = new Set(gone);
+  const kept = parts.flatMap((p) => (out.has(p.number) ? [] : (next.get(p.number) ?? p)));
+  const known = new Set(parts.map((p) => p.number));
+  return { parts: [...kept, ...[...next.values()].filter((p) => !known.has(p.number) && !out.has(p.number))] };
+}
+
 /** Numbers of parts that one library has and the other not, or says something else of. */
 export interface LibraryChanges {
   added: string[];

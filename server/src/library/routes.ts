@@ -1,5 +1,6 @@
 import {
   jobParams,
+  libraryChange,
   libraryQuery,
   libraryTakeOver,
   versionParams,
@@ -10,7 +11,7 @@ import {
   type LibraryVersion,
   type LibraryVersions,
 } from "@gray-bench/contract/api";
-import { libraryText, type Library } from "@gray-bench/core/design/library";
+import { libraryText, withParts, type Library } from "@gray-bench/core/design/library";
 import type { FastifyReply, FastifyRequest } from "fastify";
 import { oneAtATime } from "../edits/oneAtATime";
 import { libraryRefused, libraryStale, noLibrary, noSuchLibrary } from "../errors";
@@ -34,11 +35,36 @@ import {
 import { appendLog, editsOf, readLog } from "../store/log";
 import type { LayAnswer, LibraryAnswer, NotLaid } from "../workers/tasks";
 
+/** `parts[37].w` of a library is `OH-K9, w`. */
+const placeIn = ({ parts }: Library, path: string): string =>
+  path.replace(/^parts\[(\d+)\]\.?/, (_, i: string) => `${parts[Number(i)]?.number ?? "?"}, `).replace(/, $/, "");
+
 const versionOf = ({ at, ...row }: LibraryRow): LibraryVersion => ({ ...row, when: at });
 
 /** The library: what is known of parts, in versions that are only added to, and which jobs are completed with which. */
 export function libraryRoutes(app: Server, { store, runner, workers, readJob, now, note }: Bench): void {
   const { db } = store;
+
+  /** @throws library.stale when it is another one by now */
+  async function upToDate(on: string): Promise<LibraryRow | undefined> {
+    const current = await currentLibrary(db);
+    if ((current?.hash ?? "") !== on) throw libraryStale(current ? [`${current.who}: version ${current.number}`] : []);
+    return current;
+  }
+
+  /** Keeps a version, unless it is the one that counts. */
+  async function keep(
+    req: FastifyRequest,
+    { on, who, why }: Pick<LibraryQuery, "on" | "who" | "why">,
+    { hash, json, parts }: Extract<LibraryAnswer, { ok: true }>,
+  ): Promise<LibraryVersion> {
+    if (hash !== on) {
+      await appendLibrary(db, { hash, json, parts, who, why: why ?? null, at: now().toISOString() });
+      const { number } = (await currentLibrary(db))!;
+      await note(req, { what: "library", job: null, who, detail: `version ${number}, ${parts} parts` });
+    }
+    return versionOf((await currentLibrary(db))!);
+  }
 
   const readIn = async ({ body }: FastifyRequest, gone: AbortSignal) => {
     const read: LibraryAnswer = await workers.readLibrary(Buffer.isBuffer(body) ? body : Buffer.alloc(0), gone);
@@ -115,17 +141,37 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
     },
     async (req, reply): Promise<LibraryVersion> => {
       const { on, who, why } = req.query as LibraryQuery;
-      const { hash, json, parts } = await readIn(req, goneOf(reply));
+      const read = await readIn(req, goneOf(reply));
       return oneAtATime("library", async () => {
-        const current = await currentLibrary(db);
-        if ((current?.hash ?? "") !== on)
-          throw libraryStale(current ? [`${current.who}: version ${current.number}`] : []);
-        if (hash !== on) {
-          await appendLibrary(db, { hash, json, parts, who, why: why ?? null, at: now().toISOString() });
-          const { number } = (await currentLibrary(db))!;
-          await note(req, { what: "library", job: null, who, detail: `version ${number}, ${parts} parts` });
-        }
-        return versionOf((await currentLibrary(db))!);
+        await upToDate(on);
+        return keep(req, { on, who, why }, read);
+      });
+    },
+  );
+
+  app.patch(
+    "/api/library",
+    {
+      schema: {
+        summary:
+          "A new version of the library with some parts written anew, added or taken out (at most 1,000); 409 when it was changed meanwhile",
+      },
+    },
+    (req, reply): Promise<LibraryVersion> => {
+      const { parts, gone = [], ...asked } = readBody(req.body, libraryChange);
+      return oneAtATime("library", async () => {
+        const current = await upToDate(asked.on);
+        const json = current && (await readLibraryJson(db, current.hash))!.json;
+        const before = json ? (JSON.parse(Buffer.from(json).toString("utf8")) as Library) : { parts: [] };
+        const next = withParts(before, parts, gone);
+        const read = await workers.readLibrary(Buffer.from(libraryText(next)), goneOf(reply));
+        // Who sends single parts does not know where they stand among all.
+        if (!read.ok)
+          throw libraryRefused(
+            read.faults.map((f) => ({ ...f, path: placeIn(next, f.path) })),
+            read.count,
+          );
+        return keep(req, asked, read);
       });
     },
   );

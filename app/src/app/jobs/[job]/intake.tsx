@@ -6,13 +6,18 @@ import { JobPage, WithResult } from "../../../jobs/JobPage";
 import { useDesign, useStage } from "../../../jobs/useJobs";
 
 function Page({ job }: { job: JobDetail }) {
-  const { cable } = useLocalSearchParams<{ cable?: string }>();
+  const { cable, parts } = useLocalSearchParams<{ cable?: string; parts?: string }>();
   const intake = useStage<IntakeResult>(job.code, "intake");
   const design = useDesign(job.code, cable !== undefined);
   return (
     <WithResult result={intake} what="Intake">
       {(data) => (
-        <IntakeView job={job} intake={data} cable={design.data?.cables.find((c) => c.tag === cable) ?? null} />
+        <IntakeView
+          job={job}
+          intake={data}
+          cable={design.data?.cables.find((c) => c.tag === cable) ?? null}
+          parts={parts !== undefined}
+        />
       )}
     </WithResult>
   );

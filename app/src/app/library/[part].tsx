@@ -1,0 +1,12 @@
+import { useLocalSearchParams } from "expo-router";
+import { PartPage } from "../../library/part/PartPage";
+import { Shell } from "../../shell/Shell";
+
+export default function PartRoute() {
+  const { part, pin, side } = useLocalSearchParams<{ part: string; pin?: string; side?: string }>();
+  return (
+    <Shell title={`Part ${part}`}>
+      <PartPage key={part} number={part} pin={pin} side={side !== undefined} />
+    </Shell>
+  );
+}

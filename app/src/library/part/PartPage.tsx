@@ -1,0 +1,238 @@
+import { lacksOf } from "@gray-bench/core/design/lacks";
+import type { LibraryPart } from "@gray-bench/core/design/library";
+import { exitAt, freeName, snap } from "@gray-bench/core/design/part-shape";
+import { Link } from "expo-router";
+import { useMemo, useState } from "react";
+import { ScrollView, View } from "react-native";
+import Redo2 from "lucide-react-native/icons/redo-2";
+import Undo2 from "lucide-react-native/icons/undo-2";
+import { Button } from "../../kit/Button";
+import { choose } from "../../kit/choice";
+import { Field } from "../../kit/Field";
+import { formatLength } from "../../kit/format";
+import { useSettings, useTokens } from "../../kit/settings";
+import { SeveritySign } from "../../kit/Severity";
+import { Empty, Failed, Loading } from "../../kit/States";
+import { Small, Title } from "../../kit/Text";
+import { useKeys } from "../../kit/useKeys";
+import { useWide } from "../../kit/useWide";
+import { Refused } from "../Refused";
+import { useChangeParts, useLibrary, useLibraryVersions } from "../useLibrary";
+import { PartDrawing } from "./PartDrawing";
+import { PartFields } from "./PartFields";
+import { PinForm, Pins } from "./Pins";
+import { useDraft } from "./useDraft";
+
+interface Props {
+  number: string;
+  pin: string | undefined;
+  side: boolean;
+}
+
+/** One part of the library, or one that is to be: drawn to scale, changed, and kept as a new version. */
+export function PartPage({ number, pin, side }: Props) {
+  const { data: versions, error, refetch } = useLibraryVersions();
+  const on = versions?.[0]?.hash;
+  const library = useLibrary(on);
+  if (!versions || (on !== undefined && !library.data))
+    return (error ?? library.error) ? (
+      <Failed error={error ?? library.error} retry={() => void (error ? refetch() : library.refetch())} />
+    ) : (
+      <Loading text="Reading the part" />
+    );
+  const parts = library.data?.parts ?? [];
+  const saved = parts.find((p) => p.number === number);
+  return (
+    <Editor
+      key={on ?? ""}
+      saved={saved ?? { number }}
+      isNew={!saved}
+      parts={parts}
+      on={on ?? ""}
+      next={(versions[0]?.number ?? 0) + 1}
+      pin={pin}
+      side={side}
+    />
+  );
+}
+
+const MOST_LIKE = 40;
+
+function Editor({
+  saved,
+  isNew,
+  parts,
+  on,
+  next,
+  pin,
+  side,
+}: {
+  saved: LibraryPart;
+  isNew: boolean;
+  parts: readonly LibraryPart[];
+  on: string;
+  next: number;
+  pin: string | undefined;
+  side: boolean;
+}) {
+  const t = useTokens();
+  const settings = useSettings();
+  const wide = useWide();
+  const draft = useDraft(saved);
+  const { part, change, undo, redo } = draft;
+  const [landed, setLanded] = useState<{ name: string; text: string } | null>(null);
+  const chosen = part.pins?.find((p) => p.name === pin);
+  useKeys({ "Ctrl+z": undo, "Ctrl+y": redo, "Ctrl+Shift+z": redo });
+  const missing = lacksOf(part);
+  const like = useMemo(
+    () =>
+      parts
+        .filter((p) => p.number !== part.number && p.pins?.some((one) => one.x !== undefined))
+        .sort((a, b) => Number(b.category === part.category) - Number(a.category === part.category))
+        .slice(0, MOST_LIKE),
+    [parts, part.number, part.category],
+  );
+  const choosePin = (name: string | undefined): void => choose({ pin: name });
+  const place = (x: number, y: number, reach: number): void => {
+    const at = snap(part, x, y, reach);
+    const exit = exitAt(part, at.x, at.y);
+    const there = part.pins?.find((p) => p.name === pin && p.x === undefined);
+    const name = there?.name ?? freeName(part.pins ?? []);
+    // As high above the face as the last one, else in the middle of the depth.
+    const z = part.pins?.findLast((p) => p.z !== undefined)?.z ?? (part.d ?? 0) / 2;
+    const before = part.pins?.at(-1);
+    const { x: _, y: __, z: ___, exit: ____, name: _____, channel: ______, ...how } = there ?? before ?? { name };
+    const set = { ...how, name, x: at.x, y: at.y, z, exit };
+    change((p) => ({
+      ...p,
+      pins: there ? (p.pins ?? []).map((o) => (o.name === name ? { ...o, ...set } : o)) : [...(p.pins ?? []), set],
+    }));
+    const where = `${formatLength(at.x, settings)}, ${formatLength(at.y, settings)}`;
+    setLanded({ name, text: at.on.length > 0 ? `At ${where}, in line with ${at.on.join(" and ")}.` : `At ${where}.` });
+    choosePin(name);
+  };
+  const drawing =
+    part.w && part.h && part.d ? (
+      <PartDrawing part={part} pin={pin} side={side} choosePin={choosePin} place={place} />
+    ) : (
+      <Empty title="Nothing to draw yet" text="Write width, height and depth: the body is drawn to scale then." />
+    );
+  const form = (
+    <View className="gap-5 p-3">
+      {missing.length > 0 ? (
+        <View className="flex-row items-start gap-2" testID="part-lacks">
+          <View className="pt-[2px]">
+            <SeveritySign severity="note" />
+          </View>
+          <Small className="min-w-0 flex-1 text-harbour">It stands here {missing.join(", ")}.</Small>
+        </View>
+      ) : null}
+      {chosen ? (
+        <PinForm
+          key={chosen.name}
+          draft={draft}
+          pin={chosen}
+          landed={landed?.name === chosen.name ? landed.text : null}
+          choosePin={choosePin}
+        />
+      ) : null}
+      {draft.meanwhile ? (
+        <View role="status" className="gap-2 border-l-4 border-ochre pl-3" testID="part-meanwhile">
+          <Small>
+            The library says something else of this part since you began. What you keep writes over it, all of the part.
+          </Small>
+          <View className="flex-row">
+            <Button label="Begin again with the library's" onPress={draft.drop} testID="part-drop" />
+          </View>
+        </View>
+      ) : null}
+      <Save draft={part} changed={draft.changed} on={on} next={next} />
+      <PartFields draft={draft} />
+      <Pins draft={draft} pin={pin} like={like} choosePin={choosePin} />
+    </View>
+  );
+  return (
+    <View className="min-h-0 flex-1" testID="part-page">
+      <View className="flex-row flex-wrap items-center gap-2 border-b border-line px-3 py-2">
+        <View className={wide ? "min-w-0 flex-1" : "w-full"}>
+          <Title numberOfLines={1}>{part.number}</Title>
+          <Small numberOfLines={1}>{isNew ? "not in the library yet" : (saved.text ?? "")}</Small>
+        </View>
+        <Button
+          label={side ? "From the front" : "From the side"}
+          onPress={() => choose({ side: side ? undefined : "1" })}
+          testID="part-side"
+        />
+        <Button
+          label="Undo"
+          bare
+          disabled={!draft.canUndo}
+          icon={<Undo2 size={20} color={t.graphite} />}
+          onPress={undo}
+          testID="part-undo"
+        />
+        <Button
+          label="Do it again"
+          bare
+          disabled={!draft.canRedo}
+          icon={<Redo2 size={20} color={t.graphite} />}
+          onPress={redo}
+          testID="part-redo"
+        />
+        <Link
+          href={`/library?part=${encodeURIComponent(part.number)}`}
+          className="min-h-[44px] justify-center rounded-[3px] border border-line px-3 py-[10px] font-medium text-[15px] text-graphite"
+          testID="part-library"
+        >
+          Library
+        </Link>
+      </View>
+      {wide ? (
+        <View className="min-h-0 flex-1 flex-row">
+          <View className="min-w-0 flex-1">{drawing}</View>
+          <ScrollView className="w-[480px] grow-0 border-l border-line">{form}</ScrollView>
+        </View>
+      ) : (
+        <>
+          <View className="h-[42%] border-b border-line">{drawing}</View>
+          <ScrollView className="min-h-0 flex-1">{form}</ScrollView>
+        </>
+      )}
+    </View>
+  );
+}
+
+/** What was changed becomes a version; jobs keep theirs until it is taken over. */
+function Save({ draft, changed, on, next }: { draft: LibraryPart; changed: boolean; on: string; next: number }) {
+  const settings = useSettings();
+  const save = useChangeParts();
+  const [name, setName] = useState(settings.name);
+  const [why, setWhy] = useState("");
+  if (!changed && !save.error) return null;
+  return (
+    <View className="gap-2 border-l-4 border-harbour pl-3" testID="part-save-tray">
+      <Small>Changed here, and not kept yet.</Small>
+      <View className="flex-row flex-wrap gap-x-3 gap-y-2">
+        <View className="w-[150px]">
+          <Field label="Your name" value={name} change={setName} testID="part-who" />
+        </View>
+        <View className="min-w-[150px] flex-1">
+          <Field label="Why (may be left empty)" value={why} change={setWhy} testID="part-why" />
+        </View>
+      </View>
+      {save.error ? <Refused error={save.error} /> : null}
+      <View className="flex-row">
+        <Button
+          kind="solid"
+          label={save.isPending ? "Keeping it …" : `Keep it as version ${next}`}
+          disabled={save.isPending || name.trim() === ""}
+          onPress={() => {
+            settings.change({ name: name.trim() });
+            save.mutate({ on, who: name.trim(), ...(why.trim() ? { why: why.trim() } : {}), parts: [draft] });
+          }}
+          testID="part-save"
+        />
+      </View>
+    </View>
+  );
+}

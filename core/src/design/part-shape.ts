@@ -1,0 +1,120 @@
+import type { LibraryPart } from "./library";
+import type { Exit, Pin } from "./model";
+
+/** Setting pins on the body of a part: where a tap means, how names go on, rows with a pitch, mirrored. Lengths in mm. */
+
+/** Where a tap lands on a body, and what it was drawn to. */
+export interface Snapped {
+  x: number;
+  y: number;
+  /** What it lies on now, such as `upper edge`, `middle`, `pin A1`; empty where on nothing. */
+  on: string[];
+}
+
+/** What of taps is rounded away: nobody taps a tenth of a millimetre. */
+const TAP_STEP = 0.5;
+
+const hundredths = (v: number): number => Math.round(v * 100) / 100;
+
+/**
+ * Draws a tap to the edges and middles of the body, and into line with pins, each direction by itself: the nearest of them within reach.
+ * A tap outside of the body lands on its edge. O(pins)
+ * @param reach how far a tap is drawn
+ */
+export function snap(part: LibraryPart, x: number, y: number, reach: number): Snapped {
+  const pins = (part.pins ?? []).filter((p) => p.x !== undefined);
+  const along = (size: number, names: readonly [string, string], at: number, of: (p: Pin) => number) => {
+    const lines: [number, string][] = [
+      [0, names[0]],
+      [size, names[1]],
+      [size / 2, "middle"],
+      ...pins.map((p): [number, string] => [of(p), `pin ${p.name}`]),
+    ];
+    const inside = Math.min(size, Math.max(0, at));
+    let best: [number, string] | null = null;
+    for (const line of lines)
+      if (Math.abs(line[0] - inside) <= reach && (!best || Math.abs(line[0] - inside) < Math.abs(best[0] - inside)))
+        best = line;
+    return best ?? ([Math.round(inside / TAP_STEP) * TAP_STEP, null] as const);
+  };
+  const across = along(part.w ?? 0, ["left edge", "right edge"], x, (p) => p.x!);
+  const up = along(part.h ?? 0, ["lower edge", "upper edge"], y, (p) => p.y!);
+  return {
+    x: hundredths(across[0]),
+    y: hundredths(up[0]),
+    on: [...new Set([across[1], up[1]].filter((t) => t !== null))],
+  };
+}
+
+/** Which way wires leave a pin: over the edge that is nearest, in the middle of the body to the front. */
+export function exitAt({ w = 0, h = 0 }: LibraryPart, x: number, y: number): Exit {
+  const edges: [Exit, number][] = [
+    ["up", h - y],
+    ["down", y],
+    ["left", x],
+    ["right", w - x],
+  ];
+  const [exit, off] = edges.reduce((a, b) => (b[1] < a[1] ? b : a));
+  return off < Math.min(w, h) / 4 ? exit : "out";
+}
+
+/** The name behind one: its last number, or last letter, goes on. `A1` → `A2`, `13` → `14`, `L` → `M`, `PE` → `PE2`. */
+export function nextName(name: string, step = 1): string {
+  const [, head = "", digits] = /^(.*?)(\d+)$/.exec(name) ?? [];
+  if (digits !== undefined) return `${head}${String(Number(digits) + step).padStart(digits.length, "0")}`;
+  if (/^[A-Ya-y]$/.test(name)) return String.fromCharCode(name.charCodeAt(0) + step);
+  return name === "" ? "1" : `${name}${1 + step}`;
+}
+
+/** The next name of a part that none of its pins has. */
+export function freeName(pins: readonly Pin[]): string {
+  const taken = new Set(pins.map((p) => p.name));
+  let name = nextName(pins.at(-1)?.name ?? "");
+  while (taken.has(name)) name = nextName(name);
+  return name;
+}
+
+/**
+ * A pin and more like it in a row.
+ * @param count how many there are then, the first among them
+ * @param step how far their numbers go on: terminals of one side often have every second one
+ * @returns the new ones; names that are taken are passed over
+ */
+export function row(
+  pins: readonly Pin[],
+  first: Pin,
+  { count, dx, dy, step }: { count: number; dx: number; dy: number; step: number },
+): Pin[] {
+  const taken = new Set(pins.map((p) => p.name));
+  const more: Pin[] = [];
+  let { name } = first;
+  for (let i = 1; i < count; i++) {
+    do name = nextName(name, step);
+    while (taken.has(name));
+    taken.add(name);
+    const place = first.x === undefined ? {} : { x: hundredths(first.x + i * dx), y: hundredths(first.y! + i * dy) };
+    more.push({ ...first, ...place, name });
+  }
+  return more;
+}
+
+const MIRRORED: Partial<Record<Exit, Exit>> = { left: "right", right: "left" };
+
+/** Pins as they are on the mirror image of a body, left for right. */
+export const mirrored = ({ w = 0, pins = [] }: LibraryPart): Pin[] =>
+  pins.map((p) => ({
+    ...p,
+    ...(p.x === undefined ? {} : { x: hundredths(w - p.x) }),
+    ...(p.exit === undefined ? {} : { exit: MIRRORED[p.exit] ?? p.exit }),
+  }));
+
+/** Pins of a like part on another body: in the same shares of width and height, as high above the face where that fits. */
+export function pinsOf(like: LibraryPart, { w, h, d }: LibraryPart): Pin[] {
+  const share = (v: number, from: number | undefined, to: number | undefined): number =>
+    from === undefined || to === undefined || from === 0 ? v : hundredths((v / from) * to);
+  return (like.pins ?? []).map((p) =>
+    p.x === undefined
+      ? p
+      : { ...p, x: share(p.x, like.w, w), y: share(p.y!, like.h, h), z: d === undefined ? p.z! : Math.min(p.z!, d) },
+  );
+}
