@@ -828,6 +828,7 @@ export const arrivalChange = Joi.object<ArrivalChange, true>({
     .required(),
   drawings: Joi.array()
     .items(Joi.object({ file: receivedFile, name: receivedName, said: drawingSchema.required(), by: keptBy }))
+    .unique("name")
     .max(MOST_ARRIVED_DRAWINGS)
     .required(),
 });

@@ -220,6 +220,35 @@ describe("ducts, rails and holes", () => {
     ]);
   });
 
+  test("ducts that have been broken up and share corners and edges are each one; the room between them is none", () => {
+    const ducts: [number, number, number, number][] = [
+      [110, 210, 60, 700],
+      [610, 210, 60, 700],
+      [170, 850, 440, 60],
+      [170, 550, 440, 60],
+      [170, 210, 440, 60],
+    ];
+    const drawn = laidOut((s) => ducts.forEach((d) => s.lines("KANAL", ...d)));
+    const want = ducts.map(([x, y, w, h]) => [x - 100, y - 200, Math.max(w, h)]);
+    const got = (d: Drawn) => d.laid.ducts.map((b) => [b.x, b.y, b.length]);
+    expect(got(drawn).sort()).toEqual([...want].sort());
+    // In no order, each line once: rooms of 240 and 280 mm between them are not taken for ducts.
+    const once = laidOut((s) => {
+      const lines = new Map<string, [number, number, number, number]>();
+      for (const [x, y, w, h] of ducts)
+        for (const l of [
+          [x, y, x + w, y],
+          [x, y + h, x + w, y + h],
+          [x, y, x, y + h],
+          [x + w, y, x + w, y + h],
+        ] as const)
+          lines.set(l.join(), [...l]);
+      for (const l of [...lines.values()].sort((a, b) => ((a[0] * 7 + a[3] * 3) % 11) - ((b[0] * 7 + b[3] * 3) % 11)))
+        s.line("KANAL", ...l);
+    });
+    expect(got(once).sort()).toEqual([...want].sort());
+  });
+
   test("by shape: long ones by their width, short ones and wide ones not", () => {
     const d = laidOut((s) => {
       s.frame("0", 150, 300, 400, 35);
@@ -294,6 +323,17 @@ describe("ducts, rails and holes", () => {
           { x: 210, y: 220 },
         ],
       },
+    ]);
+  });
+
+  test("cutouts drawn side by side with one line between them are two", () => {
+    const d = laidOut((s) => {
+      for (const y of [300, 345]) for (const x of [200, 292]) s.line("BOHRUNGEN", x, y, x + 92, y);
+      for (const x of [200, 292, 384]) s.line("BOHRUNGEN", x, 300, x, 345);
+    });
+    expect(d.laid.faces[0]!.holes).toEqual([
+      { kind: "rect", x: 100, y: 100, w: 92, h: 45 },
+      { kind: "rect", x: 192, y: 100, w: 92, h: 45 },
     ]);
   });
 });

@@ -28,9 +28,22 @@ describe("loops", () => {
     expect(rest).toEqual([line(9, 9, 8, 8)]);
   });
 
+  test("four that follow one another and close are one, also where others share their corners", () => {
+    // As frames are broken up: one beside the other, the second shares two corners and half an edge with the first.
+    const first = [line(0, 0, 4, 0), line(4, 3, 4, 0), line(4, 3, 0, 3), line(0, 3, 0, 0)];
+    const second = [line(4, 0, 9, 0), line(9, 0, 9, 3), line(9, 3, 4, 3), line(4, 3, 4, 0)];
+    const { closed, rest } = closedLoops([line(7, 7, 8, 8), ...first, ...second, line(0, 0, 1, 1)], 0.01);
+    expect(closed.map(corners)).toEqual(["0 0, 0 3, 4 0, 4 3", "4 0, 4 3, 9 0, 9 3"]);
+    expect(rest).toHaveLength(2);
+    // There and back again is none, and neither are two that lie on one another.
+    expect(closedLoops([line(0, 0, 4, 0), line(4, 0, 0, 0), line(0, 0, 4, 0), line(4, 0, 0, 0)], 0.01).closed).toEqual(
+      [],
+    );
+  });
+
   test("one that others branch off from is none; two lines between the same ends are none", () => {
-    const square = [line(0, 0, 4, 0), line(4, 0, 4, 4), line(4, 4, 0, 4), line(0, 4, 0, 0)];
-    expect(closedLoops([...square, line(4, 4, 9, 9)], 0.01)).toMatchObject({ closed: [], rest: { length: 5 } });
+    const square = [line(0, 0, 4, 0), line(4, 0, 4, 4), line(4, 4, 9, 9), line(4, 4, 0, 4), line(0, 4, 0, 0)];
+    expect(closedLoops(square, 0.01)).toMatchObject({ closed: [], rest: { length: 5 } });
     expect(closedLoops([line(0, 0, 4, 0), line(4, 0, 0, 0)], 0.01).closed).toEqual([]);
     // An arc and its chord enclose something.
     expect(closedLoops([line(0, 0, 4, 0), line(4, 0, 2, 2, 0, 0)], 0.01).closed.map(corners)).toEqual([

@@ -1,19 +1,31 @@
 /**
- * Closed loops of lines that meet at their ends: frames that were drawn, or have been broken up, line by line. Lines that lie twice
- * count once; a loop that others branch off from is none. O(lines)
+ * Closed loops of lines that meet at their ends: frames that were drawn, or have been broken up, line by line. Four straight lines that
+ * follow one another and close are one in any case: so a frame comes that was broken up, and whatever shares its corners is another
+ * one. Of the others lines that lie twice count once, and a loop that others branch off from is none. O(lines)
  * @param strokes points as x, y, x, y …, each from end to end; not mutated
  * @param tolerance ends nearer than this are one
  */
 export function closedLoops(strokes: readonly number[][], tolerance: number): { closed: number[][]; rest: number[][] } {
   const nodes = new Nodes(tolerance);
   const seen = new Set<string>();
-  const edges: { a: number; b: number; points: number[] }[] = [];
+  const edges: Edge[] = [];
   const rest: number[][] = [];
-  for (const points of strokes) {
-    const a = nodes.at(points[0]!, points[1]!);
-    const b = nodes.at(points.at(-2)!, points.at(-1)!);
-    const straight = points.length === 4;
-    const key = straight ? `${Math.min(a, b)} ${Math.max(a, b)}` : null;
+  const closed: number[][] = [];
+  const all = strokes.map((points): Edge => ({
+    a: nodes.at(points[0]!, points[1]!),
+    b: nodes.at(points.at(-2)!, points.at(-1)!),
+    points,
+  }));
+  for (let i = 0; i < all.length; i++) {
+    const four = fourOf(all, i);
+    if (four) {
+      closed.push(joined(four, four[0]!.a));
+      for (const edge of four) seen.add(keyOf(edge));
+      i += 3;
+      continue;
+    }
+    const { a, b, points } = all[i]!;
+    const key = points.length === 4 ? keyOf(all[i]!) : null;
     if (a === b) {
       if (points.length > 6) rest.push(points);
       continue;
@@ -28,7 +40,6 @@ export function closedLoops(strokes: readonly number[][], tolerance: number): { 
     at[b]!.push(i);
   }
   const done = new Uint8Array(edges.length);
-  const closed: number[][] = [];
   for (const [first, edge] of edges.entries()) {
     if (done[first] === 1) continue;
     // Along the lines as long as exactly one other goes on.
@@ -58,8 +69,34 @@ export function closedLoops(strokes: readonly number[][], tolerance: number): { 
   return { closed, rest };
 }
 
+/** A line from node to node. */
+interface Edge {
+  a: number;
+  b: number;
+  points: number[];
+}
+
+/** A straight line, whichever way it is drawn. */
+const keyOf = ({ a, b }: Edge): string => `${Math.min(a, b)} ${Math.max(a, b)}`;
+
+/** Four straight lines from one on, in an order in which they close; null where they do not. */
+function fourOf(edges: readonly Edge[], from: number): Edge[] | null {
+  const some = edges.slice(from, from + 4);
+  if (some.length < 4 || some.some((e) => e.points.length !== 4 || e.a === e.b)) return null;
+  const chain = [some[0]!];
+  let node = some[0]!.b;
+  while (chain.length < 4) {
+    const next = some.find((e) => !chain.includes(e) && (e.a === node || e.b === node));
+    if (!next) return null;
+    chain.push(next);
+    node = next.a === node ? next.b : next.a;
+  }
+  // A corner for each of them: there and back is none.
+  return node === some[0]!.a && new Set(some.flatMap((e) => [e.a, e.b])).size === 4 ? chain : null;
+}
+
 /** Points along a chain of lines, each turned so that it goes on where the one before ends; without the last, which is the first. */
-function joined(chain: readonly { a: number; b: number; points: number[] }[], from: number): number[] {
+function joined(chain: readonly Edge[], from: number): number[] {
   const all: number[] = [];
   let node = from;
   for (const { a, b, points } of chain) {

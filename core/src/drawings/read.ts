@@ -58,6 +58,8 @@ export interface Outline extends Stroke {
   rect: boolean;
   /** It is the box around all that a block draws, not something drawn. */
   around: boolean;
+  /** It is one of all rectangles that lines make, which share their sides: it may be put together of others. */
+  among: boolean;
 }
 
 export interface CircleIn {
@@ -226,7 +228,7 @@ class Unfolding {
       for (const points of closed) this.outlines.push(outlineOf(layer, points));
       const { found, used } = rectanglesOf(rest, tolerance);
       for (const { x, y, w, h } of found)
-        this.outlines.push(outlineOf(layer, [x, y, x + w, y, x + w, y + h, x, y + h]));
+        this.outlines.push({ ...outlineOf(layer, [x, y, x + w, y, x + w, y + h, x, y + h]), among: true });
       for (const [i, points] of rest.entries()) open.push({ layer, points, side: used[i]! });
     }
     return {
@@ -447,6 +449,7 @@ class Unfolding {
             box,
             rect: true,
             around: true,
+            among: false,
           });
         }
       }
@@ -481,7 +484,7 @@ export function outlineOf(layer: string, points: number[]): Outline {
   const bounds = new Bounds();
   for (let i = 0; i < points.length; i += 2) bounds.add(points[i]!, points[i + 1]!);
   const box = bounds.box()!;
-  return { layer, points, box, rect: isBox(points, box), around: false };
+  return { layer, points, box, rect: isBox(points, box), around: false, among: false };
 }
 
 /** Every point lies on the box, and its sides run along it: the area they enclose is that of the box. */

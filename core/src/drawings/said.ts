@@ -57,12 +57,14 @@ const mm = Joi.number().positive().max(100_000);
 const units = Joi.number().min(-1e9).max(1e9).required();
 
 export const MOST_VIEWS = 60;
+const MOST_LAYERS = 2000;
+const MOST_NAME = 255;
 
 /** The form of what is said of a drawing. */
 export const drawingSchema = Joi.object<DrawingSaid, true>({
   layers: Joi.object()
-    .pattern(Joi.string().min(1).max(255), Joi.string().valid(...MEANINGS))
-    .max(2000)
+    .pattern(Joi.string().min(1).max(MOST_NAME), Joi.string().valid(...MEANINGS))
+    .max(MOST_LAYERS)
     .required(),
   views: Joi.array()
     .items(
@@ -145,14 +147,26 @@ export function meaningOf(layer: string): Meaning {
 
 /** What a drawing is taken for before anybody has said anything: its layers by their names, those that are off are nothing. */
 export const firstSaid = ({ layers }: Drawing): DrawingSaid => ({
-  layers: Object.fromEntries(layers.map((l) => [l.name, l.hidden ? "nothing" : meaningOf(l.name)])),
+  // Those beyond are taken by their names all the same, but nothing can be said of them.
+  layers: Object.fromEntries(
+    layers
+      .filter((l) => l.name.length <= MOST_NAME && l.name !== "__proto__")
+      .sort((a, b) => Number(b.hidden) - Number(a.hidden))
+      .slice(0, MOST_LAYERS)
+      .map((l) => [l.name, l.hidden ? "nothing" : meaningOf(l.name)]),
+  ),
   views: [],
   enclosures: [],
   bars: [],
 });
 
+const without = <T>(some: Record<string, T>, others: object): Record<string, T> =>
+  Object.fromEntries(Object.entries(some).filter(([key]) => !Object.hasOwn(others, key)));
+
 /** What was said of a drawing, for one that takes its place: layers that are new are taken by their names. */
 export const saidOfNext = (said: DrawingSaid, next: Drawing): DrawingSaid => ({
   ...said,
-  layers: { ...firstSaid(next).layers, ...said.layers },
+  layers: Object.fromEntries(
+    Object.entries({ ...said.layers, ...without(firstSaid(next).layers, said.layers) }).slice(0, MOST_LAYERS),
+  ),
 });

@@ -191,7 +191,7 @@ class Reading {
     return this.drawing.circles.flatMap(({ layer, x, y, r }): Framed[] => {
       if (!this.inView(x, y)) return [];
       const box = { x: x - r, y: y - r, w: 2 * r, h: 2 * r };
-      const outline: Outline = { layer, points: [], box, rect: false, around: false };
+      const outline: Outline = { layer, points: [], box, rect: false, around: false, among: false };
       return [{ outline, meaning: this.meaning(layer), box: this.boxOf(box) }];
     });
   }
@@ -246,15 +246,17 @@ class Reading {
   }
 
   private kindOf(
-    { around }: Outline,
+    { around, among }: Outline,
     meaning: Meaning,
     box: Box,
     tagged: (frame: Box) => boolean,
   ): "duct" | "rail" | null {
+    const [length, across] = [Math.max(box.w, box.h), Math.min(box.w, box.h)];
+    // The room between ducts is a rectangle of their sides too, and so is all of them together.
+    if (among && (across > DUCT_ACROSS[1] || length < 2 * across)) return null;
     if (meaning === "ducts") return "duct";
     if (meaning === "rails") return "rail";
     if (meaning !== "by shape" || around) return null;
-    const [length, across] = [Math.max(box.w, box.h), Math.min(box.w, box.h)];
     if (length < LONG * across || length < LEAST_LONG) return null;
     // A strip of terminals is long too: its tag, or that of a device, says so.
     if (tagged(box)) return null;
@@ -408,7 +410,13 @@ class Reading {
       const hole = this.round(c);
       round.set(JSON.stringify(hole), hole);
     }
-    const cut = this.frames.filter((f) => f.meaning === "holes" && !f.outline.around).map((f) => this.cut(f));
+    const frames = this.frames.filter((f) => f.meaning === "holes" && !f.outline.around);
+    const boxes = frames.map((f) => f.box);
+    const framesIn = indexOf(boxes);
+    // Cutouts side by side are not one large one.
+    const together = ({ outline, box: b }: Framed): boolean =>
+      outline.among && framesIn(b.x, b.y, b.x + b.w, b.y + b.h).some((i) => boxes[i] !== b && covers(b, boxes[i]!));
+    const cut = frames.filter((f) => !together(f)).map((f) => this.cut(f));
     return [...round.values(), ...cut];
   }
 
