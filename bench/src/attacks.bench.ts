@@ -4,6 +4,7 @@ import { createServer as listenTcp, type AddressInfo, type Server, type Socket }
 import { setTimeout } from "node:timers/promises";
 import { Worker } from "node:worker_threads";
 import { gzipSync } from "node:zlib";
+import { block, dxfText, Sheet } from "@gray-bench/core/test/dxf-sheet";
 import { HOSTILE } from "@gray-bench/designs/hostile";
 import { large, LARGE } from "@gray-bench/designs/large";
 import { importDesign, startBench, type BenchServer } from "../../e2e/src/bench-server";
@@ -111,6 +112,29 @@ async function makeBatch({ address }: BenchServer, job: string, panels: number):
 let arrival = "";
 const TABLE = `from;to;net;colour\n${Array.from({ length: sized(190_000, 1000) }, (_, i) => `-K1:${i};-X1:${i};${"net ".repeat(25)}${i % 900};BU`).join("\n")}`;
 
+/** A sheet of lines that meet at every point of a grid, and one of blocks within blocks that would be a thousand million frames. */
+const SHEET = (() => {
+  const sheet = new Sheet();
+  const n = sized(450, 40);
+  for (let i = 0; i < n; i++)
+    for (let k = 0; k < n; k++) {
+      sheet.line("0", i * 10, k * 10, i * 10 + 10, k * 10);
+      sheet.line("0", i * 10, k * 10, i * 10, k * 10 + 10);
+    }
+  return dxfText(sheet);
+})();
+const BOMB = (() => {
+  const sheet = new Sheet();
+  sheet.block("B9", "0", 0, 0, {});
+  const blocks = Array.from({ length: 10 }, (_, i) =>
+    block(`B${i}`, (b) => {
+      if (i === 0) b.frame("0", 0, 0, 1, 1);
+      else for (let k = 0; k < 10; k++) b.block(`B${i - 1}`, "0", k, 0, {});
+    }),
+  );
+  return dxfText(sheet, { blocks: blocks.flat() });
+})();
+
 const ATTACKS: Attack[] = [
   { name: "nothing, to compare", blow: () => setTimeout(50, 200) },
   {
@@ -184,6 +208,20 @@ const ATTACKS: Attack[] = [
       n % 3 === 0
         ? send("POST", `/api/arrivals/${arrival}/files?name=wires.csv`, TABLE)
         : send("GET", `/api/arrivals/${arrival}/${n % 3 === 1 ? "tables/1" : "outlook"}`),
+  },
+  {
+    name: "drawings of 400,000 lines and of blocks within blocks",
+    computes: true,
+    async lay({ address }) {
+      const reply = await fetch(`${address}/api/arrivals`, { method: "POST", headers: JSON_BODY, body: '{"of":null}' });
+      arrival = ((await reply.json()) as { id: string }).id;
+      const put = { method: "POST", headers: { "content-type": "application/octet-stream" }, body: SHEET };
+      await fetch(`${address}/api/arrivals/${arrival}/files?name=a.dxf`, put);
+    },
+    blow: (send, n) =>
+      n % 3 === 0
+        ? send("POST", `/api/arrivals/${arrival}/files?name=${n % 2 === 0 ? "a" : "b"}.dxf`, n % 2 === 0 ? SHEET : BOMB)
+        : send("GET", `/api/arrivals/${arrival}/drawings/1`),
   },
   { name: "machines and services that answer with blanks without end", before: () => badService(blanks), blow: asking },
   { name: "machines and services that answer with 200 MB packed", before: () => badService(packed), blow: asking },

@@ -291,14 +291,24 @@ describe.each<[string, Size]>([
     await type("part-who", "Ina");
     await click(driver, "part-save");
     await gone(driver, "part-save-tray");
-    const { parts } = (await (await fetch(`${bench.address}/api/library`)).json()) as { parts: { number: string }[] };
-    expect(parts.at(-1)).toMatchObject({
-      number: "SM-77",
-      w: 45,
-      h: 88.9,
-      d: 70,
-      pins: [{ name: "A1", x: 22.5, exit: "up" }],
-    });
+    const library = async () =>
+      ((await (await fetch(`${bench.address}/api/library`)).json()) as { parts: { number: string; lossW?: number }[] })
+        .parts;
+    const pin = { name: "A1", x: 22.5, exit: "up" };
+    expect((await library()).at(-1)).toMatchObject({ number: "SM-77", w: 45, h: 88.9, d: 70, pins: [pin] });
+
+    // Many at once: a single value for all that are listed.
+    await driver.get(`${bench.address}/library?lacks=loss`);
+    await says(driver, "library-count", "2 parts");
+    await click(driver, "fill-open");
+    await type("fill-text", "3,3 watts");
+    await says(driver, "fill-told", "2 not taken");
+    await type("fill-text", "3,3 W");
+    await says(driver, "fill-told", "QM-HORN: nothing → 3.3");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "part-save");
+    await gone(driver, "fill");
+    expect((await library()).filter((p) => p.lossW === 3.3).map((p) => p.number)).toEqual(["QM-HORN", "SM-77"]);
   });
 
   test("columns are kept under a name and found again; files that are not wanted go", async () => {

@@ -22,6 +22,7 @@ import { TapRow } from "../kit/TapRow";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
+import { FillParts } from "./FillParts";
 import { Refused } from "./Refused";
 import { useLibrary, useLibraryOutlook, useLibraryVersions, useSaveLibrary } from "./useLibrary";
 
@@ -31,10 +32,12 @@ interface Props {
   part: string | undefined;
   q: string | undefined;
   lacks: string | undefined;
+  /** Many are filled at once. */
+  filling: boolean;
 }
 
 /** What is known of parts, for every job. */
-export function LibraryView({ part, q = "", lacks }: Props) {
+export function LibraryView({ part, q = "", lacks, filling }: Props) {
   const { data: versions, error, refetch } = useLibraryVersions();
   const current = versions?.[0];
   const library = useLibrary(current?.hash);
@@ -90,9 +93,15 @@ export function LibraryView({ part, q = "", lacks }: Props) {
             hint="OH-*  or  relay"
             testID="library-find"
           />
-          <Small role="status" testID="library-count">
-            {formatCount(shown.length)} {shown.length === 1 ? "part" : "parts"}
-          </Small>
+          <View className="flex-row flex-wrap items-center gap-2">
+            <Small role="status" testID="library-count">
+              {formatCount(shown.length)} {shown.length === 1 ? "part" : "parts"}
+            </Small>
+            {filling || shown.length === 0 ? null : (
+              <Button label="Fill many at once" onPress={() => choose({ fill: "1" })} testID="fill-open" />
+            )}
+          </View>
+          {filling ? <FillParts shown={shown} all={parts} on={current!.hash} next={current!.number + 1} /> : null}
         </>
       ) : null}
     </View>

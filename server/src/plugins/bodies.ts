@@ -16,6 +16,7 @@ const LIMITS: Readonly<Record<string, number>> = {
   "POST /api/jobs/outlook": DESIGN_BYTES,
   "POST /api/arrivals/:arrival/files": DESIGN_BYTES,
   "PUT /api/library": DESIGN_BYTES,
+  "PATCH /api/library": LARGE_BYTES,
   "POST /api/library/outlook": DESIGN_BYTES,
   "PUT /api/arrivals/:arrival": LIST_BYTES,
   "PUT /api/matchings/:name": LIST_BYTES,

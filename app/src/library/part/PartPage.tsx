@@ -8,7 +8,6 @@ import Redo2 from "lucide-react-native/icons/redo-2";
 import Undo2 from "lucide-react-native/icons/undo-2";
 import { Button } from "../../kit/Button";
 import { choose } from "../../kit/choice";
-import { Field } from "../../kit/Field";
 import { formatLength } from "../../kit/format";
 import { useSettings, useTokens } from "../../kit/settings";
 import { SeveritySign } from "../../kit/Severity";
@@ -16,8 +15,8 @@ import { Empty, Failed, Loading } from "../../kit/States";
 import { Small, Title } from "../../kit/Text";
 import { useKeys } from "../../kit/useKeys";
 import { useWide } from "../../kit/useWide";
-import { Refused } from "../Refused";
-import { useChangeParts, useLibrary, useLibraryVersions } from "../useLibrary";
+import { KeepParts } from "../KeepParts";
+import { useLibrary, useLibraryVersions } from "../useLibrary";
 import { PartDrawing } from "./PartDrawing";
 import { PartFields } from "./PartFields";
 import { PinForm, Pins } from "./Pins";
@@ -146,7 +145,7 @@ function Editor({
           </View>
         </View>
       ) : null}
-      <Save draft={part} changed={draft.changed} on={on} next={next} />
+      {draft.changed ? <KeepParts said="Changed here, and not kept yet." parts={[part]} on={on} next={next} /> : null}
       <PartFields draft={draft} />
       <Pins draft={draft} pin={pin} like={like} choosePin={choosePin} />
     </View>
@@ -198,41 +197,6 @@ function Editor({
           <ScrollView className="min-h-0 flex-1">{form}</ScrollView>
         </>
       )}
-    </View>
-  );
-}
-
-/** What was changed becomes a version; jobs keep theirs until it is taken over. */
-function Save({ draft, changed, on, next }: { draft: LibraryPart; changed: boolean; on: string; next: number }) {
-  const settings = useSettings();
-  const save = useChangeParts();
-  const [name, setName] = useState(settings.name);
-  const [why, setWhy] = useState("");
-  if (!changed && !save.error) return null;
-  return (
-    <View className="gap-2 border-l-4 border-harbour pl-3" testID="part-save-tray">
-      <Small>Changed here, and not kept yet.</Small>
-      <View className="flex-row flex-wrap gap-x-3 gap-y-2">
-        <View className="w-[150px]">
-          <Field label="Your name" value={name} change={setName} testID="part-who" />
-        </View>
-        <View className="min-w-[150px] flex-1">
-          <Field label="Why (may be left empty)" value={why} change={setWhy} testID="part-why" />
-        </View>
-      </View>
-      {save.error ? <Refused error={save.error} /> : null}
-      <View className="flex-row">
-        <Button
-          kind="solid"
-          label={save.isPending ? "Keeping it …" : `Keep it as version ${next}`}
-          disabled={save.isPending || name.trim() === ""}
-          onPress={() => {
-            settings.change({ name: name.trim() });
-            save.mutate({ on, who: name.trim(), ...(why.trim() ? { why: why.trim() } : {}), parts: [draft] });
-          }}
-          testID="part-save"
-        />
-      </View>
     </View>
   );
 }
