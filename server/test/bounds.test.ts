@@ -268,8 +268,10 @@ describe("work that nobody needs", () => {
   }, 30_000);
 
   describe("beside a design that takes long", () => {
-    const big = (code: string): string =>
-      JSON.stringify({ ...large(5, LARGE), job: { code, title: "large", revision: "A" } });
+    const big = (code: string, times = 1): string => {
+      const size = { ...LARGE, enclosures: times * LARGE.enclosures, wires: times * LARGE.wires };
+      return JSON.stringify({ ...large(5, size), job: { code, title: "large", revision: "A" } });
+    };
     const detail = async (code: string): Promise<JobDetail> =>
       (await bench!.app.inject(`/api/jobs/${code}`)).json<JobDetail>();
 
@@ -284,13 +286,13 @@ describe("work that nobody needs", () => {
     }, 60_000);
 
     test("what goes beyond a limit is not begun anew by looking at it, and is by another design", async () => {
-      // All stages of it take four times as long, laying an edit a tenth of it: also on a machine that has much else to do.
-      const real = startWorkers(WORKER, { threads: 1, computeSeconds: 4 });
+      // All stages of it take far longer, laying an edit a part of it: also on a machine that has much else to do.
+      const real = startWorkers(WORKER, { threads: 1, computeSeconds: 6 });
       let begun = 0;
       const compute: Workers["compute"] = (...asked) => (begun++, real.compute(...asked));
       bench = await start({ workers: { ...real, compute } });
       const { app } = bench;
-      await post(app, big("BIG-1"));
+      await post(app, big("BIG-1", 4));
       const look = async (): Promise<[number, string]> => {
         const reply = await app.inject("/api/jobs/BIG-1/stages/wireprep");
         return [reply.statusCode, reply.json<ErrorBody>().code];

@@ -12,6 +12,7 @@ import { Head, Mono, Small } from "../kit/Text";
 import { KeepParts } from "./KeepParts";
 
 const SHOWN = 8;
+const LISTED = 60;
 /** So many parts are written in one version. */
 const MOST = 1000;
 
@@ -56,6 +57,14 @@ export function FillParts({
           testID="fill-field"
         />
       </View>
+      <Small testID="fill-order">
+        Listed:{" "}
+        {shown
+          .slice(0, LISTED)
+          .map((p) => p.number)
+          .join(", ")}
+        {shown.length > LISTED ? ` and ${formatCount(shown.length - LISTED)} more` : ""}
+      </Small>
       <View className="gap-1">
         <Small>
           Paste two columns of a sheet, number and value; or one column for the {formatCount(shown.length)} parts

@@ -23,7 +23,7 @@ export function KeepParts({
   kept?(): void;
 }) {
   const settings = useSettings();
-  const save = useChangeParts();
+  const save = useChangeParts(kept);
   const [name, setName] = useState(settings.name);
   const [why, setWhy] = useState("");
   return (
@@ -46,7 +46,7 @@ export function KeepParts({
           onPress={() => {
             settings.change({ name: name.trim() });
             const asked = { on, who: name.trim(), ...(why.trim() ? { why: why.trim() } : {}) };
-            save.mutate({ ...asked, parts: [...parts] }, { onSuccess: () => kept?.() });
+            save.mutate({ ...asked, parts: [...parts] });
           }}
           testID="part-save"
         />

@@ -107,6 +107,7 @@ export function LibraryView({ part, q = "", lacks, filling }: Props) {
     </View>
   );
   if (!parts) return <View className="flex-1">{head}</View>;
+  if (filling) return <ScrollView className="flex-1">{head}</ScrollView>;
   const list =
     shown.length === 0 ? (
       <Empty title="No such part" text="No number, maker, text or kind fits, or none lacks that." />

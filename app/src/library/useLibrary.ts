@@ -53,10 +53,12 @@ export function useSaveLibrary() {
 }
 
 /** Writes single parts anew: a new version of the library. */
-export function useChangeParts() {
+export function useChangeParts(kept?: () => void) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (change: LibraryChange) => send<LibraryVersion>("/library", change, "PATCH"),
+    // Here, not where it is asked for: by then that may be gone, as there is nothing left to be kept.
+    onSuccess: () => kept?.(),
     onSettled: () =>
       Promise.all([["library"], ["jobs"], ["job"]].map((queryKey) => client.invalidateQueries({ queryKey }))),
   });

@@ -60,8 +60,8 @@ export interface Groups {
   version: string;
 }
 
-/** 40 MB of short lines: with more a worker would be full before anything is read. */
-const MOST_LINES = 8_000_000;
+/** Half a million lines drawn: with more a worker would be full before anything is read. */
+const MOST_LINES = 5_000_000;
 /** Sections that hold what is drawn. */
 const DRAWN: ReadonlySet<string> = new Set(["ENTITIES", "BLOCKS"]);
 const TAKEN: ReadonlySet<string> = new Set([...DRAWN, "HEADER", "TABLES"]);

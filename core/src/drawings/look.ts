@@ -13,6 +13,8 @@ export interface DrawingLook {
   /** Around all that is drawn. */
   box: Box;
   layers: LayerLook[];
+  /** Not all that is drawn is in the paths: there is too much of it to be seen. */
+  partly: boolean;
   /** Frames that could be the edge of a face, the largest first. */
   frames: { box: Box; tags: number }[];
   texts: { x: number; y: number; h: number; text: string }[];
@@ -51,6 +53,8 @@ const MOST_NOT_TAKEN = 200;
 const MOST_ENCLOSURES = 20;
 /** Frames of a smaller share of the sheet are no faces. */
 const LEAST_SHARE = 0.002;
+/** A hundred thousand lines: what lies beyond would be black. */
+const MOST_PATH_SIGNS = 3_000_000;
 /** Paths are given in so many steps over the longer side of the sheet. */
 const PATH_STEPS = 30_000;
 
@@ -72,7 +76,7 @@ export function lookAtDrawing(
     version: drawing.version,
     unitMm: drawing.unitMm,
     box,
-    layers: layersOf(drawing, said, box),
+    ...layersOf(drawing, said, box),
     frames: framesOf(drawing, listed, box),
     texts: drawing.texts.slice(0, MOST_TEXTS).map(({ x, y, h, text }) => ({ x, y, h, text })),
     moreTexts: Math.max(0, drawing.texts.length - MOST_TEXTS),
@@ -122,10 +126,13 @@ function around({ outlines, open, circles, texts }: Drawing): Box {
   return left > right ? { x: 0, y: 0, w: 0, h: 0 } : { x: left, y: low, w: right - left, h: high - low };
 }
 
-function layersOf(drawing: Drawing, said: DrawingSaid, box: Box): LayerLook[] {
+function layersOf(drawing: Drawing, said: DrawingSaid, box: Box): Pick<DrawingLook, "layers" | "partly"> {
   const paths = new Map<string, string[]>();
   const scale = pathScale(box);
+  let signs = 0;
   const pen = (layer: string, text: string): void => {
+    if (signs > MOST_PATH_SIGNS) return;
+    signs += text.length;
     const there = paths.get(layer);
     if (there) there.push(text);
     else paths.set(layer, [text]);
@@ -143,13 +150,14 @@ function layersOf(drawing: Drawing, said: DrawingSaid, box: Box): LayerLook[] {
     const q = Math.round(r * scale);
     pen(layer, `M${px(x) - q} ${py(y)}a${q} ${q} 0 1 0 ${2 * q} 0a${q} ${q} 0 1 0 ${-2 * q} 0`);
   }
-  return drawing.layers.map(({ name, count, hidden }) => ({
+  const layers = drawing.layers.map(({ name, count, hidden }) => ({
     name,
     count,
     hidden,
     meaning: Object.hasOwn(said.layers, name) ? said.layers[name]! : meaningOf(name),
     path: (paths.get(name) ?? []).join(""),
   }));
+  return { layers, partly: signs > MOST_PATH_SIGNS };
 }
 
 /** Rectangles large enough to be a face, with how many tags each has. */

@@ -83,6 +83,12 @@ export function LayoutPane({ arrival, at, view, frame, act }: Props) {
         />
       </View>
       <ScrollView className="min-h-0 flex-1" contentContainerClassName="gap-5 p-3">
+        {look.partly ? (
+          <Small className="text-ochre">
+            There is too much in this drawing to show all of it. All of it is read; draw the layout alone where that can
+            be done.
+          </Small>
+        ) : null}
         {chosen ? (
           <FaceForm
             key={frameAt}
