@@ -65,6 +65,8 @@ const MOST_LINES = 5_000_000;
 /** Sections that hold what is drawn. */
 const DRAWN: ReadonlySet<string> = new Set(["ENTITIES", "BLOCKS"]);
 const TAKEN: ReadonlySet<string> = new Set([...DRAWN, "HEADER", "TABLES"]);
+/** Of tables that of the layers is taken: of the others, each in a form of its own, nothing is wanted. */
+const LISTED: ReadonlySet<string> = new Set(["TABLE", "LAYER", "ENDTAB"]);
 /** Words of the form: as a value they would be taken for it. */
 const WORDS: ReadonlySet<string> = new Set(["BLOCK", "ENDBLK", "SECTION", "ENDSEC", "EOF"]);
 
@@ -128,7 +130,7 @@ export function groupsOf(text: string): Groups {
         skipping = { what: kind, layer: "0", count: 1, at: null, block, matters: !EXPLAINS.has(kind) };
         continue;
       }
-      if (TAKEN.has(section)) out.push("0", told);
+      if (TAKEN.has(section) && (section !== "TABLES" || LISTED.has(kind))) out.push("0", told);
       continue;
     }
     if (section === "" && kind === "SECTION" && group === 2) {
@@ -144,7 +146,7 @@ export function groupsOf(text: string): Groups {
       note(skipping, group, told);
       continue;
     }
-    if (!TAKEN.has(section)) continue;
+    if (!TAKEN.has(section) || (section === "TABLES" && !LISTED.has(kind))) continue;
     if (naming && group === 2 && kind === "BLOCK") [block, naming] = [told, false];
     // Old files do not mark where an attribute's own groups begin.
     if (kind === "ATTRIB" && group === 100) marked = true;

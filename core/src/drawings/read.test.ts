@@ -246,6 +246,22 @@ test("old files: no marks, attributes with their names all the same", () => {
   expect(d.version).toBe("");
 });
 
+test("tables that nobody wants, and broken ones, keep nothing from being read", () => {
+  const others: Group[] = [
+    [0, "LTYPE"],
+    [2, "DASH"],
+    [46, 1],
+    [44, 2],
+    [9, "x"],
+    [0, "STYLE"],
+    [1, "BLOCK"],
+    [0, "VPORT"],
+    [73, NaN],
+  ];
+  const d = read((s) => s.frame("A", 0, 0, 4, 3), { layers: [...others, ...layerOf("A", -1)] });
+  expect([boxes(d), d.layers]).toEqual([[["A", 0, 0, 4, 3]], [{ name: "A", count: 1, hidden: true }]]);
+});
+
 test("units, layers that are off, what lies on the paper, what is invisible", () => {
   const d = read(
     (s) => {
