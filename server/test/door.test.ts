@@ -242,6 +242,7 @@ describe("work is bounded", () => {
       pack: never,
       readLibrary: never,
       differLibraries: never,
+      writeParts: never,
       close: async () => undefined,
       ...over,
     };

@@ -12,7 +12,7 @@ import {
   type Turn,
 } from "../design/model";
 import type { Box, Drawing } from "./read";
-import type { DrawingSaid, EnclosureSaid, ViewSaid } from "./said";
+import { meaningIn, type DrawingSaid, type EnclosureSaid, type ViewSaid } from "./said";
 import { readView, type BarDrawn, type DeviceDrawn, type Known, type NotTaken, type ViewRead } from "./view";
 
 /** A drawing of which it is known what it shows. */
@@ -98,6 +98,8 @@ class Laying {
     named: [],
   };
   private readonly listed: Listed;
+  /** Of all drawings. */
+  private readonly views: readonly ViewSaid[];
   private readonly said = new Map<string, EnclosureSaid>();
   /** Faces that a view shows already. */
   private readonly faces = new Set<string>();
@@ -111,6 +113,7 @@ class Laying {
     for (const { said } of drawings)
       for (const e of said.enclosures) this.said.set(e.tag, { ...e, ...without(this.said.get(e.tag) ?? {}) });
     const views = drawings.flatMap(({ said }) => said.views);
+    this.views = views;
     for (const tag of new Set(views.map((v) => v.enclosure))) {
       const made = enclosureOf(tag, this.said.get(tag), views);
       if (made) {
@@ -144,8 +147,7 @@ class Laying {
     }
     for (const s of drawing.setAside.filter((one) => one.matters)) {
       const inView = s.at && said.views.some(({ frame: f }) => inside(f, s.at!));
-      const of = said.layers[s.layer];
-      if ((inView || (s.block !== null && said.views.length > 0)) && of !== "nothing")
+      if ((inView || (s.block !== null && said.views.length > 0)) && meaningIn(said, s.layer) !== "nothing")
         miss({
           layer: s.layer,
           x: s.at?.x ?? 0,
@@ -163,7 +165,10 @@ class Laying {
     const e = this.laid.enclosures.find((one) => one.tag === enclosure);
     const said = this.said.get(enclosure);
     if (!e) {
-      const lacks = (["w", "h", "d"] as const).filter((k) => said?.[k] === undefined).map((k) => MEASURES[k]);
+      const front = this.views.some((v) => v.enclosure === enclosure && isFront(v));
+      const lacks = (["w", "h", "d"] as const)
+        .filter((k) => said?.[k] === undefined && !(front && k !== "d"))
+        .map((k) => MEASURES[k]);
       return { found: face, wanted: `of ${enclosure} its ${lacks.join(", ")}` };
     }
     if (kind === "plate" && !e.plate)
@@ -261,9 +266,12 @@ function without<T extends object>(values: T): T {
   return Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined)) as T;
 }
 
+/** As wide and high as its enclosure. */
+const isFront = ({ face }: ViewSaid): boolean => face === "door" || face === "rear";
+
 /** An enclosure as it is said; its width and height may be those of a view of its door or back. */
 function enclosureOf(tag: string, said: EnclosureSaid | undefined, views: readonly ViewSaid[]): Enclosure | null {
-  const front = views.find((v) => v.enclosure === tag && (v.face === "door" || v.face === "rear"));
+  const front = views.find((v) => v.enclosure === tag && isFront(v));
   const size = (of: "w" | "h"): number | undefined =>
     said?.[of] ?? (front && Math.round(front.frame[of] * front.mm * 100) / 100);
   const [w, h] = [size("w"), size("h")];

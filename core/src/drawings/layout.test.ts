@@ -347,6 +347,9 @@ describe("faces and enclosures", () => {
     expect(d.laid.notTaken).toMatchObject([
       { found: "+A1/plate", wanted: "of +A1 its width, height, depth", x: 100, y: 200 },
     ]);
+    // A door says how wide and high it is: its depth is all that is missing then.
+    const behind = laidOut(rail, { say: (s) => ({ ...s, views: [...s.views, door], enclosures: [{ tag: "+A1" }] }) });
+    expect(behind.laid.notTaken.map((n) => n.wanted)).toEqual(["of +A1 its depth", "of +A1 its depth"]);
     const bare = laidOut(rail, { say: (s) => ({ ...s, enclosures: [{ tag: "+A1", w: 1, h: 1, d: 1 }] }) });
     expect(bare.laid.notTaken[0]!.wanted).toMatch(/^of \+A1 how far its plate stands/);
   });

@@ -3,7 +3,7 @@ import type { SetAside } from "./groups";
 import type { Laid } from "./lay";
 import { knownFrom, type Listed } from "./lay";
 import type { Box, Drawing } from "./read";
-import { meaningOf, type DrawingSaid, type Meaning } from "./said";
+import { meaningIn, type DrawingSaid, type Meaning } from "./said";
 import type { NotTaken } from "./view";
 
 /** A drawing to be looked at: what is drawn as paths by layer, and what it is taken for. All boxes are in units of the drawing. */
@@ -154,7 +154,7 @@ function layersOf(drawing: Drawing, said: DrawingSaid, box: Box): Pick<DrawingLo
     name,
     count,
     hidden,
-    meaning: Object.hasOwn(said.layers, name) ? said.layers[name]! : meaningOf(name),
+    meaning: meaningIn(said, name),
     path: (paths.get(name) ?? []).join(""),
   }));
   return { layers, partly: signs > MOST_PATH_SIGNS };

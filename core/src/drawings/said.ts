@@ -145,6 +145,10 @@ export function meaningOf(layer: string): Meaning {
   return WORDS.find(([, word]) => word.test(words))?.[0] ?? "by shape";
 }
 
+/** What a layer is: as somebody said, else by its name. */
+export const meaningIn = ({ layers }: DrawingSaid, layer: string): Meaning =>
+  Object.hasOwn(layers, layer) ? layers[layer]! : meaningOf(layer);
+
 /** What a drawing is taken for before anybody has said anything: its layers by their names, those that are off are nothing. */
 export const firstSaid = ({ layers }: Drawing): DrawingSaid => ({
   // Those beyond are taken by their names all the same, but nothing can be said of them.

@@ -2,7 +2,7 @@ import Flatbush from "flatbush";
 import { groupBy } from "../design/grouped";
 import type { Hole, Run } from "../design/model";
 import type { Box, CircleIn, Drawing, Outline, TextIn } from "./read";
-import { meaningOf, type DrawingSaid, type Meaning, type ViewSaid } from "./said";
+import { meaningIn, type DrawingSaid, type Meaning, type ViewSaid } from "./said";
 
 /**
  * What one view of a drawing shows, in millimetres of its face: ducts, rails, devices, holes. Who stands where is decided by frames and
@@ -163,7 +163,7 @@ class Reading {
   }
 
   private meaning(layer: string): Meaning {
-    return Object.hasOwn(this.said.layers, layer) ? this.said.layers[layer]! : meaningOf(layer);
+    return meaningIn(this.said, layer);
   }
 
   private inView(x: number, y: number): boolean {

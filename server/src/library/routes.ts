@@ -11,7 +11,7 @@ import {
   type LibraryVersion,
   type LibraryVersions,
 } from "@gray-bench/contract/api";
-import { libraryText, withParts, type Library } from "@gray-bench/core/design/library";
+import { libraryText, type Library } from "@gray-bench/core/design/library";
 import type { FastifyReply, FastifyRequest } from "fastify";
 import { oneAtATime } from "../edits/oneAtATime";
 import { libraryRefused, libraryStale, noLibrary, noSuchLibrary } from "../errors";
@@ -34,10 +34,6 @@ import {
 } from "../store/libraries";
 import { appendLog, editsOf, readLog } from "../store/log";
 import type { LayAnswer, LibraryAnswer, NotLaid } from "../workers/tasks";
-
-/** `parts[37].w` of a library is `OH-K9, w`. */
-const placeIn = ({ parts }: Library, path: string): string =>
-  path.replace(/^parts\[(\d+)\]\.?/, (_, i: string) => `${parts[Number(i)]?.number ?? "?"}, `).replace(/, $/, "");
 
 const versionOf = ({ at, ...row }: LibraryRow): LibraryVersion => ({ ...row, when: at });
 
@@ -161,16 +157,9 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
       const { parts, gone = [], ...asked } = readBody(req.body, libraryChange);
       return oneAtATime("library", async () => {
         const current = await upToDate(asked.on);
-        const json = current && (await readLibraryJson(db, current.hash))!.json;
-        const before = json ? (JSON.parse(Buffer.from(json).toString("utf8")) as Library) : { parts: [] };
-        const next = withParts(before, parts, gone);
-        const read = await workers.readLibrary(Buffer.from(libraryText(next)), goneOf(reply));
-        // Who sends single parts does not know where they stand among all.
-        if (!read.ok)
-          throw libraryRefused(
-            read.faults.map((f) => ({ ...f, path: placeIn(next, f.path) })),
-            read.count,
-          );
+        const before = current ? await readLibraryJson(db, current.hash) : null;
+        const read = await workers.writeParts(before, parts, gone, goneOf(reply));
+        if (!read.ok) throw libraryRefused(read.faults, read.count);
         return keep(req, asked, read);
       });
     },

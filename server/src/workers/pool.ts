@@ -6,7 +6,7 @@ import { LRUCache } from "lru-cache";
 import { Piscina } from "piscina";
 import { BenchError, requestGone, serverBusy, taskLimit } from "../errors";
 import type { Effect } from "@gray-bench/contract/api";
-import type { LibraryChanges } from "@gray-bench/core/design/library";
+import type { LibraryChanges, LibraryPart } from "@gray-bench/core/design/library";
 import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -81,6 +81,13 @@ export interface Workers {
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
   readLibrary(bytes: Uint8Array, signal?: AbortSignal): Promise<LibraryAnswer>;
   differLibraries(before: DesignJson | null, after: DesignJson, signal?: AbortSignal): Promise<LibraryChanges>;
+  /** A library with parts written anew, added and taken out. */
+  writeParts(
+    before: DesignJson | null,
+    parts: LibraryPart[],
+    gone: string[],
+    signal?: AbortSignal,
+  ): Promise<LibraryAnswer>;
   pack(design: DesignJson, signal?: AbortSignal): Promise<Uint8Array>;
   tables<T extends TablesTask["what"]>(what: T, signal?: AbortSignal): Promise<TablesAnswerTo<T>>;
   close(): Promise<void>;
@@ -468,6 +475,8 @@ export function startWorkers(
     index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),
     readLibrary: (bytes, signal) =>
       writing.run({ kind: "library", what: { do: "read", bytes } }, signal) as Promise<LibraryAnswer>,
+    writeParts: (before, parts, gone, signal) =>
+      writing.run({ kind: "library", what: { do: "write", before, parts, gone } }, signal) as Promise<LibraryAnswer>,
     differLibraries: (before, after, signal) =>
       writing.run({ kind: "library", what: { do: "differ", before, after } }, signal) as Promise<LibraryChanges>,
     pack: (design, signal) => writing.run({ kind: "pack", design }, signal) as Promise<Uint8Array>,

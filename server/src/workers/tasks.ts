@@ -18,6 +18,7 @@ import type { Told } from "@gray-bench/core/design/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
+import type { LibraryPart } from "@gray-bench/core/design/library";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { DrawingSaid } from "@gray-bench/core/drawings/said";
 import type { NoTable } from "@gray-bench/core/tables/bytes";
@@ -204,7 +205,11 @@ export type IndexAnswer = WrittenBytes;
 /** A library as somebody sends it; or what differs between two of them. */
 export type LibraryTask = {
   kind: "library";
-  what: { do: "read"; bytes: Uint8Array } | { do: "differ"; before: DesignJson | null; after: DesignJson };
+  what:
+    | { do: "read"; bytes: Uint8Array }
+    | { do: "differ"; before: DesignJson | null; after: DesignJson }
+    /** Parts written anew, added, taken out. */
+    | { do: "write"; before: DesignJson | null; parts: LibraryPart[]; gone: string[] };
 };
 export type LibraryAnswer =
   { ok: true; hash: string; json: Uint8Array; parts: number } | { ok: false; faults: Fault[]; count: number };

@@ -11,7 +11,9 @@ import {
   complete,
   libraryChanges,
   libraryHash,
+  libraryText,
   readLibrary,
+  withParts,
   type Library,
   type LibraryChanges,
 } from "@gray-bench/core/design/library";
@@ -216,6 +218,14 @@ function completedOf(received: DesignJson, library: DesignJson): Design {
 function libraryTask({ what }: LibraryTask): LibraryAnswer | LibraryChanges {
   if (what.do === "differ")
     return libraryChanges(what.before ? libraryOf(what.before) : { parts: [] }, parse(what.after.json) as Library);
+  if (what.do === "write") {
+    const next = withParts(what.before ? libraryOf(what.before) : { parts: [] }, what.parts, what.gone);
+    const written = keptLibrary(libraryText(next));
+    // Who sends single parts does not know where they stand among all.
+    return written.ok
+      ? written
+      : { ...written, faults: written.faults.map((f) => ({ ...f, path: placeIn(next, f.path) })) };
+  }
   let text: string;
   try {
     text = new TextDecoder("utf-8", { fatal: true }).decode(what.bytes);
@@ -223,6 +233,15 @@ function libraryTask({ what }: LibraryTask): LibraryAnswer | LibraryChanges {
     const found = "bytes that are not UTF-8";
     return { ok: false, faults: [{ path: "the whole file", found, expected: "a text file in UTF-8" }], count: 1 };
   }
+  return keptLibrary(text);
+}
+
+/** `parts[37].w` of a library is `OH-K9, w`. */
+const placeIn = ({ parts }: Library, path: string): string =>
+  path.replace(/^parts\[(\d+)\]\.?/, (_, i: string) => `${parts[Number(i)]?.number ?? "?"}, `).replace(/, $/, "");
+
+/** A library as it is kept, of its file. Never throws on any text. */
+function keptLibrary(text: string): LibraryAnswer {
   const read = readLibrary(text);
   if (!read.ok) return read;
   const json = canonicalJson(read.value);
