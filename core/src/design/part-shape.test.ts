@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { exitAt, freeName, mirrored, nextName, pinsOf, row, snap } from "./part-shape";
+import { exitAt, freeName, mirrored, nextName, pinsOf, row, snap, tapPin } from "./part-shape";
 
 const pin = (name: string, x: number, y: number) => ({ name, x, y, z: 40 });
 const PART = { number: "K", w: 45, h: 90, d: 70, pins: [pin("A1", 10, 85), pin("A2", 35, 5)] };
@@ -10,6 +10,33 @@ test("a tap is drawn to edges, middles and pins in line, the nearest of them, an
   expect(snap(PART, -7, 4.4, 2)).toEqual({ x: 0, y: 5, on: ["left edge", "pin A2"] });
   expect(snap(PART, 15.3, 70.1, 2)).toEqual({ x: 15.5, y: 70, on: [] });
   expect(snap({ number: "N" }, 5, 5, 2)).toMatchObject({ x: 0, y: 0 });
+});
+
+test("a tap sets a new pin, clamped as the one before it, or gives the chosen one its place", () => {
+  const first = tapPin({ number: "K", w: 45, h: 90, d: 70 }, undefined, 22, 89, 2);
+  expect(first).toMatchObject({
+    name: "1",
+    like: null,
+    part: { pins: [{ name: "1", x: 22.5, y: 90, z: 35, exit: "up" }] },
+  });
+  const clamped = {
+    ...PART,
+    pins: [...PART.pins, { ...pin("A3", 20, 85), z: 50, clamp: "screw" as const, channel: "c1" }],
+  };
+  const next = tapPin(clamped, "A3", 5, 40, 0.1);
+  expect([next.name, next.like, next.part.pins!.at(-1)]).toEqual([
+    "A4",
+    "A3",
+    { name: "A4", x: 5, y: 40, z: 50, clamp: "screw", exit: "left" },
+  ]);
+  const bare = { ...PART, pins: [{ name: "N", clamp: "spring" as const }, ...PART.pins] };
+  const placed = tapPin(bare, "N", 40, 3, 0.1);
+  expect([placed.name, placed.like, placed.part.pins!.length, placed.part.pins![0]]).toEqual([
+    "N",
+    null,
+    3,
+    { name: "N", clamp: "spring", x: 40, y: 3, z: 40, exit: "down" },
+  ]);
 });
 
 test("wires leave over the nearest edge, in the middle to the front", () => {

@@ -46,6 +46,39 @@ export function snap(part: LibraryPart, x: number, y: number, reach: number): Sn
   };
 }
 
+/** What a tap on the front of a part makes of it. */
+export interface Tapped {
+  part: LibraryPart;
+  /** The pin that stands there now, new or placed. */
+  name: string;
+  at: Snapped;
+  /** The pin whose clamp, sizes and lengths a new one has taken over; null where it has none. */
+  like: string | null;
+}
+
+/**
+ * Sets a pin where the front is tapped: the chosen one where it has no place yet, else a new one. It lies as high above the face as the last
+ * one that has a place, the first in half the depth; a new one is clamped as the one before it. O(pins)
+ */
+export function tapPin(part: LibraryPart, chosen: string | undefined, x: number, y: number, reach: number): Tapped {
+  const pins = part.pins ?? [];
+  const at = snap(part, x, y, reach);
+  const there = pins.find((p) => p.name === chosen && p.x === undefined);
+  const before = there ? undefined : pins.at(-1);
+  const name = there?.name ?? freeName(pins);
+  const z = pins.findLast((p) => p.z !== undefined)?.z ?? hundredths((part.d ?? 0) / 2);
+  const { channel: _, ...how } = before ?? {};
+  const set: Pin = { ...(there ?? how), name, x: at.x, y: at.y, z, exit: exitAt(part, at.x, at.y) };
+  const clamped =
+    before && (["clamp", "sizeMin", "sizeMax", "strip", "tail", "conductors"] as const).some((f) => f in before);
+  return {
+    part: { ...part, pins: there ? pins.map((p) => (p === there ? set : p)) : [...pins, set] },
+    name,
+    at,
+    like: clamped ? before.name : null,
+  };
+}
+
 /** Which way wires leave a pin: over the edge that is nearest, in the middle of the body to the front. */
 export function exitAt({ w = 0, h = 0 }: LibraryPart, x: number, y: number): Exit {
   const edges: [Exit, number][] = [

@@ -17,9 +17,6 @@ export interface DrawingLook {
   partly: boolean;
   /** Frames that could be the edge of a face, the largest first. */
   frames: { box: Box; tags: number }[];
-  texts: { x: number; y: number; h: number; text: string }[];
-  /** More texts than are given. */
-  moreTexts: number;
   /** What each view shows. */
   views: ViewLook[];
   notTaken: NotTaken[];
@@ -34,7 +31,7 @@ export interface LayerLook {
   count: number;
   hidden: boolean;
   meaning: Meaning;
-  /** An SVG path: units of the drawing × `PATH_SCALE` of it, from the upper left corner of the box, y down. */
+  /** An SVG path: units of the drawing × `pathScale` of its box, from the upper left corner of the box, y down. */
   path: string;
 }
 
@@ -48,7 +45,6 @@ export interface ViewLook {
 }
 
 const MOST_FRAMES = 60;
-const MOST_TEXTS = 3000;
 const MOST_NOT_TAKEN = 200;
 const MOST_ENCLOSURES = 20;
 /** Frames of a smaller share of the sheet are no faces. */
@@ -78,8 +74,6 @@ export function lookAtDrawing(
     box,
     ...layersOf(drawing, said, box),
     frames: framesOf(drawing, listed, box),
-    texts: drawing.texts.slice(0, MOST_TEXTS).map(({ x, y, h, text }) => ({ x, y, h, text })),
-    moreTexts: Math.max(0, drawing.texts.length - MOST_TEXTS),
     views: views.map(({ view, read }): ViewLook => {
       const back = (b: Box): Box => {
         const { frame, mm, mirrored } = view;

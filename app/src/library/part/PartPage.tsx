@@ -1,6 +1,6 @@
 import { lacksOf } from "@gray-bench/core/design/lacks";
 import type { LibraryPart } from "@gray-bench/core/design/library";
-import { exitAt, freeName, snap } from "@gray-bench/core/design/part-shape";
+import { tapPin } from "@gray-bench/core/design/part-shape";
 import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
@@ -93,21 +93,11 @@ function Editor({
   );
   const choosePin = (name: string | undefined): void => choose({ pin: name });
   const place = (x: number, y: number, reach: number): void => {
-    const at = snap(part, x, y, reach);
-    const exit = exitAt(part, at.x, at.y);
-    const there = part.pins?.find((p) => p.name === pin && p.x === undefined);
-    const name = there?.name ?? freeName(part.pins ?? []);
-    // As high above the face as the last one, else in the middle of the depth.
-    const z = part.pins?.findLast((p) => p.z !== undefined)?.z ?? (part.d ?? 0) / 2;
-    const before = part.pins?.at(-1);
-    const { x: _, y: __, z: ___, exit: ____, name: _____, channel: ______, ...how } = there ?? before ?? { name };
-    const set = { ...how, name, x: at.x, y: at.y, z, exit };
-    change((p) => ({
-      ...p,
-      pins: there ? (p.pins ?? []).map((o) => (o.name === name ? { ...o, ...set } : o)) : [...(p.pins ?? []), set],
-    }));
-    const where = `${formatLength(at.x, settings)}, ${formatLength(at.y, settings)}`;
-    setLanded({ name, text: at.on.length > 0 ? `At ${where}, in line with ${at.on.join(" and ")}.` : `At ${where}.` });
+    const { part: tapped, name, at, like: as } = tapPin(part, pin, x, y, reach);
+    change(() => tapped);
+    const line = at.on.length > 0 ? `, in line with ${at.on.join(" and ")}` : "";
+    const rest = as === null ? "" : ` Clamp and sizes as pin ${as}: correct them where they differ.`;
+    setLanded({ name, text: `At ${formatLength(at.x, settings)}, ${formatLength(at.y, settings)}${line}.${rest}` });
     choosePin(name);
   };
   const drawing =
