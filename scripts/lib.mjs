@@ -101,11 +101,23 @@ export async function buildServer() {
     },
   });
   // Threads load their file by requiring it: one that is ended while it requires a module of the other kind takes the process with it.
+  // What reads documents is as large as all the rest: a file of its own, which a thread loads when it is wanted.
+  const pdf = { name: "@gray-bench/core/attachments/pdf", file: "./pdf.cjs" };
   await build({
     ...how,
     entryPoints: [at("server/src/workers/worker.ts")],
     outExtension: { ".js": ".cjs" },
     format: "cjs",
+    alias: { ...how.alias, [pdf.name]: pdf.file },
+    external: [...how.external, pdf.file],
+  });
+  await build({
+    ...how,
+    entryPoints: [at("core/src/attachments/pdf.ts")],
+    outExtension: { ".js": ".cjs" },
+    format: "cjs",
+    // It says where it stands, which only other modules know; it asks for it to find what it draws with, and nothing is drawn.
+    logOverride: { "empty-import-meta": "silent" },
   });
 }
 

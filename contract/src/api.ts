@@ -1,4 +1,6 @@
 import Joi from "joi";
+import type { DocumentsFound } from "@gray-bench/core/attachments/find";
+import type { PageFound } from "@gray-bench/core/attachments/places";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LibraryChanges, LibraryPart } from "@gray-bench/core/design/library";
 import type { Fault } from "@gray-bench/core/design/faults";
@@ -251,7 +253,56 @@ export interface Arrival {
   job: ArrivalJob;
   tables: ArrivedTable[];
   drawings: ArrivedDrawing[];
+  /** The schematic and pictures: they are kept with the job as they are. */
+  attachments: ArrivedAttachment[];
   at: string;
+}
+
+/** A file that goes with the job as it is. */
+export interface ArrivedAttachment extends Pick<Attachment, "file" | "name" | "bytes" | "type" | "pages" | "empty"> {}
+
+export const ATTACHMENT_TYPES = ["application/pdf", "image/png", "image/jpeg", "image/webp"] as const;
+export type AttachmentType = (typeof ATTACHMENT_TYPES)[number];
+
+export const ATTACHED_TO = ["device", "wire", "strip", "cable", "part"] as const;
+export type AttachedTo = (typeof ATTACHED_TO)[number];
+
+/** A file kept with a job, or with one of its things. */
+export interface Attachment {
+  id: string;
+  /** As the file is called. */
+  name: string;
+  type: AttachmentType;
+  bytes: number;
+  /** Hash of the file as received. */
+  file: string;
+  /** The thing it is of; null: the whole job. */
+  thing: AttachedTo | null;
+  of: string | null;
+  at: string;
+  who: string | null;
+  /** Of a document; null of a picture. */
+  pages: number | null;
+  /** Pages without any text: nothing can be found on them. */
+  empty: number;
+  /** When it was taken off; it can be put back for a while. */
+  gone: string | null;
+}
+
+export interface AttachmentList {
+  attachments: Attachment[];
+}
+
+/** What is found in the documents of a job. */
+export type JobFound = DocumentsFound;
+
+/** A page with what stands on it. */
+export interface AttachedPage extends PageFound {
+  page: number;
+  sheet: string;
+  w: number;
+  h: number;
+  trouble: string | null;
 }
 
 /** One drawing, and what it is taken for. */
@@ -763,18 +814,49 @@ const matchingName = Joi.string().trim().min(1).max(80).required();
 
 export const matchingParams = Joi.object<{ name: string }>({ name: matchingName.description("name of a matching") });
 
-export const arrivedFileQuery = Joi.object<{ name: string }>({
-  name: Joi.string()
-    .trim()
-    .min(1)
-    .max(200)
-    .pattern(/^(?!\.+$)[^\p{Cc}\/\\]+$/u)
-    .required()
-    .description("as the file is called"),
-});
+const fileName = Joi.string()
+  .trim()
+  .min(1)
+  .max(200)
+  .pattern(/^(?!\.+$)[^\p{Cc}\/\\]+$/u)
+  .required()
+  .description("as the file is called");
+
+export const arrivedFileQuery = Joi.object<{ name: string }>({ name: fileName });
 
 export const versionQuery = Joi.object<{ version: number }>({
   version: Joi.number().integer().min(0).required().description("of the arrival, as it was seen"),
+});
+
+export const MOST_ATTACHMENTS = 200;
+
+const attachmentName = Joi.string()
+  .pattern(/^[0-9a-f]{12}$/)
+  .required()
+  .description("name of an attachment");
+
+export const attachmentParams = Joi.object<{ job: string; attachment: string }>({
+  job: code,
+  attachment: attachmentName,
+});
+
+export const attachedPageParams = Joi.object<{ job: string; attachment: string; page: number }>({
+  job: code,
+  attachment: attachmentName,
+  page: Joi.number().integer().min(1).max(2000).required().description("number of a page, counted from 1"),
+});
+
+export const attachQuery = Joi.object<{ name: string; thing?: AttachedTo; of?: string; who?: string }>({
+  name: fileName,
+  thing: Joi.string()
+    .valid(...ATTACHED_TO)
+    .description("kind of the thing it is of; the whole job where it is not said"),
+  of: Joi.string().min(1).max(120).description("tag or number of that thing"),
+  who: Joi.string().trim().min(1).max(120).description("name of whoever does it"),
+}).and("thing", "of");
+
+export const attachmentChange = Joi.object<{ gone: boolean }, true>({
+  gone: Joi.boolean().required(),
 });
 
 export const takeQuery = Joi.object<{ version: number; who?: string }>({
@@ -794,6 +876,7 @@ export interface ArrivalChange {
   job: ArrivalJob;
   tables: Pick<ArrivedTable, "file" | "name" | "asked" | "matching" | "by">[];
   drawings: Pick<ArrivedDrawing, "file" | "name" | "said" | "by">[];
+  attachments: Pick<ArrivedAttachment, "file" | "name">[];
 }
 
 const line = (most: number) => Joi.string().max(most).allow("").required();
@@ -804,6 +887,7 @@ const receivedName = Joi.string().min(1).max(200).required();
 const keptBy = Joi.string().max(80).allow(null).required();
 
 export const MOST_ARRIVED_DRAWINGS = 20;
+export const MOST_ARRIVED_ATTACHMENTS = 50;
 
 export const arrivalChange = Joi.object<ArrivalChange, true>({
   version: Joi.number().integer().min(0).required(),
@@ -830,6 +914,10 @@ export const arrivalChange = Joi.object<ArrivalChange, true>({
     .items(Joi.object({ file: receivedFile, name: receivedName, said: drawingSchema.required(), by: keptBy }))
     .unique("name")
     .max(MOST_ARRIVED_DRAWINGS)
+    .required(),
+  attachments: Joi.array()
+    .items(Joi.object({ file: receivedFile, name: receivedName }))
+    .max(MOST_ARRIVED_ATTACHMENTS)
     .required(),
 });
 

@@ -1,10 +1,11 @@
 import { keptFile } from "@gray-bench/core/tables/kept";
 import { strToU8, zipSync, type Zippable } from "fflate";
 import { LAYOUT_SAID, saltmereLayout } from "./saltmere-layout";
+import { saltmereSchematic } from "./saltmere-schematic";
 
 /**
- * What a drawing office sends for the lift-bridge control box of the town of Saltmere: four tables and a drawing as untidy as real ones,
- * and what our side says of the drawing. The list of devices and that of connections disagree in five places: -K19 and -P5 are connected but not listed, -X2 has no
+ * What a drawing office sends for the lift-bridge control box of the town of Saltmere: four tables, a drawing and a schematic as untidy as real
+ * ones, and what our side says of the drawing. The list of devices and that of connections disagree in five places: -K19 and -P5 are connected but not listed, -X2 has no
  * terminal 21, -K5 is once called -K05, and -F4 stands twice.
  */
 export function saltmere(): Record<string, Uint8Array> {
@@ -14,6 +15,7 @@ export function saltmere(): Record<string, Uint8Array> {
     "Klemmen und Kabel.xlsx": book(),
     "Teile.csv": strToU8(parts()),
     "Aufbau.dxf": saltmereLayout(),
+    "Stromlaufplan.pdf": saltmereSchematic({ devices: DEVICES, nets: NETS, strips: STRIPS }),
     "Saltmere.matching.json": strToU8(keptFile({ name: "Saltmere", tables: [], drawings: [LAYOUT_SAID] })),
     "job.json": strToU8(
       `${JSON.stringify({ code: "SALT-2701", title: "Saltmere lift bridge, control box", revision: "A", customer: "Town of Saltmere", due: "2027-04-30" }, null, 2)}\n`,
@@ -182,6 +184,12 @@ function connections(): string {
     "",
   ].join("\n");
 }
+
+/** Strips as the schematic draws them. */
+const STRIPS = [
+  { tag: "-X1", terminals: ["1", "2", "3", "4", "5", "6", "7", "8", "9", "N", "PE"] },
+  { tag: "-X2", terminals: [...range(1, 20).map(String), "PE"] },
+];
 
 type CellValue = string | number | null;
 

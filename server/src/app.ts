@@ -18,6 +18,7 @@ import {
 } from "./errors";
 import { editRoutes } from "./edits/routes";
 import { floorRoutes } from "./floor/routes";
+import { attachmentRoutes } from "./attachments/routes";
 import { arrivalRoutes } from "./intake/arrivals";
 import { libraryRoutes } from "./library/routes";
 import { matchingRoutes } from "./intake/matchings";
@@ -157,6 +158,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   jobRoutes(app, bench);
   intakeRoutes(app, bench);
   arrivalRoutes(app, bench);
+  attachmentRoutes(app, bench);
   matchingRoutes(app, bench);
   libraryRoutes(app, bench);
   floorRoutes(app, bench);

@@ -39,10 +39,12 @@ const add = (id: string, name: string, text: string | Buffer) =>
 const begin = async (of: string | null = null): Promise<Arrival> =>
   (await send("POST", "/api/arrivals", { of })).json<Arrival>();
 const put = (a: Arrival, change: Partial<Arrival>) => {
-  const { job, tables, drawings } = { ...a, ...change };
+  const { job, tables, drawings, attachments } = { ...a, ...change };
   const some = tables.map(({ file, name, asked, matching, by }) => ({ file, name, asked, matching, by }));
   const drawn = drawings.map(({ file, name, said, by }) => ({ file, name, said, by }));
-  return send("PUT", `/api/arrivals/${a.id}`, { version: a.version, job, tables: some, drawings: drawn });
+  const as = attachments.map(({ file, name }) => ({ file, name }));
+  const body = { version: a.version, job, tables: some, drawings: drawn, attachments: as };
+  return send("PUT", `/api/arrivals/${a.id}`, body);
 };
 const code = (reply: { json<T>(): T }): string => reply.json<ErrorBody>().code;
 const filesKept = async (): Promise<number> =>
@@ -165,8 +167,13 @@ test("who changes what somebody else has changed is told; a table taken out lets
 test("what is refused says why, and nothing of it stays", async () => {
   const a = await arrived();
   const count = await filesKept();
+  const packed = await add(a.id, "plan.csv", Buffer.from("1f8b0800", "hex"));
+  expect([packed.statusCode, packed.json<ErrorBody>().message]).toEqual([
+    422,
+    "plan.csv cannot be read as a table: a packed file.",
+  ]);
   const pdf = await add(a.id, "plan.csv", "%PDF-1.7 …");
-  expect([pdf.statusCode, pdf.json<ErrorBody>().message]).toEqual([422, "plan.csv cannot be read as a table: a PDF."]);
+  expect([pdf.statusCode, code(pdf)]).toEqual([422, "attachment.refused"]);
   expect((await add(a.id, "empty.csv", "\n;;\n")).json<ErrorBody>().message).toContain("without anything in it");
   for (const name of ["../x.csv", "..", "a\nb"]) expect((await add(a.id, name, DEVICES)).statusCode).toBe(400);
   expect((await add("000000000000", "x.csv", DEVICES)).statusCode).toBe(404);

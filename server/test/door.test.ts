@@ -243,6 +243,8 @@ describe("work is bounded", () => {
       readLibrary: never,
       differLibraries: never,
       writeParts: never,
+      readDocument: never,
+      find: never,
       close: async () => undefined,
       ...over,
     };

@@ -189,7 +189,7 @@ test("a data file of before has its results made anew and its jobs given the sho
   const raw = new Database(join(folder, "a.db"));
   raw.exec(`DROP TABLE results; DROP TABLE shops; DROP TABLE ticks; DROP TABLE picks;
     DROP TABLE stock; DROP TABLE reservations; DROP TABLE claims; DROP TABLE run_leads; DROP TABLE lead_events; DROP TABLE runs; DROP TABLE batches; DROP TABLE audit;
-    DROP TABLE sources; DROP TABLE arrival_files; DROP TABLE arrivals; DROP TABLE received; DROP TABLE matchings; DROP TABLE libraries;
+    DROP TABLE readings; DROP TABLE attachments; DROP TABLE sources; DROP TABLE arrival_files; DROP TABLE arrivals; DROP TABLE received; DROP TABLE matchings; DROP TABLE libraries;
     ALTER TABLE jobs DROP COLUMN library_hash;
     CREATE TABLE results (design_hash TEXT) STRICT;
     ALTER TABLE jobs DROP COLUMN shop_hash; ALTER TABLE jobs DROP COLUMN shown_key;

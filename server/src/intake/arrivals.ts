@@ -6,6 +6,7 @@ import {
   arrivedFileQuery,
   arrivedTableParams,
   jobParams,
+  MOST_ARRIVED_ATTACHMENTS,
   MOST_ARRIVED_DRAWINGS,
   MOST_ARRIVED_TABLES,
   newArrival,
@@ -13,6 +14,7 @@ import {
   takeQuery,
   versionQuery,
   type Arrival,
+  type ArrivedAttachment,
   type ArrivalOutlook,
   type ArrivedDrawing,
   type ArrivedTable,
@@ -27,6 +29,7 @@ import { tableName } from "@gray-bench/core/tables/names";
 import { notReadFile } from "@gray-bench/core/tables/not-read";
 import { keptFile, type KeptTable } from "@gray-bench/core/tables/kept";
 import type { Matching } from "@gray-bench/core/tables/matching";
+import { lookInto, typeOf } from "../attachments/read";
 import { oneAtATime } from "../edits/oneAtATime";
 import {
   arrivalChanged,
@@ -41,7 +44,7 @@ import {
   refused,
 } from "../errors";
 import { goneOf } from "../plugins/gone";
-import { readBody } from "../plugins/joi";
+import { readBody, whoOf } from "../plugins/joi";
 import type { Bench, Server } from "../server";
 import {
   deleteArrival,
@@ -54,7 +57,7 @@ import {
 } from "../store/arrivals";
 import { findJob } from "../store/jobs";
 import { currentLibrary, readLibraryJson, type LibraryJson } from "../store/libraries";
-import { readReceived, receivedOf, type Received } from "../store/received";
+import { readReceived, receivedOf, type Reading, type Received } from "../store/received";
 import { currentShop } from "../store/shops";
 import type { ArrivedFiles, AssembleAnswer, ReceivedFile } from "../workers/tasks";
 import { Importer } from "./import";
@@ -83,9 +86,9 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       if (version !== null && arrival.version !== version) throw arrivalChanged(arrival.id);
       return work(arrival);
     });
-  const write = async (arrival: Arrival, come?: Received): Promise<Arrival> => {
+  const write = async (arrival: Arrival, come?: Received, reading?: Reading | null): Promise<Arrival> => {
     const next = { ...arrival, version: arrival.version + 1, at: now().toISOString() };
-    await writeArrival(store.db, next, come);
+    await writeArrival(store.db, next, come, reading);
     return next;
   };
   const fileOf = async (hash: string) => ({ hash, bytes: (await readReceived(store.db, hash))! });
@@ -176,7 +179,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       if (all.length >= MOST_ARRIVALS)
         throw arrivalFull("arrivals", `There are ${MOST_ARRIVALS} already.`, "Delete one that is not needed any more.");
       const id = randomBytes(6).toString("hex");
-      const fresh = { id, version: 0, of, tables: [], drawings: [] };
+      const fresh = { id, version: 0, of, tables: [], drawings: [], attachments: [] };
       reply.code(201);
       if (of === null)
         return write({
@@ -237,7 +240,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       },
     },
     (req) => {
-      const { version, job, tables, drawings } = readBody(req.body, arrivalChange);
+      const { version, job, tables, drawings, attachments } = readBody(req.body, arrivalChange);
       return change(req.params, version, async (arrival) => {
         const known = new Map(arrival.tables.map((t) => [keyOf(t), t]));
         const next: ArrivedTable[] = [];
@@ -251,7 +254,12 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
           if (!there) throw noSuchSource(arrival.id, d.file);
           return { ...there, ...d };
         });
-        return write({ ...arrival, job, tables: next, drawings: drawn });
+        const attached = attachments.map((a): ArrivedAttachment => {
+          const there = arrival.attachments.find((one) => one.file === a.file && one.name === a.name);
+          if (!there) throw noSuchSource(arrival.id, a.file);
+          return there;
+        });
+        return write({ ...arrival, job, tables: next, drawings: drawn, attachments: attached });
       });
     },
   );
@@ -261,7 +269,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     {
       schema: {
         summary:
-          "Add a file of tables or a drawing (application/octet-stream: CSV, XLSX or DXF, at most 64 MB). One of the same name takes the place of the one that is there",
+          "Add a file of tables, a drawing, or a file that goes with the job as it is (application/octet-stream: CSV, XLSX, DXF, PDF, PNG, JPEG or WebP, at most 64 MB). One of the same name takes the place of the one that is there",
         params: arrivalParams,
         querystring: arrivedFileQuery,
       },
@@ -273,6 +281,22 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       roomFor(await found(req.params), name, bytes.byteLength);
       const received = await receivedOf(bytes);
       const { hash } = received;
+      if (typeOf(bytes)) {
+        const { type, reading } = await lookInto(workers, { bytes, name }, goneOf(reply));
+        const { pages, empty } = reading ?? { pages: null, empty: 0 };
+        const come = { file: hash, name, bytes: bytes.byteLength, type, pages, empty };
+        return change(req.params, null, async (arrival) => {
+          roomFor(arrival, name, bytes.byteLength);
+          const others = without(arrival, name);
+          if (others.attachments.length >= MOST_ARRIVED_ATTACHMENTS)
+            throw arrivalFull(
+              name,
+              `That would be more than ${MOST_ARRIVED_ATTACHMENTS} attachments.`,
+              "Leave files out.",
+            );
+          return write({ ...others, attachments: [...others.attachments, come] }, received, reading);
+        });
+      }
       if (isDrawing(bytes)) {
         const gone = goneOf(reply);
         // Read before its turn: while a large one is read, others change what they have.
@@ -285,7 +309,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
           if (drawings.length > MOST_ARRIVED_DRAWINGS)
             throw arrivalFull(name, `That would be more than ${MOST_ARRIVED_DRAWINGS} drawings.`, "Leave files out.");
           // What was a table of that name before is one no more.
-          return write({ ...arrival, tables: arrival.tables.filter((t) => t.name !== name), drawings }, received);
+          return write({ ...without(arrival, name), drawings }, received);
         });
       }
       const read = await workers.tables(
@@ -314,7 +338,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
         const tables = at < 0 ? [...others, ...come] : [...others.slice(0, at), ...come, ...others.slice(at)];
         if (tables.length > MOST_ARRIVED_TABLES)
           throw arrivalFull(name, `That would be more than ${MOST_ARRIVED_TABLES} tables.`, "Leave files out.");
-        return write({ ...arrival, tables, drawings: arrival.drawings.filter((d) => d.name !== name) }, received);
+        return write({ ...without(arrival, name), tables }, received);
       });
     },
   );
@@ -454,7 +478,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
             `It is to be a new revision of ${arrival.of}, but its code is ${read.job.code}.`,
             `Write ${arrival.of}, or open the files for a new job.`,
           );
-        const design = { job: read.job.code, design: read.hash };
+        const design = { job: read.job.code, design: read.hash, at: now().toISOString(), who: whoOf(req) };
         const taken = await importer.take(req, read, (tx) => settleArrival(tx, arrival, design));
         reply.code(taken.stored ? 201 : 200);
         return taken.reply;
@@ -492,6 +516,14 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
   );
 }
 
+/** An arrival without the file of a name, whatever it was. */
+const without = (arrival: Arrival, name: string): Arrival => ({
+  ...arrival,
+  tables: arrival.tables.filter((t) => t.name !== name),
+  drawings: arrival.drawings.filter((d) => d.name !== name),
+  attachments: arrival.attachments.filter((a) => a.name !== name),
+});
+
 const NAMES = ["code", "title", "revision"] as const;
 const UNNAMED = "unnamed";
 
@@ -502,7 +534,7 @@ const keyOf = ({ file, name, asked }: Pick<ArrivedTable, "file" | "name" | "aske
 
 /** @throws arrival.full where a file finds no room; one of the same name makes room */
 function roomFor(arrival: Arrival, name: string, bytes: number): void {
-  const all = [...arrival.tables, ...arrival.drawings];
+  const all = [...arrival.tables, ...arrival.drawings, ...arrival.attachments];
   const others = new Map(all.filter((f) => f.name !== name).map((f) => [f.name, f.bytes]));
   if (others.size >= MOST_FILES)
     throw arrivalFull(name, `There are ${MOST_FILES} files already.`, "Take one out that is not needed.");

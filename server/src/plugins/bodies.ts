@@ -15,6 +15,7 @@ const LIMITS: Readonly<Record<string, number>> = {
   "POST /api/jobs": DESIGN_BYTES,
   "POST /api/jobs/outlook": DESIGN_BYTES,
   "POST /api/arrivals/:arrival/files": DESIGN_BYTES,
+  "POST /api/jobs/:job/attachments": DESIGN_BYTES,
   "PUT /api/library": DESIGN_BYTES,
   "PATCH /api/library": LARGE_BYTES,
   "POST /api/library/outlook": DESIGN_BYTES,

@@ -1,21 +1,24 @@
-import type { Arrival, ArrivedDrawing, ArrivedTable, SourceList } from "@gray-bench/contract/api";
+import type { Arrival, ArrivedAttachment, ArrivedDrawing, ArrivedTable, SourceList } from "@gray-bench/contract/api";
 import type { KeptDrawing, KeptMatching } from "@gray-bench/core/tables/kept";
 import type { Kysely, Selectable } from "kysely";
-import { clearReceived, keepReceived, type Received } from "./received";
+import { attachAll } from "./attachments";
+import { clearReceived, keepReading, keepReceived, type Reading, type Received } from "./received";
 import type { ArrivalsTable, Schema } from "./schema";
 
-const arrivalOf = ({ job, tables, drawings, ...row }: Selectable<ArrivalsTable>): Arrival => ({
+const arrivalOf = ({ job, tables, drawings, attachments, ...row }: Selectable<ArrivalsTable>): Arrival => ({
   ...row,
   job: JSON.parse(job) as Arrival["job"],
   tables: JSON.parse(tables) as ArrivedTable[],
   drawings: JSON.parse(drawings) as ArrivedDrawing[],
+  attachments: JSON.parse(attachments) as ArrivedAttachment[],
 });
 
-const rowOf = ({ job, tables, drawings, ...arrival }: Arrival) => ({
+const rowOf = ({ job, tables, drawings, attachments, ...arrival }: Arrival) => ({
   ...arrival,
   job: JSON.stringify(job),
   tables: JSON.stringify(tables),
   drawings: JSON.stringify(drawings),
+  attachments: JSON.stringify(attachments),
 });
 
 /** The one changed last first. */
@@ -28,7 +31,12 @@ export async function findArrival(db: Kysely<Schema>, id: string): Promise<Arriv
 }
 
 /** Writes an arrival as it is now, with a file that has come into it. Files that nothing in it is of are let go. */
-export function writeArrival(db: Kysely<Schema>, arrival: Arrival, come?: Received): Promise<void> {
+export function writeArrival(
+  db: Kysely<Schema>,
+  arrival: Arrival,
+  come?: Received,
+  reading?: Reading | null,
+): Promise<void> {
   return db.transaction().execute(async (tx) => {
     const row = rowOf(arrival);
     await tx
@@ -37,7 +45,8 @@ export function writeArrival(db: Kysely<Schema>, arrival: Arrival, come?: Receiv
       .onConflict((c) => c.column("id").doUpdateSet(row))
       .execute();
     if (come) await keepReceived(tx, come);
-    const files = [...new Set([...arrival.tables, ...arrival.drawings].map((t) => t.file))];
+    if (come && reading) await keepReading(tx, come.hash, reading);
+    const files = [...new Set([...arrival.tables, ...arrival.drawings, ...arrival.attachments].map((t) => t.file))];
     await tx.deleteFrom("arrival_files").where("arrival", "=", arrival.id).execute();
     if (files.length > 0)
       await tx
@@ -58,8 +67,8 @@ export function deleteArrival(db: Kysely<Schema>, id: string): Promise<void> {
 /** An arrival has become a revision: its files are what that was made of. Part of the caller's transaction. */
 export async function settleArrival(
   tx: Kysely<Schema>,
-  { id, tables, drawings }: Arrival,
-  { job, design }: { job: string; design: string },
+  { id, tables, drawings, attachments }: Arrival,
+  { job, design, ...by }: { job: string; design: string; at: string; who: string | null },
 ): Promise<void> {
   await tx.deleteFrom("sources").where("job", "=", job).where("design", "=", design).execute();
   const read = [
@@ -71,6 +80,10 @@ export async function settleArrival(
       .insertInto("sources")
       .values({ job, design, place, ...one, read: JSON.stringify(one.read) })
       .execute();
+  await attachAll(
+    tx,
+    attachments.map(({ name, type, file }) => ({ job, name, type, file, thing: null, of: null, ...by })),
+  );
   await tx.deleteFrom("arrivals").where("id", "=", id).execute();
   await clearReceived(tx);
 }

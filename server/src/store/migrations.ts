@@ -229,6 +229,29 @@ const MIGRATIONS: readonly string[] = [
   // Drawings come with tables, and what they are taken for is kept with matchings.
   `ALTER TABLE arrivals ADD COLUMN drawings TEXT NOT NULL DEFAULT '[]';
    ALTER TABLE matchings ADD COLUMN drawings TEXT NOT NULL DEFAULT '[]';`,
+  // Files that are kept with a job as they are, and what documents among them say.
+  `CREATE TABLE attachments (
+     id TEXT PRIMARY KEY,
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     name TEXT NOT NULL,
+     type TEXT NOT NULL,
+     file TEXT NOT NULL REFERENCES received (hash),
+     thing TEXT,
+     of TEXT,
+     at TEXT NOT NULL,
+     who TEXT,
+     gone TEXT
+   ) STRICT;
+   CREATE INDEX attachments_by_job ON attachments (job);
+   CREATE INDEX attachments_by_file ON attachments (file);
+   CREATE TABLE readings (
+     file TEXT PRIMARY KEY REFERENCES received (hash) ON DELETE CASCADE,
+     version INTEGER NOT NULL,
+     pages INTEGER NOT NULL,
+     empty INTEGER NOT NULL,
+     gzip BLOB NOT NULL
+   ) STRICT;
+   ALTER TABLE arrivals ADD COLUMN attachments TEXT NOT NULL DEFAULT '[]';`,
 ];
 
 /** @throws Error where a newer program wrote the data; nothing is changed */

@@ -223,7 +223,37 @@ export interface ArrivalsTable {
   tables: string;
   /** ArrivedDrawing[] as JSON. */
   drawings: Generated<string>;
+  /** ArrivedAttachment[] as JSON. */
+  attachments: Generated<string>;
   at: string;
+}
+
+/** Files kept with a job as they are. */
+export interface AttachmentsTable {
+  id: string;
+  job: string;
+  name: string;
+  type: string;
+  file: string;
+  /** Kind and name of the thing it is of; null: the whole job. */
+  thing: string | null;
+  of: string | null;
+  at: string;
+  who: string | null;
+  /** When it was taken off. */
+  gone: string | null;
+}
+
+/** What documents say, page by page: read once. */
+export interface ReadingsTable {
+  file: string;
+  /** Of what reads: by another one it is read anew. */
+  version: number;
+  pages: number;
+  /** Pages without text. */
+  empty: number;
+  /** PageText[] as JSON, compressed. */
+  gzip: Buffer;
 }
 
 export interface ArrivalFilesTable {
@@ -267,6 +297,8 @@ export interface MatchingsTable {
 export interface Schema {
   received: ReceivedTable;
   arrivals: ArrivalsTable;
+  attachments: AttachmentsTable;
+  readings: ReadingsTable;
   arrival_files: ArrivalFilesTable;
   sources: SourcesTable;
   matchings: MatchingsTable;

@@ -21,9 +21,13 @@ import type {
   DesignJson,
   DifferAnswer,
   DifferTask,
+  DocumentAnswer,
   DrawAnswer,
   DrawTask,
   FilesAnswer,
+  FindAnswer,
+  FindAsked,
+  FindSent,
   IndexAnswer,
   IndexTask,
   FilesTask,
@@ -90,6 +94,12 @@ export interface Workers {
   ): Promise<LibraryAnswer>;
   pack(design: DesignJson, signal?: AbortSignal): Promise<Uint8Array>;
   tables<T extends TablesTask["what"]>(what: T, signal?: AbortSignal): Promise<TablesAnswerTo<T>>;
+  readDocument(bytes: Uint8Array, signal?: AbortSignal): Promise<DocumentAnswer>;
+  /**
+   * What of a design stands in documents, as JSON; `read` gives what the thread does not have.
+   * @returns null where there is no such page
+   */
+  find(asked: FindAsked, read: () => Promise<FindSent>, signal?: AbortSignal): Promise<Uint8Array | null>;
   close(): Promise<void>;
 }
 
@@ -180,7 +190,10 @@ class Threads {
   /** The design that is computed. */
   at: string | null = null;
 
-  /** @param kind who computes gives way to who answers */
+  /**
+   * @param kind who computes gives way to who answers
+   * @param least threads that stand ready: none where they are seldom wanted
+   */
   constructor(
     file: string,
     kind: ThreadKind,
@@ -188,6 +201,7 @@ class Threads {
     seconds: number,
     limits: Limits,
     trouble: (error: Error) => void,
+    least: 0 | 1 = 1,
   ) {
     this.#threads = threads;
     this.#seconds = seconds;
@@ -196,7 +210,7 @@ class Threads {
     this.#pool = new Piscina({
       filename: file,
       maxThreads: threads,
-      minThreads: 1,
+      minThreads: least,
       idleTimeout: 30_000,
       workerData: { kind } satisfies ThreadData,
       // What is new is dropped soon, and there is much of it: with little room most of the time goes into clearing it away.
@@ -372,6 +386,8 @@ export function startWorkers(
   const reading = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
   // Lists and files of large batches, and tables of drawing offices, take their time: who imports or edits meanwhile does not wait for them.
   const writing = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble);
+  // A schematic of hundreds of pages is read for many seconds: nobody but who leafs through schematics waits for it.
+  const leafing = new Threads(file, "reads", limits.readers, limits.readSeconds, limits, trouble, 0);
   const computeOn = async (
     thread: Threads,
     task: Omit<ComputeTask, "kind" | "port">,
@@ -482,8 +498,17 @@ export function startWorkers(
     pack: (design, signal) => writing.run({ kind: "pack", design }, signal) as Promise<Uint8Array>,
     tables: async <T extends TablesTask["what"]>(what: T, signal?: AbortSignal) =>
       (await writing.run({ kind: "tables", what }, signal)) as TablesAnswerTo<T>,
+    readDocument: (bytes, signal) =>
+      leafing.run({ kind: "attachments", what: { do: "read", bytes } }, signal) as Promise<DocumentAnswer>,
+    async find(asked, read, signal) {
+      const ask = async (sent: FindSent | null): Promise<FindAnswer> =>
+        (await leafing.run({ kind: "attachments", what: { do: "find", ...asked, sent } }, signal)) as FindAnswer;
+      let answer = await ask(null);
+      if ("lacks" in answer) answer = await ask(await read());
+      return "json" in answer ? answer.json : null;
+    },
     close: async () => {
-      await Promise.all([computing.close(), reading.close(), writing.close()]);
+      await Promise.all([computing.close(), reading.close(), writing.close(), leafing.close()]);
     },
   };
 }

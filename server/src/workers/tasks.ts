@@ -214,6 +214,33 @@ export type LibraryTask = {
 export type LibraryAnswer =
   { ok: true; hash: string; json: Uint8Array; parts: number } | { ok: false; faults: Fault[]; count: number };
 
+/** What a document says; what of a design stands in documents. */
+export type AttachmentsTask = {
+  kind: "attachments";
+  what: { do: "read"; bytes: Uint8Array } | ({ do: "find" } & FindAsked & { sent: FindSent | null });
+};
+
+export interface FindAsked {
+  /** Hash of the design. */
+  design: string;
+  /** `file`: the hash of its file. */
+  documents: { id: string; name: string; file: string }[];
+  /** Null: all of them put together. */
+  page: { id: string; page: number } | null;
+}
+
+/** What the thread may not have. */
+export interface FindSent {
+  design: Uint8Array;
+  /** By the hashes of files. */
+  readings: Record<string, Uint8Array>;
+}
+
+export type DocumentAnswer =
+  { ok: true; json: Uint8Array; pages: number; empty: number } | { ok: false; found: string; remedy: string };
+/** `lacks`: something was not sent that is needed; `json` null: there is no such page. */
+export type FindAnswer = { lacks: true } | { json: Uint8Array | null };
+
 /** A design as tables, packed together. */
 export type PackTask = { kind: "pack"; design: DesignJson };
 
@@ -272,6 +299,7 @@ export type TablesAnswerTo<T extends TablesTask["what"]> = T extends { do: "reco
 
 export type Task =
   | TablesTask
+  | AttachmentsTask
   | PackTask
   | LibraryTask
   | DrawTask

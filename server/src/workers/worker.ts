@@ -2,6 +2,10 @@ import { createHash } from "node:crypto";
 import { once } from "node:events";
 import { constants, setPriority } from "node:os";
 import { workerData } from "node:worker_threads";
+import { findInDocument, foundIn } from "@gray-bench/core/attachments/find";
+import type { PageText } from "@gray-bench/core/attachments/pages";
+import type { PageFound } from "@gray-bench/core/attachments/places";
+import { sheetsOf } from "@gray-bench/core/attachments/sheets";
 import { designChanges } from "@gray-bench/core/design/changes";
 import { searchEntries } from "@gray-bench/core/design/find";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
@@ -51,6 +55,7 @@ import type { ArrivalOutlook, DesignHead, Effect, StageSummary, TableLook } from
 import type {
   ArrivedFiles,
   AssembleAnswer,
+  AttachmentsTask,
   CompareAnswer,
   CompareTask,
   ComputeAnswer,
@@ -59,12 +64,16 @@ import type {
   CutsAnswer,
   CutsTask,
   DesignJson,
+  DocumentAnswer,
   DrawAnswer,
   DrawingAnswer,
   DrawingLookAnswer,
   DrawTask,
   FilesAnswer,
   FilesTask,
+  FindAnswer,
+  FindAsked,
+  FindSent,
   Known,
   LayAnswer,
   LayTask,
@@ -123,6 +132,8 @@ export default function work(task: Task): unknown {
       return tablesTask(task);
     case "library":
       return libraryTask(task);
+    case "attachments":
+      return attachmentsTask(task);
     case "pack":
       return packTables(designOf(task.design));
     case "differ":
@@ -548,6 +559,52 @@ function recognised(what: Extract<TablesTask["what"], { do: "recognise" }>): Rec
       return { ...table, headings: sheet.headings, rows: sheet.rows.length };
     }),
   };
+}
+
+async function attachmentsTask({ what }: AttachmentsTask): Promise<DocumentAnswer | FindAnswer> {
+  if (what.do === "find") return findTask(what);
+  // Large, and wanted in few threads.
+  const { readPdf } = await import("@gray-bench/core/attachments/pdf");
+  const read = await readPdf(what.bytes);
+  if (!read.ok) return read;
+  const { pages } = read;
+  return {
+    ok: true,
+    json: new TextEncoder().encode(JSON.stringify(pages)),
+    pages: pages.length,
+    empty: pages.filter((p) => p.words.length === 0).length,
+  };
+}
+
+/** Documents looked into last, as they were read, and what of a design was found in them. Sizes: words, and things found. */
+const documents = new LRUCache<string, PageText[]>({
+  maxSize: 2_000_000,
+  sizeCalculation: (pages) => pages.reduce((sum, p) => sum + p.words.length, 1),
+});
+const foundKept = new LRUCache<string, PageFound[]>({
+  maxSize: 1_000_000,
+  sizeCalculation: (pages) => pages.reduce((sum, p) => sum + p.found.length + p.strange.length + p.unclear.length, 1),
+});
+
+function findTask({ design: hash, documents: asked, page, sent }: FindAsked & { sent: FindSent | null }): FindAnswer {
+  if (!sent && (!designs.has(hash) || asked.some((d) => !documents.has(d.file)))) return { lacks: true };
+  const design = designOf({ hash, json: sent?.design ?? new Uint8Array() });
+  const read = asked.map((d) => {
+    const pages = documents.get(d.file) ?? (parse(sent!.readings[d.file]!) as PageText[]);
+    documents.set(d.file, pages);
+    const key = `${hash} ${d.file}`;
+    const found = foundKept.get(key) ?? findInDocument(design, { pages });
+    foundKept.set(key, found);
+    return { ...d, pages, found };
+  });
+  const bytes = (value: unknown) => ({ json: new TextEncoder().encode(JSON.stringify(value)) });
+  if (!page) return bytes(foundIn(design, read));
+  const one = read.find((d) => d.id === page.id);
+  const at = page.page - 1;
+  const shown = one?.pages[at];
+  if (!shown) return { json: null };
+  const { w, h, trouble } = shown;
+  return bytes({ page: page.page, sheet: sheetsOf(one.pages)[at], w, h, trouble, ...one.found[at] });
 }
 
 /** Drawings read last: while somebody says what they show they are looked at again and again. */
