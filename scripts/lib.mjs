@@ -1,6 +1,15 @@
 import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import {
+  copyFileSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  statSync,
+  writeFileSync,
+} from "node:fs";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { gzipSync } from "node:zlib";
@@ -223,7 +232,18 @@ export async function buildApp() {
   await step("building the app (about a minute)", () =>
     run("npx", ["expo", "export", "-p", "web", "--output-dir", "dist"], { cwd: at("app") }),
   );
+  shipPdf(at("app/dist/pdf"));
   compressAll(at("app/dist"));
+}
+
+/** Puts what draws PDF beside the app: it is fetched when the first document is opened. */
+function shipPdf(folder) {
+  const from = at("node_modules/pdfjs-dist");
+  mkdirSync(folder, { recursive: true });
+  for (const name of ["pdf.min.mjs", "pdf.worker.min.mjs"])
+    copyFileSync(join(from, "legacy/build", name), join(folder, name));
+  for (const name of ["cmaps", "standard_fonts", "wasm"])
+    cpSync(join(from, name), join(folder, name), { recursive: true });
 }
 
 /** Writes a compressed copy beside every text file, so that none is compressed at a request. */
@@ -231,7 +251,7 @@ function compressAll(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true })) {
     const path = join(folder, entry.name);
     if (entry.isDirectory()) compressAll(path);
-    else if (/\.(js|css|html|json|svg|ico)$/.test(entry.name))
+    else if (/\.(m?js|css|html|json|svg|ico)$/.test(entry.name))
       writeFileSync(`${path}.gz`, gzipSync(readFileSync(path), { level: 9 }));
   }
 }

@@ -259,7 +259,7 @@ export interface Arrival {
 }
 
 /** A file that goes with the job as it is. */
-export interface ArrivedAttachment extends Pick<Attachment, "file" | "name" | "bytes" | "type" | "pages" | "empty"> {}
+export type ArrivedAttachment = Pick<Attachment, "file" | "name" | "bytes" | "type" | "pages" | "empty">;
 
 export const ATTACHMENT_TYPES = ["application/pdf", "image/png", "image/jpeg", "image/webp"] as const;
 export type AttachmentType = (typeof ATTACHMENT_TYPES)[number];

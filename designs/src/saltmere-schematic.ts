@@ -57,7 +57,7 @@ function sheetOf(sheet: number, wired: Wired): SheetOut {
   if (strip) terminals(ops, strip);
   const here = wired.devices.filter(([, , , on]) => on === sheet);
   here.forEach((device, i) => drawDevice(ops, device, i, here.length, wired));
-  if (sheet === 9) ops.push(textOut(1010, 420, 9, "-K20"), boxOut(1040, 400, 40, 40));
+  if (sheet === 9) ops.push(textOut(1080, 250, 12, "-K20"), boxOut(1110, 220, 40, 60));
   return sheet === TURNED ? turned(ops) : { w: W, h: H, ops };
 }
 
@@ -91,7 +91,10 @@ function frame(ops: string[], sheet: number): void {
 }
 
 function cover(ops: string[]): void {
-  ops.push(textOut(120, 640, 26, "Klappbr\u00fccke Saltmere"), textOut(120, 600, 14, "Stromlaufplan, Stand 12.11.2026"));
+  ops.push(
+    textOut(120, 640, 26, "Klappbr\u00fccke Saltmere"),
+    textOut(120, 600, 14, "Stromlaufplan, Stand 12.11.2026"),
+  );
   Object.entries(TITLES).forEach(([sheet, title], i) =>
     ops.push(textOut(120, 540 - 20 * i, 10, sheet), textOut(170, 540 - 20 * i, 10, title)),
   );
@@ -110,31 +113,32 @@ function drawDevice(
   );
   const room = (FRAME.w - 60) / count;
   const [half, rest] = [pins.slice(0, Math.ceil(pins.length / 2)), pins.slice(Math.ceil(pins.length / 2))];
-  const wide = Math.max(36, 22 * half.length);
-  const x = FRAME.x + 60 + index * room;
+  const pitch = Math.min(40, (room - 70) / Math.max(half.length, 1));
+  const wide = Math.max(50, pitch * half.length);
+  const x = FRAME.x + 70 + index * room;
   const y = 420;
-  ops.push(boxOut(x, y, wide, 60));
+  ops.push(boxOut(x, y, wide, 90));
   for (const [row, up] of [
     [half, true],
     [rest, false],
   ] as const)
     row.forEach(({ net, pin }, i) => {
-      const at = x + 11 + 22 * i;
-      const [from, to] = up ? [y + 60, y + 130] : [y, y - 70];
+      const at = x + pitch / 2 + pitch * i;
+      const [from, to] = up ? [y + 90, y + 200] : [y, y - 110];
       ops.push(
         lineOut(at, from, at, to),
-        textOut(at + 2, up ? y + 63 : y - 9, 6, pin),
-        textOut(at - 3, up ? y + 78 : y - 66, 7, net, 90),
+        textOut(at + 2, up ? y + 94 : y - 11, 8, pin),
+        textOut(at - 4, up ? y + 120 : y - 106, 10, net, 90),
       );
     });
   const number = Number(/\d+/.exec(tag)![0]);
-  const size = 9;
-  const left = x - 30;
-  if (number % 5 === 3) ops.push(piecesOut(left, y + 26, size, [tag.slice(0, 2), tag.slice(2)], 60));
-  else if (number % 5 === 4) ops.push(textOut(left - 22, y + 26, size, `=B1+A1${tag}`));
-  else if (sheet === 6) ops.push(textOut(left, y + 26, size, tag.slice(1)));
-  else ops.push(textOut(left, y + 26, size, tag));
-  ops.push(textOut(x, y - 84, 7, text));
+  const size = 12;
+  const left = x - 40;
+  if (number % 5 === 3) ops.push(piecesOut(left, y + 40, size, [tag.slice(0, 2), tag.slice(2)], 60));
+  else if (number % 5 === 4) ops.push(textOut(left - 22, y + 100, size, `=B1+A1${tag}`));
+  else if (sheet === 6) ops.push(textOut(left, y + 40, size, tag.slice(1)));
+  else ops.push(textOut(left, y + 40, size, tag));
+  ops.push(textOut(x, y - 130, 10, text));
 }
 
 /** A row of terminals: the tag of the strip once, the numbers beside it. */

@@ -1,6 +1,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { complete, readLibrary } from "@gray-bench/core/design/library";
+import { findInDocument, foundIn } from "@gray-bench/core/attachments/find";
+import { readPdf } from "@gray-bench/core/attachments/pdf";
 import { readDrawing } from "@gray-bench/core/drawings/read";
 import { saidFor } from "@gray-bench/core/drawings/recognise";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
@@ -51,6 +53,29 @@ test("everything in them is read, or listed", () => {
   ]);
   expect(parts.find((p) => p.number === "OH-B1C6")).toMatchObject({ w: 17.5, h: 89.99, d: 70, lossW: 1.4 });
   expect(devices[1]).toEqual({ tag: "-Q1", part: "OH-M25", enclosure: "+A1", sheet: "2", texts: ["Antrieb Klappe"] });
+});
+
+test("each device and terminal of the lists stands on the page of the schematic that its list names", async () => {
+  const pdf = await readPdf(FILES["Stromlaufplan.pdf"]!);
+  if (!pdf.ok) throw new Error(pdf.found);
+  const { design } = made;
+  const found = foundIn(design, [
+    { id: "s", name: "Stromlaufplan.pdf", pages: pdf.pages, found: findInDocument(design, pdf) },
+  ]);
+  const { pages } = found.documents[0]!;
+  expect(pages.map((p) => p.sheet)).toEqual(Array.from({ length: 16 }, (_, i) => String(i + 1)));
+  // Sheet 14 is a picture; sheet 4 is stored standing and shown lying.
+  expect(pages.flatMap((p, i) => (p.empty ? [i + 1] : []))).toEqual([14]);
+  expect([pages[3]!.w, pages[3]!.h]).toEqual([1190, 842]);
+  const at = new Map(found.things.map((t) => [`${t.kind} ${t.of}`, t.at]));
+  for (const { tag, sheet } of design.devices) {
+    const strip = /^-X(\d)/.exec(tag)?.[1];
+    expect([tag, at.get(`device ${tag}`)?.map((a) => a.page)]).toEqual([
+      tag,
+      [strip ? 14 + Number(strip) : Number(sheet)],
+    ]);
+  }
+  expect([found.nowhere, found.unclear, found.strange.map((s) => [s.text, s.page])]).toEqual([[], [], [["-K20", 9]]]);
 });
 
 test("with the drawing of the office all that it lists has its place, and the design its lengths", () => {

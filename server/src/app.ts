@@ -147,6 +147,8 @@ export async function build(options: BuildOptions): Promise<Server> {
         upgradeInsecureRequests: null,
         styleSrc: ["'self'", "'unsafe-inline'"],
         fontSrc: ["'self'"],
+        // Pages of documents are drawn to pictures that stand in the memory of the browser.
+        imgSrc: ["'self'", "data:", "blob:"],
         workerSrc: ["'self'", "blob:"],
       },
     },

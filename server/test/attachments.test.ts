@@ -43,7 +43,7 @@ test("a schematic is read once, and what of the design stands on its pages is fo
   await post(bench.app, HILLFOLD);
   const made = await attach("schematic.pdf", SCHEMATIC, "&who=Ada");
   expect(made.statusCode).toBe(201);
-  const { id, file, at, ...rest } = made.json<Attachment>();
+  const { id, file: _, at: __, ...rest } = made.json<Attachment>();
   expect(rest).toEqual({
     ...{ name: "schematic.pdf", type: "application/pdf", bytes: SCHEMATIC.length },
     ...{ thing: null, of: null, who: "Ada", pages: 3, empty: 1, gone: null },

@@ -50,6 +50,10 @@ export function ArrivalTables({
       { to: (said) => ({ ...said, drawings: said.drawings.filter((_, i) => i !== gone) }) },
       { onSuccess: () => choose({ ...NOTHING, show: "tables" }) },
     );
+  const removeAttachment = (gone: string): void =>
+    act.change.mutate({
+      to: (said) => ({ ...said, attachments: said.attachments.filter((a) => a.name !== gone) }),
+    });
   const none = arrival.tables.length + arrival.drawings.length === 0;
   return (
     <div {...zone.getRootProps()} data-testid="arrival-drop">
@@ -128,6 +132,24 @@ export function ArrivalTables({
               />
             </View>
           ))}
+          {arrival.attachments.map(({ file, name, pages, empty }) => (
+            <View key={`${file} ${name}`} role="listitem" className="flex-row items-center border-b border-line">
+              <View className="min-h-[48px] min-w-0 flex-1 justify-center px-3 py-1">
+                <Body className="break-words font-medium">{name}</Body>
+                <Small testID={`arrived-${name}`}>
+                  {pages === null ? "picture" : `${formatCount(pages)} ${pages === 1 ? "page" : "pages"}`}
+                  {empty > 0 ? `, ${formatCount(empty)} without text` : ""}; goes with the job as it is
+                </Small>
+              </View>
+              <Button
+                label={`Take ${name} out`}
+                bare
+                icon={<Trash size={18} color={t.graphite} />}
+                onPress={() => removeAttachment(name)}
+                testID={`arrived-${name}-out`}
+              />
+            </View>
+          ))}
         </View>
         <View className="gap-2 p-3">
           <input {...zone.getInputProps({ "aria-label": "Files of the design" })} data-testid="arrival-input" />
@@ -142,7 +164,7 @@ export function ArrivalTables({
           <Small>
             {zone.isDragActive
               ? "Let go to add them."
-              : "Tables as CSV or XLSX, layouts as DXF, one or several at once; or drop them here. One of the same name takes the place of the one that is there."}
+              : "Tables as CSV or XLSX, layouts as DXF, the schematic as PDF, one or several at once; or drop them here. One of the same name takes the place of the one that is there."}
           </Small>
         </View>
       </View>

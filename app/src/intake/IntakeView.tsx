@@ -4,6 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { router, type Href } from "expo-router";
 import { ScrollView, View } from "react-native";
 import { useState } from "react";
+import { OnPages } from "../attachments/OnPages";
 import type { Act } from "../edits/act";
 import { Acts } from "../edits/Acts";
 import { EditSheet } from "../edits/EditSheet";
@@ -51,9 +52,10 @@ export function IntakeView({
       </Small>
       {job.revisions.length > 1 ? <RevisionsTray job={job} /> : null}
       <SourcesTray job={job.code} />
+      <LinkLine href={jobHref(job.code, "attachments")} label="Schematic and attachments" testID="to-attachments" />
       {job.libraryNewer ? <TakeLibrary job={job} /> : null}
       <LackingParts job={job.code} shown={parts} />
-      {cable ? <CableTray cable={cable} /> : null}
+      {cable ? <CableTray job={job.code} cable={cable} /> : null}
       {option ? (
         <EditSheet job={job.code} act={chooseAct(option)} close={() => setChoosing(null)} laid={setTold} />
       ) : null}
@@ -251,7 +253,7 @@ const sourceText = ({ tables, said }: SourceList["files"][number]): string =>
     ? said.views.map((v) => `${v.enclosure} ${v.face}`).join(" · ") || "no face of it"
     : tables.map((t) => (t.matching ? KIND_WORDS[t.matching.kind] : "left out")).join(" · ");
 
-function CableTray({ cable }: { cable: Cable }) {
+function CableTray({ job, cable }: { job: string; cable: Cable }) {
   return (
     <Tray className="gap-1 p-3" testID="cable">
       <Head>
@@ -270,6 +272,7 @@ function CableTray({ cable }: { cable: Cable }) {
         </View>
       ))}
       {cable.cores.length === 0 ? <Small>Its cores are not listed in the design.</Small> : null}
+      <OnPages job={job} kind="cable" of={cable.tag} />
     </Tray>
   );
 }

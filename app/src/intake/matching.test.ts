@@ -44,7 +44,7 @@ test("what a person says is no kept matching any more; another kind is guessed a
     matching: { kind: "devices", columns: guesses.devices },
   });
   expect(ofKind(null, look)(table).matching).toBeNull();
-  const said = { job: {} as never, drawings: [], tables: [table, { ...table, name: "x.csv" }] };
+  const said = { job: {} as never, drawings: [], attachments: [], tables: [table, { ...table, name: "x.csv" }] };
   const next = withTable(2, ofKind(null, look))(said);
   expect(next.tables.map((t) => [t.name, t.matching?.kind])).toEqual([
     ["w.csv", "connections"],

@@ -2,6 +2,7 @@ import type {
   Arrival,
   ArrivalJob,
   ArrivalOutlook,
+  ArrivedAttachment,
   ArrivedDrawing,
   ArrivedTable,
   ImportReply,
@@ -21,11 +22,12 @@ export interface Said {
   job: ArrivalJob;
   tables: ArrivedTable[];
   drawings: ArrivedDrawing[];
+  attachments: ArrivedAttachment[];
 }
 
 const path = (id: string): string => `/arrivals/${encodeURIComponent(id)}`;
 
-const saidOf = ({ job, tables, drawings }: Arrival): Said => ({ job, tables, drawings });
+const saidOf = ({ job, tables, drawings, attachments }: Arrival): Said => ({ job, tables, drawings, attachments });
 
 /** Files that have come in and are not a job yet. */
 export const useArrivals = () =>
@@ -66,7 +68,7 @@ export function useArrival(id: string) {
       const next = to(now);
       // What is chosen again is no change: there is nothing of it to be undone.
       if (JSON.stringify(next) === JSON.stringify(now)) return Promise.resolve(now);
-      const { job, tables, drawings } = next;
+      const { job, tables, drawings, attachments } = next;
       if (!undo) before.current.push(saidOf(now));
       return send<Arrival>(
         path(id),
@@ -75,6 +77,7 @@ export function useArrival(id: string) {
           job,
           tables: tables.map(({ file, name, asked, matching, by }) => ({ file, name, asked, matching, by })),
           drawings: drawings.map(({ file, name, said, by }) => ({ file, name, said, by })),
+          attachments: attachments.map(({ file, name }) => ({ file, name })),
         },
         "PUT",
       );

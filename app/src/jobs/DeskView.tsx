@@ -30,7 +30,10 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
           {job.customer ?? "no customer named"} · revision {job.revision} ·{" "}
           {job.due ? `due ${formatDate(job.due)}` : "no due date"}
         </Small>
-        <LinkLine href={jobHref(job.code, "rules")} label="Rules of this job" testID="to-rules" />
+        <View className="flex-row flex-wrap gap-x-4">
+          <LinkLine href={jobHref(job.code, "rules")} label="Rules of this job" testID="to-rules" />
+          <LinkLine href={jobHref(job.code, "attachments")} label="Schematic and attachments" testID="to-attachments" />
+        </View>
         {job.options.length > 0 ? <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small> : null}
       </View>
       <Running job={job} progress={progress} />

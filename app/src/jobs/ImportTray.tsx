@@ -55,7 +55,8 @@ export function ImportTray() {
         for (const file of files) arrival = await addFile(arrival.id, file, signal);
       } catch (error) {
         // What was read before the one that is refused is not lost: it is among the files that are not a job yet.
-        if (arrival.tables.length + arrival.drawings.length === 0) await dropArrival(arrival);
+        if (arrival.tables.length + arrival.drawings.length + arrival.attachments.length === 0)
+          await dropArrival(arrival);
         void client.invalidateQueries({ queryKey: ["arrivals"] });
         throw error;
       }

@@ -1,6 +1,7 @@
 import type { Design } from "@gray-bench/core/design/model";
 import { membersOf, type Connection, type Member, type StripPlan } from "@gray-bench/core/lineups/result";
 import { View } from "react-native";
+import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
 import { Button, LinkLine } from "../kit/Button";
@@ -59,6 +60,7 @@ export function MemberDetails({
         />
         <LinkLine href={thingHref(job, "device", member.tag)} label="In the panel" />
       </View>
+      <OnPages job={job} kind="device" of={member.tag} />
       {member.levels.map((l) => (
         <View key={l.level} className="gap-1">
           {member.levels.length > 1 ? (

@@ -6,6 +6,7 @@ import { useMemo } from "react";
 import { Pressable, View } from "react-native";
 import { lookUp } from "@gray-bench/core/design/lookup";
 import type { Design } from "@gray-bench/core/design/model";
+import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import { choose } from "../kit/choice";
 import { addWireAct } from "../routes/wireActs";
@@ -77,6 +78,7 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
         </Link>
       ) : null}
       <Acts job={job} acts={acts} label="Change this device" about={device.tag} />
+      <OnPages job={job} kind="device" of={device.tag} />
       {part?.pins && part.pins.length > 0 ? (
         <View role="group" aria-label="Pins" className="flex-row flex-wrap gap-1">
           {part.pins.slice(0, MOST_PINS).map((p, i) => (

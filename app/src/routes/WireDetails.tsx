@@ -6,6 +6,7 @@ import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
 import type { EndTreatment } from "@gray-bench/core/design/rules";
+import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import { choose } from "../kit/choice";
 import { Button } from "../kit/Button";
@@ -74,6 +75,7 @@ export function WireDetails({ job, result, wire, context, colours, others }: Pro
         </Body>
       </View>
       <Acts job={job} acts={acts} label="Change this wire" about={wire.id} />
+      <OnPages job={job} kind="wire" of={wire.id} />
       {wire.net === null ? null : (
         <View className="gap-2">
           <View className="flex-row flex-wrap items-center gap-2">

@@ -132,10 +132,7 @@ export function foundIn(
   return {
     documents: summaries,
     things: list,
-    nowhere:
-      documents.length === 0
-        ? []
-        : [...look.devices.keys()].filter((t) => !placed.has(t) && !members.has(t)),
+    nowhere: documents.length === 0 ? [] : [...look.devices.keys()].filter((t) => !placed.has(t) && !members.has(t)),
     strange: [...strange.values()].slice(0, MOST_TOLD),
     unclear: [...unclear.values()].slice(0, MOST_TOLD),
   };

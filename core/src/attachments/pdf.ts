@@ -137,6 +137,7 @@ async function load(): Promise<typeof Pdf> {
   const own = globalThis as Record<string, unknown>;
   for (const name of ["DOMMatrix", "ImageData", "Path2D"]) own[name] ??= class {};
   own.pdfjsWorker ??= await import("pdfjs-dist/legacy/build/pdf.worker.mjs");
+  /* eslint-disable no-console -- it can be told to be silent only once it is loaded */
   const { warn } = console;
   console.warn = () => undefined;
   try {
@@ -144,6 +145,7 @@ async function load(): Promise<typeof Pdf> {
   } finally {
     console.warn = warn;
   }
+  /* eslint-enable no-console */
 }
 
 const TOO_LARGE = "a part that unpacks to far more than a page can hold";

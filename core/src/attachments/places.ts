@@ -102,7 +102,8 @@ export function namesOf(design: Design): Names {
     pins.set(d.tag, new Set(part ? look.pinNames(part) : []));
   }
   // Parts come without pins often enough: those that wires lead to are known all the same.
-  for (const { wire } of look.wires) for (const end of [wire.from, wire.to]) if (end) pins.get(end.device)?.add(end.pin);
+  for (const { wire } of look.wires)
+    for (const end of [wire.from, wire.to]) if (end) pins.get(end.device)?.add(end.pin);
   const otherwise = new Set<string>([...look.nets.keys(), ...nets.keys()]);
   for (const own of pins.values()) for (const pin of own) otherwise.add(pin);
   return { look, whole, things, terminals, wires, nets, pins, otherwise };
@@ -157,11 +158,7 @@ function meant(names: Names, text: string, page: Pick<Tag, "plant" | "place">): 
   return oneOf(names.things.get(text) ?? [], { plant: "", place: "" }, page);
 }
 
-function oneOf(
-  among: readonly Named[],
-  said: Pick<Tag, "plant" | "place">,
-  page: Pick<Tag, "plant" | "place">,
-): Meant {
+function oneOf(among: readonly Named[], said: Pick<Tag, "plant" | "place">, page: Pick<Tag, "plant" | "place">): Meant {
   if (among.length === 0) return null;
   if (among.length === 1) return { named: among[0]!, by: "short tag" };
   const here = fitting(among, { plant: said.plant || page.plant, place: said.place || page.place });

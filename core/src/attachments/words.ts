@@ -52,7 +52,7 @@ export function wordsOf(runs: readonly Run[]): Word[] {
   let line = 0;
   for (const way of ways.values()) {
     way.sort((a, b) => a.base - b.base || a.from - b.from);
-    for (let i = 0; i < way.length; ) {
+    for (let i = 0; i < way.length;) {
       // Pieces about on one base line, in the order along it.
       let end = i + 1;
       while (end < way.length && way[end]!.base - way[end - 1]!.base <= SAME_BASE * way[i]!.height) end++;
@@ -60,7 +60,8 @@ export function wordsOf(runs: readonly Run[]): Word[] {
       i = end;
       let word: Piece[] = [];
       const close = (): void => {
-        if (word.length > 0) words.push({ text: word.map((p) => p.text).join(""), ...around(word), size: tenth(word[0]!.height), line });
+        if (word.length > 0)
+          words.push({ text: word.map((p) => p.text).join(""), ...around(word), size: tenth(word[0]!.height), line });
         word = [];
       };
       for (const p of row) {

@@ -22,9 +22,7 @@ export const piecesOut = (x: number, y: number, size: number, pieces: readonly s
   `BT /F ${size} Tf 1 0 0 1 ${x} ${y} Tm [${pieces.map((p) => `(${latin(p)})`).join(` ${-apart} `)}] TJ ET`;
 
 export const lineOut = (...points: readonly number[]): string =>
-  `${points
-    .map((p, i) => (i % 2 === 0 ? `${p}` : `${p} ${i === 1 ? "m" : "l"}`))
-    .join(" ")} S`;
+  `${points.map((p, i) => (i % 2 === 0 ? `${p}` : `${p} ${i === 1 ? "m" : "l"}`)).join(" ")} S`;
 
 export const boxOut = (x: number, y: number, w: number, h: number): string => `${x} ${y} ${w} ${h} re S`;
 

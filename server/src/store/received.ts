@@ -46,10 +46,10 @@ export interface Reading {
 }
 
 /** Packs what was read of a document; elsewhere than where requests are answered. */
-export const readingOf = async (
-  json: Uint8Array,
-  read: Omit<Reading, "gzip">,
-): Promise<Reading> => ({ ...read, gzip: await packed(json, { level: 2 }) });
+export const readingOf = async (json: Uint8Array, read: Omit<Reading, "gzip">): Promise<Reading> => ({
+  ...read,
+  gzip: await packed(json, { level: 2 }),
+});
 
 /** Keeps what a document says, with its file. */
 export async function keepReading(db: Kysely<Schema>, file: string, reading: Reading): Promise<void> {

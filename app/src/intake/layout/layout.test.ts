@@ -40,7 +40,15 @@ test("parts of ducts by their width: written, written anew, left empty", () => {
 
 test("only the drawing that is meant changes, and is no longer as a kept matching says", () => {
   const drawing = (name: string) => ({ name, said: SAID, by: "Saltmere" }) as ArrivedDrawing;
-  const next = withDrawing(2, withView(door))({ job: {} as never, tables: [], drawings: [drawing("a"), drawing("b")] });
+  const next = withDrawing(
+    2,
+    withView(door),
+  )({
+    job: {} as never,
+    tables: [],
+    drawings: [drawing("a"), drawing("b")],
+    attachments: [],
+  });
   expect(next.drawings.map((d) => [d.by, d.said.views.length])).toEqual([
     ["Saltmere", 0],
     [null, 1],

@@ -19,6 +19,7 @@ export default function Surface({
   sheet,
   show,
   label,
+  plain = false,
   children,
   overlay,
   tap,
@@ -75,7 +76,7 @@ export default function Surface({
           </Svg>
         </div>
       </div>
-      <ScaleBar k={view.k} />
+      {plain ? null : <ScaleBar k={view.k} />}
       <View className="absolute right-2 top-2 gap-2">
         <Button
           label="Draw larger"

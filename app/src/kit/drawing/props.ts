@@ -7,6 +7,8 @@ export interface DrawingProps {
   /** Brought into view whenever it changes; null: all of the sheet, undefined: the view stays where it is. */
   show: Box | null | undefined;
   label: string;
+  /** It is no drawing to scale: it has no scale bar. */
+  plain?: boolean;
   /** In sheet millimetres, lines with a constant weight on the screen. */
   children: ReactNode;
   /** In pixels: text and what keeps its size. `visible` is the drawn part of the sheet, `seen` what the view shows. */
