@@ -62,6 +62,7 @@ for (const [text, files, more] of [
     ["designs/src/tables-broken.test.ts"],
     { GRAY_BENCH_RUNS: TABLES },
   ],
+  [`${TABLES * 60} mutated documents`, ["server/test/attachments.test.ts"], { GRAY_BENCH_RUNS: TABLES }],
   [`${KILLS} kills`, ["server/test/process.test.ts", "server/test/kills.test.ts"], { GRAY_BENCH_KILLS: KILLS }],
   [
     "clients that come and go at random",

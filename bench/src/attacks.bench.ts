@@ -5,6 +5,8 @@ import { setTimeout } from "node:timers/promises";
 import { Worker } from "node:worker_threads";
 import { gzipSync } from "node:zlib";
 import { block, dxfText, Sheet } from "@gray-bench/core/test/dxf-sheet";
+import { assembled, pdfOf, textOut } from "@gray-bench/core/test/pdf-sheet";
+import { zlibSync } from "fflate";
 import { HOSTILE } from "@gray-bench/designs/hostile";
 import { large, LARGE } from "@gray-bench/designs/large";
 import { importDesign, startBench, type BenchServer } from "../../e2e/src/bench-server";
@@ -123,6 +125,33 @@ const SHEET = (() => {
     }
   return dxfText(sheet);
 })();
+
+/** A schematic of many pages, and a page of 200 MB of blanks; both written in letters only. */
+const letters = (bytes: Uint8Array): string =>
+  Buffer.from(bytes).toString("latin1").replace("%\u00c3\u00a2\u00c3\u00a3", "%");
+const DOCUMENT = letters(
+  pdfOf(
+    Array.from({ length: sized(400, 4) }, (_, page) => ({
+      w: 842,
+      h: 595,
+      ops: Array.from({ length: 150 }, (_, i) =>
+        textOut(30 + (i % 10) * 80, 40 + Math.floor(i / 10) * 35, 8, `-K${page + i}`),
+      ),
+    })),
+  ),
+);
+const UNPACKING = letters(
+  assembled([
+    "<< /Type /Catalog /Pages 2 0 R >>",
+    "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+    "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Contents 4 0 R >>",
+    (() => {
+      const hex = Buffer.from(zlibSync(new Uint8Array(sized(200, 1) * MB).fill(32))).toString("hex");
+      return `<< /Length ${hex.length + 1} /Filter [/ASCIIHexDecode /FlateDecode] >>\nstream\n${hex}>\nendstream`;
+    })(),
+  ]),
+);
+
 const BOMB = (() => {
   const sheet = new Sheet();
   sheet.block("B9", "0", 0, 0, {});
@@ -222,6 +251,14 @@ const ATTACKS: Attack[] = [
       n % 3 === 0
         ? send("POST", `/api/arrivals/${arrival}/files?name=${n % 2 === 0 ? "a" : "b"}.dxf`, n % 2 === 0 ? SHEET : BOMB)
         : send("GET", `/api/arrivals/${arrival}/drawings/1`),
+  },
+  {
+    name: "documents of 400 pages, and some that unpack without end",
+    computes: true,
+    blow: (send, n) =>
+      n % 3 === 0
+        ? send("POST", `${JOB}/attachments?name=${n % 2 === 0 ? "a" : "b"}.pdf`, n % 2 === 0 ? DOCUMENT : UNPACKING)
+        : send("GET", `${JOB}/found`),
   },
   { name: "machines and services that answer with blanks without end", before: () => badService(blanks), blow: asking },
   { name: "machines and services that answer with 200 MB packed", before: () => badService(packed), blow: asking },

@@ -5,6 +5,7 @@ import { saidOfNext } from "@gray-bench/core/drawings/said";
 import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
 import { readKept, recognise } from "@gray-bench/core/tables/kept";
 import { preview } from "@gray-bench/core/tables/preview";
+import { below, mutated } from "./mutated";
 import { seeded, type Random } from "./random";
 import { saltmere } from "./saltmere";
 
@@ -16,44 +17,6 @@ const BOOK = FILES["Klemmen und Kabel.xlsx"]!;
 
 // The long form takes its time; without an end it would not come to one.
 jest.setTimeout(300_000);
-
-const below = (random: Random, n: number): number => random.whole(0, n - 1);
-
-/** Bytes turned, cut out, doubled, put in. */
-function mutated(bytes: Uint8Array, random: Random): Uint8Array {
-  let out: Uint8Array = Uint8Array.from(bytes);
-  for (let n = 1 + below(random, 6); n > 0; n--) {
-    const at = below(random, out.length);
-    const long = 1 + below(random, 40);
-    const [head, rest] = [out.subarray(0, at), out.subarray(at)];
-    const joined = (...parts: Uint8Array[]): Uint8Array => Uint8Array.from(Buffer.concat(parts));
-    const what = below(random, 4);
-    if (what === 0) out[at] = below(random, 256);
-    else if (what === 1) out = joined(head, rest.subarray(long));
-    else if (what === 2) out = joined(head, rest.subarray(0, long), rest);
-    else out = joined(head, strToU8(SIGNS[below(random, SIGNS.length)]!), rest);
-  }
-  return out;
-}
-
-const SIGNS = [
-  '"',
-  ";",
-  ",",
-  "\t",
-  "\r",
-  "\n\n",
-  "\u0000",
-  "'=1+1",
-  "<c r='ZZZ9999999'>",
-  "</row>",
-  "&a;",
-  "]]>",
-  "-K1:A1:",
-  "1e400",
-  "ÿ",
-  "𝄞",
-];
 
 /** Reads a file as far as it goes, and says what came of it. */
 function taken(bytes: Uint8Array): "refused" | "read" | "nothing of ours" {

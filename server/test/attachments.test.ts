@@ -2,8 +2,16 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Arrival, AttachedPage, Attachment, AttachmentList, ErrorBody, JobFound } from "@gray-bench/contract/api";
 import { assembled, lineOut, pdfOf, streamOf, textOut } from "@gray-bench/core/test/pdf-sheet";
+import type { PageText } from "@gray-bench/core/attachments/pages";
 import { sql } from "kysely";
-import { DESIGNS, post, start, type Bench } from "./helper";
+import { mutated } from "../../designs/src/mutated";
+import { seeded } from "../../designs/src/random";
+import { startWorkers } from "../src/workers/pool";
+import { DESIGNS, post, start, WORKER, type Bench } from "./helper";
+
+/** Mutated documents; `npm run harden` draws more. */
+const RUNS = Math.ceil(60 * Number(process.env.GRAY_BENCH_RUNS ?? 1));
+jest.setTimeout(300_000);
 
 let bench: Bench;
 beforeEach(async () => (bench = await start()));
@@ -200,4 +208,31 @@ test("a schematic that arrives with the tables becomes an attachment of the job 
   const kept = (await get("/api/jobs/PDF-1/attachments")).json<AttachmentList>().attachments;
   expect(kept).toMatchObject([{ name: "plan.pdf", pages: 3, thing: null, gone: null }]);
   expect((await get("/api/jobs/PDF-1/found")).json<JobFound>().things.map((t) => t.of)).toEqual(["-K1"]);
+});
+
+test("a schematic, mutated, is read or refused, and the thread that reads it stays", async () => {
+  const workers = startWorkers(WORKER, { threads: 1 });
+  const packed = readFileSync(join(DESIGNS, "saltmere/Stromlaufplan.pdf"));
+  const random = seeded(13);
+  const met = { read: 0, refused: 0, empty: 0 };
+  try {
+    for (let i = 0; i < RUNS; i++) {
+      const read = await workers.readDocument(mutated(i % 2 === 0 ? SCHEMATIC : packed, random));
+      if (!read.ok) {
+        expect(read.found.length + read.remedy.length).toBeGreaterThan(10);
+        met.refused++;
+        continue;
+      }
+      met.read++;
+      const pages = JSON.parse(Buffer.from(read.json).toString()) as PageText[];
+      expect(pages).toHaveLength(read.pages);
+      if (pages.every((p) => p.words.length === 0)) met.empty++;
+      for (const { words } of pages)
+        for (const { x, y, w, h, size } of words) expect([x, y, w, h, size].every(Number.isFinite)).toBe(true);
+    }
+  } finally {
+    await workers.close();
+  }
+  expect(met.read - met.empty).toBeGreaterThan(RUNS / 3);
+  expect(met.read + met.refused).toBe(RUNS);
 });

@@ -28,7 +28,8 @@ export async function readPdf(bytes: Uint8Array): Promise<PdfRead> {
   const free = boundArrays(MOST_UNPACKED);
   try {
     const task = getDocument({
-      data: bytes.slice(),
+      // A copy, as bytes of its own: it is handed over.
+      data: new Uint8Array(bytes),
       verbosity: 0,
       isEvalSupported: false,
       disableFontFace: true,
