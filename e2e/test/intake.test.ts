@@ -204,11 +204,15 @@ describe.each<[string, Size]>([
       .perform();
   };
 
-  test("the drawing comes later: its faces are tapped, what it does not say is written", async () => {
+  test("the drawing comes later, with the schematic: its faces are tapped, what it does not say is written", async () => {
     await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
     await click(driver, "sources-new");
     await find(driver, "arrival-add");
-    await send("arrival-input", [join(SALTMERE, "Aufbau.dxf")]);
+    await send(
+      "arrival-input",
+      ["Aufbau.dxf", "Stromlaufplan.pdf"].map((f) => join(SALTMERE, f)),
+    );
+    await says(driver, "arrived-Stromlaufplan.pdf", "16 pages, 1 without text; goes with the job as it is");
     await says(driver, "drawing-1", "say which faces it shows");
     await click(driver, "drawing-1");
     await says(driver, "no-views", "Tap the edge of a plate");
@@ -262,6 +266,42 @@ describe.each<[string, Size]>([
     );
     await driver.get(`${bench.address}/jobs/SALT-2701/intake`);
     await says(driver, "sources", "+A1 plate · +A1 door");
+  });
+
+  test("a device leads to its page of the schematic, and a tag on a page to its thing", async () => {
+    await driver.get(`${bench.address}/jobs/SALT-2701/panel?device=-K13`);
+    await says(driver, "on-pages", "sheet 8");
+    await click(driver, "sheet-8");
+    await says(driver, "chosen-thing", "-K13");
+    await gone(driver, "page-drawing");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "on-page-device--K11");
+    await says(driver, "chosen-thing", "-K11");
+    // It stands in the middle of what is seen. Beside it nothing is chosen, and nothing moves.
+    await tap(0.3, 0.5);
+    await gone(driver, "chosen-thing");
+    await tap(0.5, 0.5);
+    await says(driver, "chosen-thing", "-K11");
+    await click(driver, "page-next");
+    await says(driver, "page-doubtful", "-K20 is nothing of the design");
+    await driver.navigate().back();
+    await says(driver, "chosen-thing", "-K11");
+    await type("page-number", "14\n");
+    await says(driver, "page-empty", "no text");
+    await click(driver, "to-attachments");
+    await says(driver, "findings", "K20, sheet 9");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "attachment-Stromlaufplan.pdf-off");
+    await says(driver, "attachments-gone", "Stromlaufplan.pdf");
+    await click(driver, "attach-undo");
+    await gone(driver, "attachments-gone");
+    await driver.get(`${bench.address}/jobs/SALT-2701/panel?device=-K13`);
+    const photo = join(folder, "K13.png");
+    writeFileSync(photo, Buffer.from(await driver.takeScreenshot(), "base64"));
+    await find(driver, "attach");
+    await send("attach-input", [photo]);
+    await click(driver, "attached-K13.png");
+    await says(driver, "page-things", "Attached to device");
   });
 
   test("a part that nobody describes is drawn: its body by numbers, its pins by tapping", async () => {
@@ -336,7 +376,7 @@ describe.each<[string, Size]>([
     const pdf = join(folder, "plan.csv");
     writeFileSync(pdf, "%PDF-1.7");
     await send("file-input", [pdf]);
-    await says(driver, "failed", "plan.csv cannot be read as a table: a PDF.");
+    await says(driver, "failed", "plan.csv cannot be attached: a damaged PDF");
     expect(await driver.findElements(By.css('[data-testid="arrivals"] [role="listitem"]'))).toHaveLength(1);
   });
 });

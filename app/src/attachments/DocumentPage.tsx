@@ -96,7 +96,8 @@ function Opened({
   const things = useMemo(() => (page ? thingsOn(page) : []), [page]);
   const here = things.find((t) => t.kind === chosen?.kind && t.of === chosen.of);
   const box = here?.boxes[0];
-  const show = useMemo(() => (box ? shownAround(box) : null), [box]);
+  // Where nothing is chosen any more the page stays as it is looked at.
+  const show = useMemo(() => box && shownAround(box), [box]);
   const go = (to: number): void => {
     if (to >= 1 && to <= (pages ?? 1)) choose({ page: String(to) });
   };
