@@ -1,16 +1,31 @@
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Arrival } from "@gray-bench/contract/api";
+import type { Arrival, AttachmentList, ImportReply } from "@gray-bench/contract/api";
 import type { KeptMatching } from "@gray-bench/core/tables/kept";
 import { find, gone, PHONE, resize, startBrowser, WIDE } from "./browser";
 
 /** One picture per main view: name, path, element to wait for. */
-const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideOnly?: true; arrives?: true }[] = [
+const VIEWS: {
+  name: string;
+  path: string;
+  wait: string;
+  phoneOnly?: true;
+  wideOnly?: true;
+  /** Of the files of Saltmere: as they arrive, or of the schematic once they are a job. */
+  arrives?: true | "schematic";
+}[] = [
   { name: "jobs", path: "/", wait: "job-LARK-2601", phoneOnly: true },
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures", phoneOnly: true },
   { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
   { name: "tables", path: "?table=6", wait: "first-rows", wideOnly: true, arrives: true },
   { name: "layout", path: "?drawing=1&view=1", wait: "view-2", phoneOnly: true, arrives: true },
+  {
+    name: "schematic",
+    path: "?page=5&kind=device&of=-K2",
+    wait: "chosen-thing",
+    phoneOnly: true,
+    arrives: "schematic",
+  },
   { name: "wire", path: "/jobs/LARK-2601/routes?wire=214", wait: "working" },
   { name: "open-points", path: "/jobs/LARK-2601/open-points", wait: "group-no way", phoneOnly: true },
   { name: "lineups", path: "/jobs/LARK-2601/lineups?strip=-X5", wait: "strip-line" },
@@ -33,7 +48,6 @@ const VIEWS: { name: string; path: string; wait: string; phoneOnly?: true; wideO
     wait: "pick-card",
     phoneOnly: true,
   },
-  { name: "kits", path: "/jobs/LARK-2601/kits?show=walk&line=B-03-01", wait: "stop-2", wideOnly: true },
   { name: "wireprep", path: "/jobs/LARK-2601/wireprep?batch=B1&show=card", wait: "lead-card", phoneOnly: true },
   {
     name: "wireprep",
@@ -54,13 +68,16 @@ async function arrive(): Promise<string> {
   const headers = { "content-type": "application/json" };
   const begun = await fetch(`${address}/api/arrivals`, { method: "POST", headers, body: '{"of":null}' });
   const { id } = (await begun.json()) as { id: string };
-  for (const name of readdirSync(TABLES).filter((n) => /csv|xlsx|dxf$/.test(n)))
+  for (const name of readdirSync(TABLES).filter((n) => /csv|xlsx|dxf|pdf$/.test(n)))
     await fetch(`${address}/api/arrivals/${id}/files?name=${encodeURIComponent(name)}`, {
       method: "POST",
       headers: { "content-type": "application/octet-stream" },
       body: readFileSync(join(TABLES, name)),
     });
-  const { version, job, tables, drawings } = (await (await fetch(`${address}/api/arrivals/${id}`)).json()) as Arrival;
+  const { version, tables, drawings, attachments } = (await (
+    await fetch(`${address}/api/arrivals/${id}`)
+  ).json()) as Arrival;
+  const job = JSON.parse(readFileSync(join(TABLES, "job.json"), "utf8")) as Arrival["job"];
   const kept = JSON.parse(readFileSync(join(TABLES, "Saltmere.matching.json"), "utf8")) as KeptMatching;
   const body = {
     version,
@@ -72,12 +89,26 @@ async function arrive(): Promise<string> {
       by,
       said: { ...kept.drawings![i]!.said, layers: said.layers },
     })),
+    attachments: attachments.map(({ file, name }) => ({ file, name })),
   };
   await fetch(`${address}/api/arrivals/${id}`, { method: "PUT", headers, body: JSON.stringify(body) });
   return `/arrivals/${id}`;
 }
 
+/** Makes a job of what has arrived. */
+async function take(arrived: string): Promise<string> {
+  const { version } = (await (await fetch(`${address}/api${arrived}`)).json()) as Arrival;
+  const reply = await fetch(`${address}/api${arrived}/take?version=${version}`, { method: "POST" });
+  const { job } = (await reply.json()) as ImportReply;
+  const { attachments } = (await (await fetch(`${address}/api/jobs/${job.code}/attachments`)).json()) as AttachmentList;
+  return `/jobs/${job.code}/attachments/${attachments[0]!.id}`;
+}
+
 async function leave(arrived: string): Promise<void> {
+  if (arrived.startsWith("/jobs")) {
+    await fetch(`${address}/api${arrived.replace(/\/attachments.*/, "")}`, { method: "DELETE" });
+    return;
+  }
   const { version } = (await (await fetch(`${address}/api${arrived}`)).json()) as { version: number };
   await fetch(`${address}/api${arrived}?version=${version}`, { method: "DELETE" });
 }
@@ -88,11 +119,13 @@ for (const size of [PHONE, WIDE]) {
     for (const v of VIEWS) {
       if (only && !only.split(",").includes(v.name)) continue;
       if (size.phone ? v.wideOnly : v.phoneOnly) continue;
-      const arrived = v.arrives ? await arrive() : "";
+      let arrived = v.arrives ? await arrive() : "";
+      if (v.arrives === "schematic") arrived = await take(arrived);
       await driver.get(address + arrived + v.path);
       await resize(driver, size);
       await find(driver, v.wait);
       await gone(driver, "loading");
+      await gone(driver, "page-drawing");
       await driver.executeAsyncScript(
         "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));",
       );

@@ -19,7 +19,7 @@ export function boxAt(boxes: readonly Box[], x: number, y: number, k: number): B
 }
 
 /** Around a place so much of the page is shown, in points: enough to see what stands beside it. */
-const AROUND = 120;
+const AROUND = 170;
 export const shownAround = (box: Box): Box => grown(box, AROUND);
 
 /** What stands on a page, each thing once, with all its places there. */
