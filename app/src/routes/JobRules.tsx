@@ -1,6 +1,6 @@
 import type { JobDetail } from "@gray-bench/contract/api";
-import { NET_CLASSES, type RouteRules } from "@gray-bench/core/design/model";
-import { ROUTE_RULES, type AnyRule, type Rules } from "@gray-bench/core/design/rules";
+import { NET_CLASSES, type OwnRouteRules } from "@gray-bench/core/design/model";
+import { OWN_ROUTE_RULES, type AnyRule, type Rules } from "@gray-bench/core/design/rules";
 import { ScrollView, View } from "react-native";
 import type { Act, Shaped } from "../edits/act";
 import { Acts } from "../edits/Acts";
@@ -10,8 +10,8 @@ import { useSettings, type Settings } from "../kit/settings";
 import { Body, Head, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 
-type Key = keyof RouteRules;
-type Pairs = RouteRules["apart"];
+type Key = keyof OwnRouteRules;
+type Pairs = OwnRouteRules["apart"];
 
 const PAIR = /^\s*(\w+)\s+before\s+(\w+)\s*$/;
 const pairsText = (pairs: Pairs): string => pairs.map((p) => p.join(" before ")).join(", ");
@@ -113,7 +113,7 @@ export function JobRules({ job, shop }: { job: JobDetail; shop: Rules }) {
       <LinkLine href="/shop" label="The shop's rules" />
       <Tray className="p-3">
         <Head>Routes</Head>
-        {(Object.entries(ROUTE_RULES) as [Key, AnyRule][]).map(([key, rule]) => {
+        {(Object.entries(OWN_ROUTE_RULES) as [Key, AnyRule][]).map(([key, rule]) => {
           const ours = own[key];
           const theirs = shop.routes[key];
           return (

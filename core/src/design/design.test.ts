@@ -349,6 +349,19 @@ describe("the shop's rules with a job's on top", () => {
       fillLimitPercent: 70,
       detourMostMm: 2000,
       apart: [["drive", "signal"]],
+      pins: [
+        { category: "terminal", name: "a", edge: "upper" },
+        { category: "terminal", name: "b", edge: "lower" },
+        { name: "PE*", edge: "lower" },
+        { name: "?L?", edge: "upper" },
+        { name: "?T?", edge: "lower" },
+        { category: "supply", name: "L*", edge: "upper" },
+        { category: "supply", name: "N*", edge: "upper" },
+        { category: "supply", name: "+*", edge: "lower" },
+        { category: "supply", name: "-*", edge: "lower" },
+        { figure: "odd", edge: "upper" },
+        { figure: "even", edge: "lower" },
+      ],
     });
   });
 });

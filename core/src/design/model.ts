@@ -497,6 +497,24 @@ export interface RouteRules {
   detourMostMm: number;
   /** Pairs of classes that do not share a duct. The first of a pair chooses its way first. */
   apart: [NetClass, NetClass][];
+  /** Where pins stand that nobody has drawn. */
+  pins: PinPlaceRule[];
+}
+
+/** Those that a job can have of its own: where pins stand is the shop's to say. */
+export type OwnRouteRules = Omit<RouteRules, "pins">;
+
+export const PIN_EDGES = ["upper", "lower", "left", "right"] as const;
+export const FIGURES = ["odd", "even"] as const;
+
+/** Where a pin stands by its name. Absent fields match anything; the first row that fits counts. */
+export interface PinPlaceRule {
+  category?: Category;
+  /** `*` stands for any letters, `?` for one. */
+  name?: string;
+  /** With which figure the name ends. */
+  figure?: (typeof FIGURES)[number];
+  edge: (typeof PIN_EDGES)[number];
 }
 
 /** Which end treatment a conductor gets. Absent fields match anything; the first match counts. */
@@ -544,7 +562,7 @@ export interface RuleOverrides {
    * `crossingLoopMm`: older files state one loop for crossings of every kind. `apartWeight`: older files state how far
    * a wire went for less way beside another class; it does not count any more.
    */
-  routes?: Partial<RouteRules> & { crossingLoopMm?: number; apartWeight?: number };
+  routes?: Partial<OwnRouteRules> & { crossingLoopMm?: number; apartWeight?: number };
   classes?: Partial<Record<NetClass, { colour?: Colour; sizeMm2?: number }>>;
   ends?: EndRule[];
   heat?: Partial<HeatRules>;

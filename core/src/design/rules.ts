@@ -1,9 +1,12 @@
 import {
+  CATEGORIES,
   CLAMPS,
   COLOURS,
   END_TREATMENTS,
+  FIGURES,
   MATERIALS,
   NET_CLASSES,
+  PIN_EDGES,
   SIDES,
   STRANDS,
   SURFACE_STATES,
@@ -12,6 +15,8 @@ import {
   type HeatRules,
   type Material,
   type NetClass,
+  type OwnRouteRules,
+  type PinPlaceRule,
   type RouteRules,
   type RuleOverrides,
   type Side,
@@ -28,6 +33,7 @@ import {
   namedAgain,
   percentRule,
   SHOP,
+  tableRule,
   type Column,
   type NumberRule,
   type Row,
@@ -121,6 +127,7 @@ type NumberKeys<T> = { [K in keyof T]-?: T[K] extends number ? K : never }[keyof
 /** How wires are led and how their cut length is made up. */
 export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule } & {
   readonly apart: TableRule<RouteRules["apart"]>;
+  readonly pins: TableRule<RouteRules["pins"]>;
 } = {
   slackMm: lengthRule(30, "slack at an end", "Goes into every length once for each end, so that a lead can be landed."),
   slackDoorMm: lengthRule(60, "slack at an end on a door", "Taken instead of the slack where the end is on a door."),
@@ -243,7 +250,44 @@ export const ROUTE_RULES: { readonly [K in NumberKeys<RouteRules>]: NumberRule }
           : [];
       }),
   ),
+  pins: {
+    ...(tableRule<PinPlaceRule>(
+      {
+        text: "pins nobody has drawn",
+        why: "A pin without a position stands at the edge that the first row says that fits it; pins of one edge are spread evenly, in the order of their names. Better than the middle of the body, still a fallback, and marked as one.",
+        source: "shop default, names of pins after IEC 60445 and EN 50005",
+      },
+      [
+        { key: "category", label: "Part is a", as: "choice", choices: CATEGORIES },
+        { key: "name", label: "Pin is called", as: "text", most: 40 },
+        { key: "figure", label: "Ends with a figure that is", as: "choice", choices: FIGURES },
+        { key: "edge", label: "Stands at edge", as: "choice", choices: PIN_EDGES, needed: true, role: "result" },
+      ],
+      [
+        { category: "terminal", name: "a", edge: "upper" },
+        { category: "terminal", name: "b", edge: "lower" },
+        { name: "PE*", edge: "lower" },
+        { name: "?L?", edge: "upper" },
+        { name: "?T?", edge: "lower" },
+        { category: "supply", name: "L*", edge: "upper" },
+        { category: "supply", name: "N*", edge: "upper" },
+        { category: "supply", name: "+*", edge: "lower" },
+        { category: "supply", name: "-*", edge: "lower" },
+        { figure: "odd", edge: "upper" },
+        { figure: "even", edge: "lower" },
+      ],
+    ) as TableRule<PinPlaceRule[]>),
+    check(rows) {
+      return rows.flatMap((row, i): RowNote[] => {
+        const by = rows.findIndex((other, j) => j < i && coversRow(this.columns, other, row));
+        return by < 0 ? [] : [{ row: i, by, text: "never reached: a row above fits all that it does" }];
+      });
+    },
+  },
 };
+
+/** Those that a job can have of its own. */
+export const OWN_ROUTE_RULES = (({ pins: _, ...own }) => own)(ROUTE_RULES);
 
 /** Strips: what is hung between members, how much stays free, what lies on which side, what markers show. */
 export const LINEUP_RULES: {
@@ -611,7 +655,7 @@ export function rulesFor(shop: Rules, job: RuleOverrides): Rules {
 }
 
 /** Route rules that a job states itself. */
-function ownRoutes(job: RuleOverrides): Partial<RouteRules> {
+function ownRoutes(job: RuleOverrides): Partial<OwnRouteRules> {
   const { crossingLoopMm: loop, apartWeight: _, ...own } = job.routes ?? {};
   const loops = loop === undefined ? {} : { loopHingeMm: loop, loopWallMm: loop, loopEdgeMm: loop };
   return { ...loops, ...own };
@@ -619,7 +663,7 @@ function ownRoutes(job: RuleOverrides): Partial<RouteRules> {
 
 /** Where the value of a route rule comes from, in words: the job, the shop, or what ships with the product. */
 export function routeRuleSource(key: keyof RouteRules, shop: Rules, job: RuleOverrides): string {
-  if (ownRoutes(job)[key] !== undefined) return "rule of this job";
+  if (key !== "pins" && ownRoutes(job)[key] !== undefined) return "rule of this job";
   const { default: shipped, source } = ROUTE_RULES[key];
   return JSON.stringify(shop.routes[key]) === JSON.stringify(shipped) ? source : "rule of the shop";
 }

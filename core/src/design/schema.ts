@@ -32,6 +32,7 @@ import {
   type Net,
   type Option,
   type Part,
+  type OwnRouteRules,
   type Pin,
   type Place,
   type Rail,
@@ -54,7 +55,6 @@ import {
   type AnyRule,
   type EndRule,
   type LineupRules,
-  type RouteRules,
   type Rules,
 } from "./rules";
 
@@ -444,9 +444,9 @@ const option = Joi.object<Option, true>({
   chosen: name.required(),
 });
 
-const { apart, ...numbers } = ROUTE_RULES;
+const { apart, pins: pinPlaces, ...numbers } = ROUTE_RULES;
 
-const routeRules = Joi.object<RouteRules, true>({
+const routeRules = Joi.object<OwnRouteRules, true>({
   ...(Object.fromEntries(Object.entries(numbers).map(([key, rule]) => [key, numberForm(rule)])) as Record<
     keyof typeof numbers,
     Joi.NumberSchema
@@ -541,7 +541,11 @@ const groupForm = (group: Readonly<Record<string, AnyRule>>): Joi.ObjectSchema =
 export const shopRules = Joi.object<Rules>({
   // A rule that a kept shop does not say is the one that ships with the product; one that counts no more is passed over.
   routes: groupForm(numbers)
-    .keys({ apart: routeRules.extract("apart").default(apart.default as object), apartWeight: Joi.any().strip() })
+    .keys({
+      apart: routeRules.extract("apart").default(apart.default as object),
+      pins: rows(rowForm(pinPlaces)).default(pinPlaces.default as object),
+      apartWeight: Joi.any().strip(),
+    })
     .required(),
   classes: classRules.required(),
   outer: rows(rowForm(TABLE_RULES.outer)).min(1).required(),

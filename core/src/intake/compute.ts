@@ -441,12 +441,12 @@ function checkPinless(look: Lookup, points: OpenPoints): void {
     if (count === 0) continue;
     const tags = [...devices].sort(byText);
     points.add({
-      severity: "stop",
+      severity: "check",
       kind: "no pins",
       thing: "part",
       of: part,
       text: `part ${part} has no pins, and ${count === 1 ? "an end leads" : `${count} ends lead`} to ${listed(tags)}`,
-      remedy: "Add the pins to the part.",
+      remedy: "Draw the pins of the part in the library. Until then they are where the shop's table of pins nobody has drawn says.",
     });
   }
 }

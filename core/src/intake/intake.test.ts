@@ -227,7 +227,7 @@ const CASES: [string, (d: Design) => void, string][] = [
     },
     "stop slot taken twice: device -D",
   ],
-  ["no pins at all", (d) => void delete partOf(d).pins, "stop no pins: part P"],
+  ["no pins at all", (d) => void delete partOf(d).pins, "check no pins: part P"],
   [
     "a hint of twelve pins",
     (d) => void (partOf(d).pins = Array.from({ length: 12 }, (_, i) => ({ name: `p${i}` }))),

@@ -6,7 +6,7 @@ import type { IntakeResult } from "./result";
 
 export const intake: Stage<IntakeResult> = {
   name: "intake",
-  version: 4,
+  version: 5,
   needs: [],
   reads: {
     design: {

@@ -1,12 +1,13 @@
 import { bodyAt, onBody, turnExit, type Body, type Point, type Point3 } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
-import type { Exit, PinRef } from "../design/model";
+import type { Exit, Pin, PinRef } from "../design/model";
 import type { RouteRules } from "../design/rules";
 import { toMm, toNm } from "../design/tolerance";
 import type { PlacedDevice } from "../panel/result";
 import type { Ground } from "./ground";
 import { footOn, pointOn, toOutline, type Bar, type Foot } from "./bars";
 import { pieceAt, type Network } from "./network";
+import type { PinPlacer } from "./pin-places";
 import type { Mark, WireEnd } from "./result";
 import { roundBody } from "./round";
 import { openEnd, type Around, type OpenEnd, type Space } from "./space";
@@ -64,22 +65,34 @@ export function attach(
   space: Space,
   ref: PinRef,
   rules: RouteRules,
+  byTable: PinPlacer,
 ): Attached | null {
   const at = placed.get(ref.device);
   const part = at && look.parts.get(at.part);
-  const pin = part && look.pin(part, ref.pin);
-  if (!at || !part || !pin) return null;
+  if (!at || !part) return null;
+  const drawn = look.pin(part, ref.pin);
+  const known = drawn?.x !== undefined && drawn.y !== undefined && drawn.z !== undefined;
+  const ruled = known ? null : byTable(part, ref.pin);
+  // A part that has pins has no others; one without any has those to which wires lead, where the table knows their places.
+  if (!drawn && (!ruled || part.pins?.length)) return null;
+  const pin: Pick<Pin, "name" | "x" | "y" | "z" | "exit" | "tail"> = ruled
+    ? { ...ruled, name: ref.pin, tail: drawn?.tail }
+    : drawn!;
   const body = bodyOf(at);
   const marks: Mark[] = [];
-  const known = pin.x !== undefined && pin.y !== undefined && pin.z !== undefined;
-  if (!known) marks.push("no-pin-geometry");
-  if (!known && pin.exit) marks.push("exit-unused");
+  if (ruled) marks.push("pin-by-table");
+  else if (!known) marks.push("no-pin-geometry");
+  if (!known && drawn?.exit && drawn.exit !== ruled?.exit) marks.push("exit-unused");
   if (known && !pin.exit) marks.push("no-exit");
   if (pin.tail === undefined) marks.push("no-tail");
   if (outsideBody(pin, part) !== null) marks.push("pin-off-body");
   if (at.fallbacks.length > 0) marks.push("place-unsure");
-  const p = onBody(body, known ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 });
-  const exit = known && pin.exit ? turnExit(pin.exit, body.turn) : null;
+  const stands = known || ruled !== null;
+  const p = onBody(
+    body,
+    stands ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 },
+  );
+  const exit = stands && pin.exit ? turnExit(pin.exit, body.turn) : null;
   const open = openEnd({ x: toNm(p.x), y: toNm(p.y), z: toNm(p.z), exit }, at);
   const pinAt: PinAt = { ...open, around: (goal) => space.toDuct(at.face, open, goal) };
   const ground = net.byFace.get(at.face);
@@ -113,6 +126,7 @@ export function attach(
       exit,
       onDoor: at.face.endsWith("/door"),
       tailMm: toMm(toNm(pin.tail ?? 0)),
+      ...(ruled ? { row: ruled.row } : {}),
     },
     ends: new Map(),
   };
@@ -243,7 +257,7 @@ export const inMm = (p: Point3): Point3 => ({ x: toMm(p.x), y: toMm(p.y), z: toM
 const ENTRY_MARKS: ReadonlySet<Mark> = new Set(["exit-unused"]);
 
 function makeEnd(net: Network, at: Attached, entries: Entries, taken: Entry | null): WireEnd {
-  const { device, pin, face, x, y, z, exit, onDoor, tailMm } = at.end;
+  const { device, pin, face, x, y, z, exit, onDoor, tailMm, row } = at.end;
   const bar = taken && net.bars[taken.bar]!;
   const on = bar && pointOn(bar, taken.t);
   const marks = bar ? [...at.marks, ...entries.marks] : at.marks.filter((m) => !ENTRY_MARKS.has(m));
@@ -263,5 +277,5 @@ function makeEnd(net: Network, at: Attached, entries: Entries, taken: Entry | nu
       entry.others = { points: points.slice(1, -1).map(inMm), devices };
     }
   }
-  return { device, pin, face, x, y, z, exit, onDoor, entry, tailMm, marks };
+  return { device, pin, face, x, y, z, exit, onDoor, entry, tailMm, ...(row === undefined ? {} : { row }), marks };
 }

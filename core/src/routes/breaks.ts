@@ -39,7 +39,10 @@ export class Breaks {
     for (const { ref, at } of ends) {
       if (at || !ref) continue;
       if (!this.#placed.has(ref.device)) return `${ref.device} has no place`;
-      return `${ref.device} has no pin ${ref.pin}`;
+      const part = this.#look.parts.get(this.#look.devices.get(ref.device)!.part);
+      return part && !part.pins?.length
+        ? `nobody has drawn pin ${ref.pin} of ${ref.device}, and no row of the shop's table places it`
+        : `${ref.device} has no pin ${ref.pin}`;
     }
     const { fromRef, toRef } = route;
     if (samePin(fromRef, toRef)) return `both of its ends are on ${fromRef!.device}:${fromRef!.pin}`;

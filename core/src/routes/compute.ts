@@ -9,6 +9,7 @@ import { rulesFor, type EndTreatment, type RouteRules, type Rules } from "../des
 import { SIZE_TOLERANCE_MM2, toMm, toNm } from "../design/tolerance";
 import type { PanelResult, PlacedDevice } from "../panel/result";
 import { asWired, chooseWays, lengthOf, shortestOf, type Progress } from "./assign";
+import { pinPlacer } from "./pin-places";
 import { attach, inMm, wireEnd, type Attached, type Entries, type Entry } from "./attach";
 import { Breaks } from "./breaks";
 import { accessesOf, besides, cutCells, isCrowded, piecesOf, Raised, type Beside, type Cells } from "./cells";
@@ -85,10 +86,12 @@ function draftWires(
   const landings = landingsOf(look, shop.classes);
   const landingOf = (ref: PinRef | undefined): Landing | undefined => ref && landings.get(pinKey(ref));
   const pins = new Map<Landing, Attached | null>();
+  const byTable = pinPlacer(look, rules.routes.pins);
   const at = (landing: Landing | undefined): Attached | null => {
     if (!landing) return null;
     let known = pins.get(landing);
-    if (known === undefined) pins.set(landing, (known = attach(look, net, placed, space, landing.ref, rules.routes)));
+    if (known === undefined)
+      pins.set(landing, (known = attach(look, net, placed, space, landing.ref, rules.routes, byTable)));
     return known;
   };
   const treated = new Map<Landing, { strand: Strand; sizeMm2: number; end: EndTreatment | null }[]>();
@@ -614,6 +617,13 @@ const PIN_POINTS: Partial<
     kind: "no pin position",
     text: "no position; wires are measured from the middle of the body",
     remedy: "Add x, y and z of the pin to the part.",
+  },
+  "pin-by-table": {
+    severity: "check",
+    of: "part",
+    kind: "pin by the table",
+    text: "no position; taken from the shop's table of pins nobody has drawn",
+    remedy: "Add x, y and z of the pin to the part: draw it in the library.",
   },
   "exit-unused": {
     severity: "check",

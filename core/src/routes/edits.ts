@@ -1,8 +1,8 @@
 import Joi from "joi";
 import { changed, done, notThere, withFields, type AnyEditKind, type EditKind } from "../design/edits";
 import { lookUp } from "../design/lookup";
-import type { Crossing, RouteRules } from "../design/model";
-import { ROUTE_RULES } from "../design/rules";
+import type { Crossing, OwnRouteRules } from "../design/model";
+import { OWN_ROUTE_RULES } from "../design/rules";
 import { FORM } from "../design/schema";
 
 /** Edits of how wires are led: crossings and the route rules of this job. */
@@ -103,11 +103,14 @@ export const setDoor: EditKind<SetDoor> = {
 
 /** Values of this job's own; null lets the shop's count again. */
 export interface SetRules {
-  rules: { [K in keyof RouteRules]?: RouteRules[K] | null };
+  rules: { [K in keyof OwnRouteRules]?: OwnRouteRules[K] | null };
 }
 
 const nullable = Object.fromEntries(
-  (Object.keys(ROUTE_RULES) as (keyof RouteRules)[]).map((key) => [key, FORM.routeRules.extract(key).allow(null)]),
+  (Object.keys(OWN_ROUTE_RULES) as (keyof OwnRouteRules)[]).map((key) => [
+    key,
+    FORM.routeRules.extract(key).allow(null),
+  ]),
 );
 
 /** Route rules of this job, on top of the shop's. */
@@ -121,9 +124,9 @@ export const setRules: EditKind<SetRules> = {
     return done({ ...design, rules });
   },
   sentence: ({ rules }) =>
-    (Object.entries(rules) as [keyof RouteRules, unknown][])
+    (Object.entries(rules) as [keyof OwnRouteRules, unknown][])
       .map(([key, value]) => {
-        const rule = ROUTE_RULES[key];
+        const rule = OWN_ROUTE_RULES[key];
         const unit = rule.as === "number" ? rule.unit : "";
         return value === null ? `${rule.text}: the shop's again` : `${rule.text}: ${said(value)} ${unit}`.trim();
       })

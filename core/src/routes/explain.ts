@@ -69,14 +69,23 @@ const CROSSES = { hinge: "over hinge", wall: "through wall", edge: "round edge" 
 /** Whether the way from a pin into its duct rests on this fallback: tails and diameters have terms of their own. */
 const isEntryFallback = (m: Mark): boolean => isFallback(m) && m !== "no-tail" && m !== "outer-estimated";
 
-function stepTerm(step: Step, wire: WireRoute): Term {
+/** Which row of the table places the pins of these ends, where one does. */
+function placedBy(ends: readonly WireEnd[], rules: Quoted): Pick<Term, "source"> | undefined {
+  const rows = [...new Set(ends.flatMap((e) => e.row ?? []))];
+  if (rows.length === 0) return undefined;
+  return { source: `pin placed by ${rows.map((r) => `row ${r}`).join(" and ")} of ${rule("pins", rules)}` };
+}
+
+function stepTerm(step: Step, wire: WireRoute, rules: Quoted): Term {
   switch (step.kind) {
     case "direct":
       return {
         text: `${step.goes} ${step.goes === "straight" ? "over the face" : `of ${step.past.join(", ")}`}, square distance`,
         value: step.mm,
         detail: bendsOf(wire),
-        source: "direct lead allowed by both parts; no longer than the way through ducts",
+        source: ["direct lead allowed by both parts; no longer than the way through ducts"]
+          .concat(placedBy([wire.from!, wire.to!], rules)?.source ?? [])
+          .join("; "),
         ...(wire.from!.marks.some(isEntryFallback) || wire.to!.marks.some(isEntryFallback) ? { fallback: true } : {}),
       };
     case "entry": {
@@ -92,6 +101,7 @@ function stepTerm(step: Step, wire: WireRoute): Term {
         value: step.mm,
         detail: `${fmt(step.planeMm)} in the plane${round} + ${fmt(step.heightMm)} in height`,
         link: { thing: "device", of: end.device },
+        ...placedBy([end], rules),
         ...(end.marks.some(isEntryFallback) ? { fallback: true } : {}),
       };
     }
@@ -147,7 +157,7 @@ function explainLength(result: RoutesResult, wire: WireRoute, rules: Quoted): Wo
   }
   const terms: Term[] = stepsOf(result, wire)
     .filter((s) => s.kind !== "joint" || s.mm !== 0)
-    .map((s) => stepTerm(s, wire));
+    .map((s) => stepTerm(s, wire, rules));
   if (t.loops > 0) terms.push(loopsTerm(result, wire, t.loops, rules));
   const tail = (end: WireEnd, mm: number): Term => ({
     text: `tail inside ${end.device}`,

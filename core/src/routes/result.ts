@@ -75,6 +75,7 @@ export type Edge = PieceEdge | JointEdge | CrossingEdge;
 
 export const MARKS = {
   "no-pin-geometry": "the pin has no position; measured from the middle of the body",
+  "pin-by-table": "the pin has no position; it stands where the shop's table of pins nobody has drawn says",
   "exit-unused": "the pin states an exit but no position; the exit was not used",
   "no-exit": "the pin states no exit direction; the nearest duct, or the way over the front, was taken",
   "exit-met-nothing": "no duct in the exit direction within reach; the nearest duct was taken",
@@ -129,6 +130,8 @@ export interface WireEnd {
     others?: { points: { x: number; y: number; z: number }[]; devices: string[] };
   } | null;
   tailMm: number;
+  /** The row of the shop's table, counted from 1, that places its pin. */
+  row?: number;
   /** What is to be said of this end: fallbacks, and ways a person may doubt. */
   marks: Mark[];
 }
@@ -206,6 +209,7 @@ export interface RoutesResult {
 
 const FALLBACKS: ReadonlySet<Mark> = new Set([
   "no-pin-geometry",
+  "pin-by-table",
   "pin-off-body",
   "hinge-guessed",
   "exit-unused",

@@ -1,6 +1,7 @@
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import type { Rules } from "../design/rules";
+import { pinPlacer } from "./pin-places";
 import { wireEnds } from "../design/wire-ends";
 
 /**
@@ -10,11 +11,26 @@ import { wireEnds } from "../design/wire-ends";
 export const RULE_USE: Readonly<Record<string, (design: Design, shop: Rules) => string[][]>> = {
   ends: endUse,
   "routes.apart": apartUse,
+  "routes.pins": pinsUse,
 };
 
 function endUse(design: Design, shop: Rules): string[][] {
   const used = shop.ends.map(() => new Set<string>());
   for (const { wire, row } of wireEnds(design, shop)) used[row]?.add(wire);
+  return used.map((ids) => [...ids]);
+}
+
+function pinsUse(design: Design, shop: Rules): string[][] {
+  const look = lookUp(design);
+  const { pins } = shop.routes;
+  const used = pins.map(() => new Set<string>());
+  const place = pinPlacer(look, pins);
+  for (const { id, wire } of look.wires)
+    for (const end of [wire.from, wire.to]) {
+      const part = end && look.parts.get(look.devices.get(end.device)?.part ?? "");
+      const row = part && place(part, end.pin)?.row;
+      if (row) used[row - 1]!.add(id);
+    }
   return used.map((ids) => [...ids]);
 }
 

@@ -21,7 +21,7 @@ const ROUTES_FILES = {
 
 export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
   name: "routes",
-  version: 7,
+  version: 8,
   needs: ["panel"],
   reads: {
     design: {
@@ -41,6 +41,7 @@ export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
       crossings: true,
       parts: {
         number: true,
+        category: true,
         w: true,
         h: true,
         d: true,
