@@ -504,7 +504,7 @@ export interface RouteRules {
 /** Those that a job can have of its own: where pins stand is the shop's to say. */
 export type OwnRouteRules = Omit<RouteRules, "pins">;
 
-export const PIN_EDGES = ["upper", "lower", "left", "right"] as const;
+export const PIN_EDGES = ["upper", "lower", "left", "right", "middle"] as const;
 export const FIGURES = ["odd", "even"] as const;
 
 /** Where a pin stands by its name. Absent fields match anything; the first row that fits counts. */
@@ -514,6 +514,7 @@ export interface PinPlaceRule {
   name?: string;
   /** With which figure the name ends. */
   figure?: (typeof FIGURES)[number];
+  /** In the middle of the body, and led to the nearest duct, where no edge is likely. */
   edge: (typeof PIN_EDGES)[number];
 }
 

@@ -446,7 +446,8 @@ function checkPinless(look: Lookup, points: OpenPoints): void {
       thing: "part",
       of: part,
       text: `part ${part} has no pins, and ${count === 1 ? "an end leads" : `${count} ends lead`} to ${listed(tags)}`,
-      remedy: "Draw the pins of the part in the library. Until then they are where the shop's table of pins nobody has drawn says.",
+      remedy:
+        "Draw the pins of the part in the library. Until then they are where the shop's table of pins nobody has drawn says.",
     });
   }
 }

@@ -75,19 +75,20 @@ export function attach(
   const ruled = known ? null : byTable(part, ref.pin);
   // A part that has pins has no others; one without any has those to which wires lead, where the table knows their places.
   if (!drawn && (!ruled || part.pins?.length)) return null;
-  const pin: Pick<Pin, "name" | "x" | "y" | "z" | "exit" | "tail"> = ruled
-    ? { ...ruled, name: ref.pin, tail: drawn?.tail }
-    : drawn!;
+  const atEdge = ruled?.exit ? ruled : null;
+  const pin: Pick<Pin, "name" | "x" | "y" | "z" | "exit" | "tail"> = atEdge
+    ? { ...atEdge, exit: atEdge.exit!, name: ref.pin, tail: drawn?.tail }
+    : (drawn ?? { name: ref.pin });
   const body = bodyOf(at);
   const marks: Mark[] = [];
-  if (ruled) marks.push("pin-by-table");
+  if (atEdge) marks.push("pin-by-table");
   else if (!known) marks.push("no-pin-geometry");
-  if (!known && drawn?.exit && drawn.exit !== ruled?.exit) marks.push("exit-unused");
+  if (!known && drawn?.exit && drawn.exit !== atEdge?.exit) marks.push("exit-unused");
   if (known && !pin.exit) marks.push("no-exit");
   if (pin.tail === undefined) marks.push("no-tail");
   if (outsideBody(pin, part) !== null) marks.push("pin-off-body");
   if (at.fallbacks.length > 0) marks.push("place-unsure");
-  const stands = known || ruled !== null;
+  const stands = known || atEdge !== null;
   const p = onBody(
     body,
     stands ? { x: pin.x!, y: pin.y!, z: pin.z! } : { x: body.w / 2, y: body.h / 2, z: part.d / 2 },
@@ -126,7 +127,7 @@ export function attach(
       exit,
       onDoor: at.face.endsWith("/door"),
       tailMm: toMm(toNm(pin.tail ?? 0)),
-      ...(ruled ? { row: ruled.row } : {}),
+      ...(atEdge ? { row: atEdge.row } : {}),
     },
     ends: new Map(),
   };

@@ -29,19 +29,21 @@ const two = (wires: Partial<Wire>[], more: Partial<Part> = {}): Design =>
 const routed = (design: Design) => compute(design, SHOP_RULES, panel(design));
 
 test.each([
-  ["contactor", "1L1", 4],
-  ["contactor", "2T1", 5],
-  ["contactor", "13", 10],
-  ["contactor", "A2", 11],
-  ["terminal", "a", 1],
-  ["terminal", "B", 2],
+  ["contactor", "1L1", 6],
+  ["contactor", "2T1", 7],
+  ["contactor", "13", 14],
+  ["contactor", "A2", 15],
+  ["terminal", "a", 3],
+  ["terminal", "B", 4],
   ["relay", "a", 0],
-  ["supply", "L1", 6],
-  ["relay", "L1", 10],
-  ["supply", "+", 8],
-  ["supply", "-'", 9],
-  ["supply", "PE1", 3],
-  ["controller", "OUT", 0],
+  ["supply", "L1", 8],
+  ["relay", "L1", 14],
+  ["supply", "+", 10],
+  ["supply", "-'", 11],
+  ["supply", "PE1", 5],
+  ["controller", "OUT", 12],
+  ["relay", "COM", 0],
+  ["lamp", "X2", 2],
 ] as const)("of a %s pin %s stands as row %i says", (category, pin, row) => {
   expect(rowOf(TABLE, category, pin) + 1).toBe(row);
 });
@@ -55,14 +57,14 @@ test("pins of one edge are spread evenly in the order of their names: those to w
   };
   // Above 3, 13 and A1, below 2, 4 and 10; 80 wide, 60 high, 54 deep.
   expect(["3", "13", "A1"].map(at)).toEqual([
-    [20, 60, 27, "up", 10],
-    [40, 60, 27, "up", 10],
-    [60, 60, 27, "up", 10],
+    [20, 60, 27, "up", 14],
+    [40, 60, 27, "up", 14],
+    [60, 60, 27, "up", 14],
   ]);
   expect(["2", "4", "10"].map(at)).toEqual([
-    [20, 0, 27, "down", 11],
-    [40, 0, 27, "down", 11],
-    [60, 0, 27, "down", 11],
+    [20, 0, 27, "down", 15],
+    [40, 0, 27, "down", 15],
+    [60, 0, 27, "down", 15],
   ]);
   expect([at("OUT"), at("14")]).toEqual([null, null]);
   const sides = pinPlacer(look, [
@@ -85,12 +87,12 @@ test("a wire between pins nobody has drawn has its length, marked, and its worki
   const [known, unknown] = result.wires;
   // Both in the middle of the lower edge, level with the duct: 60 down, 200 along, 60 up.
   expect(known!.lengthMm).toBe(320);
-  expect([known!.from!.marks, known!.from!.row]).toEqual([["pin-by-table", "no-tail"], 11]);
+  expect([known!.from!.marks, known!.from!.row]).toEqual([["pin-by-table", "no-tail"], 15]);
   const entry = explain(result, { of: "length", wire: "1" }, { design, shop: SHOP_RULES })!.terms[0]!;
   expect([entry.value, entry.fallback, entry.source]).toEqual([
     60,
     true,
-    `pin placed by row 11 of pins nobody has drawn (${ROUTE_RULES.pins.source})`,
+    `pin placed by row 15 of pins nobody has drawn (${ROUTE_RULES.pins.source})`,
   ]);
   expect(unknown!.noWay).toBe("nobody has drawn pin OUT of -K2, and no row of the shop's table places it");
   expect(result.open.map((p) => [p.severity, p.kind, p.of])).toEqual([
@@ -101,7 +103,17 @@ test("a wire between pins nobody has drawn has its length, marked, and its worki
     ["check", "pin by the table", "Q"],
     ["check", "no tail", "Q"],
   ]);
-  expect(RULE_USE["routes.pins"]!(design, SHOP_RULES)[10]).toEqual(["1", "2"]);
+  expect(RULE_USE["routes.pins"]!(design, SHOP_RULES)[14]).toEqual(["1", "2"]);
+});
+
+test("in the middle of a body no edge is taken: the nearest duct is", () => {
+  const [pressed] = routed(two([ends("13", "14")], { category: "operator" })).wires;
+  // 30 more up to the middle at each end, straight down from there.
+  expect([pressed!.lengthMm, pressed!.from!.marks, pressed!.from!.exit]).toEqual([
+    380,
+    ["no-pin-geometry", "no-tail"],
+    null,
+  ]);
 });
 
 test("what a part says of a pin counts before the table; a pin that it does not have is none", () => {
@@ -112,6 +124,6 @@ test("what a part says of a pin counts before the table; a pin that it does not 
   const [drawn, ruled, none] = routed(two([ends("2", "2"), ends("4", "4"), ends("6", "6")], { pins })).wires;
   expect([drawn!.from!.x, drawn!.lengthMm, drawn!.from!.row]).toEqual([110, 320, undefined]);
   // The only pin without a place stands in the middle of the edge; its tail is its own.
-  expect([ruled!.from!.x, ruled!.lengthMm, ruled!.from!.row]).toEqual([140, 330, 11]);
+  expect([ruled!.from!.x, ruled!.lengthMm, ruled!.from!.row]).toEqual([140, 330, 15]);
   expect(none!.noWay).toBe("-K1 has no pin 6");
 });

@@ -1,3 +1,4 @@
+import type { Point } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { Exit, Part, PinPlaceRule } from "../design/model";
 import { pushTo, sortedByCount } from "../design/order";
@@ -8,14 +9,15 @@ export interface RuledPin {
   x: number;
   y: number;
   z: number;
-  exit: Exit;
+  /** Null in the middle of the body. */
+  exit: Exit | null;
   /** Counted from 1. */
   row: number;
 }
 
 export type PinPlacer = (part: Part, pin: string) => RuledPin | null;
 
-const EXITS = { upper: "up", lower: "down", left: "left", right: "right" } as const;
+const EXITS = { upper: "up", lower: "down", left: "left", right: "right", middle: null } as const;
 
 /** The row of the table that fits a pin by its name and the category of its part: the first. */
 export function rowOf(rules: readonly PinPlaceRule[], category: Part["category"], pin: string): number {
@@ -77,21 +79,27 @@ function placed(part: Part, names: readonly string[], rules: readonly PinPlaceRu
     const row = rowOf(rules, part.category, name);
     if (row >= 0) pushTo(edges, rules[row]!.edge, { name, row: row + 1 });
   }
-  const { w, h, d } = part;
   const places = new Map<string, RuledPin>();
   for (const [edge, along] of edges) {
-    const parts = along.length + 1;
     along.forEach(({ name, row }, i) => {
-      const flat = edge === "upper" || edge === "lower";
-      places.set(name, {
-        x: flat ? (w * (i + 1)) / parts : edge === "left" ? 0 : w,
-        // From the top down, as names are read.
-        y: flat ? (edge === "upper" ? h : 0) : (h * (parts - i - 1)) / parts,
-        z: d / 2,
-        exit: EXITS[edge],
-        row,
-      });
+      places.set(name, { ...onEdge(part, edge, i + 1, along.length + 1), z: part.d / 2, exit: EXITS[edge], row });
     });
   }
   return places;
+}
+
+/** The k-th of the places that part an edge into n; upright ones from the top down, as names are read. */
+function onEdge({ w, h }: Part, edge: PinPlaceRule["edge"], k: number, n: number): Point {
+  switch (edge) {
+    case "upper":
+      return { x: (w * k) / n, y: h };
+    case "lower":
+      return { x: (w * k) / n, y: 0 };
+    case "left":
+      return { x: 0, y: (h * (n - k)) / n };
+    case "right":
+      return { x: w, y: (h * (n - k)) / n };
+    case "middle":
+      return { x: w / 2, y: h / 2 };
+  }
 }
