@@ -164,7 +164,7 @@ const MOST_LISTED = 100;
 function Findings({ job, found }: { job: string; found: JobFound }) {
   const { nowhere, strange, unclear, documents, things } = found;
   const devices = things.filter((t) => t.kind === "device" && t.at.some((a) => a.times > 0)).length;
-  const wires = things.filter((t) => t.kind === "wire").length;
+  const wires = things.filter((t) => t.kind === "wire" && t.at.some((a) => a.times > 0)).length;
   const sheet = (document: string, page: number): string =>
     documents.find((d) => d.id === document)?.pages[page - 1]?.sheet || String(page);
   const pageHref = (document: string, page: number) => jobHref(job, `attachments/${document}`, { page: String(page) });

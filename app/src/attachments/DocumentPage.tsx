@@ -55,10 +55,12 @@ export function DocumentPage({ job, id, page, kind, of }: Props) {
       attachment={attachment}
       at={at}
       wrong={page !== undefined && at !== asked ? page : null}
-      chosen={kind && of ? { kind: kind as PlacedKind, of } : null}
+      chosen={of && isPlacedKind(kind) ? { kind, of } : null}
     />
   );
 }
+
+const isPlacedKind = (kind: string | undefined): kind is PlacedKind => kind !== undefined && kind in WHERE;
 
 interface Chosen {
   kind: PlacedKind;
@@ -297,7 +299,7 @@ export function PageLink({
       testID={`sheet-${to.page}`}
       className={`min-h-[44px] justify-center rounded-[3px] border px-3 py-[10px] font-text text-[15px] ${now ? "border-verdigris bg-tray text-graphite" : "border-line bg-paper text-harbour underline"}`}
     >
-      {`${to.name === "" ? "" : `${to.name}, `}sheet ${to.sheet}${to.said ? " (as the design says)" : ""}`}
+      {`${to.name === "" ? "" : `${to.name}, `}sheet ${to.sheet}${to.note}`}
     </Link>
   );
 }

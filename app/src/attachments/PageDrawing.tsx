@@ -1,6 +1,6 @@
 import type { AttachedPage } from "@gray-bench/contract/api";
 import type { Box } from "@gray-bench/core/attachments/pages";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo } from "react";
 import { G, Image, Path } from "react-native-svg";
 import { Drawing } from "../kit/drawing/Drawing";
 import { Marked } from "../kit/drawing/Marked";
@@ -64,13 +64,8 @@ export function PageDrawing({ size, label, picture, page, chosen, show, tap, zoo
 
 const under = ({ x, y, w, h }: Box): string => `M${x} ${y + h + 0.5}h${w}`;
 
-/** Tells the zoom to whoever draws the page, once it rests. */
+/** Tells the zoom to whoever draws the page. */
 function Zoomed({ k, told }: { k: number; told(k: number): void }) {
-  const [last, setLast] = useState(0);
-  if (k !== last) {
-    setLast(k);
-    // Not while this is being drawn.
-    setTimeout(() => told(k), 0);
-  }
+  useEffect(() => told(k), [k, told]);
   return null;
 }

@@ -63,8 +63,8 @@ export interface Standing {
   sheet: string;
   /** Of its document, where there are several. */
   name: string;
-  /** Only the design says so: nothing was found there. */
-  said: boolean;
+  /** Why it is told where the thing itself was not found there. */
+  note: string;
 }
 
 export function standingOf(
@@ -75,11 +75,11 @@ export function standingOf(
 ): Standing[] {
   const thing = found?.things.find((t) => t.kind === kind && t.of === of);
   const several = (found?.documents.length ?? 0) > 1;
-  return (thing?.at ?? []).map(({ document, page, times }) => ({
+  return (thing?.at ?? []).map(({ document, page, by }) => ({
     document,
     page,
     sheet: found!.documents.find((d) => d.id === document)?.pages[page - 1]?.sheet || String(page),
     name: several ? (attachments.find((a) => a.id === document)?.name ?? "") : "",
-    said: times === 0,
+    note: by === "the design" ? " (as the design says)" : by === "both ends" ? " (both its ends)" : "",
   }));
 }

@@ -1,5 +1,6 @@
 import type { AttachedPage, AttachedTo, Attachment, AttachmentList, JobFound } from "@gray-bench/contract/api";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ofBefore, useJob } from "../jobs/useJobs";
 import { askedBy, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 
@@ -18,21 +19,29 @@ export const useAttachments = (job: string) =>
 /** Where the things of the design stand in the documents of a job. */
 export function useFound(job: string) {
   const { data } = useAttachments(job);
+  const hash = useJob(job).data?.designHash;
   const documents = data?.filter((a) => a.gone === null && a.pages !== null).map((a) => a.id) ?? [];
   return useQuery({
-    queryKey: ["found", job, documents.join()],
+    queryKey: ["found", job, hash, documents.join()],
     queryFn: ({ signal }) => call<JobFound>(`${jobPath(job)}/found`, { signal }),
-    enabled: documents.length > 0,
+    enabled: documents.length > 0 && hash !== undefined,
+    staleTime: Infinity,
+    placeholderData: ofBefore(job),
   });
 }
 
 /** A page, with what of the design stands on it. */
-export const usePage = (job: string, attachment: Attachment | undefined, page: number) =>
-  useQuery({
-    queryKey: ["found", job, "page", attachment?.id, page],
-    queryFn: ({ signal }) => call<AttachedPage>(`${path(job)}/${attachment!.id}/pages/${page}`, { signal }),
-    enabled: attachment !== undefined && attachment.pages !== null && page >= 1 && page <= attachment.pages,
+export function usePage(job: string, { id, pages }: Attachment, page: number) {
+  const hash = useJob(job).data?.designHash;
+  return useQuery({
+    queryKey: ["page", job, id, page, hash],
+    queryFn: ({ signal }) => call<AttachedPage>(`${path(job)}/${id}/pages/${page}`, { signal }),
+    enabled: pages !== null && page >= 1 && page <= pages && hash !== undefined,
+    staleTime: Infinity,
+    placeholderData: (last, query) =>
+      query?.queryKey[1] === job && query.queryKey[2] === id && query.queryKey[3] === page ? last : undefined,
   });
+}
 
 export interface AttachedThing {
   thing: AttachedTo;

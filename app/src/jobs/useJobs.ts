@@ -64,7 +64,7 @@ export const useJob = (job: string) =>
   });
 
 /** After an edit the old numbers of the same job stay on the screen until the new ones are there. */
-const ofBefore =
+export const ofBefore =
   (job: string) =>
   <T>(before: T | undefined, query: { queryKey: readonly unknown[] } | undefined): T | undefined =>
     query?.queryKey[1] === job ? before : undefined;

@@ -313,6 +313,14 @@ test("the page that the design names comes first, also where nothing was found o
     return found.things.find((t) => t.of === tag)?.at.map((a) => `${a.page} ${a.by} ${a.times}`);
   };
   expect(at(design, "-A1")).toEqual(["2 tag 1", "1 tag 1"]);
+  // Wire 7 is too short a number to be looked for: it is told where both of its devices stand together.
+  const together = [["-K13", "-K1"], ["-K1"]].map((texts) => ({ ...pages[0]!, ...page(...texts) }));
+  const found = foundIn(design, [
+    { id: "d", name: "d", pages: together, found: findInDocument(design, { pages: together }) },
+  ]);
+  expect(found.things.filter((t) => t.kind === "wire")).toEqual([
+    { kind: "wire", of: "7", at: [{ document: "d", page: 1, times: 0, by: "both ends" }] },
+  ]);
   const named = { ...design, attachments: [{ name: "plan.PDF", kind: "schematic", page: 3, for: "-K1" }] };
   expect(at(named, "-K1")).toEqual(["3 the design 0", "1 tag 1"]);
 });

@@ -17,9 +17,10 @@ export interface At {
   document: string;
   /** Counted from 1. */
   page: number;
-  /** How often it stands there; 0 where only the design says so. */
+  /** How often it stands there; 0 where it was not found itself. */
   times: number;
-  by: FoundBy | "the design";
+  /** Of a wire of which nothing else is found: both devices it leads to stand there. */
+  by: FoundBy | "the design" | "both ends";
 }
 
 /** All documents of a job, searched for what the design has. */
@@ -47,6 +48,8 @@ export interface PageSummary {
 }
 
 const MOST_TOLD = 500;
+/** Pages of a wire by its ends: they stand together on its own page, and on lists. */
+const MOST_BY_ENDS = 4;
 
 /** Every page of a document, searched. O(words of all pages) */
 export function findInDocument(design: Design, { pages }: Pick<ReadDocument, "pages">): PageFound[] {
@@ -125,6 +128,14 @@ export function foundIn(
     const found = at.find((a) => candidates.some((c) => c.document === a.document && c.page === a.page));
     const first = found ?? (candidates[0] && { ...candidates[0], times: 0, by: "the design" as const });
     if (first) at.splice(0, at.length, first, ...at.filter((a) => a !== first));
+  }
+  for (const { id, wire } of look.wires) {
+    if (!wire.from || !wire.to || things.has(`wire ${id}`)) continue;
+    const there = things.get(`device ${wire.from.device}`)?.at ?? [];
+    const other = things.get(`device ${wire.to.device}`)?.at ?? [];
+    const both = there.filter((a) => other.some((b) => b.document === a.document && b.page === a.page));
+    for (const { document, page } of both.slice(0, MOST_BY_ENDS))
+      thing("wire", id).push({ document, page, times: 0, by: "both ends" });
   }
   const list = [...things.values()].filter((t) => t.at.length > 0);
   const placed = new Set(list.filter((t) => t.kind === "device").map((t) => t.of));

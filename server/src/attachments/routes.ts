@@ -15,6 +15,7 @@ import { oneAtATime } from "../edits/oneAtATime";
 import { attachmentsFull, noSuchAttachment, noSuchPage } from "../errors";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
+import { named } from "../plugins/named";
 import { isKnown } from "../results/etag";
 import type { Bench, Server } from "../server";
 import { attach, listAttachments, setGone } from "../store/attachments";
@@ -112,12 +113,10 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
       reply.header("etag", etag).header("cache-control", "no-cache");
       if (isKnown(req.headers["if-none-match"], etag)) return reply.code(304).send();
       const { name, type, file } = attachment;
-      const plain = name.replace(/[^\w.-]+/g, "_");
-      const coded = encodeURIComponent(name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`);
       // A picture is shown where it stands; a document is opened by the application, or taken away.
       const how = type === "application/pdf" ? "attachment" : "inline";
       return reply
-        .header("content-disposition", `${how}; filename="${plain}"; filename*=UTF-8''${coded}`)
+        .header("content-disposition", named(how, name))
         .header("content-security-policy", "default-src 'none'; sandbox")
         .type(type)
         .send((await readReceived(store.db, file))!);

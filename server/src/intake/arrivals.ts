@@ -45,6 +45,7 @@ import {
 } from "../errors";
 import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
+import { named } from "../plugins/named";
 import type { Bench, Server } from "../server";
 import {
   deleteArrival,
@@ -503,13 +504,8 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       const { file } = req.params as { file: string };
       const known = (await listSources(store.db, job)).flatMap((s) => s.files).find((f) => f.file === file);
       if (!known) throw noSuchSource(job, file);
-      // A name may hold any letters: the plain one is for those who cannot read the other.
-      const plain = known.name.replace(/[^\w.-]+/g, "_");
       return reply
-        .header(
-          "content-disposition",
-          `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(known.name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`)}`,
-        )
+        .header("content-disposition", named("attachment", known.name))
         .type("application/octet-stream")
         .send((await readReceived(store.db, file))!);
     },

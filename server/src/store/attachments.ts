@@ -47,10 +47,6 @@ export const listAttachments = async (db: Kysely<Schema>, job: string): Promise<
       .execute()
   ).map(attachmentOf);
 
-/** Those of the whole job that can be searched, in the order of their names. */
-export const listDocuments = async (db: Kysely<Schema>, job: string): Promise<Attachment[]> =>
-  (await listAttachments(db, job)).filter((a) => a.gone === null && a.pages !== null);
-
 export type NewAttachment = Omit<AttachmentsTable, "id" | "gone">;
 
 /** Attaches files that are there; one of the same name and thing is taken off for it. Part of the caller's transaction. */

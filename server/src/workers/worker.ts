@@ -568,10 +568,11 @@ async function attachmentsTask({ what }: AttachmentsTask): Promise<DocumentAnswe
   // The library begins to read what it may need: of what it does not wait for, nobody waits. What it waits for tells of itself.
   const left = (): void => undefined;
   process.on("unhandledRejection", left);
-  const read = await readPdf(what.bytes);
-  // Those that are left over are told before the next turn.
-  await new Promise((next) => setImmediate(next));
-  process.off("unhandledRejection", left);
+  const read = await readPdf(what.bytes).finally(async () => {
+    // Those that are left over are told before the next turn.
+    await new Promise((next) => setImmediate(next));
+    process.off("unhandledRejection", left);
+  });
   if (!read.ok) return read;
   const { pages } = read;
   return {
