@@ -123,6 +123,17 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
     { kind: "add wire", payload: { number: pick(["w0", `x${v}`], m), net: "n", from: ref } },
     { kind: "change wire", payload: { wire: number, to: pick([ref, null], m) } },
     { kind: "remove wires", payload: { wires } },
+    { kind: "add device", payload: { tag: pick([device, `-N${v}`], m), part: pick(["free", "nix"], v) } },
+    {
+      kind: "copy devices",
+      payload: {
+        devices: [device],
+        as: [pick(["-C0", `-C${v}`], m)],
+        withWires: v % 2 === 0,
+        wires: v % 3 === 0 ? [{ wire: number, as: `c${v}` }] : [],
+      },
+    },
+    { kind: "remove devices", payload: { devices: [pick(["-E99", device, "-X5.1"], m)], withWires: v % 2 === 0 } },
     { kind: "set texts", payload: { device, texts: pick([["a", "b"], null], v), sheet: "4.2" } },
     { kind: "set part", payload: { part: pick(["free", "nix"], v), lossW: m } },
     { kind: "choose", payload: { option: "lift", choice: pick(["fitted", "nix"], v) } },

@@ -1,5 +1,6 @@
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { searchPattern } from "@gray-bench/core/design/find";
+import type { Design } from "@gray-bench/core/design/model";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
@@ -13,10 +14,11 @@ import { ThingList } from "../kit/table/ThingList";
 import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
-import { manyDevicesActs } from "./deviceActs";
+import { addDeviceAct, manyDevicesActs } from "./deviceActs";
 
 interface Props {
   job: string;
+  design: Design | undefined;
   panel: PanelResult;
   chosen: string | undefined;
   choose(tag: string): void;
@@ -73,7 +75,7 @@ const rowsOf = (panel: PanelResult): DeviceRow[] => [
 const tagOf = (d: DeviceRow): string => d.tag;
 
 /** Every device: a table when wide, rows on a phone. */
-export function DeviceList({ job, panel, chosen, choose }: Props) {
+export function DeviceList({ job, design, panel, chosen, choose }: Props) {
   const settings = useSettings();
   const wide = useWide();
   const [told, setTold] = useState<Outcome | null>(null);
@@ -100,6 +102,7 @@ export function DeviceList({ job, panel, chosen, choose }: Props) {
       { id: "fallback", label: "Fallback", width: 84, value: (d) => (d.fallback ? "fallback" : null) },
     ];
   }, [settings]);
+  const adding = useMemo(() => (design ? [addDeviceAct(design)] : []), [design]);
   const acts = (tags: readonly string[]) => (
     <Acts
       job={job}
@@ -113,6 +116,11 @@ export function DeviceList({ job, panel, chosen, choose }: Props) {
   return (
     <View className="min-h-0 flex-1 bg-paper">
       <ToldLine outcome={told} testID="devices-told" />
+      {adding.length > 0 ? (
+        <View className="border-b border-line p-2">
+          <Acts job={job} acts={adding} label="Change the devices" about="a new device" laid={setTold} testID="add" />
+        </View>
+      ) : null}
       {rows.length === 0 ? <Empty title="No device" text="The design has no devices with the chosen options." /> : null}
       {wide ? null : (
         <View className="border-b border-line p-2">

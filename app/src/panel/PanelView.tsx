@@ -187,7 +187,7 @@ export const PanelView = memo(function PanelView({
       text={marked.length > 0 ? `${marked.length} marked on the drawing` : "Nothing of it stands on the drawing."}
     />
   ) : null;
-  const list = <DeviceList job={job} panel={whole} chosen={choice.device} choose={chooseDevice} />;
+  const list = <DeviceList job={job} design={design} panel={whole} chosen={choice.device} choose={chooseDevice} />;
 
   if (wide) {
     return (

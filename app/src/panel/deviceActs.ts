@@ -1,3 +1,4 @@
+import { freeName } from "@gray-bench/core/design/edits";
 import { lookUp } from "@gray-bench/core/design/lookup";
 import type { Design, Device, Place } from "@gray-bench/core/design/model";
 import { byText } from "@gray-bench/core/design/order";
@@ -140,6 +141,8 @@ export function deviceActs(design: Design, tag: string): Act[] {
       },
     },
     renameAct("device", tag),
+    copyAct(design, [tag]),
+    removeAct([tag]),
   ];
   if (device.on && !held)
     acts.push({
@@ -154,8 +157,90 @@ export function deviceActs(design: Design, tag: string): Act[] {
   return acts;
 }
 
+const WITH = "with their wires";
+const WITHOUT = "without wires";
+
+/** Copies, loose, under the next free tags; of one it may be said. */
+function copyAct(design: Design | undefined, tags: readonly string[]): Act {
+  const [only] = tags.length === 1 ? tags : [];
+  const free = only && design ? freeName(only, new Set(design.devices.map((d) => d.tag))) : undefined;
+  return {
+    id: "copy",
+    label: "Copy",
+    title: "Copy",
+    about: `${only ?? `${tags.length} devices`} once more, loose, under ${free ? "a tag of its own" : "the next free tags"}. Wires between copied devices lead between the copies, others to the pins they lead to now.`,
+    kind: "copy devices",
+    payloads: [{ devices: tags }],
+    asIs: true,
+    asks: [
+      ...(free ? [{ field: "as", label: "Tag of the copy", as: "text" as const, now: free }] : []),
+      { field: "wires", label: "Wires", as: "choice", choices: [WITHOUT, WITH], now: WITHOUT },
+    ],
+    shape({ values }) {
+      const as = values.as === undefined ? {} : { as: [String(values.as)] };
+      return { ok: true, payload: { devices: tags, withWires: values.wires === WITH, ...as } };
+    },
+  };
+}
+
+const GONE = "removed with it";
+const LOOSE = "loose at that end";
+
+const removeAct = (tags: readonly string[]): Act => ({
+  id: "remove",
+  label: "Remove",
+  title: "Remove",
+  about: `${tags.length === 1 ? tags[0] : `${tags.length} devices`} out of the design. It can be undone.`,
+  kind: "remove devices",
+  payloads: [{ devices: tags }],
+  asIs: true,
+  asks: [{ field: "wires", label: "Wires that lead there are", as: "choice", choices: [LOOSE, GONE], now: LOOSE }],
+  shape: ({ values }) => ({ ok: true, payload: { devices: tags, withWires: values.wires === GONE } }),
+});
+
+/** A new device, loose: it is placed then like any other. */
+export function addDeviceAct(design: Design): Act {
+  const look = lookUp(design);
+  const parts = [...look.parts.values()]
+    .filter((p) => !["rail", "duct", "wire", "cable"].includes(p.category))
+    .map((p) => p.number)
+    .sort(byText);
+  const last = [...look.devices.keys()].filter((t) => /^-K\d+$/.test(t)).at(-1) ?? "-K0";
+  return {
+    id: "add-device",
+    label: "Add a device",
+    title: "Add device",
+    about: "It is loose at first: place it then. Its part is one of the design or of what the library has completed.",
+    kind: "add device",
+    payloads: [{}],
+    asks: [
+      { field: "tag", label: "Tag", as: "text", now: freeName(last, new Set(design.devices.map((d) => d.tag))) },
+      { field: "part", label: "Part", as: "choice", choices: parts },
+      {
+        field: "enclosure",
+        label: "Enclosure",
+        as: "choice",
+        choices: [...look.enclosures.keys()].sort(byText),
+        optional: true,
+      },
+      { field: "text", label: "Text", as: "text", optional: true },
+    ],
+    shape: ({ values }) => ({
+      ok: true,
+      payload: {
+        tag: values.tag,
+        part: values.part,
+        ...(values.enclosure ? { enclosure: values.enclosure } : {}),
+        ...(values.text ? { texts: [String(values.text)] } : {}),
+      },
+    }),
+  };
+}
+
 /** What can be done with several devices at once. */
 export const manyDevicesActs = (tags: readonly string[]): Act[] => [
+  copyAct(undefined, tags),
+  removeAct(tags),
   {
     id: "lift",
     label: "Lift off",

@@ -1,5 +1,6 @@
 import Joi from "joi";
 import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { addDevice, copyDevices, removeDevices } from "./device-edits";
 import { conductorText } from "../design/landings";
 import { lookUp } from "../design/lookup";
 import { renameAccepted, renameDevices } from "../design/rename";
@@ -575,6 +576,9 @@ export const INTAKE_EDITS: readonly AnyEditKind[] = [
   addWire,
   changeWire,
   removeWires,
+  addDevice,
+  copyDevices,
+  removeDevices,
   setTexts,
   setPart,
   choose,

@@ -1,0 +1,200 @@
+import Joi from "joi";
+import { changed, done, freeName, notThere, unfit, withFields, type Applied, type EditKind } from "../design/edits";
+import { enclosureOf } from "../design/geometry";
+import { lookUp, type Lookup } from "../design/lookup";
+import type { Cable, Design, Device, PinRef, Wire } from "../design/model";
+import { listed } from "../design/open-points";
+import { FORM } from "../design/schema";
+
+/** Edits by which devices come into a design and leave it. */
+
+export interface AddDevice {
+  tag: string;
+  part: string;
+  enclosure?: string;
+  texts?: string[];
+  sheet?: string;
+}
+
+const tagTaken = (tag: string, tags: ReadonlySet<string>): Applied =>
+  unfit(`there is a device ${tag} already`, `The next free tag is ${freeName(tag, tags)}.`);
+
+const tagsOf = (design: Design): Set<string> => new Set(design.devices.map((d) => d.tag));
+
+/** A new device, loose. */
+export const addDevice: EditKind<AddDevice> = {
+  kind: "add device",
+  schema: Joi.object<AddDevice, true>({
+    tag: FORM.name.required(),
+    part: FORM.name.required(),
+    enclosure: FORM.name,
+    texts: FORM.texts,
+    sheet: FORM.text,
+  }),
+  apply(design, device) {
+    const tags = tagsOf(design);
+    if (tags.has(device.tag)) return tagTaken(device.tag, tags);
+    const look = lookUp(design);
+    if (!look.parts.has(device.part)) return notThere("part", device.part);
+    if (device.enclosure !== undefined && !look.enclosures.has(device.enclosure))
+      return notThere("enclosure", device.enclosure);
+    return done({ ...design, devices: [...design.devices, device] });
+  },
+  sentence: ({ tag, part }) => `${tag} added, part ${part}`,
+  touches: ({ tag }) => [{ thing: "device", of: tag }],
+};
+
+export interface CopyDevices {
+  devices: string[];
+  /** Wires that lead to them are copied too. */
+  withWires: boolean;
+  /** Tags of the copies, one for each; the next free ones where they are not said. */
+  as?: string[];
+  /** What is copied of wires, and the numbers of the copies; settled with the tags. */
+  wires?: { wire: string; as: string }[];
+}
+
+/** Devices once more, loose, under tags of their own. Wires between them lead between the copies, others to the pins they lead to now. */
+export const copyDevices: EditKind<CopyDevices> = {
+  kind: "copy devices",
+  schema: Joi.object<CopyDevices, true>({
+    devices: FORM.list(FORM.name).min(1).unique().required(),
+    withWires: Joi.boolean().required(),
+    as: FORM.list(FORM.name).unique(),
+    wires: FORM.list(Joi.object({ wire: FORM.name.required(), as: FORM.name.required() })),
+  }),
+  settle(design, payload) {
+    const tags = tagsOf(design);
+    const as = payload.as ?? payload.devices.map((tag) => taking(tags, tag));
+    if (!payload.withWires || payload.wires) return { ...payload, as };
+    const copied = new Set(payload.devices);
+    const numbers = new Set(design.wires.map((w) => w.number));
+    const wires = lookUp(design)
+      .wires.filter(({ wire }) => !wire.core && leadsTo(wire, copied))
+      .map(({ id, wire }) => ({ wire: id, as: taking(numbers, wire.number) }));
+    return { ...payload, as, wires };
+  },
+  apply(design, { devices, as = [], wires = [] }) {
+    const look = lookUp(design);
+    const tags = tagsOf(design);
+    if (as.length !== devices.length)
+      return unfit(`${devices.length} devices are copied under ${as.length} tags`, "Give a tag for each.");
+    const names = new Map<string, string>();
+    const copies: Device[] = [];
+    for (const [i, tag] of devices.entries()) {
+      const device = look.devices.get(tag);
+      if (!device) return notThere("device", tag);
+      const name = as[i]!;
+      if (tags.has(name)) return tagTaken(name, tags);
+      tags.add(name);
+      names.set(tag, name);
+      const { on: _, item: __, ...rest } = device;
+      const enclosure = rest.enclosure ?? standsIn(look, device);
+      copies.push({ ...rest, tag: name, ...(enclosure === undefined ? {} : { enclosure }) });
+    }
+    const numbers = new Set(design.wires.map((w) => w.number));
+    const known = new Map(look.wires.map((w) => [w.id, w.wire]));
+    const end = (ref: PinRef): PinRef => ({ ...ref, device: names.get(ref.device) ?? ref.device });
+    const led: Wire[] = [];
+    for (const { wire: id, as: number } of wires) {
+      const wire = known.get(id);
+      if (!wire) return notThere("wire", id);
+      if (numbers.has(number))
+        return unfit(`there is a wire ${number} already`, `The next free number is ${freeName(number, numbers)}.`);
+      numbers.add(number);
+      const { from, to, ...rest } = wire;
+      led.push({ ...rest, number, ...(from ? { from: end(from) } : {}), ...(to ? { to: end(to) } : {}) });
+    }
+    return done({
+      ...design,
+      devices: [...design.devices, ...copies],
+      wires: led.length > 0 ? [...design.wires, ...led] : design.wires,
+    });
+  },
+  sentence: ({ devices, as, wires }) =>
+    `${listed(devices)} copied${as ? ` as ${listed(as)}` : ""}${wires?.length ? `, with ${wires.length} ${wires.length === 1 ? "wire" : "wires"}` : ""}`,
+  touches: ({ devices, as = [], wires = [] }) => [
+    ...[...devices, ...as].map((of) => ({ thing: "device" as const, of })),
+    ...wires.map(({ as: of }) => ({ thing: "wire" as const, of })),
+  ],
+};
+
+/** The next free name, which is taken then. */
+function taking(names: Set<string>, wanted: string): string {
+  const name = freeName(wanted, names);
+  names.add(name);
+  return name;
+}
+
+const leadsTo = ({ from, to }: Pick<Wire, "from" | "to">, devices: ReadonlySet<string>): boolean =>
+  [from, to].some((ref) => ref !== undefined && devices.has(ref.device));
+
+/** The enclosure a device stands in; undefined while it stands nowhere. */
+function standsIn(look: Lookup, device: Device): string | undefined {
+  const seen = new Set<string>();
+  for (let d: Device | undefined = device; d && !seen.has(d.tag); d = look.devices.get(d.on?.slot ?? "")) {
+    seen.add(d.tag);
+    const face = d.on?.face ?? look.rails.get(d.on?.rail ?? "")?.face;
+    if (face !== undefined) return enclosureOf(face);
+    if (d.enclosure !== undefined) return d.enclosure;
+  }
+  return undefined;
+}
+
+export interface RemoveDevices {
+  devices: string[];
+  /** Wires that lead to them go too; else they are loose at that end. */
+  withWires: boolean;
+}
+
+/** Takes devices out of the design. Members of strips are taken off their strips there, with what was said of them. */
+export const removeDevices: EditKind<RemoveDevices> = {
+  kind: "remove devices",
+  schema: Joi.object<RemoveDevices, true>({
+    devices: FORM.list(FORM.name).min(1).unique().required(),
+    withWires: Joi.boolean().required(),
+  }),
+  apply(design, { devices, withWires }) {
+    const look = lookUp(design);
+    const missing = devices.find((tag) => !look.devices.has(tag));
+    if (missing !== undefined) return notThere("device", missing);
+    const leaving = new Set(devices);
+    for (const strip of design.strips) {
+      const member = strip.members.find((m) => leaving.has(m));
+      if (member !== undefined)
+        return unfit(`${member} is a member of strip ${strip.tag}`, "Take it off the strip, out of the design.");
+    }
+    const carried = design.devices.find((d) => leaving.has(d.on?.slot ?? "") && !leaving.has(d.tag));
+    if (carried)
+      return unfit(`${carried.tag} sits in ${carried.on!.slot}`, "Place it elsewhere first, or remove it too.");
+    const gone = (ref: PinRef | undefined): boolean => ref !== undefined && leaving.has(ref.device);
+    const off = <T extends { from?: PinRef; to?: PinRef }>(list: T[]): T[] =>
+      changed(
+        list,
+        (w) => leadsTo(w, leaving),
+        ({ from, to, ...rest }) =>
+          ({ ...rest, ...(from && !gone(from) ? { from } : {}), ...(to && !gone(to) ? { to } : {}) }) as T,
+      );
+    const cables = changed(
+      design.cables,
+      (c) =>
+        leaving.has(c.gland ?? "") || leaving.has(c.glandTo ?? "") || c.cores.some((core) => leadsTo(core, leaving)),
+      (c) =>
+        withFields<Cable>(
+          { ...c, cores: off(c.cores) },
+          {
+            ...(leaving.has(c.gland ?? "") ? { gland: null } : {}),
+            ...(leaving.has(c.glandTo ?? "") ? { glandTo: null } : {}),
+          },
+        ),
+    );
+    return done({
+      ...design,
+      devices: design.devices.filter((d) => !leaving.has(d.tag)),
+      wires: off(withWires ? design.wires.filter((w) => w.core || !leadsTo(w, leaving)) : design.wires),
+      cables,
+    });
+  },
+  sentence: ({ devices, withWires }) => `${listed(devices)} removed${withWires ? ", with all wires to them" : ""}`,
+  touches: ({ devices }) => devices.map((of) => ({ thing: "device", of })),
+};
