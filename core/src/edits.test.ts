@@ -405,7 +405,7 @@ test("what an edit names and is not there refuses it, and what it touches is wha
         else if (!applied.reason.includes("-NIX9")) passed.add(`${place} ${applied.reason}`);
       }
     }),
-    { ...RUNS, numRuns: runs(1400, 40) },
+    { ...RUNS, numRuns: runs(2000, 40) },
   );
   if (!ALL_DRAWN) return;
   // A name that is given; a device that is only made by it; an end that leads nowhere yet, which is an open point.

@@ -686,7 +686,7 @@ describe.each<[string, Size]>([
     await driver.wait(async () => (await treatment(1)) === before[0], 5000, "the row did not go down");
     await says(driver, "draft", "end treatments: another order");
     // By keys, as whoever cannot drag does: take it up, move it, let it go.
-    const grip = await driver.findElement(By.css('[aria-label="Drag row 2"]'));
+    const grip = await driver.findElement(By.css('[aria-label="Drag row 2 of end treatments"]'));
     await grip.sendKeys(Key.SPACE);
     await driver.wait(async () => (await grip.getAttribute("aria-pressed")) === "true", 5000, "not taken up");
     await grip.sendKeys(Key.ARROW_UP);

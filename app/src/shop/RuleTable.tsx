@@ -101,7 +101,7 @@ function Rows({ place, rule, rows, change, wrong, takes, dnd }: Props & { dnd: D
                       <>
                         <Button
                           bare
-                          label={`Move row ${i + 1} up`}
+                          label={`Move row ${i + 1} of ${rule.text} up`}
                           disabled={i === 0}
                           icon={<ArrowUp {...icon} />}
                           onPress={() => move(i, i - 1)}
@@ -109,7 +109,7 @@ function Rows({ place, rule, rows, change, wrong, takes, dnd }: Props & { dnd: D
                         />
                         <Button
                           bare
-                          label={`Move row ${i + 1} down`}
+                          label={`Move row ${i + 1} of ${rule.text} down`}
                           disabled={i === rows.length - 1}
                           icon={<ArrowDown {...icon} />}
                           onPress={() => move(i, i + 1)}
@@ -119,7 +119,7 @@ function Rows({ place, rule, rows, change, wrong, takes, dnd }: Props & { dnd: D
                     ) : null}
                     <Button
                       bare
-                      label={`Take row ${i + 1} away`}
+                      label={`Take row ${i + 1} of ${rule.text} away`}
                       icon={<Trash {...icon} />}
                       onPress={() => remove(i)}
                       testID={`remove-${place}-${i}`}
@@ -178,7 +178,7 @@ function TableRow({ id, n, place, rule, row, note, takes, set, wrong, buttons, d
               ref={setActivatorNodeRef}
               {...attributes}
               {...listeners}
-              aria-label={`Drag row ${n}`}
+              aria-label={`Drag row ${n} of ${rule.text}`}
               style={{
                 width: 44,
                 height: 44,

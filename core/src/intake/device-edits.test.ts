@@ -61,7 +61,7 @@ test("devices are copied together, loose, under the next free tags, with the wir
       { wire: "8", as: "10" },
     ],
   });
-  expect(sentence).toBe("-K1, -K2 copied as -K3, -K4, with 2 wires");
+  expect(sentence).toBe("-K1, -K2 copied as -K3, -K4, with wires 9, 10");
   const next = made("copy devices", { devices: ["-K1", "-K2"], withWires: true });
   // Where they stood is where they hang now; an item number is of one device.
   expect(next.devices.slice(-2)).toEqual([

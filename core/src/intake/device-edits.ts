@@ -112,7 +112,7 @@ export const copyDevices: EditKind<CopyDevices> = {
     });
   },
   sentence: ({ devices, as, wires }) =>
-    `${listed(devices)} copied${as ? ` as ${listed(as)}` : ""}${wires?.length ? `, with ${wires.length} ${wires.length === 1 ? "wire" : "wires"}` : ""}`,
+    `${listed(devices)} copied${as ? ` as ${listed(as)}` : ""}${wires?.length ? `, with ${wires.length === 1 ? "wire" : "wires"} ${listed(wires.map((w) => w.as))}` : ""}`,
   touches: ({ devices, as = [], wires = [] }) => [
     ...[...devices, ...as].map((of) => ({ thing: "device" as const, of })),
     ...wires.map(({ as: of }) => ({ thing: "wire" as const, of })),
