@@ -104,6 +104,11 @@ export function AttachmentsView({ job }: { job: JobDetail }) {
       </div>
       {found.error ? <Failed error={found.error} retry={() => void found.refetch()} /> : null}
       {documents.length > 0 && !found.data && !found.error ? <Loading text="Looking for tags on the pages" /> : null}
+      {found.data && found.data.documents.length < documents.length ? (
+        <Small className="text-ochre">
+          Only {found.data.documents.length} of {documents.length} documents are searched, in the order of their names.
+        </Small>
+      ) : null}
       {found.data ? <Findings job={job.code} found={found.data} /> : null}
       {gone.length > 0 ? (
         <Tray className="gap-1 p-3" testID="attachments-gone">

@@ -107,7 +107,7 @@ export function ImportTray() {
         className={`gap-2 rounded-[3px] border border-dashed p-3 ${zone.isDragActive ? "border-verdigris bg-tray" : "border-slate"}`}
       >
         <input
-          {...zone.getInputProps({ "aria-label": "Design file, or tables and drawings of a design" })}
+          {...zone.getInputProps({ "aria-label": "Design file, or tables, drawings and the schematic of a design" })}
           data-testid="file-input"
         />
         <View className="flex-row flex-wrap items-center gap-3">
@@ -123,7 +123,7 @@ export function ImportTray() {
           <Small className="flex-1">
             {zone.isDragActive
               ? "Let go to open it."
-              : "or drop it here: tables of devices and connections (CSV, XLSX) and layouts (DXF), several at once, or a design that ends in .bench.json or .tables.zip"}
+              : "or drop it here: tables of devices and connections (CSV, XLSX), layouts (DXF), the schematic (PDF), several at once, or a design that ends in .bench.json or .tables.zip"}
           </Small>
         </View>
         {left ? (

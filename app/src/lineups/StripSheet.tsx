@@ -3,6 +3,7 @@ import type { LineupRules } from "@gray-bench/core/design/rules";
 import { membersOf, type DrawingOptions, type OrderKind, type StripPlan } from "@gray-bench/core/lineups/result";
 import { useState } from "react";
 import { View } from "react-native";
+import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
 import { LinkLine } from "../kit/Button";
@@ -52,6 +53,7 @@ export function StripSheet({
           <LinkLine href={jobHref(job, "open-points", { q: strip.tag })} label="Open points" />
         </View>
       </View>
+      <OnPages job={job} kind="strip" of={strip.tag} />
       <Acts
         job={job}
         acts={[...stripActs(strip, others, design, rules), makeAct(design)]}

@@ -7,6 +7,7 @@ import { deviceAt } from "@gray-bench/core/panel/sheet";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { memo, useCallback, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
+import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
@@ -246,8 +247,9 @@ function Absent({ job, tag, loose, design }: { job: string; tag: string; loose: 
             : "It is not in this design, or left out by the chosen options."
         }
       />
-      <View className="px-4">
+      <View className="gap-2 px-4">
         <Acts job={job} acts={acts} label="Change this device" about={tag} />
+        {loose ? <OnPages job={job} kind="device" of={tag} /> : null}
       </View>
     </View>
   );
