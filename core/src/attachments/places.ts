@@ -185,7 +185,7 @@ function meantWith(names: Names, text: string, page: Pick<Tag, "plant" | "place"
 /**
  * What of a design stands on a page, and where. Tags first, in full or with parts left out that the page says for all its tags, or that
  * only one thing can have; broken ones are put together. Then the numbers of terminals beside the tags of their strips; then wires by
- * their numbers and nets, where a device they lead to stands on the page too. O(words · log) a page
+ * their numbers and nets, where a device they lead to stands on the page too. O(words · strips named on the page) a page
  */
 export function findOnPage(names: Names, page: Pick<PageText, "words">): PageFound {
   const { words } = page;

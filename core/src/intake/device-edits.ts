@@ -147,7 +147,7 @@ export interface RemoveDevices {
   withWires: boolean;
 }
 
-/** Takes devices out of the design. Members of strips are taken off their strips there, with what was said of them. */
+/** Takes devices out of the design. A member of a strip is refused: the edit that takes it off its strip takes along what was said of it there. */
 export const removeDevices: EditKind<RemoveDevices> = {
   kind: "remove devices",
   schema: Joi.object<RemoveDevices, true>({
