@@ -5,6 +5,7 @@ import { G, Image, Path } from "react-native-svg";
 import { Drawing } from "../kit/drawing/Drawing";
 import { Marked } from "../kit/drawing/Marked";
 import { useTokens } from "../kit/settings";
+import { PAGE } from "../kit/tokens";
 import { boxAt, grown } from "./found";
 
 interface Props {
@@ -39,12 +40,7 @@ export function PageDrawing({ size, label, picture, page, chosen, show, tap, zoo
       tap={(x, y, k) => tap(boxAt(boxes, x, y, k))}
       overlay={(place) => <Zoomed k={place.k} told={zoomed} />}
     >
-      <Path
-        d={`M0 0h${size.w}v${size.h}h${-size.w}z`}
-        fill="#FFFFFF"
-        stroke={t.line}
-        vectorEffect="non-scaling-stroke"
-      />
+      <Path d={`M0 0h${size.w}v${size.h}h${-size.w}z`} fill={PAGE} stroke={t.line} vectorEffect="non-scaling-stroke" />
       {picture ? <Image href={picture} x={0} y={0} width={size.w} height={size.h} preserveAspectRatio="none" /> : null}
       <G>
         <Path d={known} fill="none" stroke={t.verdigris} strokeWidth={2} vectorEffect="non-scaling-stroke" />

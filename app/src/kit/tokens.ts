@@ -91,3 +91,6 @@ export const TOUCH = 44;
 /** From this width on, rule, list, drawing and details stand side by side, px. */
 export const WIDE = 900;
 export const RULE_WIDTH = 172;
+
+/** What a page of a document lies on, by day and by night: it is drawn for white paper. */
+export const PAGE = "#FFFFFF";

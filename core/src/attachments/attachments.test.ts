@@ -323,4 +323,10 @@ test("the page that the design names comes first, also where nothing was found o
   ]);
   const named = { ...design, attachments: [{ name: "plan.PDF", kind: "schematic", page: 3, for: "-K1" }] };
   expect(at(named, "-K1")).toEqual(["3 the design 0", "1 tag 1"]);
+  // On sheet 2 -K13 was looked for and not found; sheet 3 holds no text, so that the design is believed.
+  const nowhere = (sheet: string): string[] => {
+    const d = { ...design, devices: [{ tag: "-K13", part: "P", sheet }] };
+    return foundIn(d, [{ id: "d", name: "d", pages, found: findInDocument(d, { pages }) }]).nowhere;
+  };
+  expect([nowhere("2"), nowhere("3"), nowhere("9")]).toEqual([["-K13"], [], ["-K13"]]);
 });

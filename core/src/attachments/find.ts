@@ -28,7 +28,7 @@ export interface DocumentsFound {
   documents: { id: string; pages: PageSummary[] }[];
   /** Where each thing stands: the page that the design names first, then in the order of pages. */
   things: { kind: PlacedKind; of: string; at: At[] }[];
-  /** Devices that stand on no page. */
+  /** Devices that stand on no page, and of which the design names none that could not be read. */
   nowhere: string[];
   /** Tags on pages that the design does not have, and how often. */
   strange: { text: string; document: string; page: number; times: number }[];
@@ -138,7 +138,11 @@ export function foundIn(
       thing("wire", id).push({ document, page, times: 0, by: "both ends" });
   }
   const list = [...things.values()].filter((t) => t.at.length > 0);
-  const placed = new Set(list.filter((t) => t.kind === "device").map((t) => t.of));
+  const isEmpty = ({ document, page }: At): boolean => summaries.find((d) => d.id === document)!.pages[page - 1]!.empty;
+  // Where a page has no text nothing can be found: there the design is believed.
+  const placed = new Set(
+    list.filter((t) => t.kind === "device" && t.at.some((a) => a.times > 0 || isEmpty(a))).map((t) => t.of),
+  );
   const members = new Set(design.strips.flatMap((s) => s.members));
   return {
     documents: summaries,
