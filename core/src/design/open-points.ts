@@ -40,7 +40,9 @@ export interface Ask {
     | "amount"
     | "text"
     | "choice"
-    | "temperature";
+    | "temperature"
+    /** Number of a part of the design that a device may be. */
+    | "part";
   /** Of a choice. */
   choices?: readonly string[];
   /** What stands there now, in the unit it is kept in: left as it is, the field is no part of the edit. */
@@ -56,6 +58,13 @@ export interface Mend {
   kind: string;
   payload: object;
   asks: Ask[];
+}
+
+/** What several open points may come from: settled there, all of them are. */
+export interface Cause {
+  /** `net 24V is not in the design`; equal for all that come from it. */
+  text: string;
+  mends: readonly Mend[];
 }
 
 /** Something the design lacks or gets wrong. */
@@ -74,6 +83,8 @@ export interface OpenPoint {
   of: string;
   /** The nearest way to settle it, where one edit can. */
   mend?: Mend;
+  /** Where others may come from the same. */
+  cause?: Cause;
   /** Set when somebody lets it stand: it stays listed, and is no longer counted as open. */
   accepted?: { who: string; why: string };
   /** What cannot be written because of it, in words: `file for Brack 2`. */

@@ -103,3 +103,14 @@ const onStrip = (s: Strip, name: (of: string) => string): Strip => ({
   ...(s.groups ? { groups: s.groups.map((g) => g.map(name)) } : {}),
   ...(s.pieces ? { pieces: s.pieces.map((p) => (p.behind === undefined ? p : { ...p, behind: name(p.behind) })) } : {}),
 });
+
+/** Strips on which the sides of conductors go by their new names. */
+export const renameSides = (strips: Strip[], names: ReadonlyMap<string, string>): Strip[] =>
+  changed(
+    strips,
+    (s) => Object.keys(s.sides ?? {}).some((c) => names.has(c)),
+    (s) => ({
+      ...s,
+      sides: Object.fromEntries(Object.entries(s.sides!).map(([c, side]) => [names.get(c) ?? c, side])),
+    }),
+  );

@@ -396,6 +396,16 @@ const wire = Joi.object<Wire, true>({
   when,
 });
 
+const core = Joi.object<Cable["cores"][number], true>({
+  core: name.required(),
+  colour,
+  sizeMm2: size,
+  from: pinRef,
+  to: pinRef,
+  far: text,
+  net: name,
+});
+
 const cable = Joi.object<Cable, true>({
   tag: name.required(),
   type: name.required(),
@@ -404,17 +414,7 @@ const cable = Joi.object<Cable, true>({
   to: text,
   gland: name,
   glandTo: name,
-  cores: list(
-    Joi.object({
-      core: name.required(),
-      colour,
-      sizeMm2: size,
-      from: pinRef,
-      to: pinRef,
-      far: text,
-      net: name,
-    }),
-  ).required(),
+  cores: list(core).required(),
   when,
 });
 
@@ -576,6 +576,11 @@ export const FORM = {
   pinRef,
   place,
   wire,
+  net,
+  cable,
+  core,
+  option,
+  when,
   crossing,
   hinge,
   hingeAxis,

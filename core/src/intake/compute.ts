@@ -1,4 +1,5 @@
 import { Again } from "../design/again";
+import { conditionText, everTogether, leftBehind, withBoth } from "../design/conditions";
 import { forFile, uniqueNames } from "../design/file-out";
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import { LOSSY } from "../design/lossy";
@@ -9,13 +10,15 @@ import {
   choiceOf,
   listed,
   OpenPoints,
+  type Cause,
   type NewPoint,
   type Mend,
   type Severity,
   type Thing,
 } from "../design/open-points";
-import { byText } from "../design/order";
+import { byText, pushTo } from "../design/order";
 import type { Rules } from "../design/rules";
+import { leadsTo } from "../design/remove";
 import { sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 import type { IntakeResult } from "./result";
 
@@ -28,6 +31,7 @@ export function compute(design: Design, shop: Rules): IntakeResult {
   const points = new OpenPoints("intake");
   checkNames(design, points);
   checkOptions(design, points);
+  checkConditions(design, points);
   checkEnclosures(look, points);
   checkParts(look, points);
   checkDevices(look, points);
@@ -191,21 +195,96 @@ function checkOptions(design: Design, points: OpenPoints): void {
     });
   }
   const check = (thing: Thing, of: string, when: When | undefined) => {
-    for (const key of Object.keys(when ?? {})) {
-      if (byKey.has(key)) continue;
+    for (const [key, wanted] of Object.entries(when ?? {})) {
+      const option = byKey.get(key);
+      const strange = option && [wanted].flat().filter((c) => !option.choices.includes(c));
+      if (strange?.length === 0) continue;
+      const all = strange?.length === [wanted].flat().length;
       points.add({
         severity: "check",
-        kind: "unknown option",
+        kind: option ? "unknown choice" : "unknown option",
         thing,
         of,
-        text: `${thing} ${of} hangs on option ${key}, which is not in the design; it is left out`,
-        remedy: "Add the option or take the condition away.",
+        text: option
+          ? `${thing} ${of} hangs on ${listed(strange!.map((c) => `"${c}"`))} of option ${key}, which has ${listed(option.choices)}${all ? "; it is never there" : ""}`
+          : `${thing} ${of} hangs on option ${key}, which is not in the design; it is left out`,
+        remedy: option ? "Correct the condition." : "Add the option or take the condition away.",
+        mend: {
+          label: "Let it always be there",
+          kind: "set condition",
+          payload: { things: [{ thing, of }], when: null },
+          asks: [],
+        },
       });
     }
   };
   for (const d of design.devices) check("device", d.tag, d.when);
   for (const w of design.wires) check("wire", w.number, w.when);
   for (const c of design.cables) check("cable", c.tag, c.when);
+}
+
+/**
+ * Whether what leads to a device, or sits in it, can be there without it. What is so with the options as they are chosen is told
+ * with the end; here what another choice would bring. O(things), and the cases of the options that such things name
+ */
+function checkConditions(design: Design, points: OpenPoints): void {
+  const { options } = design;
+  const variants = new Map<string, (When | undefined)[]>();
+  for (const d of design.devices) pushTo(variants, d.tag, d.when);
+  const chosen = chosenOptions(design);
+  const looked = new Map<string, ReturnType<typeof leftBehind>>();
+  const check = (thing: Thing, of: string, when: When | undefined, tag: string | undefined, where: string): void => {
+    const others = tag === undefined ? undefined : variants.get(tag);
+    if (!others || others.includes(undefined)) return;
+    const key = JSON.stringify([when, tag]);
+    if (!looked.has(key)) looked.set(key, leftBehind(options, when, others));
+    const behind = looked.get(key);
+    if (!behind) return;
+    // What is there now and leads to nothing is told with its end.
+    if (holds(when, chosen) && !others.some((w) => holds(w, chosen))) return;
+    const never = when !== undefined && !others.some((w) => everTogether(options, [when, w]));
+    const [only] = others.length === 1 ? others : [];
+    points.add({
+      severity: never ? "check" : "note",
+      kind: "conditions contradict",
+      thing,
+      of,
+      text: never
+        ? `${thing} ${of} is there with ${conditionText(when)}, and ${tag}, ${where}, with ${others.map((w) => conditionText(w!)).join(", or ")}: never both`
+        : `with ${conditionText(Object.fromEntries(behind))} ${thing} ${of} would be there, but not ${tag}, ${where}`,
+      remedy: `Give the ${thing} the condition of the device, or the device that of the ${thing}.`,
+      ...(only
+        ? {
+            mend: {
+              label: `Let it come and go with ${tag}`,
+              kind: "set condition",
+              payload: { things: [{ thing, of }], when: withBoth(when, only) },
+              asks: [],
+            },
+            cause: {
+              text: `${tag} is there only with ${conditionText(only)}`,
+              mends: [
+                {
+                  label: `Let ${tag} always be there`,
+                  kind: "set condition",
+                  payload: { things: [{ thing: "device", of: tag }], when: null },
+                  asks: [],
+                },
+              ],
+            },
+          }
+        : {}),
+    });
+  };
+  const leads = "to which it leads";
+  for (const { number, from, to, when } of design.wires)
+    for (const tag of new Set([from?.device, to?.device])) check("wire", number, when, tag, leads);
+  for (const { tag, gland, glandTo, cores, when } of design.cables) {
+    const ends = cores.flatMap((c) => [c.from?.device, c.to?.device]);
+    for (const end of new Set(ends)) check("cable", tag, when, end, leads);
+    for (const at of new Set([gland, glandTo])) check("cable", tag, when, at, "through which it comes");
+  }
+  for (const { tag, on, when } of design.devices) check("device", tag, when, on?.slot, "in which it sits");
 }
 
 function checkEnclosures(look: Lookup, points: OpenPoints): void {
@@ -385,6 +464,7 @@ function checkEnd(
   const device = look.devices.get(ref.device);
   if (!device) {
     const dropped = drawn.has(ref.device);
+    const when = dropped ? look.design.devices.filter((d) => d.tag === ref.device).map((d) => d.when) : [];
     points.add({
       severity: "stop",
       kind: dropped ? "end left out" : "unknown device",
@@ -392,6 +472,7 @@ function checkEnd(
       of,
       text: `${thing} ${of} goes to ${ref.device}, ${dropped ? "which is left out by the chosen options" : "which is not in the design"}`,
       remedy: dropped ? `Give the ${thing} the same condition as the device.` : "Correct the tag or add the device.",
+      ...(dropped ? leftOutMends(thing, of, ref.device, when) : { cause: noDevice(ref.device, true) }),
     });
     return;
   }
@@ -417,6 +498,68 @@ function checkEnd(
         : {}),
     });
   }
+}
+
+/** The device that is not there, as the cause of all that leads to it or names it. */
+const noDevice = (tag: string, led: boolean): Cause => ({
+  text: `${tag} is not in the design`,
+  mends: [
+    {
+      label: `Add ${tag}`,
+      kind: "add device",
+      payload: { tag },
+      asks: [{ field: "part", label: "Part", as: "part" }],
+    },
+    ...(led
+      ? [
+          {
+            label: "Lead all to another device",
+            kind: "lead elsewhere",
+            payload: { from: tag },
+            asks: [{ field: "to", label: "Tag of the device", as: "text" as const }],
+          },
+        ]
+      : []),
+  ],
+});
+
+/** O(ends) */
+function leadsThere(look: Lookup, tag: string): boolean {
+  const there = new Set([tag]);
+  return (
+    look.wires.some(({ wire }) => leadsTo(wire, there)) ||
+    [...look.cables.values()].some((c) => c.cores.some((core) => leadsTo(core, there)))
+  );
+}
+
+/** What may be done where the chosen options leave a device out to which something leads. */
+function leftOutMends(
+  thing: Thing,
+  of: string,
+  tag: string,
+  conditions: readonly (When | undefined)[],
+): Pick<NewPoint, "mend" | "cause"> {
+  const [when] = conditions;
+  if (conditions.length !== 1 || !when) return {};
+  return {
+    mend: {
+      label: `Let it come and go with ${tag}`,
+      kind: "set condition",
+      payload: { things: [{ thing, of }], when },
+      asks: [],
+    },
+    cause: {
+      text: `${tag} is left out by the chosen options`,
+      mends: [
+        {
+          label: `Let ${tag} always be there`,
+          kind: "set condition",
+          payload: { things: [{ thing: "device", of: tag }], when: null },
+          asks: [],
+        },
+      ],
+    },
+  };
 }
 
 /** Parts without any pin on which something is to land: one point for each, however many wires. O(ends), where there are any. */
@@ -505,6 +648,7 @@ function checkWires(wires: Lookup["wires"], look: Lookup, drawn: ReadonlySet<str
           payload: { wire: id },
           asks: [{ field: "net", label: "Net", as: "choice", choices: [...look.nets.keys()].sort(byText) }],
         },
+        ...(wire.net === undefined ? {} : { cause: noNet(wire.net) }),
       });
     }
     const type = wire.type === undefined ? undefined : look.parts.get(wire.type)?.wire;
@@ -537,9 +681,49 @@ function checkWires(wires: Lookup["wires"], look: Lookup, drawn: ReadonlySet<str
         of: id,
         text: `wire ${id} is a core of cable ${wire.core.cable}, which is not in the design`,
         remedy: "Correct the tag or add the cable.",
+        cause: {
+          text: `cable ${wire.core.cable} is not in the design`,
+          mends: [
+            {
+              label: `Add ${wire.core.cable}`,
+              kind: "add cable",
+              payload: { tag: wire.core.cable, cores: [] },
+              asks: [{ field: "type", label: "Type", as: "text" }],
+            },
+          ],
+        },
       });
     }
   }
+}
+
+const noNet = (name: string): Cause => ({
+  text: `net ${name} is not in the design`,
+  mends: [
+    {
+      label: `Add net ${name}`,
+      kind: "add net",
+      payload: { name },
+      asks: [{ field: "class", label: "Class", as: "class", optional: true }],
+    },
+  ],
+});
+
+/** The net or the class by which wires have no colour. */
+function noColourOf(look: Lookup, net: string | undefined): Pick<NewPoint, "cause"> {
+  const known = net === undefined ? undefined : look.nets.get(net);
+  if (!known) return {};
+  const asks: Mend["asks"] = [{ field: "colour", label: "Colour", as: "colour" }];
+  const mends = [{ label: `Give net ${net} a colour`, kind: "set net", payload: { net }, asks }];
+  const { class: cls } = known;
+  return cls === undefined
+    ? { cause: { text: `net ${net} says no colour`, mends } }
+    : {
+        cause: {
+          text: `class ${cls} says no colour`,
+          mends: [{ label: `Give class ${cls} a colour`, kind: "set class", payload: { class: cls }, asks }],
+        },
+      };
 }
 
 function checkColours(wires: Lookup["wires"], look: Lookup, shop: Rules, points: Told): void {
@@ -552,6 +736,7 @@ function checkColours(wires: Lookup["wires"], look: Lookup, shop: Rules, points:
       of: id,
       text: `wire ${id} has no colour`,
       remedy: "Give it to the wire, its net or its class.",
+      ...noColourOf(look, wire.net),
       mend: {
         label: "Give it to the wire",
         kind: "set wires",
@@ -713,6 +898,7 @@ function checkStrips(look: Lookup, drawn: ReadonlySet<string>, points: OpenPoint
         of: s.tag,
         text: `strip ${s.tag} names ${m}, which is not in the design`,
         remedy: "Correct the tag or add the terminal.",
+        cause: noDevice(m, leadsThere(look, m)),
       });
     }
     for (const j of s.jumpers ?? []) {

@@ -1,9 +1,10 @@
 import Joi from "joi";
-import { changed, done, freeName, notThere, unfit, withFields, type Applied, type EditKind } from "../design/edits";
+import { done, freeName, notThere, unfit, type Applied, type EditKind } from "../design/edits";
 import { enclosureOf } from "../design/geometry";
 import { lookUp, type Lookup } from "../design/lookup";
-import type { Cable, Design, Device, PinRef, Wire } from "../design/model";
+import type { Design, Device, PinRef, Wire } from "../design/model";
 import { listed } from "../design/open-points";
+import { leadsTo, withoutDevices } from "../design/remove";
 import { FORM } from "../design/schema";
 
 /** Edits by which devices come into a design and leave it. */
@@ -126,9 +127,6 @@ function taking(names: Set<string>, wanted: string): string {
   return name;
 }
 
-const leadsTo = ({ from, to }: Pick<Wire, "from" | "to">, devices: ReadonlySet<string>): boolean =>
-  [from, to].some((ref) => ref !== undefined && devices.has(ref.device));
-
 /** The enclosure a device stands in; undefined while it stands nowhere. */
 function standsIn(look: Lookup, device: Device): string | undefined {
   const seen = new Set<string>();
@@ -167,33 +165,7 @@ export const removeDevices: EditKind<RemoveDevices> = {
     const carried = design.devices.find((d) => leaving.has(d.on?.slot ?? "") && !leaving.has(d.tag));
     if (carried)
       return unfit(`${carried.tag} sits in ${carried.on!.slot}`, "Place it elsewhere first, or remove it too.");
-    const gone = (ref: PinRef | undefined): boolean => ref !== undefined && leaving.has(ref.device);
-    const off = <T extends { from?: PinRef; to?: PinRef }>(list: T[]): T[] =>
-      changed(
-        list,
-        (w) => leadsTo(w, leaving),
-        ({ from, to, ...rest }) =>
-          ({ ...rest, ...(from && !gone(from) ? { from } : {}), ...(to && !gone(to) ? { to } : {}) }) as T,
-      );
-    const cables = changed(
-      design.cables,
-      (c) =>
-        leaving.has(c.gland ?? "") || leaving.has(c.glandTo ?? "") || c.cores.some((core) => leadsTo(core, leaving)),
-      (c) =>
-        withFields<Cable>(
-          { ...c, cores: off(c.cores) },
-          {
-            ...(leaving.has(c.gland ?? "") ? { gland: null } : {}),
-            ...(leaving.has(c.glandTo ?? "") ? { glandTo: null } : {}),
-          },
-        ),
-    );
-    return done({
-      ...design,
-      devices: design.devices.filter((d) => !leaving.has(d.tag)),
-      wires: off(withWires ? design.wires.filter((w) => w.core || !leadsTo(w, leaving)) : design.wires),
-      cables,
-    });
+    return done(withoutDevices(design, leaving, withWires));
   },
   sentence: ({ devices, withWires }) => `${listed(devices)} removed${withWires ? ", with all wires to them" : ""}`,
   touches: ({ devices }) => devices.map((of) => ({ thing: "device", of })),

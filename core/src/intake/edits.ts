@@ -1,9 +1,21 @@
 import Joi from "joi";
 import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { addOption, changeOption, removeOption, setCondition } from "./condition-edits";
 import { addDevice, copyDevices, removeDevices } from "./device-edits";
+import {
+  addCable,
+  addCores,
+  addNet,
+  changeCable,
+  changeCore,
+  leadElsewhere,
+  removeCables,
+  removeCores,
+  removeNets,
+} from "./network-edits";
 import { conductorText } from "../design/landings";
 import { lookUp } from "../design/lookup";
-import { renameAccepted, renameDevices } from "../design/rename";
+import { renameAccepted, renameDevices, renameSides } from "../design/rename";
 import {
   NET_CLASSES,
   type Accepted,
@@ -13,7 +25,6 @@ import {
   type NetClass,
   type Part,
   type PinRef,
-  type Strip,
   type Strand,
   type Wire,
 } from "../design/model";
@@ -68,7 +79,7 @@ function renamed(d: Design, thing: Renamed, from: string, to: string): Design {
           (w) => is(w.number),
           (w) => ({ ...w, number: to }),
         ),
-        strips: withSides(
+        strips: renameSides(
           d.strips,
           new Map([[conductorText({ of: from, cable: null }), conductorText({ of: to, cable: null })]]),
         ),
@@ -141,7 +152,7 @@ function renamed(d: Design, thing: Renamed, from: string, to: string): Design {
           (w) => is(w.core?.cable),
           (w) => ({ ...w, core: { ...w.core!, cable: to } }),
         ),
-        strips: withSides(d.strips, coresNamed(d, from, to)),
+        strips: renameSides(d.strips, coresNamed(d, from, to)),
         attachments,
       };
   }
@@ -155,17 +166,6 @@ function coresNamed(d: Design, from: string, to: string): Map<string, string> {
     [...listed, ...led].map((of) => [conductorText({ of, cable: from }), conductorText({ of, cable: to })]),
   );
 }
-
-/** Strips on which the sides of conductors go by their new names. */
-const withSides = (strips: Strip[], names: ReadonlyMap<string, string>): Strip[] =>
-  changed(
-    strips,
-    (s) => Object.keys(s.sides ?? {}).some((c) => names.has(c)),
-    (s) => ({
-      ...s,
-      sides: Object.fromEntries(Object.entries(s.sides!).map(([c, side]) => [names.get(c) ?? c, side])),
-    }),
-  );
 
 export const rename: EditKind<Rename> = {
   kind: "rename",
@@ -579,8 +579,21 @@ export const INTAKE_EDITS: readonly AnyEditKind[] = [
   addDevice,
   copyDevices,
   removeDevices,
+  addNet,
+  removeNets,
+  addCable,
+  changeCable,
+  removeCables,
+  addCores,
+  changeCore,
+  removeCores,
+  leadElsewhere,
   setTexts,
   setPart,
   choose,
+  addOption,
+  changeOption,
+  removeOption,
+  setCondition,
   accept,
 ];

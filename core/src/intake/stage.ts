@@ -6,7 +6,7 @@ import type { IntakeResult } from "./result";
 
 export const intake: Stage<IntakeResult> = {
   name: "intake",
-  version: 5,
+  version: 6,
   needs: [],
   reads: {
     design: {

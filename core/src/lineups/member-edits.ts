@@ -4,6 +4,7 @@ import { enclosureOf } from "../design/geometry";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Device, PinRef, Strip } from "../design/model";
 import { listed } from "../design/open-points";
+import { withoutDevices } from "../design/remove";
 import { renameDevices } from "../design/rename";
 import { FORM } from "../design/schema";
 import { notOn, stripOf, withStrip } from "./on-strip";
@@ -139,6 +140,33 @@ function usedBy(design: Design, leaving: ReadonlySet<string>): string | null {
   const child = design.devices.find((d) => d.on?.slot !== undefined && leaving.has(d.on.slot) && !leaving.has(d.tag));
   return child ? `${child.tag} sits in ${child.on!.slot}` : null;
 }
+
+export interface RemoveStrip {
+  strip: string;
+  /** What becomes of its members: they stay as devices, where they say themselves, or leave the design with the wires to them. */
+  members: "stay" | "go";
+}
+
+/** Takes a strip out of the design, with its jumpers, prints and what else was said of it. */
+export const removeStrip: EditKind<RemoveStrip> = {
+  kind: "remove strip",
+  schema: Joi.object<RemoveStrip, true>({ strip: name, members: Joi.string().valid("stay", "go").required() }),
+  apply(design, { strip: tag, members: what }) {
+    const strip = stripOf(design, tag);
+    if (!strip) return notThere("strip", tag);
+    const next = { ...design, strips: design.strips.filter((s) => s !== strip) };
+    if (what === "stay") return done(next);
+    const leaving = new Set(strip.members);
+    const other = next.strips.find((s) => s.members.some((m) => leaving.has(m)));
+    if (other) return unfit(`a member of ${tag} stands on ${other.tag} too`, "Take it off there first.");
+    const carried = design.devices.find((d) => leaving.has(d.on?.slot ?? "") && !leaving.has(d.tag));
+    if (carried) return unfit(`${carried.tag} sits in ${carried.on!.slot}`, "Place it elsewhere first.");
+    return done(withoutDevices(next, leaving, true));
+  },
+  sentence: ({ strip, members: what }) =>
+    `strip ${strip} removed${what === "go" ? ", with its members and all wires to them" : "; its members stay"}`,
+  touches: ({ strip }) => [{ thing: "strip", of: strip }],
+};
 
 export interface MakeStrip {
   strip: string;
@@ -344,6 +372,7 @@ export const MEMBER_EDITS: readonly AnyEditKind[] = [
   putOnStrip,
   takeOffStrip,
   makeStrip,
+  removeStrip,
   renumberStrip,
   copyToMembers,
   landConductor,

@@ -21,4 +21,9 @@ export const pointLines = (points: readonly OpenPoint[]): string[] =>
     ...(p.mend ? [`  ${p.mend.label}: ${p.mend.kind} ${JSON.stringify(p.mend.payload)}`] : []),
     ...(p.mend?.asks.map((a) => `    ${a.field}: ${a.label} (${a.as}${a.choices ? `: ${a.choices.join(" ")}` : ""})`) ??
       []),
+    ...(p.cause
+      ? [
+          `  of ${p.cause.text}: ${p.cause.mends.map((m) => `${m.label}: ${m.kind} ${JSON.stringify(m.payload)}`).join("; ")}`,
+        ]
+      : []),
   ]);
