@@ -620,11 +620,11 @@ describe.each<[string, Size]>([
 
   test("an option is chosen, seen before and after, and taken back", async () => {
     await open("/jobs/LARK-2601/intake");
-    await click(driver, "choose-orchestra-lift");
+    await click(driver, "option-choose-orchestra-lift");
     const choices = await driver.findElements(By.css('[data-testid="ask-choice"] option'));
     const other = (await Promise.all(choices.map((c) => c.getAttribute("value")))).find((v) => v !== "")!;
     await (await find(driver, "ask-choice")).sendKeys(other);
-    await click(driver, "edit-look");
+    // It is shown without being asked for.
     const seen = await says(driver, "outlook", "wire to cut");
     expect(seen).toMatch(/\d+ devices new: /);
     expect(seen).toMatch(/\d+ wires new: /);

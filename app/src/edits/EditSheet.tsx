@@ -1,6 +1,7 @@
 import type { Ask } from "@gray-bench/core/design/open-points";
-import { useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { View } from "react-native";
+import { useDesign } from "../jobs/useJobs";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
@@ -13,6 +14,7 @@ import { Body, Small } from "../kit/Text";
 import type { Act, Answers, Shaped } from "./act";
 import { answer, choicesOf, textNow, withAnswer, type Answer } from "./answers";
 import { OutlookView } from "./Outlook";
+import { deviceParts } from "./parts";
 import { useEdit, useOutlook, type Doing, type Outcome } from "./useEdits";
 
 const UNIT: Partial<Record<Ask["as"], (s: Settings) => string>> = {
@@ -74,29 +76,30 @@ export function EditSheet({
   const refused = made?.find((m) => !m.ok) ?? null;
   const note = answers && act.note?.(answers);
   const ready = made !== null && refused === null && name.trim() !== "" && (!whyNeeded || why.trim() !== "");
-  const doing = (): Doing[] => [
-    ...(made ?? []).flatMap((m) =>
-      m.ok
-        ? [
-            {
-              kind: act.kind,
-              payload: whyNeeded ? { ...m.payload, why: why.trim(), who: name.trim() } : m.payload,
-              ...(why.trim() && !whyNeeded ? { why: why.trim() } : {}),
-            },
-          ]
-        : [],
-    ),
-    ...(act.more ?? []).map((m) => ({ ...m, ...(why.trim() ? { why: why.trim() } : {}) })),
+  /** What is laid, the reason and the name aside. */
+  const trial: Doing[] = [
+    ...(made ?? []).flatMap((m) => (m.ok ? [{ kind: act.kind, payload: m.payload }] : [])),
+    ...(act.more ?? []),
   ];
+  const doing = (): Doing[] =>
+    trial.map(({ kind, payload }) =>
+      whyNeeded
+        ? { kind, payload: { ...(payload as object), why: why.trim(), who: name.trim() } }
+        : { kind, payload, ...(why.trim() ? { why: why.trim() } : {}) },
+    );
+  const tryable = made !== null && refused === null;
   // What was seen holds as long as nothing else is answered.
-  const answered = JSON.stringify(all.map((a) => a.got));
-  const [seen, setSeen] = useState("");
+  const answered = JSON.stringify(trial);
+  const seen = JSON.stringify(outlook.variables) === answered;
   const look = (): void => {
     setTried(true);
-    if (made === null || refused) return;
-    setSeen(answered);
-    outlook.mutate(doing());
+    if (tryable) outlook.mutate(trial);
   };
+  const { mutate: ask } = outlook;
+  const shownFor = act.shown && tryable ? answered : null;
+  useEffect(() => {
+    if (shownFor !== null) ask(JSON.parse(shownFor) as Doing[]);
+  }, [shownFor, ask]);
   const save = (): void => {
     setTried(true);
     if (!ready) return;
@@ -117,6 +120,7 @@ export function EditSheet({
         {all.map(({ ask, got }) => (
           <View key={ask.field} className="gap-1">
             <AskField
+              job={job}
               ask={ask}
               value={typed[ask.field] ?? textNow(ask, settings)}
               change={(text) => setTyped((now) => ({ ...now, [ask.field]: text }))}
@@ -161,10 +165,11 @@ export function EditSheet({
         {lay.error instanceof ApiError
           ? lay.error.body.changed?.map((line, i) => <Small key={i}>Meanwhile, {line}</Small>)
           : null}
-        {outlook.data && seen === answered ? <OutlookView outlook={outlook.data} /> : null}
-        {outlook.error && seen === answered ? <Failed error={outlook.error} /> : null}
+        {act.shown && outlook.isPending ? <Small role="status">Computing what it would do …</Small> : null}
+        {outlook.data && seen ? <OutlookView outlook={outlook.data} /> : null}
+        {outlook.error && seen ? <Failed error={outlook.error} /> : null}
         <View className="flex-row flex-wrap gap-2">
-          {whyNeeded ? null : (
+          {whyNeeded || act.shown ? null : (
             <Button
               label={outlook.isPending ? "Computing …" : "See what it does"}
               disabled={outlook.isPending}
@@ -192,12 +197,31 @@ const Wrong = ({ text }: { text: string }) => (
   </View>
 );
 
+/** A part of the design that a device may be, those of no device left out. */
+function PartSelect({
+  job,
+  label,
+  value,
+  change,
+}: {
+  job: string;
+  label: string;
+  value: string;
+  change(text: string): void;
+}) {
+  const { data: design } = useDesign(job);
+  const parts = useMemo(() => (design ? deviceParts(design) : []), [design]);
+  return <Select label={label} value={value} choices={parts} choose={change} none="choose …" testID="ask-part" />;
+}
+
 function AskField({
+  job,
   ask,
   value,
   change,
   enter,
 }: {
+  job: string;
   ask: Ask;
   value: string;
   change: (text: string) => void;
@@ -207,6 +231,7 @@ function AskField({
   const unit = UNIT[ask.as]?.(settings);
   const label = `${unit ? `${ask.label} (${unit})` : ask.label}${ask.optional ? ", may be empty" : ""}`;
   const choices = choicesOf(ask);
+  if (ask.as === "part") return <PartSelect job={job} label={label} value={value} change={change} />;
   const testID = `ask-${ask.field}`;
   if (choices)
     return (

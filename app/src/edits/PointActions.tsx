@@ -2,6 +2,7 @@ import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import { useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";
+import type { Caused } from "../open/groups";
 import { keepTags } from "../kit/format";
 import { Small } from "../kit/Text";
 import { mendAct, type Act } from "./act";
@@ -24,14 +25,25 @@ export const acceptAct = (points: readonly OpenPoint[]): Act => ({
   whyNeeded: true,
 });
 
+/** Settles what points come from. */
+export const causeActs = ({ cause, points }: Caused): Act[] =>
+  cause.mends.map((mend, i) => ({
+    ...mendAct(mend, keepTags(`${cause.text}. ${points.length} open points come from it.`)),
+    id: `cause-${i}`,
+    shown: mend.asks.length === 0,
+  }));
+
 /** What can be done about an open point right where it is read: its mend, and letting it stand. */
 export function PointActions({
   job,
   point,
+  common = false,
   laid,
 }: {
   job: string;
   point: OpenPoint;
+  /** What it comes from is settled beside it, with others. */
+  common?: boolean;
   laid: (outcome: Outcome) => void;
 }) {
   const [act, setAct] = useState<Act | null>(null);
@@ -44,10 +56,20 @@ export function PointActions({
   }
   // An edit that does not fit is settled by taking it back, in the history.
   if (point.thing === "edit") return null;
-  const mend = point.mend ? mendAct(point.mend, keepTags(point.text)) : null;
+  const text = keepTags(point.text);
+  const mends = [point.mend, ...(common ? [] : (point.cause?.mends ?? []))].flatMap((m) =>
+    m ? [mendAct(m, text)] : [],
+  );
   return (
     <View className="flex-row flex-wrap gap-2">
-      {mend ? <Button label={keepTags(mend.label)} onPress={() => setAct(mend)} testID={`mend-${point.id}`} /> : null}
+      {mends.map((mend, i) => (
+        <Button
+          key={mend.label}
+          label={keepTags(mend.label)}
+          onPress={() => setAct(mend)}
+          testID={`mend-${point.id}${i > 0 ? `-${i + 1}` : ""}`}
+        />
+      ))}
       <Button label="Accept" onPress={() => setAct(acceptAct([point]))} testID={`accept-${point.id}`} />
       {act ? <EditSheet job={job} act={act} close={() => setAct(null)} laid={laid} /> : null}
     </View>

@@ -1,4 +1,5 @@
-import type { Ask, Mend } from "@gray-bench/core/design/open-points";
+import type { Ask, Mend, OpenPoint } from "@gray-bench/core/design/open-points";
+import { keepTags } from "../kit/format";
 import type { Value } from "./answers";
 
 /** What was answered: every value as it will stand, and which of them are part of the edit. */
@@ -29,6 +30,8 @@ export interface Act {
   whyNeeded?: boolean;
   /** Makes the payload of what was answered, where that is more than a field each. */
   shape?(answers: Answers): Shaped;
+  /** What it would do is shown without being asked for: it concerns more than can be seen from here. */
+  shown?: boolean;
   /** What is to be known before it is laid. */
   note?(answers: Answers): string | null;
 }
@@ -42,3 +45,30 @@ export const mendAct = (mend: Mend, about: string): Act => ({
   payloads: [mend.payload],
   asks: mend.asks,
 });
+
+/** Settles several points alike, with one answer; null where they do not ask the same. */
+export function mendTogether(points: readonly OpenPoint[]): Act | null {
+  const mends = points.map((p) => p.mend);
+  const [first] = mends;
+  if (!first || points.length < 2) return null;
+  const asked = JSON.stringify(first.asks);
+  const alike = mends.every(
+    (m) => m?.kind === first.kind && m.label === first.label && JSON.stringify(m.asks) === asked,
+  );
+  return alike
+    ? {
+        id: "mend",
+        label: `${first.label}, all ${points.length}`,
+        title: first.label,
+        about: `${points.length} open points are settled alike: ${keepTags(
+          points
+            .map((p) => `${p.thing} ${p.of}`)
+            .slice(0, 12)
+            .join(", "),
+        )}${points.length > 12 ? ` and ${points.length - 12} more` : ""}.`,
+        kind: first.kind,
+        payloads: mends.map((m) => m!.payload),
+        asks: first.asks,
+      }
+    : null;
+}

@@ -8,9 +8,12 @@ import type { RoutesResult } from "@gray-bench/core/routes/result";
 import type { Settings } from "../kit/settings";
 import { barActs } from "../panel/barActs";
 import { deviceActs, manyDevicesActs } from "../panel/deviceActs";
+import { addCableAct, addNetAct, cableActs, coreActs, coreNames } from "../intake/cableActs";
+import { addOptionAct, optionActs } from "../intake/optionActs";
 import { addCrossingAct, crossingActs } from "../routes/crossingActs";
 import { addWireAct, manyWiresActs, netActs, wireActs } from "../routes/wireActs";
 import type { Act } from "./act";
+import { conditionActs } from "./condition";
 import { answer, choicesOf, withAnswer } from "./answers";
 
 const design = JSON.parse(readFileSync(join(__dirname, "../../../designs/larkmoor.bench.json"), "utf8")) as Design;
@@ -79,6 +82,75 @@ describe("what is offered for a thing gives edits that fit", () => {
     expect(of(laid(by(acts, "net"), { class: "signal" })).class).toBe("signal");
     expect(of(laid(by(acts, "net"), { colour: "" })).colour).toBeUndefined();
     expect(laid(by(acts, "rename-net"), { to: "P99" }).wires.find((w) => w.number === "214")!.net).toBe("P99");
+  });
+
+  test("cables and cores: named with ranges, led, loose where an end is emptied, refused where a pin is not there", () => {
+    const tag = "-W61";
+    const of = (d: Design) => d.cables.find((c) => c.tag === tag)!;
+    const cable = of(design);
+    const acts = cableActs(design, cable);
+    expect(of(laid(by(acts, "change-cable"), { to: "roof", gland: "" }))).toMatchObject({
+      to: "roof",
+      type: cable.type,
+    });
+    const more = laid(by(acts, "add-cores"), { cores: "x1, 21-23" });
+    expect(
+      of(more)
+        .cores.map((c) => c.core)
+        .slice(-4),
+    ).toEqual(["x1", "21", "22", "23"]);
+    expect(lay(by(acts, "add-cores"), { cores: "9-5" }).refused).toBe("cores: 9-5 runs backwards.");
+    expect(coreNames("1 1")).toEqual({ ok: false, reason: "1 is named twice." });
+    expect(coreNames("1-900").ok).toBe(false);
+    expect(laid(by(acts, "remove-cable")).cables).toHaveLength(design.cables.length - 1);
+    const core = cable.cores[0]!;
+    const [change, remove] = coreActs(design, cable, core);
+    const first = (d: Design) => of(d).cores[0]!;
+    expect(first(laid(change!, { "to.device": "-K13", "to.pin": "13", far: "" })).to).toEqual({
+      device: "-K13",
+      pin: "13",
+    });
+    expect(first(laid(change!, { "from.device": "", "from.pin": "" })).from).toBeUndefined();
+    expect(lay(change!, { "from.pin": "" }).refused).toBe("from.pin: Device and pin, or neither.");
+    expect(lay(change!, { "to.device": "-K13", "to.pin": "nix" }).refused).toMatch(/-K13 has no pin nix/);
+    expect(of(laid(remove!)).cores).toHaveLength(cable.cores.length - 1);
+    const next = laid(addCableAct(design), { type: cable.type, cores: "1-3", to: "pit" }).cables.at(-1)!;
+    expect([next.type, next.to, next.cores]).toEqual([
+      cable.type,
+      "pit",
+      [{ core: "1" }, { core: "2" }, { core: "3" }],
+    ]);
+    expect(laid(addNetAct(), { name: "M9", class: "signal" }).nets.at(-1)).toEqual({ name: "M9", class: "signal" });
+  });
+
+  test("options and conditions: what nothing is said of stands, all but one of three, many set as a whole", () => {
+    const [choose, change] = optionActs(design.options[0]!);
+    expect(laid(choose!, { choice: "fitted" }).options[0]!.chosen).toBe("fitted");
+    expect(laid(change!, { choices: "fitted,not fitted , later" }).options[0]!.choices).toEqual([
+      "fitted",
+      "not fitted",
+      "later",
+    ]);
+    const add = addOptionAct(design.options);
+    expect(lay(add, { key: "x", text: "x", choices: "a, b", chosen: "c" }).refused).toContain("none of the choices");
+    const three = laid(add, { key: "x", text: "x", choices: "a, b, c" });
+    expect(three.options.at(-1)).toEqual({ key: "x", text: "x", choices: ["a", "b", "c"], chosen: "a" });
+    const things = [{ thing: "device" as const, of: "-K13" }];
+    const when = { x: ["a", "b"], "orchestra-lift": "fitted" };
+    const shape = (act: Act, values: Record<string, string>) => act.shape!({ values, set: new Set() });
+    const [one] = conditionActs(three.options, things, when);
+    expect(one!.asks.map((a) => [a.field, a.now])).toContainEqual(["x", "all but c"]);
+    expect(shape(one!, { x: "all but a" })).toEqual({ ok: true, payload: { things, when: { x: ["b", "c"] } } });
+    expect(shape(one!, {})).toEqual({ ok: true, payload: { things, when: null } });
+    const odd = conditionActs(three.options, things, { x: ["c", "a"] })[0]!;
+    expect(shape(odd, { x: String(odd.asks.find((a) => a.field === "x")!.now) })).toEqual({
+      ok: true,
+      payload: { things, when: { x: ["c", "a"] } },
+    });
+    expect(conditionActs([], things)).toEqual([]);
+    const [, ...many] = manyDevicesActs(["-K13", "-K14"], design);
+    const set = laid(by(many, "condition"), { "orchestra-lift": "fitted" });
+    expect(set.devices.filter((d) => d.when && ["-K13", "-K14"].includes(d.tag))).toHaveLength(2);
   });
 
   test("a new wire has the next number, begins at the pin, and is refused where it leads nowhere", () => {

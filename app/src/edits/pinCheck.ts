@@ -28,7 +28,8 @@ export function pinRefusal(
     };
   }
   const part = look.parts.get(known.part);
-  if (!part || look.pin(part, pin)) return null;
+  // Of a part that has none yet any name will do: it is drawn later.
+  if (!part?.pins?.length || look.pin(part, pin)) return null;
   return {
     ok: false,
     field: `${field}.pin`,

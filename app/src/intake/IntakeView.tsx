@@ -4,10 +4,8 @@ import { useMutation } from "@tanstack/react-query";
 import { router, type Href } from "expo-router";
 import { ScrollView, View } from "react-native";
 import { useState } from "react";
-import { OnPages } from "../attachments/OnPages";
 import type { Act } from "../edits/act";
 import { Acts } from "../edits/Acts";
-import { EditSheet } from "../edits/EditSheet";
 import { Told } from "../edits/Told";
 import { usePutBack, type Outcome } from "../edits/useEdits";
 import { Button, LinkLine } from "../kit/Button";
@@ -22,28 +20,28 @@ import { Tray } from "../kit/Tray";
 import { LackingParts } from "../library/LackingParts";
 import { TakeLibrary } from "../library/TakeLibrary";
 import { KIND_WORDS } from "./matchingActs";
+import { NetworkTray, type Opened } from "./NetworkTray";
+import { addOptionAct, optionActs } from "./optionActs";
 import { beginArrival, useSources } from "./useArrival";
 import { countPoints } from "@gray-bench/core/design/open-points";
-import { NET_CLASSES, type Cable, type Colour, type NetClass, type Option } from "@gray-bench/core/design/model";
+import { NET_CLASSES, type Colour, type NetClass } from "@gray-bench/core/design/model";
 
 /** What came in with the design file. */
 export function IntakeView({
   job,
   intake,
-  cable,
+  opened,
   parts,
 }: {
   job: JobDetail;
   intake: IntakeResult;
-  cable: Cable | null;
+  opened: Opened;
   /** Parts that lack something are listed. */
   parts: boolean;
 }) {
   const settings = useSettings();
   const left = intake.leftOut;
-  const [choosing, setChoosing] = useState<string | null>(null);
   const [told, setTold] = useState<Outcome | null>(null);
-  const option = job.options.find((o) => o.key === choosing);
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
       <Title>Intake</Title>
@@ -55,10 +53,7 @@ export function IntakeView({
       <LinkLine href={jobHref(job.code, "attachments")} label="Schematic and attachments" testID="to-attachments" />
       {job.libraryNewer ? <TakeLibrary job={job} /> : null}
       <LackingParts job={job.code} shown={parts} />
-      {cable ? <CableTray job={job.code} cable={cable} /> : null}
-      {option ? (
-        <EditSheet job={job.code} act={chooseAct(option)} close={() => setChoosing(null)} laid={setTold} />
-      ) : null}
+      <NetworkTray job={job.code} {...opened} />
       <Tray className="p-3">
         <Head>What the design holds</Head>
         <View role="list" className="flex-row flex-wrap">
@@ -90,12 +85,27 @@ export function IntakeView({
         {job.options.length === 0 ? <Small>This design has no options.</Small> : null}
         {job.options.map((o) => (
           <View key={o.key} className="flex-row flex-wrap items-center gap-2">
-            <Body>
+            <Body className="min-w-[220px] flex-1">
               {o.text}: {o.chosen} <Small>of {o.choices.join(", ")}</Small>
             </Body>
-            <Button label="Choose" onPress={() => setChoosing(o.key)} testID={`choose-${o.key}`} />
+            <Acts
+              job={job.code}
+              acts={optionActs(o)}
+              label={`Option ${o.text}`}
+              about={o.key}
+              laid={setTold}
+              testID="option"
+            />
           </View>
         ))}
+        <Acts
+          job={job.code}
+          acts={[addOptionAct(job.options)]}
+          label="Change the options"
+          about="a new option"
+          laid={setTold}
+          testID="option"
+        />
         {left.devices + left.wires + left.cables > 0 ? (
           <Small>
             Left out with these choices: {left.devices} devices, {left.wires} wires, {left.cables} cables.
@@ -130,16 +140,6 @@ export function IntakeView({
     </ScrollView>
   );
 }
-
-const chooseAct = ({ key, text, choices, chosen }: Option): Act => ({
-  id: "choose",
-  label: "Choose",
-  title: "Choose",
-  about: `${text}: now ${chosen}. Devices, wires and cables that hang on it come and go with it.`,
-  kind: "choose",
-  payloads: [{ option: key }],
-  asks: [{ field: "choice", label: text, as: "choice", choices: choices.filter((c) => c !== chosen) }],
-});
 
 const classAct = (cls: NetClass, own: { colour?: Colour; sizeMm2?: number } | undefined): Act => ({
   id: `class-${cls}`,
@@ -252,27 +252,3 @@ const sourceText = ({ tables, said }: SourceList["files"][number]): string =>
   said
     ? said.views.map((v) => `${v.enclosure} ${v.face}`).join(" · ") || "no face of it"
     : tables.map((t) => (t.matching ? KIND_WORDS[t.matching.kind] : "left out")).join(" · ");
-
-function CableTray({ job, cable }: { job: string; cable: Cable }) {
-  return (
-    <Tray className="gap-1 p-3" testID="cable">
-      <Head>
-        Cable {cable.tag}, {cable.type}
-      </Head>
-      <Body>
-        from {cable.from ?? "?"} to {cable.to ?? "?"}
-        {cable.gland ? `, entering at ${cable.gland}` : ""}
-        {cable.glandTo ? `, at its other end at ${cable.glandTo}` : ""}
-      </Body>
-      {cable.cores.map((c) => (
-        <View key={c.core} className="flex-row gap-3">
-          <Mono className="w-[56px]">{c.core}</Mono>
-          <Mono>{c.from ? `${c.from.device}:${c.from.pin}` : "?"}</Mono>
-          <Small>to {c.to ? `${c.to.device}:${c.to.pin}` : (c.far ?? "?")}</Small>
-        </View>
-      ))}
-      {cable.cores.length === 0 ? <Small>Its cores are not listed in the design.</Small> : null}
-      <OnPages job={job} kind="cable" of={cable.tag} />
-    </Tray>
-  );
-}

@@ -11,6 +11,7 @@ import {
   type StripPlan,
 } from "@gray-bench/core/lineups/result";
 import type { Act, Answers, Shaped } from "../edits/act";
+import { conditionActs } from "../edits/condition";
 
 /** The members with some of them moved in front of a place, 0 to as many as there are; they keep their order. */
 export function movedTo(order: readonly string[], moving: ReadonlySet<string>, place: number): string[] {
@@ -471,8 +472,25 @@ export function stripActs(strip: StripPlan, others: readonly string[], design: D
       ),
     );
   if (others.length > 0) acts.push(joinAct(strip.tag, others));
+  acts.push(...conditionActs(design.options, [{ thing: "strip", of: strip.tag }]), removeAct(strip.tag));
   return acts;
 }
+
+const STAY = "stay, where each says itself";
+const GO = "go too, with the wires to them";
+
+const removeAct = (strip: string): Act => ({
+  id: "remove",
+  label: "Remove strip",
+  title: "Remove strip",
+  about: `${strip} is a strip no more: its jumpers, prints and accessories go.`,
+  kind: "remove strip",
+  payloads: [{ strip }],
+  asIs: true,
+  shown: true,
+  asks: [{ field: "members", label: "Its members", as: "choice", choices: [STAY, GO], now: STAY }],
+  shape: ({ values }): Shaped => ({ ok: true, payload: { strip, members: values.members === GO ? "go" : "stay" } }),
+});
 
 const BY = { "all in a row": "none", "part by part": "part", "group by group": "group" } as const;
 

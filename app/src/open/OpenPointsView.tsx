@@ -4,7 +4,8 @@ import { Link } from "expo-router";
 import { useState } from "react";
 import { Pressable, ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
-import { acceptAct, PointActions } from "../edits/PointActions";
+import { mendTogether } from "../edits/act";
+import { acceptAct, causeActs, PointActions } from "../edits/PointActions";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
 import { Button } from "../kit/Button";
@@ -18,7 +19,7 @@ import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { useWide } from "../kit/useWide";
-import { groupPoints, type Group } from "./groups";
+import { commonCauses, groupPoints, type Group } from "./groups";
 import { PointTable } from "./PointTable";
 
 const MOST_IN_GROUP = 50;
@@ -60,36 +61,49 @@ function Groups({ job, points, ways }: { job: string; points: readonly OpenPoint
   const picked = points.filter((p) => many?.has(p.id) && !p.accepted);
   const groups = groupPoints(points.filter((p) => !p.accepted));
   const accepted = groupPoints(points.filter((p) => p.accepted));
-  const group = (g: Group) => (
-    <Tray key={g.key} testID={`group-${g.kind}`}>
-      <View className="flex-row flex-wrap items-baseline gap-3 p-3">
-        <SeverityWord severity={g.severity} />
-        <Head className="flex-1">
-          {g.kind} ({g.points.length})
-        </Head>
-        <Small>found by {STAGE_TITLES[g.stage as StageName]}</Small>
-      </View>
-      <View role="list">
-        {g.points.slice(0, MOST_IN_GROUP).map((p) => (
-          <View key={p.id} role="listitem">
-            <Hold held={many || p.accepted || p.thing === "edit" ? undefined : () => toggle(p.id)}>
-              <Line job={job} point={p} on={many?.has(p.id) ?? false} many={many !== null} toggle={toggle} />
-            </Hold>
-            {many ? null : (
-              <View className="bg-paper px-3 pb-2">
-                <PointActions job={job} point={p} laid={laid} />
-              </View>
-            )}
+  const together = mendTogether(picked);
+  const group = (g: Group) => {
+    const causes = commonCauses(g.points);
+    const shared = new Set(causes.map((c) => c.cause.text));
+    return (
+      <Tray key={g.key} testID={`group-${g.kind}`}>
+        <View className="flex-row flex-wrap items-baseline gap-3 p-3">
+          <SeverityWord severity={g.severity} />
+          <Head className="flex-1">
+            {g.kind} ({g.points.length})
+          </Head>
+          <Small>found by {STAGE_TITLES[g.stage as StageName]}</Small>
+        </View>
+        {causes.map((c) => (
+          <View key={c.cause.text} className="gap-1 border-t border-line px-3 py-2" testID={`cause-${c.cause.text}`}>
+            <Body>
+              {c.points.length} of them come from one cause: {keepTags(c.cause.text)}.
+            </Body>
+            <Acts job={job} acts={causeActs(c)} label={c.cause.text} about={c.cause.text} laid={laid} testID="cause" />
           </View>
         ))}
-      </View>
-      {g.points.length > MOST_IN_GROUP ? (
-        <Small className="p-3">
-          and {g.points.length - MOST_IN_GROUP} more; all of them are in open-points.csv on the job desk
-        </Small>
-      ) : null}
-    </Tray>
-  );
+        <View role="list">
+          {g.points.slice(0, MOST_IN_GROUP).map((p) => (
+            <View key={p.id} role="listitem">
+              <Hold held={many || p.accepted || p.thing === "edit" ? undefined : () => toggle(p.id)}>
+                <Line job={job} point={p} on={many?.has(p.id) ?? false} many={many !== null} toggle={toggle} />
+              </Hold>
+              {many ? null : (
+                <View className="bg-paper px-3 pb-2">
+                  <PointActions job={job} point={p} common={shared.has(p.cause?.text ?? "")} laid={laid} />
+                </View>
+              )}
+            </View>
+          ))}
+        </View>
+        {g.points.length > MOST_IN_GROUP ? (
+          <Small className="p-3">
+            and {g.points.length - MOST_IN_GROUP} more; all of them are in open-points.csv on the job desk
+          </Small>
+        ) : null}
+      </Tray>
+    );
+  };
   return (
     <View className="min-h-0 flex-1">
       <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
@@ -113,7 +127,7 @@ function Groups({ job, points, ways }: { job: string; points: readonly OpenPoint
         <ManyBar many={new Set(picked.map((p) => p.id))} one="open point" several="open points" letGo={letGo}>
           <Acts
             job={job}
-            acts={[acceptAct(picked)]}
+            acts={[...(together ? [together] : []), acceptAct(picked)]}
             label="Chosen open points"
             about={picked.map((p) => p.id).join()}
             laid={(outcome) => {

@@ -3,6 +3,7 @@ import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
+import { mendTogether } from "../edits/act";
 import { acceptAct, PointActions } from "../edits/PointActions";
 import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";
@@ -68,10 +69,11 @@ export function PointTable({
         choose={(id) => choose({ point: id })}
         bar={(ids) => {
           const some = open(ids);
+          const together = mendTogether(some);
           return some.length === 0 ? null : (
             <Acts
               job={job}
-              acts={[acceptAct(some)]}
+              acts={[...(together ? [together] : []), acceptAct(some)]}
               label="Chosen open points"
               about={ids.join()}
               laid={setTold}

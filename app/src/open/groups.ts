@@ -8,6 +8,24 @@ export interface Group {
   points: OpenPoint[];
 }
 
+/** Points that come from one cause. */
+export interface Caused {
+  cause: NonNullable<OpenPoint["cause"]>;
+  points: OpenPoint[];
+}
+
+/** Causes that several points have in common, the one of most points first. */
+export function commonCauses(points: readonly OpenPoint[]): Caused[] {
+  const causes = new Map<string, Caused>();
+  for (const p of points) {
+    if (!p.cause || p.accepted) continue;
+    const known = causes.get(p.cause.text);
+    if (known) known.points.push(p);
+    else causes.set(p.cause.text, { cause: p.cause, points: [p] });
+  }
+  return [...causes.values()].filter((c) => c.points.length > 1).sort((a, b) => b.points.length - a.points.length);
+}
+
 /** Groups by severity, then kind; in the order found. */
 export function groupPoints(points: readonly OpenPoint[]): Group[] {
   const groups = new Map<string, Group>();

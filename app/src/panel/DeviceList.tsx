@@ -106,7 +106,7 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
   const acts = (tags: readonly string[]) => (
     <Acts
       job={job}
-      acts={manyDevicesActs(tags)}
+      acts={manyDevicesActs(tags, design)}
       label="Change the chosen devices"
       about={tags.join()}
       laid={setTold}

@@ -4,6 +4,8 @@ import type { Design, Device, Place } from "@gray-bench/core/design/model";
 import { byText } from "@gray-bench/core/design/order";
 import { unmatchedPins } from "@gray-bench/core/panel/pins";
 import type { Act, Answers, Shaped } from "../edits/act";
+import { conditionActs } from "../edits/condition";
+import { deviceParts } from "../edits/parts";
 import { renameAct } from "../edits/rename";
 
 const TURNS = ["0", "90", "180", "270"];
@@ -66,11 +68,7 @@ export function deviceActs(design: Design, tag: string): Act[] {
   const device = look.devices.get(tag);
   if (!device) return [];
   const own = look.parts.get(device.part);
-  const like = (category: string | undefined): number => (category === own?.category ? 0 : 1);
-  const parts = [...look.parts.values()]
-    .filter((p) => !["rail", "duct", "wire", "cable"].includes(p.category))
-    .sort((a, b) => like(a.category) - like(b.category) || byText(a.number, b.number))
-    .map((p) => p.number);
+  const parts = deviceParts(design, own?.category);
   // A member of a strip that is laid is moved with its strip.
   const held = design.strips.some((s) => s.at !== undefined && s.members.includes(tag));
   const [one, two, three] = device.texts ?? [];
@@ -141,6 +139,7 @@ export function deviceActs(design: Design, tag: string): Act[] {
       },
     },
     renameAct("device", tag),
+    ...conditionActs(design.options, [{ thing: "device", of: tag }], device.when),
     copyAct(design, [tag]),
     removeAct([tag]),
   ];
@@ -194,6 +193,7 @@ const removeAct = (tags: readonly string[]): Act => ({
   kind: "remove devices",
   payloads: [{ devices: tags }],
   asIs: true,
+  shown: true,
   asks: [{ field: "wires", label: "Wires that lead there are", as: "choice", choices: [LOOSE, GONE], now: LOOSE }],
   shape: ({ values }) => ({ ok: true, payload: { devices: tags, withWires: values.wires === GONE } }),
 });
@@ -201,10 +201,7 @@ const removeAct = (tags: readonly string[]): Act => ({
 /** A new device, loose: it is placed then like any other. */
 export function addDeviceAct(design: Design): Act {
   const look = lookUp(design);
-  const parts = [...look.parts.values()]
-    .filter((p) => !["rail", "duct", "wire", "cable"].includes(p.category))
-    .map((p) => p.number)
-    .sort(byText);
+  const parts = deviceParts(design);
   const last = [...look.devices.keys()].filter((t) => /^-K\d+$/.test(t)).at(-1) ?? "-K0";
   return {
     id: "add-device",
@@ -238,8 +235,12 @@ export function addDeviceAct(design: Design): Act {
 }
 
 /** What can be done with several devices at once. */
-export const manyDevicesActs = (tags: readonly string[]): Act[] => [
+export const manyDevicesActs = (tags: readonly string[], design?: Design): Act[] => [
   copyAct(undefined, tags),
+  ...conditionActs(
+    design?.options ?? [],
+    tags.map((of) => ({ thing: "device", of })),
+  ),
   removeAct(tags),
   {
     id: "lift",

@@ -1,5 +1,6 @@
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
+import { useJob } from "../jobs/useJobs";
 import { manyWiresActs } from "./wireActs";
 
 /** What can be done with several wires at once: each is one edit. */
@@ -11,13 +12,16 @@ export const ManyWires = ({
   job: string;
   wires: readonly string[];
   laid(outcome: Outcome): void;
-}) => (
-  <Acts
-    job={job}
-    acts={manyWiresActs(wires)}
-    label="Change the chosen wires"
-    about={wires.join()}
-    laid={laid}
-    testID="many"
-  />
-);
+}) => {
+  const options = useJob(job).data?.options;
+  return (
+    <Acts
+      job={job}
+      acts={manyWiresActs(wires, options)}
+      label="Change the chosen wires"
+      about={wires.join()}
+      laid={laid}
+      testID="many"
+    />
+  );
+};

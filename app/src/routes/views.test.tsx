@@ -1,5 +1,4 @@
 import type { JobDetail } from "@gray-bench/contract/api";
-import type { Design } from "@gray-bench/core/design/model";
 import { readDesign } from "@gray-bench/core/design/read";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
@@ -11,6 +10,7 @@ import { router } from "expo-router";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { IntakeView } from "../intake/IntakeView";
+import { Cables } from "../intake/NetworkTray";
 import { OpenPointsView } from "../open/OpenPointsView";
 import { DeviceDetails } from "../panel/DeviceDetails";
 import { page } from "../test/page";
@@ -212,8 +212,7 @@ test("Intake shows what came in, the options, and a cable that was looked for", 
     options: lark.design.options,
     rules: lark.design.rules,
   } as unknown as JobDetail;
-  const cable = (lark.design as Design).cables.find((c) => c.tag === "-W61")!;
-  page(<IntakeView job={job} intake={lark.intake} cable={cable} parts={false} />);
+  page(<IntakeView job={job} intake={lark.intake} opened={{}} parts={false} />);
   // The one that counts has no button; the other is asked about first.
   expect(screen.queryByTestId("put-back-B")).toBeNull();
   fireEvent.click(screen.getByTestId("put-back-A"));
@@ -222,6 +221,9 @@ test("Intake shows what came in, the options, and a cable that was looked for", 
   expect(screen.getByTestId("options").textContent).toContain(
     "Left out with these choices: 3 devices, 15 wires, 0 cables.",
   );
-  expect(screen.getByTestId("cable").textContent).toContain("from +A1 to grid limit switches, entering at -XE1");
+  page(<Cables job="L" design={lark.design} chosen="-W61" />);
+  expect(screen.getByTestId("cable").textContent!.replaceAll("\u2060", "")).toContain(
+    "from +A1 to grid limit switches, entering at -XE1",
+  );
   expect(router.setParams).not.toHaveBeenCalled();
 });

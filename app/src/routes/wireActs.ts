@@ -3,6 +3,7 @@ import type { Design } from "@gray-bench/core/design/model";
 import { byText } from "@gray-bench/core/design/order";
 import type { WireRoute } from "@gray-bench/core/routes/result";
 import type { Act, Answers } from "../edits/act";
+import { conditionActs } from "../edits/condition";
 import { pinRefusal } from "../edits/pinCheck";
 import { renameAct } from "../edits/rename";
 
@@ -62,7 +63,14 @@ const removeWires = (wires: readonly string[]): Act => ({
 });
 
 /** What can be done with several wires at once. */
-export const manyWiresActs = (wires: readonly string[]): Act[] => [...conductorActs(wires), removeWires(wires)];
+export const manyWiresActs = (wires: readonly string[], options: Design["options"] = []): Act[] => [
+  ...conductorActs(wires),
+  ...conditionActs(
+    options,
+    wires.map((of) => ({ thing: "wire", of })),
+  ),
+  removeWires(wires),
+];
 
 /** What can be done with a wire. */
 export function wireActs(design: Design, wire: WireRoute): Act[] {
@@ -105,6 +113,11 @@ export function wireActs(design: Design, wire: WireRoute): Act[] {
         return { ok: true, payload };
       },
     },
+    ...conditionActs(
+      design.options,
+      [{ thing: "wire", of: wire.id }],
+      look.wires.find((w) => w.id === wire.id)?.wire.when,
+    ),
     renameAct("wire", wire.id),
     removeWires([wire.id]),
   ];
@@ -134,7 +147,25 @@ export function netActs(design: Design, name: string): Act[] {
       ],
     },
     renameAct("net", name),
+    ...(net ? [removeNetAct(design, name)] : []),
+    ...conditionActs(design.options, [{ thing: "net", of: name }]),
   ];
+}
+
+/** A net out of the design; what was in it goes into another, or into none. */
+function removeNetAct(design: Design, name: string): Act {
+  const others = design.nets.flatMap((n) => (n.name === name ? [] : [n.name])).sort(byText);
+  return {
+    id: "remove-net",
+    label: "Join or remove net",
+    title: "Remove net",
+    about: `Net ${name} goes. Its wires and cores go into another net, or belong to none.`,
+    kind: "remove nets",
+    payloads: [{ nets: [name] }],
+    asIs: true,
+    shown: true,
+    asks: [{ field: "into", label: "Its wires go into", as: "choice", choices: others, optional: true }],
+  };
 }
 
 const NUMBERED = /^(.*?)(\d+)$/;
@@ -167,8 +198,8 @@ export function addWireAct(design: Design, device: string, pin?: string): Act {
       {
         field: "from.pin",
         label: `Pin of ${device}`,
-        as: "choice",
-        choices: pins,
+        // A part without any is drawn later.
+        ...(pins.length > 0 ? { as: "choice", choices: pins } : { as: "text" }),
         ...(pin === undefined ? {} : { now: pin }),
       },
       { field: "to.device", label: "To device", as: "text" },
