@@ -3,6 +3,7 @@ import type { DocumentsFound } from "@gray-bench/core/attachments/find";
 import type { PageFound } from "@gray-bench/core/attachments/places";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LibraryChanges, LibraryPart } from "@gray-bench/core/design/library";
+import { LIBRARY_WAYS, type LibraryTold, type LibraryWay } from "@gray-bench/core/tables/library-ways";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
@@ -234,6 +235,27 @@ export interface LibraryOutlook {
   changes: LibraryChanges;
   /** It is the same as the one that counts. */
   already: boolean;
+  /** How the file was read. */
+  told: LibraryTold;
+}
+
+/** Jobs that a part is used in. */
+export interface PartUses {
+  jobs: PartUse[];
+  /** So many jobs were looked through, the newest first, of all there are. */
+  looked: number;
+  all: number;
+}
+
+export interface PartUse {
+  job: string;
+  title: string;
+  /** Devices, rails, ducts, wires and cables of it; 0: it is only among its parts. */
+  uses: number;
+  /** Version of the library that completes the job; null: none. */
+  version: number | null;
+  /** Its version says something else of the part than the newest one: what is computed of it changes when that is taken over. */
+  changes: boolean;
 }
 
 /** What another version would do to a job. */
@@ -745,6 +767,7 @@ export const jobParams = Joi.object<{ job: string }>({ job: code });
 
 /** Of a version of the library: who, why, and on which one it was made. */
 export interface LibraryQuery {
+  how: LibraryWay;
   on: string;
   who: string;
   why?: string;
@@ -752,7 +775,21 @@ export interface LibraryQuery {
 
 const libraryHash = Joi.string().pattern(/^[0-9a-f]{64}$/);
 
+const libraryWay = Joi.string()
+  .valid(...LIBRARY_WAYS)
+  .default("whole")
+  .description("whole: the file is the library; into: it is written into the one there is, field by field");
+
+export const libraryLook = Joi.object<{ how: LibraryWay }>({ how: libraryWay });
+
+export const libraryFile = Joi.object<{ as: "json" | "csv" | "xlsx" }>({
+  as: Joi.string().valid("json", "csv", "xlsx").default("json"),
+});
+
+export const partUsesQuery = Joi.object<{ part: string }>({ part: Joi.string().min(1).max(120).required() });
+
 export const libraryQuery = Joi.object<LibraryQuery>({
+  how: libraryWay,
   on: libraryHash.allow("").required().description("hash of the version it was made on; empty where there was none"),
   who: Joi.string().trim().min(1).max(120).required(),
   why: Joi.string().trim().min(1).max(500),

@@ -241,6 +241,8 @@ describe("work is bounded", () => {
       tables: never,
       pack: never,
       readLibrary: never,
+      partText: never,
+      libraryFile: never,
       differLibraries: never,
       writeParts: never,
       readDocument: never,

@@ -7,11 +7,20 @@ export interface Entry {
   of: string;
   /** What stands beside it: part text, ends of a wire. */
   text: string;
+  /** Of a part: devices, rails, ducts, wires and cables that are of it. */
+  uses?: number;
 }
 
 /** Everything of a design that has a tag, number or name, in the order of the design. */
 export function searchEntries(design: Design): Entry[] {
   const parts = new Map(design.parts.map((p) => [p.number, p.text]));
+  const uses = new Map<string, number>();
+  const use = (part: string | undefined): void => {
+    if (part !== undefined) uses.set(part, (uses.get(part) ?? 0) + 1);
+  };
+  for (const { part } of [...design.devices, ...design.rails, ...design.ducts]) use(part);
+  for (const { type } of [...design.wires, ...design.cables]) use(type);
+  for (const { jumpers = [] } of design.strips) for (const { part } of jumpers) use(part);
   const entry = (thing: Thing, of: string, text: string): Entry => ({ thing, of, text });
   return [
     ...design.devices.map((d) => entry("device", d.tag, [parts.get(d.part) ?? d.part, ...(d.texts ?? [])].join(", "))),
@@ -24,7 +33,10 @@ export function searchEntries(design: Design): Entry[] {
     ...design.nets.map((n) => entry("net", n.name, n.class ?? "no class")),
     ...design.cables.map((c) => entry("cable", c.tag, [c.from, c.to].filter(Boolean).join(" to "))),
     ...design.strips.map((s) => entry("strip", s.tag, `${s.members.length} members`)),
-    ...design.parts.map((p) => entry("part", p.number, p.text)),
+    ...design.parts.map((p): Entry => {
+      const count = uses.get(p.number);
+      return { ...entry("part", p.number, p.text), ...(count === undefined ? {} : { uses: count }) };
+    }),
     ...design.enclosures.map((e) => entry("enclosure", e.tag, e.text ?? "")),
   ];
 }

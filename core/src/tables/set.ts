@@ -16,23 +16,23 @@ import { Refused, unpack } from "./unpack";
 const TYPES = ["number", "yes/no", "JSON"] as const;
 type ColumnType = (typeof TYPES)[number] | "text";
 
-interface Column {
+export interface Column {
   path: string[];
   type: ColumnType;
 }
 
-type Thing = Record<string, unknown>;
+export type Thing = Record<string, unknown>;
 
 /** Names that stand in a path; others are data, and their place is written as JSON. */
 const NAME = /^[A-Za-z][A-Za-z0-9]*$/;
 const FORBIDDEN: ReadonlySet<string> = new Set(["constructor", "prototype", "toString", "valueOf", "hasOwnProperty"]);
 const isName = (key: string): boolean => NAME.test(key) && !FORBIDDEN.has(key);
 
-const isThing = (value: unknown): value is Thing =>
+export const isThing = (value: unknown): value is Thing =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
 /** Where things of a list hold something, in the order in which it is met first, and what it is. O(values) */
-function columnsOf(things: readonly Thing[], before: string[] = []): Column[] {
+export function placesOf(things: readonly Thing[], before: string[] = []): Column[] {
   const values = new Map<string, unknown[]>();
   for (const thing of things)
     for (const [key, value] of Object.entries(thing))
@@ -50,7 +50,7 @@ function columnsOf(things: readonly Thing[], before: string[] = []): Column[] {
         Object.keys(v).every(isName) &&
         !Object.values(v).includes(undefined),
     );
-    if (nested) return columnsOf(some as Thing[], path);
+    if (nested) return placesOf(some as Thing[], path);
     return [{ path, type: typeOf(some) }];
   });
 }
@@ -63,7 +63,7 @@ function typeOf(values: readonly unknown[]): ColumnType {
   return "JSON";
 }
 
-function at(thing: unknown, path: readonly string[]): unknown {
+export function at(thing: unknown, path: readonly string[]): unknown {
   let value = thing;
   for (const key of path) {
     if (!isThing(value) || !Object.hasOwn(value, key)) return undefined;
@@ -76,7 +76,7 @@ function at(thing: unknown, path: readonly string[]): unknown {
 const RISKY = /^[=+\-@\t\r'\uFF1D\uFF0B\uFF0D\uFF20]/;
 const guarded = (text: string): string => (RISKY.test(text) ? `'${text}` : text);
 
-const written = (value: unknown, type: ColumnType): string => {
+export const written = (value: unknown, type: ColumnType): string => {
   if (value === undefined) return "";
   if (type === "text") return guarded(value as string);
   if (type === "yes/no") return value === true ? "yes" : "no";
@@ -84,10 +84,10 @@ const written = (value: unknown, type: ColumnType): string => {
   return type === "number" ? String(value) : guarded(JSON.stringify(value));
 };
 
-const headingOf = ({ path, type }: Column): string => `${path.join(".")}${type === "text" ? "" : ` [${type}]`}`;
+export const headingOf = ({ path, type }: Column): string => `${path.join(".")}${type === "text" ? "" : ` [${type}]`}`;
 
-function tableOf(things: readonly Thing[]): Uint8Array {
-  const columns = columnsOf(things);
+export function tableOf(things: readonly Thing[]): Uint8Array {
+  const columns = placesOf(things);
   if (columns.length === 0) return new Uint8Array();
   const rows = things.map((thing) => columns.map((c) => written(at(thing, c.path), c.type)));
   const text = stringify([columns.map(headingOf), ...rows], {
@@ -126,9 +126,9 @@ export function packTables(design: Design): Uint8Array {
 const WANTED = /^(?:[^/]+\/)?[a-z]+\.csv$/;
 
 /** A cell that is not what its column says. */
-class Unread extends Error {}
+export class Unread extends Error {}
 
-function readCell(text: string, type: ColumnType): unknown {
+export function readCell(text: string, type: ColumnType): unknown {
   const plain = text.startsWith("'") ? text.slice(1) : text;
   switch (type) {
     case "text":
@@ -150,7 +150,7 @@ function readCell(text: string, type: ColumnType): unknown {
   }
 }
 
-function columnOf(heading: string): Column | null {
+export function placeColumn(heading: string): Column | null {
   const [, name = "", type] = /^([^[\]]*?)(?: \[([^\]]*)\])?$/.exec(heading.trim()) ?? [];
   const path = name.split(".");
   const known = type === undefined || (TYPES as readonly string[]).includes(type);
@@ -184,7 +184,7 @@ function readTable(name: string, bytes: Uint8Array, faults: Fault[]): TableRead 
   if (!head) return read;
   const seen = new Set<string>();
   const columns = head.record.map((heading) => {
-    const column = columnOf(heading);
+    const column = placeColumn(heading);
     const place = column?.path.join(".");
     if (place !== undefined && seen.has(place))
       faults.push({ path: `${name}.csv, headings`, found: `${place} again`, expected: "each place once" });
@@ -224,7 +224,7 @@ function readTable(name: string, bytes: Uint8Array, faults: Fault[]): TableRead 
 }
 
 /** @throws Unread where two columns say one place in different ways */
-function put(thing: Thing, path: readonly string[], value: unknown): void {
+export function put(thing: Thing, path: readonly string[], value: unknown): void {
   let inner = thing;
   for (const key of path.slice(0, -1)) {
     const next = (inner[key] ??= {});

@@ -1,8 +1,11 @@
 import {
   jobParams,
   libraryChange,
+  libraryFile,
+  libraryLook,
   libraryQuery,
   libraryTakeOver,
+  partUsesQuery,
   versionParams,
   type JobSummary,
   type LibraryEffect,
@@ -10,9 +13,16 @@ import {
   type LibraryQuery,
   type LibraryVersion,
   type LibraryVersions,
+  type PartUse,
+  type PartUses,
 } from "@gray-bench/contract/api";
+import type { Entry } from "@gray-bench/core/design/find";
 import { libraryText, type Library } from "@gray-bench/core/design/library";
+import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
+import { XLSX_TYPE } from "@gray-bench/core/formats/xlsx";
 import type { FastifyReply, FastifyRequest } from "fastify";
+import { setImmediate } from "node:timers/promises";
+import { gunzipSync } from "node:zlib";
 import { oneAtATime } from "../edits/oneAtATime";
 import { libraryRefused, libraryStale, noLibrary, noSuchLibrary } from "../errors";
 import { describeJob } from "../jobs/describe";
@@ -21,7 +31,7 @@ import { readBody } from "../plugins/joi";
 import { isKnown } from "../results/etag";
 import { targetFor } from "../results/target";
 import type { Bench, Server } from "../server";
-import { findJob, readDesignJson, setShown, type JobRow } from "../store/jobs";
+import { countJobs, findJob, listJobs, readDesignJson, setShown, type JobRow } from "../store/jobs";
 import {
   appendLibrary,
   currentLibrary,
@@ -34,6 +44,16 @@ import {
 } from "../store/libraries";
 import { appendLog, editsOf, readLog } from "../store/log";
 import type { LayAnswer, LibraryAnswer, NotLaid } from "../workers/tasks";
+
+/** Jobs looked through for a part, and how long that may take. */
+const MOST_LOOKED = 1000;
+const MOST_MS = 5000;
+
+const FILE_TYPES = {
+  json: "application/json; charset=utf-8",
+  csv: "text/csv; charset=utf-8",
+  xlsx: XLSX_TYPE,
+} as const;
 
 const versionOf = ({ at, ...row }: LibraryRow): LibraryVersion => ({ ...row, when: at });
 
@@ -51,7 +71,7 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
   /** Keeps a version, unless it is the one that counts. */
   async function keep(
     req: FastifyRequest,
-    { on, who, why }: Pick<LibraryQuery, "on" | "who" | "why">,
+    { on, who, why }: Omit<LibraryQuery, "how">,
     { hash, json, parts }: Extract<LibraryAnswer, { ok: true }>,
   ): Promise<LibraryVersion> {
     if (hash !== on) {
@@ -62,8 +82,10 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
     return versionOf((await currentLibrary(db))!);
   }
 
-  const readIn = async ({ body }: FastifyRequest, gone: AbortSignal) => {
-    const read: LibraryAnswer = await workers.readLibrary(Buffer.isBuffer(body) ? body : Buffer.alloc(0), gone);
+  /** A file as it came, by itself or written into the library there is. */
+  const readIn = async ({ body }: FastifyRequest, into: LibraryRow | undefined, gone: AbortSignal) => {
+    const before = into ? await readLibraryJson(db, into.hash) : null;
+    const read: LibraryAnswer = await workers.readLibrary(Buffer.isBuffer(body) ? body : Buffer.alloc(0), before, gone);
     if (!read.ok) throw libraryRefused(read.faults, read.count);
     return read;
   };
@@ -101,27 +123,90 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
     },
   );
 
-  app.get("/api/library/file", { schema: { summary: "The library as a file" } }, async (_req, reply) => {
-    const row = await currentLibrary(db);
-    if (!row) throw noLibrary();
-    const { json } = (await readLibraryJson(db, row.hash))!;
-    return reply
-      .header("content-disposition", `attachment; filename="library-${row.number}.library.json"`)
-      .type("application/json; charset=utf-8")
-      .send(libraryText(JSON.parse(Buffer.from(json).toString("utf8")) as Library));
-  });
+  app.get(
+    "/api/library/file",
+    { schema: { summary: "The library as a file: JSON, or a table as CSV or XLSX", querystring: libraryFile } },
+    async (req, reply) => {
+      const { as } = req.query as { as: "json" | "csv" | "xlsx" };
+      const row = await currentLibrary(db);
+      if (!row) throw noLibrary();
+      const kept = (await readLibraryJson(db, row.hash))!;
+      const name = `library-${row.number}.${as === "json" ? "library.json" : as}`;
+      reply.header("content-disposition", `attachment; filename="${name}"`).type(FILE_TYPES[as]);
+      if (as !== "json") return reply.send(Buffer.from(await workers.libraryFile(kept, as, goneOf(reply))));
+      return reply.send(libraryText(JSON.parse(Buffer.from(kept.json).toString("utf8")) as Library));
+    },
+  );
+
+  /** What versions of the library say of one part, by their hashes. */
+  async function saidOf(number: string, hashes: ReadonlySet<string>): Promise<Map<string, string>> {
+    const said = new Map<string, string>([["", ""]]);
+    for (const hash of hashes) {
+      if (hash === "") continue;
+      said.set(hash, await workers.partText((await readLibraryJson(db, hash))!, number));
+    }
+    return said;
+  }
+
+  app.get(
+    "/api/library/uses",
+    {
+      schema: {
+        summary: "Jobs that use a part of the library, and which of them its newest version changes",
+        querystring: partUsesQuery,
+      },
+    },
+    async (req): Promise<PartUses> => {
+      const { part } = req.query as { part: string };
+      const rows = await listJobs(db, 0, MOST_LOOKED);
+      const current = await currentLibrary(db);
+      const found: { row: JobRow; uses: number }[] = [];
+      const begun = performance.now();
+      let looked = 0;
+      for (const row of rows) {
+        if (performance.now() - begun > MOST_MS) break;
+        const kept = await runner.entries(row.hash);
+        const entries = kept ? (JSON.parse(gunzipSync(kept.gzip).toString("utf8")) as Entry[]) : [];
+        const entry = entries.find((e) => e.thing === "part" && e.of === part);
+        if (entry) found.push({ row, uses: entry.uses ?? 0 });
+        looked++;
+        // Others have their turn between two jobs.
+        await setImmediate();
+      }
+      const said = await saidOf(part, new Set([current?.hash ?? "", ...found.map(({ row }) => row.library)]));
+      const versions = new Map((await listLibraries(db)).map((v) => [v.hash, v.number]));
+      return {
+        jobs: found.map(({ row, uses }): PartUse => ({
+          job: row.job,
+          title: row.title,
+          uses,
+          version: versions.get(row.library) ?? null,
+          changes: current !== undefined && said.get(row.library) !== said.get(current.hash),
+        })),
+        looked,
+        all: await countJobs(db),
+      };
+    },
+  );
 
   app.post(
     "/api/library/outlook",
-    { schema: { summary: "What a library file would change; stores nothing" } },
+    {
+      schema: {
+        summary: "What a library file, or a table of parts as CSV or XLSX, would change; stores nothing",
+        querystring: libraryLook,
+      },
+    },
     async (req, reply): Promise<LibraryOutlook> => {
       const gone = goneOf(reply);
-      const { hash, json, parts } = await readIn(req, gone);
+      const { how } = req.query as { how: LibraryWay };
       const row = await currentLibrary(db);
+      const { hash, json, parts, told } = await readIn(req, how === "into" ? row : undefined, gone);
       const before = row ? await readLibraryJson(db, row.hash) : null;
       return {
         parts,
         already: row?.hash === hash,
+        told: told!,
         changes: await workers.differLibraries(before, { hash, json }, gone),
       };
     },
@@ -131,13 +216,16 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
     "/api/library",
     {
       schema: {
-        summary: "A new version of the library, of a file of it (at most 64 MB); 409 when it was changed meanwhile",
+        summary:
+          "A new version of the library, of a file of it or a table of parts (at most 64 MB); 409 when it was changed meanwhile",
         querystring: libraryQuery,
       },
     },
     async (req, reply): Promise<LibraryVersion> => {
-      const { on, who, why } = req.query as LibraryQuery;
-      const read = await readIn(req, goneOf(reply));
+      const { how, on, who, why } = req.query as LibraryQuery;
+      // Read before its turn comes: a large one takes its time.
+      const row = await upToDate(on);
+      const read = await readIn(req, how === "into" ? row : undefined, goneOf(reply));
       return oneAtATime("library", async () => {
         await upToDate(on);
         return keep(req, { on, who, why }, read);

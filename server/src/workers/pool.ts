@@ -83,7 +83,11 @@ export interface Workers {
   compare(stages: CompareTask["stages"], read: (key: string) => Promise<Uint8Array | null>): Promise<Told[] | null>;
   differ(task: Omit<DifferTask, "kind">, signal?: AbortSignal): Promise<DifferAnswer>;
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
-  readLibrary(bytes: Uint8Array, signal?: AbortSignal): Promise<LibraryAnswer>;
+  /** @param into the library into which it is written, field by field; null: the file is all of it */
+  readLibrary(bytes: Uint8Array, into: DesignJson | null, signal?: AbortSignal): Promise<LibraryAnswer>;
+  /** What a library says of a part, as a text that is equal for what is equal; empty where it says nothing. */
+  partText(library: DesignJson, number: string): Promise<string>;
+  libraryFile(library: DesignJson, as: "csv" | "xlsx", signal?: AbortSignal): Promise<Uint8Array>;
   differLibraries(before: DesignJson | null, after: DesignJson, signal?: AbortSignal): Promise<LibraryChanges>;
   /** A library with parts written anew, added and taken out. */
   writeParts(
@@ -489,8 +493,12 @@ export function startWorkers(
     },
     differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal) as Promise<DifferAnswer>,
     index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),
-    readLibrary: (bytes, signal) =>
-      writing.run({ kind: "library", what: { do: "read", bytes } }, signal) as Promise<LibraryAnswer>,
+    readLibrary: (bytes, into, signal) =>
+      writing.run({ kind: "library", what: { do: "read", bytes, into } }, signal) as Promise<LibraryAnswer>,
+    partText: (library, number) =>
+      writing.run({ kind: "library", what: { do: "part", library, number } }) as Promise<string>,
+    libraryFile: (library, as, signal) =>
+      writing.run({ kind: "library", what: { do: "file", library, as } }, signal) as Promise<Uint8Array>,
     writeParts: (before, parts, gone, signal) =>
       writing.run({ kind: "library", what: { do: "write", before, parts, gone } }, signal) as Promise<LibraryAnswer>,
     differLibraries: (before, after, signal) =>

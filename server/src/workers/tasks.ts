@@ -19,6 +19,7 @@ import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
 import type { LibraryPart } from "@gray-bench/core/design/library";
+import type { LibraryTold } from "@gray-bench/core/tables/library-ways";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { DrawingSaid } from "@gray-bench/core/drawings/said";
 import type { NoTable } from "@gray-bench/core/tables/bytes";
@@ -206,13 +207,18 @@ export type IndexAnswer = WrittenBytes;
 export type LibraryTask = {
   kind: "library";
   what:
-    | { do: "read"; bytes: Uint8Array }
+    /** `into`: it is written into that one, field by field. */
+    | { do: "read"; bytes: Uint8Array; into: DesignJson | null }
+    | { do: "file"; library: DesignJson; as: "csv" | "xlsx" }
+    /** What it says of one part, as a text that is equal for what is equal. */
+    | { do: "part"; library: DesignJson; number: string }
     | { do: "differ"; before: DesignJson | null; after: DesignJson }
     /** Parts written anew, added, taken out. */
     | { do: "write"; before: DesignJson | null; parts: LibraryPart[]; gone: string[] };
 };
 export type LibraryAnswer =
-  { ok: true; hash: string; json: Uint8Array; parts: number } | { ok: false; faults: Fault[]; count: number };
+  | { ok: true; hash: string; json: Uint8Array; parts: number; told?: LibraryTold }
+  | { ok: false; faults: Fault[]; count: number };
 
 /** What a document says; what of a design stands in documents. */
 export type AttachmentsTask = {

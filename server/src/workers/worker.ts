@@ -21,6 +21,7 @@ import {
   type Library,
   type LibraryChanges,
 } from "@gray-bench/core/design/library";
+import { libraryBook, libraryCsv, readLibraryFile } from "@gray-bench/core/tables/library-table";
 import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { countPoints, SEVERITIES, turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
@@ -119,7 +120,7 @@ export default function work(task: Task): unknown {
     case "compare":
       return compare(task);
     case "index":
-      return stored(task.design.hash, "search", searchEntries(designOf(task.design)));
+      return stored(task.design.hash, "entries", searchEntries(designOf(task.design)));
     case "draw":
       return draw(task);
     case "cuts":
@@ -226,7 +227,7 @@ function completedOf(received: DesignJson, library: DesignJson): Design {
   return whole;
 }
 
-function libraryTask({ what }: LibraryTask): LibraryAnswer | LibraryChanges {
+function libraryTask({ what }: LibraryTask): LibraryAnswer | LibraryChanges | string | Promise<Uint8Array> {
   if (what.do === "differ")
     return libraryChanges(what.before ? libraryOf(what.before) : { parts: [] }, parse(what.after.json) as Library);
   if (what.do === "write") {
@@ -237,15 +238,25 @@ function libraryTask({ what }: LibraryTask): LibraryAnswer | LibraryChanges {
       ? written
       : { ...written, faults: written.faults.map((f) => ({ ...f, path: placeIn(next, f.path) })) };
   }
-  let text: string;
-  try {
-    text = new TextDecoder("utf-8", { fatal: true }).decode(what.bytes);
-  } catch {
-    const found = "bytes that are not UTF-8";
-    return { ok: false, faults: [{ path: "the whole file", found, expected: "a text file in UTF-8" }], count: 1 };
+  if (what.do === "part") {
+    const part = libraryOf(what.library).parts.find((p) => p.number === what.number);
+    return part ? canonicalJson(part) : "";
   }
-  return keptLibrary(text);
+  if (what.do === "file") return fileOf(libraryOf(what.library), what.as);
+  const read = readLibraryFile(what.bytes, what.into && libraryOf(what.into));
+  return read.ok ? { ...kept(read.library), told: read.told } : read;
 }
+
+/** A library as tables. */
+const fileOf = async (library: Library, as: "csv" | "xlsx"): Promise<Uint8Array> =>
+  as === "csv" ? libraryCsv(library) : libraryBook(library);
+
+const kept = (library: Library): Extract<LibraryAnswer, { ok: true }> => ({
+  ok: true,
+  hash: libraryHash(library),
+  json: new TextEncoder().encode(canonicalJson(library)),
+  parts: library.parts.length,
+});
 
 /** `parts[37].w` of a library is `OH-K9, w`. */
 const placeIn = ({ parts }: Library, path: string): string =>
@@ -255,13 +266,7 @@ const placeIn = ({ parts }: Library, path: string): string =>
 function keptLibrary(text: string): LibraryAnswer {
   const read = readLibrary(text);
   if (!read.ok) return read;
-  const json = canonicalJson(read.value);
-  return {
-    ok: true,
-    hash: libraryHash(read.value),
-    json: new TextEncoder().encode(json),
-    parts: read.value.parts.length,
-  };
+  return kept(read.value);
 }
 
 function laidAs(design: Design, unfitting: NotLaid[]): Extract<LayAnswer, { ok: true }> {
