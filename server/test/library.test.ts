@@ -8,6 +8,7 @@ import type {
   LibraryOutlook,
   LibraryVersion,
   LibraryVersions,
+  PartUses,
 } from "@gray-bench/contract/api";
 import { contentHash } from "@gray-bench/core/design/hash";
 import { complete, libraryText, readLibrary, type Library } from "@gray-bench/core/design/library";
@@ -61,6 +62,44 @@ test("versions are added to, told before, and refused when somebody else was fir
   const wrong = await keep({ parts: [{ number: "X", w: -1 }] }, two.hash);
   expect([wrong.statusCode, wrong.json<ErrorBody>().faults![0]!.path]).toEqual([422, "parts[0].w"]);
   expect((await get<LibraryVersions>("/api/library/versions")).versions).toHaveLength(2);
+});
+
+test("the library as a table comes back; a maker's list is written into it, and what is used where is told", async () => {
+  const one = (await keep(demo.value)).json<LibraryVersion>();
+  for (const as of ["csv", "xlsx"]) {
+    const answer = await bench.app.inject(`/api/library/file?as=${as}`);
+    expect(answer.headers["content-disposition"]).toBe(`attachment; filename="library-1.${as}"`);
+    const headers = { "content-type": "application/octet-stream" };
+    const url = "/api/library/outlook?how=whole";
+    const back = (
+      await bench.app.inject({ method: "POST", url, headers, payload: answer.rawPayload })
+    ).json<LibraryOutlook>();
+    expect([back.already, back.told.form]).toEqual([true, "own table"]);
+  }
+  await post(bench.app, readFileSync(join(DESIGNS, "hillfold.bench.json")));
+  const list = "Artikel;Hersteller;Verlustleistung\r\nOH-K9;Oak;7,25\r\nNEU-1;Oak;x\r\n";
+  const outlook = (await file("POST", "/api/library/outlook?how=into", list)).json<LibraryOutlook>();
+  expect(outlook).toMatchObject({
+    changes: { added: ["NEU-1"], gone: [], changed: ["OH-K9"] },
+    told: { notReadCount: 1 },
+  });
+  const uses = () => get<PartUses>("/api/library/uses?part=OH-K9");
+  const [use] = (await uses()).jobs;
+  expect(use).toMatchObject({ job: "HILL-2604", version: 1, changes: false });
+  const design = await get<Design>(`${JOB}/design`);
+  expect(use!.uses).toBe(design.devices.filter((d) => d.part === "OH-K9").length);
+  const put = await file(
+    "PUT",
+    `/api/library?${new URLSearchParams({ how: "into", on: one.hash, who: "Ina" }).toString()}`,
+    list,
+  );
+  expect(put.json<LibraryVersion>()).toMatchObject({ number: 2, parts: demo.value.parts.length + 1 });
+  const k9 = (await get<Library>("/api/library")).parts.find((p) => p.number === "OH-K9")!;
+  expect(k9).toEqual({ ...demo.value.parts.find((p) => p.number === "OH-K9"), maker: "Oak", lossW: 7.25 });
+  expect((await uses()).jobs[0]!.changes).toBe(true);
+  expect((await get<PartUses>("/api/library/uses?part=NEU-1")).jobs).toEqual([]);
+  expect((await bench.app.inject("/api/library/uses")).statusCode).toBe(400);
+  expect((await bench.app.inject("/api/library/file?as=exe")).statusCode).toBe(400);
 });
 
 test("single parts are written anew, added and taken out; what is wrong is named by its part, and nothing is half kept", async () => {

@@ -2,6 +2,8 @@ import fc from "fast-check";
 import { randomDesigns } from "../test/random-design";
 import { runs } from "../test/runs";
 import { contentHash } from "./hash";
+import { disagree, doublesOf, gained, mergedPart } from "./doubles";
+import { likeLoss, median } from "./like-parts";
 import { complete, libraryHash, libraryText, readLibrary, type Library, type LibraryPart } from "./library";
 import { NOT_TOLD, type Design, type Part } from "./model";
 import { checkDesign } from "./read";
@@ -127,4 +129,57 @@ test("a library file reads back; two parts of one number are a fault, a number a
   });
   const wrong = readLibrary(libraryText({ parts: [{ number: "R1", w: -1 }] }));
   expect(wrong).toMatchObject({ ok: false, faults: [{ path: "parts[0].w" }] });
+});
+
+test("a part is found under its other numbers too, and keeps the one by which the design names it", () => {
+  const library: Library = { parts: [{ ...part("R1", { lossW: 2 }), alsoAs: ["R-1", "77"] }] };
+  const whole = complete(
+    design({
+      parts: [part("77", { maker: NOT_TOLD })],
+      devices: ["R-1", "77", "78"].map((p) => ({ tag: `-K${p}`, part: p })),
+    }),
+    library,
+  );
+  expect(whole.parts).toEqual([
+    { ...part("77"), maker: "Oakhollow", lossW: 2, fromLibrary: ["lossW", "maker"] },
+    { ...part("R1"), number: "R-1", lossW: 2, fromLibrary: ["category", "d", "h", "lossW", "maker", "text", "w"] },
+  ]);
+  expect(checkDesign(whole).ok).toBe(true);
+  const text = (parts: LibraryPart[]) => {
+    const read = readLibrary(libraryText({ parts }));
+    return read.ok ? "ok" : read.faults.map((f) => `${f.path}: ${f.found}`).join();
+  };
+  expect(text([{ number: "A" }, { number: "B", alsoAs: ["A"] }])).toBe(
+    "parts[1].alsoAs[0]: A, which parts[0] has already",
+  );
+  expect(text([{ number: "A", alsoAs: ["C", "C"] }])).toContain("alsoAs[1]");
+});
+
+test("numbers alike are found together; one part of two says what either says, the first where they disagree", () => {
+  const parts: LibraryPart[] = [
+    { number: "OHK9", lossW: 3, w: 45 },
+    { number: "OH-K9", w: 46, maker: "Oak", h: 80, alsoAs: ["9"] },
+    { number: "oh k 9", h: 80 },
+    { number: "OH-K90" },
+    { number: "--" },
+    { number: "==" },
+  ];
+  expect(doublesOf(parts).map((g) => g.map((p) => p.number))).toEqual([["OH-K9", "OHK9", "oh k 9"]]);
+  const [one, other] = [parts[1]!, parts[0]!];
+  expect([disagree(one, other), gained(one, other)]).toEqual([["w"], ["lossW"]]);
+  expect(mergedPart(one, other)).toEqual({ ...one, lossW: 3, alsoAs: ["9", "OHK9"] });
+  expect(mergedPart(other, one).alsoAs).toEqual(["OH-K9", "9"]);
+});
+
+test("the median of like parts: of its own kind, without the part itself; none where no other states a loss", () => {
+  expect([median([3, 1, 2]), median([4, 1]), median([])]).toEqual([2, 2.5, undefined]);
+  const parts = [
+    part("A", { lossW: 1 }),
+    part("B", { lossW: 4 }),
+    part("C", { category: "drive", lossW: 90 }),
+    part("D"),
+  ];
+  expect(likeLoss(parts[3]!, parts)).toEqual({ watts: 2.5, of: 2 });
+  expect(likeLoss(parts[0]!, parts)).toEqual({ watts: 4, of: 1 });
+  expect([likeLoss(parts[2]!, parts), likeLoss({ number: "E" }, parts)]).toEqual([null, null]);
 });

@@ -1,5 +1,5 @@
 import Joi from "joi";
-import { MOST_FAULTS } from "./faults";
+import { MOST_FAULTS, type Fault } from "./faults";
 import { contentHash } from "./hash";
 import { NOT_TOLD, type Category, type Design, type Part } from "./model";
 import { readFile, type FileKind, type FileRead } from "./read";
@@ -11,7 +11,11 @@ export interface Library {
 }
 
 /** What the library knows of a part: any of it may be missing yet. */
-export type LibraryPart = Pick<Part, "number"> & Partial<Omit<Part, "number" | "fromLibrary">>;
+export type LibraryPart = Pick<Part, "number"> &
+  Partial<Omit<Part, "number" | "fromLibrary">> & {
+    /** Other numbers under which designs name it. */
+    alsoAs?: string[];
+  };
 
 export const LIBRARY_FORMAT = "gray-bench-library";
 export const LIBRARY_VERSION = 1;
@@ -36,19 +40,16 @@ export function readLibrary(text: string): FileRead<Library> {
   const read = readFile(text, KIND);
   if (!read.ok) return read;
   const seen = new Map<string, number>();
-  const faults = read.value.parts.flatMap(({ number }, i) => {
+  const faults: Fault[] = [];
+  const take = (number: string, i: number, path: string): void => {
     const first = seen.get(number);
     seen.set(number, first ?? i);
-    return first === undefined
-      ? []
-      : [
-          {
-            path: `parts[${i}].number`,
-            found: `${number}, which parts[${first}] has already`,
-            expected: "each number once",
-          },
-        ];
-  });
+    if (first !== undefined)
+      faults.push({ path, found: `${number}, which parts[${first}] has already`, expected: "each number once" });
+  };
+  for (const [i, { number }] of read.value.parts.entries()) take(number, i, `parts[${i}].number`);
+  for (const [i, { alsoAs = [] }] of read.value.parts.entries())
+    for (const [n, number] of alsoAs.entries()) take(number, i, `parts[${i}].alsoAs[${n}]`);
   if (faults.length > 0) return { ok: false, faults: faults.slice(0, MOST_FAULTS), count: faults.length };
   return { ok: true, value: { parts: read.value.parts } };
 }
@@ -130,18 +131,18 @@ function isSaid(part: Part, field: keyof Part): boolean {
 }
 
 /** A part with what the library knows and it does not say itself; null where it stays without a size. */
-function completed(own: Part | undefined, known: LibraryPart): Part | null {
+function completed(number: string, own: Part | undefined, { alsoAs: _, ...known }: LibraryPart): Part | null {
   if (!own && NEEDED.some((f) => known[f] === undefined)) return null;
   const part: Part = own ?? {
-    number: known.number,
+    number,
     maker: NOT_TOLD,
-    text: known.number,
+    text: number,
     category: "other",
     w: 0,
     h: 0,
     d: 0,
   };
-  const from = (Object.keys(known) as (keyof LibraryPart)[]).filter(
+  const from = (Object.keys(known) as (keyof typeof known)[]).filter(
     (f) => f !== "number" && known[f] !== undefined && (!own || !isSaid(own, f)) && known[f] !== part[f],
   );
   if (from.length === 0) return part;
@@ -156,17 +157,18 @@ function completed(own: Part | undefined, known: LibraryPart): Part | null {
  */
 export function complete(design: Design, library: Library): Design {
   if (library.parts.length === 0) return design;
-  const known = new Map(library.parts.map((p) => [p.number, p]));
+  const known = new Map(library.parts.flatMap((p) => (p.alsoAs ?? []).map((number) => [number, p] as const)));
+  for (const p of library.parts) known.set(p.number, p);
   const numbers = named(design, known);
   const parts = design.parts.map((own) => {
     const there = known.get(own.number);
-    return there ? completed(own, there)! : own;
+    return there ? completed(own.number, own, there)! : own;
   });
   const described = new Set(design.parts.map((p) => p.number));
   const added = [...numbers].filter((n) => !described.has(n)).sort();
   for (const number of added) {
     const there = known.get(number);
-    const part = there && completed(undefined, there);
+    const part = there && completed(number, undefined, there);
     if (part) parts.push(part);
   }
   return { ...design, parts };

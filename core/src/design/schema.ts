@@ -347,7 +347,10 @@ const partFields = {
 const part = Joi.object<Part, true>(partFields);
 
 const { fromLibrary: _, ...libraryFields } = partFields;
-const libraryPart = Joi.object(libraryFields).fork(["maker", "text", "category", "w", "h", "d"], (s) => s.optional());
+const libraryPart = Joi.object({ ...libraryFields, alsoAs: list(name) }).fork(
+  ["maker", "text", "category", "w", "h", "d"],
+  (s) => s.optional(),
+);
 /** The form of a library: of a part its number alone is needed. */
 export const librarySchema = Joi.object({ parts: Joi.array().items(libraryPart).max(20_000).required() });
 

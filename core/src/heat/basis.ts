@@ -1,3 +1,4 @@
+import { median } from "../design/like-parts";
 import { enclosureOf, type Face } from "../design/geometry";
 import { pinKey } from "../design/landings";
 import { lookUp, type Lookup } from "../design/lookup";
@@ -53,12 +54,7 @@ function likeParts(look: Lookup): Basis["like"] {
   const all = new Map<string, number[]>();
   for (const p of look.parts.values()) if (p.lossW !== undefined) pushTo(all, p.category, p.lossW);
   return new Map(
-    [...all].map(([kind, list]) => {
-      const sorted = list.sort((a, b) => a - b);
-      const half = sorted.length >> 1;
-      const median = sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
-      return [kind, { median, most: sorted[sorted.length - 1]! }];
-    }),
+    [...all].map(([kind, list]) => [kind, { median: median(list)!, most: list.reduce((a, b) => Math.max(a, b)) }]),
   );
 }
 

@@ -3,6 +3,7 @@ import fc from "fast-check";
 import { parse } from "csv-parse/sync";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+import type { Hole } from "../design/model";
 import { libraryHash, readLibrary, type Library, type LibraryPart } from "../design/library";
 import { libraryBook, libraryCsv, readLibraryFile } from "./library-table";
 
@@ -46,7 +47,7 @@ const part: fc.Arbitrary<Omit<LibraryPart, "number">> = fc.record(
     holes: fc.array(
       fc.oneof(
         fc.record({ kind: fc.constant("round" as const), x: mm, y: mm, d: mm }),
-        fc.constant({
+        fc.constant<Hole>({
           kind: "polygon" as const,
           points: [
             { x: 0, y: 0 },
