@@ -1,4 +1,6 @@
 import { fill, FILLED } from "@gray-bench/core/design/fill";
+import { lacksOf } from "@gray-bench/core/design/lacks";
+import { likeLoss } from "@gray-bench/core/design/like-parts";
 import type { LibraryPart } from "@gray-bench/core/design/library";
 import { useMemo, useState } from "react";
 import { TextInput, View } from "react-native";
@@ -38,6 +40,14 @@ export function FillParts({
     () => (text.trim() === "" ? null : fill(text, id, shown, all, length)),
     [text, id, shown, all, length],
   );
+  const guesses = useMemo(
+    () =>
+      shown.flatMap((p) => {
+        const like = lacksOf(p).includes("without a loss") ? likeLoss(p, all) : null;
+        return like ? [`${p.number}\t${like.watts}`] : [];
+      }),
+    [shown, all],
+  );
   const before = useMemo(() => new Map(all.map((p) => [p.number, p])), [all]);
   const written = filling?.written ?? [];
   return (
@@ -65,6 +75,18 @@ export function FillParts({
           .join(", ")}
         {shown.length > LISTED ? ` and ${formatCount(shown.length - LISTED)} more` : ""}
       </Small>
+      {id === "lossW" && guesses.length > 0 ? (
+        <View className="flex-row flex-wrap items-center gap-2">
+          <Button
+            label={`Medians of like parts, for ${formatCount(guesses.length)}`}
+            onPress={() => setText(guesses.join("\n"))}
+            testID="fill-medians"
+          />
+          <Small className="min-w-[160px] flex-1">
+            Guesses: look through them before they are kept, and say so in the reason.
+          </Small>
+        </View>
+      ) : null}
       <View className="gap-1">
         <Small>
           Paste two columns of a sheet, number and value; or one column for the {formatCount(shown.length)} parts

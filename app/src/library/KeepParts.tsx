@@ -12,12 +12,15 @@ import { useChangeParts } from "./useLibrary";
 export function KeepParts({
   said,
   parts,
+  gone = [],
   on,
   next,
   kept,
 }: {
   said: string;
   parts: readonly LibraryPart[];
+  /** Numbers of parts that are taken out. */
+  gone?: readonly string[];
   on: string;
   next: number;
   kept?(): void;
@@ -46,7 +49,7 @@ export function KeepParts({
           onPress={() => {
             settings.change({ name: name.trim() });
             const asked = { on, who: name.trim(), ...(why.trim() ? { why: why.trim() } : {}) };
-            save.mutate({ ...asked, parts: [...parts] });
+            save.mutate({ ...asked, parts: [...parts], ...(gone.length > 0 ? { gone: [...gone] } : {}) });
           }}
           testID="part-save"
         />

@@ -1,19 +1,16 @@
-import type { LibraryOutlook } from "@gray-bench/contract/api";
+import { doublesOf } from "@gray-bench/core/design/doubles";
 import { fitsText, LACKS, lacksOf } from "@gray-bench/core/design/lacks";
 import type { LibraryPart } from "@gray-bench/core/design/library";
 import { Link } from "expo-router";
-import { useDeferredValue, useMemo, useState } from "react";
-import { useDropzone } from "react-dropzone";
+import { useDeferredValue, useMemo, useState, type ReactNode } from "react";
 import { ScrollView, View } from "react-native";
-import Upload from "lucide-react-native/icons/upload";
 import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { Field } from "../kit/Field";
-import { FileLink } from "../kit/FileLink";
 import { formatCount, formatLength, formatMoment } from "../kit/format";
-import { useSettings, useTokens } from "../kit/settings";
+import { useSettings } from "../kit/settings";
 import { SeveritySign } from "../kit/Severity";
 import { Empty, Failed, Loading } from "../kit/States";
 import type { TableColumn } from "../kit/table/column";
@@ -23,8 +20,10 @@ import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
 import { FillParts } from "./FillParts";
-import { Refused } from "./Refused";
-import { useLibrary, useLibraryOutlook, useLibraryVersions, useSaveLibrary } from "./useLibrary";
+import { ImportLibrary } from "./ImportLibrary";
+import { Doubles, MergeWith } from "./MergeParts";
+import { PartUses } from "./PartUses";
+import { useLibrary, useLibraryVersions } from "./useLibrary";
 
 const ROW_PX = 64;
 
@@ -34,10 +33,14 @@ interface Props {
   lacks: string | undefined;
   /** Many are filled at once. */
   filling: boolean;
+  /** Numbers that are alike are listed. */
+  doubles: boolean;
+  /** Where the part is used is listed. */
+  uses: boolean;
 }
 
 /** What is known of parts, for every job. */
-export function LibraryView({ part, q = "", lacks, filling }: Props) {
+export function LibraryView({ part, q = "", lacks, filling, doubles, uses }: Props) {
   const { data: versions, error, refetch } = useLibraryVersions();
   const current = versions?.[0];
   const library = useLibrary(current?.hash);
@@ -46,6 +49,7 @@ export function LibraryView({ part, q = "", lacks, filling }: Props) {
   const wanted = useDeferredValue(text);
   const parts = library.data?.parts;
   const lack = LACKS.find((l) => l.id === lacks);
+  const alike = useMemo(() => doublesOf(parts ?? []).length, [parts]);
   const shown = useMemo(
     () => (parts ?? []).filter((p) => fitsText(p, wanted) && (!lack || lack.is(p))),
     [parts, wanted, lack],
@@ -67,7 +71,7 @@ export function LibraryView({ part, q = "", lacks, filling }: Props) {
           ? `Version ${current.number} of ${formatMoment(current.when)}, ${current.who}: ${formatCount(current.parts)} parts. It completes what designs leave out, field by field; a job keeps its version until a newer one is taken over.`
           : "There is none yet. It completes what designs leave out of their parts: pins, losses, holes."}
       </Small>
-      <Import on={current?.hash ?? ""} next={(current?.number ?? 0) + 1} />
+      <ImportLibrary on={current?.hash ?? ""} next={(current?.number ?? 0) + 1} />
       {parts ? (
         <>
           <View className="flex-row flex-wrap gap-2" role="group" aria-label="What parts lack">
@@ -100,14 +104,22 @@ export function LibraryView({ part, q = "", lacks, filling }: Props) {
             {filling || shown.length === 0 ? null : (
               <Button label="Fill many at once" onPress={() => choose({ fill: "1" })} testID="fill-open" />
             )}
+            {doubles || alike === 0 ? null : (
+              <Button
+                label={`${formatCount(alike)} ${alike === 1 ? "number is" : "numbers are"} alike`}
+                onPress={() => choose({ doubles: "1" })}
+                testID="doubles-open"
+              />
+            )}
           </View>
+          {doubles ? <Doubles parts={parts} on={current!.hash} next={current!.number + 1} /> : null}
           {filling ? <FillParts shown={shown} all={parts} on={current!.hash} next={current!.number + 1} /> : null}
         </>
       ) : null}
     </View>
   );
   if (!parts) return <View className="flex-1">{head}</View>;
-  if (filling) return <ScrollView className="flex-1">{head}</ScrollView>;
+  if (filling || doubles) return <ScrollView className="flex-1">{head}</ScrollView>;
   const list =
     shown.length === 0 ? (
       <Empty title="No such part" text="No number, maker, text or kind fits, or none lacks that." />
@@ -154,6 +166,10 @@ export function LibraryView({ part, q = "", lacks, filling }: Props) {
   const details = chosen ? (
     <PartDetails
       part={chosen}
+      uses={uses}
+      merge={
+        <MergeWith key={chosen.number} part={chosen} parts={parts} on={current!.hash} next={current!.number + 1} />
+      }
       like={(kind) => {
         setText(kind);
         choose({ q: kind, part: undefined });
@@ -204,7 +220,17 @@ const COLUMNS: readonly TableColumn<LibraryPart>[] = [
 ];
 
 /** What is known of one part, and what is not. */
-function PartDetails({ part: p, like }: { part: LibraryPart; like(kind: string): void }) {
+function PartDetails({
+  part: p,
+  uses,
+  merge,
+  like,
+}: {
+  part: LibraryPart;
+  uses: boolean;
+  merge: ReactNode;
+  like(kind: string): void;
+}) {
   const settings = useSettings();
   const missing = lacksOf(p);
   const size = [p.w, p.h, p.d].every((v) => v !== undefined)
@@ -219,6 +245,7 @@ function PartDetails({ part: p, like }: { part: LibraryPart; like(kind: string):
     ["Stands on", p.mounts?.length ? [...new Set(p.mounts.map((m) => m.kind))].join(", ") : null],
     ["Holes", p.holes?.length ? formatCount(p.holes.length) : null],
     ["Stock place", p.stock?.place ?? null],
+    ["Also under", p.alsoAs?.length ? p.alsoAs.join(", ") : null],
     ["May be replaced by", p.alternates?.length ? p.alternates.join(", ") : null],
   ];
   return (
@@ -253,6 +280,8 @@ function PartDetails({ part: p, like }: { part: LibraryPart; like(kind: string):
           ),
         )}
       </View>
+      <PartUses part={p.number} shown={uses} />
+      {merge}
       {p.pins?.length ? (
         <View role="list" aria-label="Pins">
           <Small>Pins, from the lower left corner</Small>
@@ -269,113 +298,6 @@ function PartDetails({ part: p, like }: { part: LibraryPart; like(kind: string):
           ))}
         </View>
       ) : null}
-    </View>
-  );
-}
-
-/** Takes a library file, shows what it changes, and makes it a version. */
-function Import({ on, next }: { on: string; next: number }) {
-  const t = useTokens();
-  const settings = useSettings();
-  const look = useLibraryOutlook();
-  const save = useSaveLibrary();
-  const [file, setFile] = useState<File | null>(null);
-  const [name, setName] = useState(settings.name);
-  const [why, setWhy] = useState("");
-  const zone = useDropzone({
-    multiple: false,
-    noClick: true,
-    noKeyboard: true,
-    onDrop: ([one]) => {
-      if (!one) return;
-      if (zone.inputRef.current) zone.inputRef.current.value = "";
-      save.reset();
-      setFile(one);
-      look.mutate(one);
-    },
-  });
-  const leave = (): void => {
-    setFile(null);
-    look.reset();
-  };
-  const take = (): void => {
-    if (!file || name.trim() === "") return;
-    settings.change({ name: name.trim() });
-    save.mutate({ file, on, who: name.trim(), ...(why.trim() ? { why: why.trim() } : {}) }, { onSuccess: leave });
-  };
-  return (
-    <div {...zone.getRootProps()} data-testid="library-drop">
-      <View className="gap-2">
-        <input {...zone.getInputProps({ "aria-label": "Library file" })} data-testid="library-input" />
-        <View className="flex-row flex-wrap items-center gap-2">
-          <Button
-            kind={on === "" ? "solid" : "plain"}
-            label={look.isPending ? "Reading …" : "Import a library"}
-            disabled={look.isPending || save.isPending}
-            icon={<Upload size={18} color={on === "" ? t.onVerdigris : t.graphite} />}
-            onPress={zone.open}
-            testID="library-open"
-          />
-          {on === "" ? null : <FileLink href="/api/library/file" label="Download" testID="library-file" />}
-        </View>
-        {look.error ? <Refused error={look.error} /> : null}
-        {save.error ? <Failed error={save.error} /> : null}
-        {file && look.data ? (
-          <View role="status" className="gap-2 border-l-4 border-harbour pl-3" testID="library-outlook">
-            <Told outlook={look.data} next={next} />
-            {look.data.already ? null : (
-              <>
-                <View className="max-w-[420px]">
-                  <Field label="Your name" value={name} change={setName} testID="library-who" />
-                  <Field label="Why (may be left empty)" value={why} change={setWhy} testID="library-why" />
-                </View>
-              </>
-            )}
-            <View className="flex-row flex-wrap gap-2">
-              {look.data.already ? null : (
-                <Button
-                  kind="solid"
-                  label={save.isPending ? "Keeping it …" : `Make it version ${next}`}
-                  disabled={save.isPending || name.trim() === ""}
-                  onPress={take}
-                  testID="library-take"
-                />
-              )}
-              <Button label="Leave it" onPress={leave} testID="library-leave" />
-            </View>
-          </View>
-        ) : null}
-      </View>
-    </div>
-  );
-}
-
-const MOST_NAMED = 12;
-const named = (numbers: readonly string[]): string =>
-  numbers.length > MOST_NAMED
-    ? `${numbers.slice(0, MOST_NAMED).join(", ")} and ${formatCount(numbers.length - MOST_NAMED)} more`
-    : numbers.join(", ");
-
-function Told({ outlook, next }: { outlook: LibraryOutlook; next: number }) {
-  const { changes, parts, already } = outlook;
-  if (already) return <Body>This is the library as it is now. Nothing would change.</Body>;
-  const lines: readonly (readonly [string, readonly string[]])[] = [
-    ["new", changes.added],
-    ["changed", changes.changed],
-    ["gone", changes.gone],
-  ];
-  return (
-    <View>
-      <Head>
-        Version {next} would have {formatCount(parts)} parts
-      </Head>
-      {lines.map(([word, numbers]) =>
-        numbers.length === 0 ? null : (
-          <Small key={word}>
-            {formatCount(numbers.length)} {word}: {named(numbers)}
-          </Small>
-        ),
-      )}
     </View>
   );
 }

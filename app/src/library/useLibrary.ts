@@ -5,8 +5,10 @@ import type {
   LibraryOutlook,
   LibraryVersion,
   LibraryVersions,
+  PartUses,
 } from "@gray-bench/contract/api";
 import type { Library } from "@gray-bench/core/design/library";
+import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, jobPath, send } from "../kit/api";
 
@@ -34,15 +36,23 @@ const asFile = async (file: File) => ({
 /** What a library file would change; stores nothing. */
 export const useLibraryOutlook = () =>
   useMutation({
-    mutationFn: async (file: File) =>
-      call<LibraryOutlook>("/library/outlook", { method: "POST", ...(await asFile(file)) }),
+    mutationFn: async ({ file, how }: { file: File; how: LibraryWay }) =>
+      call<LibraryOutlook>(`/library/outlook?how=${how}`, { method: "POST", ...(await asFile(file)) }),
+  });
+
+/** In which jobs a part is used. */
+export const usePartUses = (part: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ["library", "uses", part],
+    queryFn: ({ signal }) => call<PartUses>(`/library/uses?part=${encodeURIComponent(part)}`, { signal }),
+    enabled,
   });
 
 /** Makes a new version of the library. Jobs keep theirs until it is taken over. */
 export function useSaveLibrary() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async ({ file, ...asked }: { file: File; on: string; who: string; why?: string }) =>
+    mutationFn: async ({ file, ...asked }: { file: File; how: LibraryWay; on: string; who: string; why?: string }) =>
       call<LibraryVersion>(`/library?${new URLSearchParams(asked).toString()}`, {
         method: "PUT",
         ...(await asFile(file)),

@@ -18,5 +18,5 @@ export function likeLoss(part: LibraryPart, parts: readonly LibraryPart[]): Like
   if (part.category === undefined || part.category === "other") return null;
   const like = parts.filter((p) => p.category === part.category && p.number !== part.number && p.lossW !== undefined);
   const watts = median(like.map((p) => p.lossW!));
-  return watts === undefined ? null : { watts: Math.round(watts * 1000) / 1000, of: like.length };
+  return watts === undefined ? null : { watts: Math.round(watts * 100) / 100, of: like.length };
 }

@@ -3,10 +3,15 @@ import { PartPage } from "../../library/part/PartPage";
 import { Shell } from "../../shell/Shell";
 
 export default function PartRoute() {
-  const { part, pin, side } = useLocalSearchParams<{ part: string; pin?: string; side?: string }>();
+  const { part, pin, side, uses } = useLocalSearchParams<{
+    part: string;
+    pin?: string;
+    side?: string;
+    uses?: string;
+  }>();
   return (
     <Shell title={`Part ${part}`}>
-      <PartPage key={part} number={part} pin={pin} side={side !== undefined} />
+      <PartPage key={part} number={part} pin={pin} side={side !== undefined} uses={uses !== undefined} />
     </Shell>
   );
 }

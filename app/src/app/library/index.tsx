@@ -3,10 +3,18 @@ import { LibraryView } from "../../library/LibraryView";
 import { Shell } from "../../shell/Shell";
 
 export default function LibraryRoute() {
-  const { part, q, lacks, fill } = useLocalSearchParams<{ part?: string; q?: string; lacks?: string; fill?: string }>();
+  const { part, q, lacks, fill, doubles, uses } =
+    useLocalSearchParams<Partial<Record<"part" | "q" | "lacks" | "fill" | "doubles" | "uses", string>>>();
   return (
     <Shell title="Library">
-      <LibraryView part={part} q={q} lacks={lacks} filling={fill !== undefined} />
+      <LibraryView
+        part={part}
+        q={q}
+        lacks={lacks}
+        filling={fill !== undefined}
+        doubles={doubles !== undefined}
+        uses={uses !== undefined}
+      />
     </Shell>
   );
 }

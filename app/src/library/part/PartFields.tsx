@@ -1,3 +1,6 @@
+import { lacksOf } from "@gray-bench/core/design/lacks";
+import type { LibraryPart } from "@gray-bench/core/design/library";
+import { likeLoss } from "@gray-bench/core/design/like-parts";
 import { CATEGORIES, type Category, type Mount } from "@gray-bench/core/design/model";
 import { View } from "react-native";
 import { Button } from "../../kit/Button";
@@ -10,7 +13,8 @@ import { useTyped } from "../../kit/useTyped";
 import type { Draft } from "./useDraft";
 
 /** What a part is, how large, what it loses, and what it stands on. */
-export function PartFields({ draft: { part, change } }: { draft: Draft }) {
+export function PartFields({ draft: { part, change }, parts }: { draft: Draft; parts: readonly LibraryPart[] }) {
+  const like = part.lossW === undefined ? likeLoss(part, parts) : null;
   const size = (id: "w" | "h" | "d", label: string) => (
     <View className="w-[104px]">
       <MmField
@@ -44,6 +48,19 @@ export function PartFields({ draft: { part, change } }: { draft: Draft }) {
           <Watts draft={{ part, change }} />
         </View>
       </View>
+      {like && lacksOf(part).includes("without a loss") ? (
+        <View className="flex-row flex-wrap items-center gap-2" testID="like-loss">
+          <Small className="min-w-[160px] flex-1">
+            Median of {like.of} like {like.of === 1 ? "part" : "parts"}: {like.watts} W. It is a guess until you take
+            it.
+          </Small>
+          <Button
+            label={`Take ${like.watts} W`}
+            onPress={() => change((p) => ({ ...p, lossW: like.watts }))}
+            testID="like-loss-take"
+          />
+        </View>
+      ) : null}
       <Written
         label="Text"
         value={part.text ?? ""}
@@ -55,6 +72,17 @@ export function PartFields({ draft: { part, change } }: { draft: Draft }) {
         value={part.maker ?? ""}
         write={(maker) => change((p) => ({ ...p, maker }))}
         testID="part-maker"
+      />
+      <Written
+        label="Other numbers it comes under, with commas between"
+        value={(part.alsoAs ?? []).join(", ")}
+        write={(text) => {
+          const alsoAs = [...new Set(text.split(",").map((n) => n.trim()))].filter(
+            (n) => n !== "" && n !== part.number,
+          );
+          change((p) => ({ ...p, alsoAs }));
+        }}
+        testID="part-also"
       />
       <Mounts draft={{ part, change }} />
     </View>

@@ -16,6 +16,7 @@ import { Small, Title } from "../../kit/Text";
 import { useKeys } from "../../kit/useKeys";
 import { useWide } from "../../kit/useWide";
 import { KeepParts } from "../KeepParts";
+import { PartUses } from "../PartUses";
 import { useLibrary, useLibraryVersions } from "../useLibrary";
 import { PartDrawing } from "./PartDrawing";
 import { PartFields } from "./PartFields";
@@ -26,10 +27,12 @@ interface Props {
   number: string;
   pin: string | undefined;
   side: boolean;
+  /** Where it is used is listed. */
+  uses: boolean;
 }
 
 /** One part of the library, or one that is to be: drawn to scale, changed, and kept as a new version. */
-export function PartPage({ number, pin, side }: Props) {
+export function PartPage({ number, pin, side, uses }: Props) {
   const { data: versions, error, refetch } = useLibraryVersions();
   const on = versions?.[0]?.hash;
   const library = useLibrary(on);
@@ -51,6 +54,7 @@ export function PartPage({ number, pin, side }: Props) {
       next={(versions[0]?.number ?? 0) + 1}
       pin={pin}
       side={side}
+      uses={uses}
     />
   );
 }
@@ -65,6 +69,7 @@ function Editor({
   next,
   pin,
   side,
+  uses,
 }: {
   saved: LibraryPart;
   isNew: boolean;
@@ -73,6 +78,7 @@ function Editor({
   next: number;
   pin: string | undefined;
   side: boolean;
+  uses: boolean;
 }) {
   const t = useTokens();
   const settings = useSettings();
@@ -136,8 +142,9 @@ function Editor({
         </View>
       ) : null}
       {draft.changed ? <KeepParts said="Changed here, and not kept yet." parts={[part]} on={on} next={next} /> : null}
-      <PartFields draft={draft} />
+      <PartFields draft={draft} parts={parts} />
       <Pins draft={draft} pin={pin} like={like} choosePin={choosePin} />
+      {isNew ? null : <PartUses part={part.number} shown={uses} />}
     </View>
   );
   return (
