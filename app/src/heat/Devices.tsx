@@ -1,3 +1,5 @@
+import { lookUp } from "@gray-bench/core/design/lookup";
+import type { Design } from "@gray-bench/core/design/model";
 import type { DeviceHeat, ZoneHeat } from "@gray-bench/core/heat/result";
 import { Link } from "expo-router";
 import { useState } from "react";
@@ -13,11 +15,13 @@ import { Empty } from "../kit/States";
 import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
 import { Body, Head, Mono, Small } from "../kit/Text";
+import { Sources } from "../library/Sources";
 import { loadAct } from "./heatActs";
 
 interface Props {
   job: string;
   zone: ZoneHeat;
+  design: Design;
   chosen: string | undefined;
   laid(outcome: Outcome): void;
   wide: boolean;
@@ -53,7 +57,7 @@ export function Devices(props: Props) {
 }
 
 /** The chosen device: its loss, its surroundings, what can be done. */
-function One({ job, zone, chosen, laid }: Props) {
+function One({ job, zone, design, chosen, laid }: Props) {
   const settings = useSettings();
   const d = zone.devices.find((x) => x.device === chosen);
   if (chosen === undefined) return null;
@@ -74,6 +78,7 @@ function One({ job, zone, chosen, laid }: Props) {
         × load {d.share} × diversity {d.diversity} = {formatWatts(d.countedW)}
         {d.hotWDm2 === null ? "" : `; up to ${d.hotWDm2.toFixed(1)} W/dm² on its face`}
       </Small>
+      <Sources job={job} part={lookUp(design).parts.get(d.part)} fields={["lossW"]} testID="loss-source" />
       <Small>
         {d.aroundC === null
           ? "It has no place, so nothing is known of its surroundings."

@@ -5,6 +5,7 @@ import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
 import Upload from "lucide-react-native/icons/upload";
 import { Button } from "../kit/Button";
+import { choose } from "../kit/choice";
 import { Field } from "../kit/Field";
 import { FileLink } from "../kit/FileLink";
 import { formatCount } from "../kit/format";
@@ -40,6 +41,7 @@ export function ImportLibrary({ on, next }: { on: string; next: number }) {
     },
   });
   const leave = (): void => {
+    choose({ files: undefined });
     setFile(null);
     look.reset();
   };
@@ -59,7 +61,7 @@ export function ImportLibrary({ on, next }: { on: string; next: number }) {
         <View className="flex-row flex-wrap items-center gap-2">
           <Button
             kind={on === "" ? "solid" : "plain"}
-            label={look.isPending ? "Reading …" : "Import a library"}
+            label={look.isPending ? "Reading …" : "Import"}
             disabled={look.isPending || save.isPending}
             icon={<Upload size={18} color={on === "" ? t.onVerdigris : t.graphite} />}
             onPress={zone.open}

@@ -37,10 +37,12 @@ interface Props {
   doubles: boolean;
   /** Where the part is used is listed. */
   uses: boolean;
+  /** Files of it are brought and taken away. */
+  files: boolean;
 }
 
 /** What is known of parts, for every job. */
-export function LibraryView({ part, q = "", lacks, filling, doubles, uses }: Props) {
+export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files }: Props) {
   const { data: versions, error, refetch } = useLibraryVersions();
   const current = versions?.[0];
   const library = useLibrary(current?.hash);
@@ -63,17 +65,44 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses }: Pro
       <Loading text="Reading the parts" />
     );
   const chosen = parts?.find((p) => p.number === part);
+  const next = (current?.number ?? 0) + 1;
+  const on = current?.hash ?? "";
+  const opened = filling || doubles || files || !parts;
   const head = (
     <View className="gap-2 border-b border-line p-3">
-      <Title>Library</Title>
+      <View className="flex-row flex-wrap items-center gap-2">
+        <View className="min-w-0 flex-1">
+          <Title>Library</Title>
+        </View>
+        {parts ? (
+          <Button
+            label="Files"
+            pressed={files}
+            onPress={() => choose({ files: files ? undefined : "1", fill: undefined, doubles: undefined })}
+            testID="library-files"
+          />
+        ) : null}
+      </View>
       <Small>
         {current
-          ? `Version ${current.number} of ${formatMoment(current.when)}, ${current.who}: ${formatCount(current.parts)} parts. It completes what designs leave out, field by field; a job keeps its version until a newer one is taken over.`
+          ? `Version ${current.number} of ${formatMoment(current.when)}, ${current.who}: ${formatCount(current.parts)} parts. A job keeps its version until a newer one is taken over.`
           : "There is none yet. It completes what designs leave out of their parts: pins, losses, holes."}
       </Small>
-      <ImportLibrary on={current?.hash ?? ""} next={(current?.number ?? 0) + 1} />
-      {parts ? (
+      {files || !parts ? <ImportLibrary on={on} next={next} /> : null}
+      {filling && parts ? <FillParts shown={shown} all={parts} on={on} next={next} /> : null}
+      {doubles && parts ? <Doubles parts={parts} on={on} next={next} /> : null}
+      {parts && !opened ? (
         <>
+          <Field
+            label="Find a part by number, maker, text or kind"
+            value={text}
+            change={(wanted) => {
+              setText(wanted);
+              choose({ q: wanted.trim() || undefined }, true);
+            }}
+            hint="OH-*  or  relay"
+            testID="library-find"
+          />
           <View className="flex-row flex-wrap gap-2" role="group" aria-label="What parts lack">
             {LACKS.map((l) => ({ ...l, count: parts.filter(l.is).length }))
               .filter((l) => l.count > 0 || l.id === lacks)
@@ -87,39 +116,27 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses }: Pro
                 />
               ))}
           </View>
-          <Field
-            label="Find a part by number, maker, text or kind"
-            value={text}
-            change={(next) => {
-              setText(next);
-              choose({ q: next.trim() || undefined }, true);
-            }}
-            hint="OH-*  or  relay"
-            testID="library-find"
-          />
           <View className="flex-row flex-wrap items-center gap-2">
             <Small role="status" testID="library-count">
               {formatCount(shown.length)} {shown.length === 1 ? "part" : "parts"}
             </Small>
-            {filling || shown.length === 0 ? null : (
+            {shown.length === 0 ? null : (
               <Button label="Fill many at once" onPress={() => choose({ fill: "1" })} testID="fill-open" />
             )}
-            {doubles || alike === 0 ? null : (
+            {alike === 0 ? null : (
               <Button
-                label={`${formatCount(alike)} ${alike === 1 ? "number is" : "numbers are"} alike`}
+                label={`Doubled numbers: ${formatCount(alike)}`}
                 onPress={() => choose({ doubles: "1" })}
                 testID="doubles-open"
               />
             )}
           </View>
-          {doubles ? <Doubles parts={parts} on={current!.hash} next={current!.number + 1} /> : null}
-          {filling ? <FillParts shown={shown} all={parts} on={current!.hash} next={current!.number + 1} /> : null}
         </>
       ) : null}
     </View>
   );
   if (!parts) return <View className="flex-1">{head}</View>;
-  if (filling || doubles) return <ScrollView className="flex-1">{head}</ScrollView>;
+  if (opened) return <ScrollView className="flex-1">{head}</ScrollView>;
   const list =
     shown.length === 0 ? (
       <Empty title="No such part" text="No number, maker, text or kind fits, or none lacks that." />
@@ -167,9 +184,7 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses }: Pro
     <PartDetails
       part={chosen}
       uses={uses}
-      merge={
-        <MergeWith key={chosen.number} part={chosen} parts={parts} on={current!.hash} next={current!.number + 1} />
-      }
+      merge={<MergeWith key={chosen.number} part={chosen} parts={parts} on={on} next={next} />}
       like={(kind) => {
         setText(kind);
         choose({ q: kind, part: undefined });

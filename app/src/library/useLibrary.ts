@@ -13,8 +13,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, jobPath, send } from "../kit/api";
 
 /** Versions of the library, newest first. */
-export const useLibraryVersions = () =>
+export const useLibraryVersions = (enabled = true) =>
   useQuery({
+    enabled,
     queryKey: ["library", "versions"],
     queryFn: ({ signal }) => call<LibraryVersions>("/library/versions", { signal }).then((r) => r.versions),
   });

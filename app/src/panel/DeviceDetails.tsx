@@ -9,6 +9,7 @@ import type { Design } from "@gray-bench/core/design/model";
 import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import { choose } from "../kit/choice";
+import { Sources } from "../library/Sources";
 import { addWireAct } from "../routes/wireActs";
 import { formatLength } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
@@ -57,6 +58,7 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
         <Small>part </Small>
         <Mono className="text-harbour underline">{device.part}</Mono>
       </Link>
+      <Sources job={job} part={part} />
       <Small>
         on {device.face}
         {device.carrier ? `, carried by ${device.carrier}` : ""}, lower left corner at {formatLength(o.x, settings)},{" "}

@@ -1,3 +1,5 @@
+import { lookUp } from "@gray-bench/core/design/lookup";
+import type { Design } from "@gray-bench/core/design/model";
 import type { Colours } from "@gray-bench/core/design/landings";
 import { explain, type Context, type Subject } from "@gray-bench/core/routes/explain";
 import { MARKS, marksOf, type RoutesResult, type WireEnd, type WireRoute } from "@gray-bench/core/routes/result";
@@ -15,6 +17,7 @@ import { thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Mono, Small } from "../kit/Text";
 import { EndSign, WireSwatch } from "../kit/WireSign";
+import { Sources } from "../library/Sources";
 import { netActs, wireActs } from "./wireActs";
 import { WorkingTable } from "./WorkingTable";
 
@@ -92,10 +95,19 @@ export function WireDetails({ job, result, wire, context, colours, others }: Pro
       )}
       <View>
         <End job={job} word="from" at={wire.fromRef} end={wire.from} treatment={wire.endFrom} />
+        <PinSource job={job} design={context.design} at={wire.fromRef} />
         <End job={job} word="to" at={wire.toRef} end={wire.to} treatment={wire.endTo} />
+        <PinSource job={job} design={context.design} at={wire.toRef} />
       </View>
     </View>
   );
+}
+
+/** Where the pins of the part at an end are told. */
+function PinSource({ job, design, at }: { job: string; design: Design; at: WireRoute["fromRef"] }) {
+  const look = lookUp(design);
+  const part = look.parts.get(look.devices.get(at?.device ?? "")?.part ?? "");
+  return <Sources job={job} part={part} fields={["pins"]} testID="pin-source" />;
 }
 
 function End({

@@ -3,8 +3,8 @@ import { LibraryView } from "../../library/LibraryView";
 import { Shell } from "../../shell/Shell";
 
 export default function LibraryRoute() {
-  const { part, q, lacks, fill, doubles, uses } =
-    useLocalSearchParams<Partial<Record<"part" | "q" | "lacks" | "fill" | "doubles" | "uses", string>>>();
+  const { part, q, lacks, fill, doubles, uses, files } =
+    useLocalSearchParams<Partial<Record<"part" | "q" | "lacks" | "fill" | "doubles" | "uses" | "files", string>>>();
   return (
     <Shell title="Library">
       <LibraryView
@@ -14,6 +14,7 @@ export default function LibraryRoute() {
         filling={fill !== undefined}
         doubles={doubles !== undefined}
         uses={uses !== undefined}
+        files={files !== undefined}
       />
     </Shell>
   );
