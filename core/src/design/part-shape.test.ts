@@ -1,5 +1,9 @@
 import fc from "fast-check";
+import type { LibraryPart } from "./library";
+import type { Hole } from "./model";
+import { asKind, HOLE_KINDS, holeRow, middleOf, movedTo, tapHole, tapSlot, withMirrored } from "./part-holes";
 import { exitAt, freeName, mirrored, nextName, pinsOf, row, snap, tapPin } from "./part-shape";
+import { FORM } from "./schema";
 
 const pin = (name: string, x: number, y: number) => ({ name, x, y, z: 40 });
 const PART = { number: "K", w: 45, h: 90, d: 70, pins: [pin("A1", 10, 85), pin("A2", 35, 5)] };
@@ -99,4 +103,75 @@ test("mirrored twice they are what they were; of a like part they keep their sha
     { name: "A1", x: 20, y: 42.5, z: 30 },
     { name: "A2", x: 70, y: 2.5, z: 30 },
   ]);
+});
+
+describe("holes and slots", () => {
+  const part: LibraryPart = { number: "R", w: 40, h: 80, d: 60 };
+
+  test("a tap sets a hole beside the body too, like the one before it, in line with others; slots under the next name", () => {
+    const one = tapHole(part, 5.2, 84.1, 1);
+    expect([one.part.holes, one.at.on]).toEqual([[{ kind: "round", x: 5, y: 84, d: 4.5 }], []]);
+    const thread: Hole = { kind: "thread", x: 0, y: -4, thread: "M4" };
+    const two = tapHole({ ...part, holes: [thread, { kind: "polygon", points: [] }] }, 19.6, -3.5, 1);
+    expect([two.part.holes!.at(-1), two.at.on]).toEqual([
+      { kind: "thread", x: 20, y: -4, thread: "M4" },
+      ["middle", "hole 1"],
+    ]);
+    const rack = tapSlot({ ...part, slots: [{ name: "9", x: 10, y: 40, z: 55, accepts: ["M"] }] }, 28.1, 40.4, 1);
+    expect(rack.part.slots!.at(-1)).toEqual({ name: "10", x: 28, y: 40, z: 55, accepts: ["M"] });
+    expect(tapSlot(part, -3, 10, 1).part.slots).toEqual([{ name: "1", x: 0, y: 10, z: 60 }]);
+  });
+
+  test("a hole goes by its middle, whatever its kind, and keeps it when its kind changes", () => {
+    const rect: Hole = { kind: "rect", x: 10, y: 20, w: 30, h: 8, r: 1 };
+    expect([middleOf(rect), movedTo(rect, 0, 0)]).toEqual([
+      { x: 25, y: 24 },
+      { ...rect, x: -15, y: -4 },
+    ]);
+    const triangle: Hole = {
+      kind: "polygon",
+      points: [
+        { x: 0, y: 0 },
+        { x: 10, y: 0 },
+        { x: 0, y: 6 },
+      ],
+    };
+    expect(movedTo(triangle, 6, 3)).toEqual({
+      kind: "polygon",
+      points: [
+        { x: 1, y: 0 },
+        { x: 11, y: 0 },
+        { x: 1, y: 6 },
+      ],
+    });
+    const met = new Set<string>();
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...HOLE_KINDS),
+        fc.constantFrom(...HOLE_KINDS),
+        fc.nat(50),
+        fc.nat(50),
+        (from, to, x, y) => {
+          met.add(`${from} ${to}`);
+          const hole = movedTo(asKind({ kind: "round", x: 0, y: 0, d: 5 }, from), x, y);
+          expect(middleOf(asKind(hole, to))).toEqual({ x, y });
+          expect(FORM.hole.validate(asKind(hole, to)).error).toBeUndefined();
+        },
+      ),
+      { seed: 5, numRuns: 400 },
+    );
+    expect(met.size).toBe(36);
+  });
+
+  test("rows with a pitch, and mirrored about the middle of the body: what is its own image stays one", () => {
+    const first: Hole = { kind: "slot", x: 4, y: 8, w: 12, h: 4, angle: 30 };
+    expect(holeRow(first, 3, 0, 25).map(middleOf)).toEqual([
+      { x: 10, y: 35 },
+      { x: 10, y: 60 },
+    ]);
+    const holes: Hole[] = [first, { kind: "round", x: 20, y: 5, d: 4 }];
+    const all = withMirrored({ ...part, holes });
+    expect(all).toEqual([...holes, { kind: "slot", x: 24, y: 8, w: 12, h: 4, angle: -30 }]);
+    expect(withMirrored({ ...part, holes: all })).toEqual(all);
+  });
 });

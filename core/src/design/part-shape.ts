@@ -16,29 +16,46 @@ const TAP_STEP = 0.5;
 
 const hundredths = (v: number): number => Math.round(v * 100) / 100;
 
+/** Something into line with which a tap is drawn. */
+export interface Mark {
+  x: number;
+  y: number;
+  name: string;
+}
+
+const pinMarks = ({ pins = [] }: LibraryPart): Mark[] =>
+  pins.flatMap((p) => (p.x === undefined ? [] : [{ x: p.x, y: p.y!, name: `pin ${p.name}` }]));
+
 /**
  * Draws a tap to the edges and middles of the body, and into line with pins, each direction by itself: the nearest of them within reach.
  * A tap outside of the body lands on its edge. O(pins)
  * @param reach how far a tap is drawn
+ * @param marks what it is drawn into line with; the pins of the part when absent
+ * @param outside a tap beside the body stays there
  */
-export function snap(part: LibraryPart, x: number, y: number, reach: number): Snapped {
-  const pins = (part.pins ?? []).filter((p) => p.x !== undefined);
-  const along = (size: number, names: readonly [string, string], at: number, of: (p: Pin) => number) => {
+export function snap(
+  part: LibraryPart,
+  x: number,
+  y: number,
+  reach: number,
+  { marks = pinMarks(part), outside = false }: { marks?: readonly Mark[]; outside?: boolean } = {},
+): Snapped {
+  const along = (size: number, names: readonly [string, string], at: number, of: (m: Mark) => number) => {
     const lines: [number, string][] = [
       [0, names[0]],
       [size, names[1]],
       [size / 2, "middle"],
-      ...pins.map((p): [number, string] => [of(p), `pin ${p.name}`]),
+      ...marks.map((m): [number, string] => [of(m), m.name]),
     ];
-    const inside = Math.min(size, Math.max(0, at));
+    const inside = outside ? at : Math.min(size, Math.max(0, at));
     let best: [number, string] | null = null;
     for (const line of lines)
       if (Math.abs(line[0] - inside) <= reach && (!best || Math.abs(line[0] - inside) < Math.abs(best[0] - inside)))
         best = line;
     return best ?? ([Math.round(inside / TAP_STEP) * TAP_STEP, null] as const);
   };
-  const across = along(part.w ?? 0, ["left edge", "right edge"], x, (p) => p.x!);
-  const up = along(part.h ?? 0, ["lower edge", "upper edge"], y, (p) => p.y!);
+  const across = along(part.w ?? 0, ["left edge", "right edge"], x, (m) => m.x);
+  const up = along(part.h ?? 0, ["lower edge", "upper edge"], y, (m) => m.y);
   return {
     x: hundredths(across[0]),
     y: hundredths(up[0]),

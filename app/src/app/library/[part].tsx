@@ -3,15 +3,24 @@ import { PartPage } from "../../library/part/PartPage";
 import { Shell } from "../../shell/Shell";
 
 export default function PartRoute() {
-  const { part, pin, side, uses } = useLocalSearchParams<{
+  const { part, side, uses, set, pin, hole, slot } = useLocalSearchParams<{
     part: string;
-    pin?: string;
     side?: string;
     uses?: string;
+    set?: string;
+    pin?: string;
+    hole?: string;
+    slot?: string;
   }>();
   return (
     <Shell title={`Part ${part}`}>
-      <PartPage key={part} number={part} pin={pin} side={side !== undefined} uses={uses !== undefined} />
+      <PartPage
+        key={part}
+        number={part}
+        chosen={{ set, pin, hole, slot }}
+        side={side !== undefined}
+        uses={uses !== undefined}
+      />
     </Shell>
   );
 }

@@ -1,5 +1,6 @@
 import { frameOfHole } from "@gray-bench/core/design/hole-frame";
 import type { LibraryPart } from "@gray-bench/core/design/library";
+import { middleOf } from "@gray-bench/core/design/part-holes";
 import type { Exit, Pin } from "@gray-bench/core/design/model";
 import { useMemo } from "react";
 import { Circle, G, Line, Path, Rect, Text } from "react-native-svg";
@@ -29,9 +30,28 @@ interface Props {
   pin: string | undefined;
   /** Seen from the side: depth to the right, the face it stands on at the left. */
   side: boolean;
+  /** What a tap on an empty place sets; one of its kind that is tapped is chosen. */
+  sets: Sets;
+  /** Number of the chosen hole, name of the chosen slot. */
+  hole: number | null;
+  slot: string | undefined;
   choosePin(name: string | undefined): void;
-  /** A place on the front where there is no pin; `reach` mm are what a finger covers. */
+  chooseHole(nth: number): void;
+  chooseSlot(name: string): void;
+  /** A place on the front where there is none of them; `reach` mm are what a finger covers. */
   place(x: number, y: number, reach: number): void;
+}
+
+export const SETS = ["pins", "holes", "slots"] as const;
+export type Sets = (typeof SETS)[number];
+
+/** How large the mark of a slot is drawn, at its datum. */
+const SLOT_MM = 4;
+
+/** What lies nearest to a tap, as far as it may be meant. */
+function nearest<T>(marks: readonly { x: number; y: number; of: T }[], x: number, y: number, k: number): T | null {
+  const [near] = marks.map((m) => ({ of: m.of, off: Math.hypot(m.x - x, m.y - y) * k })).sort((a, b) => a.off - b.off);
+  return near && near.off <= TAP_PX ? near.of : null;
 }
 
 interface Named {
@@ -55,9 +75,9 @@ function withRoom(names: readonly Named[], pin: string | undefined): Named[] {
 }
 
 /** A part to scale: its body, where its pins are and which way wires leave them, its holes. */
-export function PartDrawing({ part, pin, side, choosePin, place }: Props) {
+export function PartDrawing({ part, pin, side, sets, hole, slot, choosePin, chooseHole, chooseSlot, place }: Props) {
   const t = useTokens();
-  const { h = 0, d = 0, pins = [], holes = [] } = part;
+  const { h = 0, d = 0, pins = [], holes = [], slots = [] } = part;
   const w = side ? d : (part.w ?? 0);
   const sheet = useMemo(() => {
     const more = Math.max(w, h) * AROUND;
@@ -74,11 +94,37 @@ export function PartDrawing({ part, pin, side, choosePin, place }: Props) {
       show={undefined}
       label={`${part.number} from the ${side ? "side" : "front"}, with ${shown.length} pins`}
       tap={(x, y, k) => {
-        const near = shown
-          .map((p) => ({ name: p.name, off: Math.hypot(at(p)[0] - x, at(p)[1] - y) * k }))
-          .sort((a, b) => a.off - b.off)[0];
-        if (near && near.off <= TAP_PX) choosePin(near.name);
-        else if (!side) place(x, h - y, TAP_PX / k / 2);
+        if (sets === "pins" || side) {
+          const near = nearest(
+            shown.map((p) => ({ x: at(p)[0], y: at(p)[1], of: p.name })),
+            x,
+            y,
+            k,
+          );
+          if (near !== null) choosePin(near);
+          else if (!side) place(x, h - y, TAP_PX / k / 2);
+          return;
+        }
+        const up = h - y;
+        if (sets === "holes") {
+          const near = nearest(
+            holes.map((one, i) => ({ ...middleOf(one), of: i + 1 })),
+            x,
+            up,
+            k,
+          );
+          if (near !== null) chooseHole(near);
+          else place(x, up, TAP_PX / k / 2);
+          return;
+        }
+        const near = nearest(
+          slots.map((s) => ({ x: s.x, y: s.y, of: s.name })),
+          x,
+          up,
+          k,
+        );
+        if (near !== null) chooseSlot(near);
+        else place(x, up, TAP_PX / k / 2);
       }}
       overlay={(view) => (
         <G>
@@ -158,15 +204,16 @@ export function PartDrawing({ part, pin, side, choosePin, place }: Props) {
       ) : null}
       {side
         ? null
-        : holes.map((hole, i) => {
-            const f = frameOfHole(hole);
-            return hole.kind === "polygon" ? (
+        : holes.map((one, i) => {
+            const f = frameOfHole(one);
+            const on = sets === "holes" && hole === i + 1;
+            const drawn = { stroke: on ? t.verdigris : t.brick, strokeWidth: on ? 3 : 1.5 };
+            return one.kind === "polygon" ? (
               <Path
                 key={i}
-                d={`${hole.points.map((p, k) => `${k === 0 ? "M" : "L"}${p.x} ${h - p.y}`).join("")}z`}
+                d={`${one.points.map((p, k) => `${k === 0 ? "M" : "L"}${p.x} ${h - p.y}`).join("")}z`}
                 fill="none"
-                stroke={t.brick}
-                strokeWidth={1.5}
+                {...drawn}
                 vectorEffect="non-scaling-stroke"
               />
             ) : (
@@ -176,14 +223,28 @@ export function PartDrawing({ part, pin, side, choosePin, place }: Props) {
                 y={h - f.y - f.h}
                 width={f.w}
                 height={f.h}
-                rx={hole.kind === "rect" ? (hole.r ?? 0) : Math.min(f.w, f.h) / 2}
+                rx={one.kind === "rect" ? (one.r ?? 0) : Math.min(f.w, f.h) / 2}
                 fill="none"
-                stroke={t.brick}
-                strokeWidth={1.5}
+                {...drawn}
                 vectorEffect="non-scaling-stroke"
               />
             );
           })}
+      {side
+        ? null
+        : slots.map((s) => (
+            <Rect
+              key={s.name}
+              x={s.x - SLOT_MM / 2}
+              y={h - s.y - SLOT_MM / 2}
+              width={SLOT_MM}
+              height={SLOT_MM}
+              fill={s.name === slot && sets === "slots" ? t.verdigris : "none"}
+              stroke={t.harbour}
+              strokeWidth={1.5}
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
     </Drawing>
   );
 }

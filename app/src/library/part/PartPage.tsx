@@ -1,6 +1,7 @@
 import { lacksOf } from "@gray-bench/core/design/lacks";
 import type { LibraryPart } from "@gray-bench/core/design/library";
-import { tapPin } from "@gray-bench/core/design/part-shape";
+import { tapHole, tapSlot } from "@gray-bench/core/design/part-holes";
+import { tapPin, type Snapped } from "@gray-bench/core/design/part-shape";
 import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
@@ -18,21 +19,31 @@ import { useWide } from "../../kit/useWide";
 import { KeepParts } from "../KeepParts";
 import { PartUses } from "../PartUses";
 import { useLibrary, useLibraryVersions } from "../useLibrary";
-import { PartDrawing } from "./PartDrawing";
+import { HoleForm, Holes } from "./Holes";
+import { PartDrawing, SETS } from "./PartDrawing";
 import { PartFields } from "./PartFields";
 import { PinForm, Pins } from "./Pins";
+import { SlotForm, Slots } from "./Slots";
 import { useDraft } from "./useDraft";
 
 interface Props {
   number: string;
-  pin: string | undefined;
+  chosen: Chosen;
   side: boolean;
   /** Where it is used is listed. */
   uses: boolean;
 }
 
+/** What a tap sets, and which of them is chosen: a pin or a slot by its name, a hole by its number. */
+export interface Chosen {
+  set: string | undefined;
+  pin: string | undefined;
+  hole: string | undefined;
+  slot: string | undefined;
+}
+
 /** One part of the library, or one that is to be: drawn to scale, changed, and kept as a new version. */
-export function PartPage({ number, pin, side, uses }: Props) {
+export function PartPage({ number, chosen, side, uses }: Props) {
   const { data: versions, error, refetch } = useLibraryVersions();
   const on = versions?.[0]?.hash;
   const library = useLibrary(on);
@@ -52,7 +63,7 @@ export function PartPage({ number, pin, side, uses }: Props) {
       parts={parts}
       on={on ?? ""}
       next={(versions[0]?.number ?? 0) + 1}
-      pin={pin}
+      of={chosen}
       side={side}
       uses={uses}
     />
@@ -67,7 +78,7 @@ function Editor({
   parts,
   on,
   next,
-  pin,
+  of: { set, pin, hole: chosenHole, slot },
   side,
   uses,
 }: {
@@ -76,10 +87,11 @@ function Editor({
   parts: readonly LibraryPart[];
   on: string;
   next: number;
-  pin: string | undefined;
+  of: Chosen;
   side: boolean;
   uses: boolean;
 }) {
+  const sets = SETS.find((s) => s === set) ?? "pins";
   const t = useTokens();
   const settings = useSettings();
   const wide = useWide();
@@ -97,18 +109,53 @@ function Editor({
         .slice(0, MOST_LIKE),
     [parts, part.number, part.category],
   );
-  const choosePin = (name: string | undefined): void => choose({ pin: name });
+  // What is chosen is one of what a tap sets.
+  const choosePin = (name: string | undefined): void => choose({ pin: name, hole: undefined, slot: undefined });
+  const chooseHole = (nth: number | undefined): void =>
+    choose({ hole: nth === undefined ? undefined : String(nth), pin: undefined, slot: undefined });
+  const chooseSlot = (name: string | undefined): void => choose({ slot: name, pin: undefined, hole: undefined });
+  const hole = chosenHole === undefined ? null : Number(chosenHole);
+  const atHole = hole !== null && part.holes?.[hole - 1] ? hole : null;
+  const atSlot = part.slots?.find((s) => s.name === slot);
+  const where = ({ x, y, on: lines }: Snapped): string =>
+    `At ${formatLength(x, settings)}, ${formatLength(y, settings)}${lines.length > 0 ? `, in line with ${lines.join(" and ")}` : ""}.`;
   const place = (x: number, y: number, reach: number): void => {
+    if (sets === "holes") {
+      const tapped = tapHole(part, x, y, reach);
+      change(() => tapped.part);
+      const nth = tapped.part.holes!.length;
+      setLanded({ name: `hole ${nth}`, text: where(tapped.at) });
+      chooseHole(nth);
+      return;
+    }
+    if (sets === "slots") {
+      const tapped = tapSlot(part, x, y, reach);
+      change(() => tapped.part);
+      setLanded({ name: `slot ${tapped.name}`, text: where(tapped.at) });
+      chooseSlot(tapped.name);
+      return;
+    }
     const { part: tapped, name, at, like: as } = tapPin(part, pin, x, y, reach);
     change(() => tapped);
-    const line = at.on.length > 0 ? `, in line with ${at.on.join(" and ")}` : "";
     const rest = as === null ? "" : ` Clamp and sizes as pin ${as}: correct them where they differ.`;
-    setLanded({ name, text: `At ${formatLength(at.x, settings)}, ${formatLength(at.y, settings)}${line}.${rest}` });
+    setLanded({ name: `pin ${name}`, text: `${where(at)}${rest}` });
     choosePin(name);
   };
+  const landedOf = (name: string): string | null => (landed?.name === name ? landed.text : null);
   const drawing =
     part.w && part.h && part.d ? (
-      <PartDrawing part={part} pin={pin} side={side} choosePin={choosePin} place={place} />
+      <PartDrawing
+        part={part}
+        pin={pin}
+        side={side}
+        sets={sets}
+        hole={atHole}
+        slot={slot}
+        choosePin={choosePin}
+        chooseHole={chooseHole}
+        chooseSlot={chooseSlot}
+        place={place}
+      />
     ) : (
       <Empty title="Nothing to draw yet" text="Write width, height and depth: the body is drawn to scale then." />
     );
@@ -127,8 +174,20 @@ function Editor({
           key={chosen.name}
           draft={draft}
           pin={chosen}
-          landed={landed?.name === chosen.name ? landed.text : null}
+          landed={landedOf(`pin ${chosen.name}`)}
           choosePin={choosePin}
+        />
+      ) : null}
+      {atHole === null ? null : (
+        <HoleForm key={atHole} draft={draft} nth={atHole} landed={landedOf(`hole ${atHole}`)} chooseHole={chooseHole} />
+      )}
+      {atSlot ? (
+        <SlotForm
+          key={atSlot.name}
+          draft={draft}
+          slot={atSlot}
+          landed={landedOf(`slot ${atSlot.name}`)}
+          chooseSlot={chooseSlot}
         />
       ) : null}
       {draft.meanwhile ? (
@@ -144,6 +203,8 @@ function Editor({
       {draft.changed ? <KeepParts said="Changed here, and not kept yet." parts={[part]} on={on} next={next} /> : null}
       <PartFields draft={draft} parts={parts} />
       <Pins draft={draft} pin={pin} like={like} choosePin={choosePin} />
+      <Holes draft={draft} hole={atHole} chooseHole={chooseHole} />
+      <Slots draft={draft} slot={slot} chooseSlot={chooseSlot} />
       {isNew ? null : <PartUses part={part.number} shown={uses} />}
     </View>
   );
@@ -154,6 +215,21 @@ function Editor({
           <Title numberOfLines={1}>{part.number}</Title>
           <Small numberOfLines={1}>{isNew ? "not in the library yet" : (saved.text ?? "")}</Small>
         </View>
+        {side ? null : (
+          <View className="flex-row items-center gap-1" role="group" aria-label="What a tap on the drawing sets">
+            {SETS.map((one) => (
+              <Button
+                key={one}
+                label={one}
+                pressed={sets === one}
+                onPress={() =>
+                  choose({ set: one === "pins" ? undefined : one, pin: undefined, hole: undefined, slot: undefined })
+                }
+                testID={`part-sets-${one}`}
+              />
+            ))}
+          </View>
+        )}
         <Button
           label={side ? "From the front" : "From the side"}
           onPress={() => choose({ side: side ? undefined : "1" })}

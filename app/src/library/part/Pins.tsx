@@ -15,6 +15,7 @@ import { useSettings, useTokens } from "../../kit/settings";
 import { TapRow } from "../../kit/TapRow";
 import { Head, Mono, Small } from "../../kit/Text";
 import { useTyped } from "../../kit/useTyped";
+import { Repeat } from "./Repeat";
 import type { Draft } from "./useDraft";
 
 interface Props {
@@ -231,57 +232,20 @@ function Mm2({
   );
 }
 
-const MOST_IN_ROW = 200;
-
 /** More pins like one, with a pitch. */
 function Row({ draft: { part, change }, pin }: { draft: Pick<Draft, "part" | "change">; pin: Pin }) {
-  const [open, setOpen] = useState(false);
-  const [count, setCount] = useState("3");
-  const [pitch, setPitch] = useState(7.5);
-  const [way, setWay] = useState<"right" | "up">("right");
   const [step, setStep] = useState<"1" | "2">("1");
-  const n = Number(count);
-  const fits = Number.isInteger(n) && n >= 2 && n <= MOST_IN_ROW;
-  const more = fits
-    ? row(part.pins ?? [], pin, {
-        count: n,
-        dx: way === "right" ? pitch : 0,
-        dy: way === "up" ? pitch : 0,
-        step: Number(step),
-      })
-    : [];
-  if (!open)
-    return (
-      <View className="flex-row">
-        <Button label="Repeat it with a pitch" onPress={() => setOpen(true)} testID="pin-repeat" />
-      </View>
-    );
+  const rows = (count: number, dx: number, dy: number): Pin[] =>
+    row(part.pins ?? [], pin, { count, dx, dy, step: Number(step) });
   return (
-    <View className="gap-2 border-l-4 border-line pl-3" testID="pin-row">
-      <View className="flex-row flex-wrap items-end gap-x-3 gap-y-2">
-        <View className="w-[90px]">
-          <Field label="How many" value={count} change={setCount} testID="pin-row-count" />
-        </View>
-        <View className="w-[104px]">
-          <MmField
-            label="Pitch"
-            mm={pitch}
-            change={(v) => v !== undefined && setPitch(v)}
-            least={-1000}
-            testID="pin-row-pitch"
-          />
-        </View>
-      </View>
-      <Choice<"right" | "up">
-        label="Which way"
-        value={way}
-        options={[
-          ["right", "to the right"],
-          ["up", "upwards"],
-        ]}
-        choose={setWay}
-        testID="pin-row-way"
-      />
+    <Repeat
+      what="pin"
+      told={(more, dx, dy) => {
+        const names = rows(more + 1, dx, dy).map((p) => p.name);
+        return `${formatCount(more)} more: ${names.slice(0, 6).join(", ")}${more > 6 ? " …" : ""}`;
+      }}
+      add={(count, dx, dy) => change((p) => ({ ...p, pins: [...(p.pins ?? []), ...rows(count, dx, dy)] }))}
+    >
       <Choice<"1" | "2">
         label="Names go on by"
         value={step}
@@ -292,27 +256,6 @@ function Row({ draft: { part, change }, pin }: { draft: Pick<Draft, "part" | "ch
         choose={setStep}
         testID="pin-row-step"
       />
-      <Small role="status">
-        {fits
-          ? `${formatCount(more.length)} more: ${more
-              .slice(0, 6)
-              .map((p) => p.name)
-              .join(", ")}${more.length > 6 ? " …" : ""}`
-          : `Write a number from 2 to ${MOST_IN_ROW}.`}
-      </Small>
-      <View className="flex-row flex-wrap gap-2">
-        <Button
-          kind="solid"
-          label="Add them"
-          disabled={!fits}
-          onPress={() => {
-            change((p) => ({ ...p, pins: [...(p.pins ?? []), ...more] }));
-            setOpen(false);
-          }}
-          testID="pin-row-add"
-        />
-        <Button label="Cancel" onPress={() => setOpen(false)} testID="pin-row-leave" />
-      </View>
-    </View>
+    </Repeat>
   );
 }
