@@ -480,6 +480,14 @@ export const libraryRefused = (faults: readonly Fault[], count: number): BenchEr
     faultCount: count,
   });
 
+export const outlineRefused = (found: string, remedy: string): BenchError =>
+  new BenchError(422, {
+    code: "outline.refused",
+    message: `The drawing cannot be read: ${found}. Nothing was changed.`,
+    where: "the drawing",
+    remedy,
+  });
+
 export const libraryStale = (changed: string[]): BenchError =>
   new BenchError(409, {
     code: "library.stale",

@@ -241,6 +241,7 @@ describe("work is bounded", () => {
       tables: never,
       pack: never,
       readLibrary: never,
+      readOutline: never,
       partText: never,
       libraryFile: never,
       differLibraries: never,

@@ -102,6 +102,49 @@ test("the library as a table comes back; a maker's list is written into it, and 
   expect((await bench.app.inject("/api/library/file?as=exe")).statusCode).toBe(400);
 });
 
+test("a drawing of a part offers its outline and its circles; what is none is refused by name", async () => {
+  const dxf = [
+    [0, "SECTION"],
+    [2, "HEADER"],
+    [9, "$INSUNITS"],
+    [70, 4],
+    [0, "ENDSEC"],
+    [0, "SECTION"],
+    [2, "ENTITIES"],
+    [0, "LWPOLYLINE"],
+    [8, "0"],
+    [90, 4],
+    [70, 1],
+    [10, 5],
+    [20, 5],
+    [10, 50],
+    [20, 5],
+    [10, 50],
+    [20, 83],
+    [10, 5],
+    [20, 83],
+    [0, "CIRCLE"],
+    [8, "0"],
+    [10, 10],
+    [20, 0],
+    [40, 2.25],
+    [0, "ENDSEC"],
+    [0, "EOF"],
+  ]
+    .map(([code, value]) => `${code}\n${value}\n`)
+    .join("");
+  expect((await file("POST", "/api/library/outline", dxf)).json()).toEqual({
+    unitMm: 1,
+    bodies: [{ x: 5, y: 5, w: 45, h: 78 }],
+    circles: [{ x: 10, y: 0, r: 2.25 }],
+    more: false,
+  });
+  for (const odd of ["", "%PDF-1.7", "0\nSECTION\n2\nENT"]) {
+    const answer = await file("POST", "/api/library/outline", odd);
+    expect([answer.statusCode, answer.json<ErrorBody>().code]).toEqual([422, "outline.refused"]);
+  }
+});
+
 test("single parts are written anew, added and taken out; what is wrong is named by its part, and nothing is half kept", async () => {
   const patch = (body: object) =>
     bench.app.inject({

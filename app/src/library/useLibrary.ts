@@ -8,6 +8,7 @@ import type {
   PartUses,
 } from "@gray-bench/contract/api";
 import type { Library } from "@gray-bench/core/design/library";
+import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, jobPath, send } from "../kit/api";
@@ -47,6 +48,13 @@ export const usePartUses = (part: string, enabled: boolean) =>
     queryKey: ["library", "uses", part],
     queryFn: ({ signal }) => call<PartUses>(`/library/uses?part=${encodeURIComponent(part)}`, { signal }),
     enabled,
+  });
+
+/** What a drawing of a part offers. */
+export const useOutline = () =>
+  useMutation({
+    mutationFn: async (file: File) =>
+      call<PartOutline>("/library/outline", { method: "POST", ...(await asFile(file)) }),
   });
 
 /** Makes a new version of the library. Jobs keep theirs until it is taken over. */

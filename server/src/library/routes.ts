@@ -18,13 +18,14 @@ import {
 } from "@gray-bench/contract/api";
 import type { Entry } from "@gray-bench/core/design/find";
 import { libraryText, type Library } from "@gray-bench/core/design/library";
+import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { XLSX_TYPE } from "@gray-bench/core/formats/xlsx";
 import type { FastifyReply, FastifyRequest } from "fastify";
 import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
 import { oneAtATime } from "../edits/oneAtATime";
-import { libraryRefused, libraryStale, noLibrary, noSuchLibrary } from "../errors";
+import { libraryRefused, libraryStale, noLibrary, noSuchLibrary, outlineRefused } from "../errors";
 import { describeJob } from "../jobs/describe";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
@@ -209,6 +210,20 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
         told: told!,
         changes: await workers.differLibraries(before, { hash, json }, gone),
       };
+    },
+  );
+
+  app.post(
+    "/api/library/outline",
+    {
+      schema: {
+        summary: "What a drawing of a part as DXF (at most 16 MB) offers: outlines and circles; stores nothing",
+      },
+    },
+    async ({ body }, reply): Promise<PartOutline> => {
+      const read = await workers.readOutline(Buffer.isBuffer(body) ? body : Buffer.alloc(0), goneOf(reply));
+      if (!read.ok) throw outlineRefused(read.found, read.remedy);
+      return read.outline;
     },
   );
 

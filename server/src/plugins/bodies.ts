@@ -6,6 +6,8 @@ import type { Server } from "../server";
 export const DESIGN_BYTES = 64 * 1024 * 1024;
 /** What names thousands of things: edits of many wires, a shop with its tables. */
 export const LARGE_BYTES = 4 * 1024 * 1024;
+/** A drawing of one part. */
+export const OUTLINE_BYTES = 16 * 1024 * 1024;
 /** Lists as they come from phones: a few hundred lines. */
 export const LIST_BYTES = 1024 * 1024;
 /** A name, a number, a choice. */
@@ -19,6 +21,7 @@ const LIMITS: Readonly<Record<string, number>> = {
   "PUT /api/library": DESIGN_BYTES,
   "PATCH /api/library": LARGE_BYTES,
   "POST /api/library/outlook": DESIGN_BYTES,
+  "POST /api/library/outline": OUTLINE_BYTES,
   "PUT /api/arrivals/:arrival": LIST_BYTES,
   "PUT /api/matchings/:name": LIST_BYTES,
   "POST /api/jobs/:job/edits": LARGE_BYTES,

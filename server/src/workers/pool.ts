@@ -35,6 +35,7 @@ import type {
   LayAnswer,
   Laying,
   LibraryAnswer,
+  OutlineAnswer,
   NeedsAnswer,
   NeedsTask,
   ReadAnswer,
@@ -85,6 +86,7 @@ export interface Workers {
   index(task: Omit<IndexTask, "kind">): Promise<StoredBytes>;
   /** @param into the library into which it is written, field by field; null: the file is all of it */
   readLibrary(bytes: Uint8Array, into: DesignJson | null, signal?: AbortSignal): Promise<LibraryAnswer>;
+  readOutline(bytes: Uint8Array, signal?: AbortSignal): Promise<OutlineAnswer>;
   /** What a library says of a part, as a text that is equal for what is equal; empty where it says nothing. */
   partText(library: DesignJson, number: string): Promise<string>;
   libraryFile(library: DesignJson, as: "csv" | "xlsx", signal?: AbortSignal): Promise<Uint8Array>;
@@ -495,6 +497,8 @@ export function startWorkers(
     index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),
     readLibrary: (bytes, into, signal) =>
       writing.run({ kind: "library", what: { do: "read", bytes, into } }, signal) as Promise<LibraryAnswer>,
+    readOutline: (bytes, signal) =>
+      writing.run({ kind: "library", what: { do: "outline", bytes } }, signal) as Promise<OutlineAnswer>,
     partText: (library, number) =>
       writing.run({ kind: "library", what: { do: "part", library, number } }) as Promise<string>,
     libraryFile: (library, as, signal) =>

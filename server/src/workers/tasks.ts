@@ -19,6 +19,7 @@ import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
 import type { LibraryPart } from "@gray-bench/core/design/library";
+import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryTold } from "@gray-bench/core/tables/library-ways";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { DrawingSaid } from "@gray-bench/core/drawings/said";
@@ -210,6 +211,8 @@ export type LibraryTask = {
     /** `into`: it is written into that one, field by field. */
     | { do: "read"; bytes: Uint8Array; into: DesignJson | null }
     | { do: "file"; library: DesignJson; as: "csv" | "xlsx" }
+    /** Outlines and circles of a drawing of a part. */
+    | { do: "outline"; bytes: Uint8Array }
     /** What it says of one part, as a text that is equal for what is equal. */
     | { do: "part"; library: DesignJson; number: string }
     | { do: "differ"; before: DesignJson | null; after: DesignJson }
@@ -219,6 +222,8 @@ export type LibraryTask = {
 export type LibraryAnswer =
   | { ok: true; hash: string; json: Uint8Array; parts: number; told?: LibraryTold }
   | { ok: false; faults: Fault[]; count: number };
+
+export type OutlineAnswer = { ok: true; outline: PartOutline } | { ok: false; found: string; remedy: string };
 
 /** What a document says; what of a design stands in documents. */
 export type AttachmentsTask = {

@@ -39,6 +39,7 @@ import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { STAGES } from "@gray-bench/core/stages";
 import type { MatchedDrawing } from "@gray-bench/core/drawings/lay";
 import { lookAtDrawing } from "@gray-bench/core/drawings/look";
+import { partOutline } from "@gray-bench/core/drawings/part-outline";
 import { readDrawing, type Drawing, type DrawingRead } from "@gray-bench/core/drawings/read";
 import { saidFor } from "@gray-bench/core/drawings/recognise";
 import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
@@ -79,6 +80,7 @@ import type {
   LayAnswer,
   LayTask,
   LibraryAnswer,
+  OutlineAnswer,
   LibraryTask,
   LookAnswer,
   MadeFrom,
@@ -227,7 +229,9 @@ function completedOf(received: DesignJson, library: DesignJson): Design {
   return whole;
 }
 
-function libraryTask({ what }: LibraryTask): LibraryAnswer | LibraryChanges | string | Promise<Uint8Array> {
+function libraryTask({
+  what,
+}: LibraryTask): LibraryAnswer | LibraryChanges | OutlineAnswer | string | Promise<Uint8Array> {
   if (what.do === "differ")
     return libraryChanges(what.before ? libraryOf(what.before) : { parts: [] }, parse(what.after.json) as Library);
   if (what.do === "write") {
@@ -237,6 +241,10 @@ function libraryTask({ what }: LibraryTask): LibraryAnswer | LibraryChanges | st
     return written.ok
       ? written
       : { ...written, faults: written.faults.map((f) => ({ ...f, path: placeIn(next, f.path) })) };
+  }
+  if (what.do === "outline") {
+    const read = readDrawing(what.bytes);
+    return read.ok ? { ok: true, outline: partOutline(read.drawing) } : read;
   }
   if (what.do === "part") {
     const part = libraryOf(what.library).parts.find((p) => p.number === what.number);

@@ -19,6 +19,7 @@ import { useWide } from "../../kit/useWide";
 import { KeepParts } from "../KeepParts";
 import { PartUses } from "../PartUses";
 import { useLibrary, useLibraryVersions } from "../useLibrary";
+import { FromDrawing } from "./FromDrawing";
 import { HoleForm, Holes } from "./Holes";
 import { PartDrawing, SETS } from "./PartDrawing";
 import { PartFields } from "./PartFields";
@@ -202,6 +203,7 @@ function Editor({
       ) : null}
       {draft.changed ? <KeepParts said="Changed here, and not kept yet." parts={[part]} on={on} next={next} /> : null}
       <PartFields draft={draft} parts={parts} />
+      <FromDrawing draft={draft} />
       <Pins draft={draft} pin={pin} like={like} choosePin={choosePin} />
       <Holes draft={draft} hole={atHole} chooseHole={chooseHole} />
       <Slots draft={draft} slot={slot} chooseSlot={chooseSlot} />
@@ -220,7 +222,7 @@ function Editor({
             {SETS.map((one) => (
               <Button
                 key={one}
-                label={one}
+                label={`${one[0]!.toUpperCase()}${one.slice(1)}`}
                 pressed={sets === one}
                 onPress={() =>
                   choose({ set: one === "pins" ? undefined : one, pin: undefined, hole: undefined, slot: undefined })
