@@ -26,7 +26,10 @@ import { eachFile, runStages } from "@gray-bench/core/run";
 import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
 import { readKept, recognise, type KeptMatching } from "@gray-bench/core/tables/kept";
 import { tableName } from "@gray-bench/core/tables/names";
+import type { Matching } from "@gray-bench/core/tables/matching";
 import { notReadFile } from "@gray-bench/core/tables/not-read";
+import { preview } from "@gray-bench/core/tables/preview";
+import type { Sheet } from "@gray-bench/core/tables/sheet";
 import { readPacked } from "@gray-bench/core/tables/set";
 import { isPackage } from "@gray-bench/core/tables/unpack";
 
@@ -219,7 +222,11 @@ function readFile(file: string, name: string, kept: readonly KeptMatching[], pas
       passed.push({ table, line: 1, heading: null, found: rows, wanted: "a sheet that is not hidden", row: true });
       return [];
     }
-    if (matching) return [{ name: tableName(name, sheetName), sheet, matching }];
+    if (matching) {
+      const table = tableName(name, sheetName);
+      if (by === null) sayUnclear(table, sheet, matching);
+      return [{ name: table, sheet, matching }];
+    }
     if (by !== null) return [];
     const place = sheet.headingLine === null ? "headings" : `line ${sheet.headingLine}`;
     throw new Refused([
@@ -232,6 +239,18 @@ function readFile(file: string, name: string, kept: readonly KeptMatching[], pas
       },
     ]);
   });
+}
+
+/** Tells of columns whose decimal sign is a guess that makes other numbers: nobody has looked at them yet. */
+function sayUnclear(table: string, sheet: Sheet, matching: Matching): void {
+  for (const [id, { unclear }] of Object.entries(preview(sheet, matching, 0).fields)) {
+    if (unclear === null) continue;
+    const { from, decimal = "." } = matching.columns[id]!;
+    const sign = decimal === "," ? "a comma" : "a point";
+    console.error(
+      `${table}, ${from.map((p) => p.heading).join(" + ")}: ${unclear} could be meant with a point or with a comma; ${sign} is taken for the decimal sign. A matching says which.`,
+    );
+  }
 }
 
 /** A drawing, with what it shows as a matching says; where none does, nothing of it is taken, and that is told. */

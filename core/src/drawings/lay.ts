@@ -53,6 +53,14 @@ const WRITTEN = /^((?:[=+][^-:\s]+)*)(-?)([^-:=+\s]\S*)$/;
 
 /** Who a text in a drawing means. */
 export function knownFrom({ devices, strips, parts, whole }: Listed, enclosure: string): Known {
+  // Of several with one tag, those that stand in this enclosure.
+  const here = new Map<string, string>();
+  for (const full of [...devices.keys(), ...strips.keys()]) {
+    const [, before = "", , name] = WRITTEN.exec(full) ?? [];
+    if (before === "" || name === undefined) continue;
+    const [stands] = /\+[^=+]+/.exec(before) ?? [];
+    if ((stands ?? devices.get(full)?.enclosure) === enclosure) here.set(`-${name}`, here.has(`-${name}`) ? "" : full);
+  }
   return {
     thing(text) {
       const [, before = "", sign = "", name] = WRITTEN.exec(text) ?? [];
@@ -60,7 +68,9 @@ export function knownFrom({ devices, strips, parts, whole }: Listed, enclosure: 
       const [stands] = /\+[^=+]+/.exec(before) ?? [];
       // `+A2-K1` written on the plate of +A1 is another one.
       if (stands !== undefined && stands !== enclosure) return null;
-      const tag = `-${name}`;
+      const written = `${before}-${name}`;
+      const bare = `-${name}`;
+      const tag = devices.has(written) || strips.has(written) ? written : here.get(bare) || bare;
       if (strips.has(tag)) return { tag, strip: true };
       if (devices.has(tag)) return { tag, strip: false };
       return !whole && sign === "-" && /^\p{L}+\d/u.test(name) ? { tag, strip: false } : null;

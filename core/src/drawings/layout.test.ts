@@ -1,6 +1,6 @@
 import type { Device, Part, Strip } from "../design/model";
 import { block, dxfText, Sheet, type Group } from "../test/dxf-sheet";
-import { layOut, type Laid, type Listed } from "./lay";
+import { knownFrom, layOut, type Laid, type Listed } from "./lay";
 import { lookAtDrawing } from "./look";
 import { readDrawing, type Drawing } from "./read";
 import { saidFor } from "./recognise";
@@ -472,4 +472,22 @@ describe("what layers are", () => {
     ];
     expect(saidFor(drawing, "b.dxf", other)).toEqual({ said: firstSaid(drawing), by: null });
   });
+});
+
+test("a text means the device of its enclosure where several go by one tag, and what is written in full is that one", () => {
+  const tags = ["-K1", "+A2-K1", "=F1+A3-K1", "=F2+A3-K1", "+A2-X1"];
+  const listed: Listed = {
+    devices: new Map(tags.slice(0, 4).map((tag) => [tag, { tag, part: "P" }])),
+    strips: new Map([["+A2-X1", { tag: "+A2-X1", rail: "R", members: [] }]]),
+    parts: new Map(),
+    whole: true,
+  };
+  const means = (text: string, enclosure: string) => knownFrom(listed, enclosure).thing(text)?.tag ?? null;
+  expect([means("-K1", "+A1"), means("K1", "+A2"), means("+A2-K1", "+A2"), means("-X1", "+A2")]).toEqual([
+    "-K1",
+    "+A2-K1",
+    "+A2-K1",
+    "+A2-X1",
+  ]);
+  expect([means("=F2+A3-K1", "+A3"), means("+A2-K1", "+A1"), means("-X1", "+A1")]).toEqual(["=F2+A3-K1", null, null]);
 });

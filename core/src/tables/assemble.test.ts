@@ -226,3 +226,48 @@ test("columns are joined and cut as a matching says", () => {
     { tag: "-K2", part: "RX-13", enclosure: "+A2", texts: ["RX-13"] },
   ]);
 });
+
+test("several devices with one tag go by their whole tags; an end that may mean more than one is listed", () => {
+  const devices = kind("d.csv", "Tag;Part\n=F1+A1-K1;RX\n=F2+A1-K1;RX\n+A2-K1;RX\n-K2;RX\n+A1-K3;RX\n", "devices");
+  const { design, notRead } = made(
+    devices,
+    kind(
+      "c.csv",
+      "No;From;To\n1;=F1+A1-K1:1;+A2-K1:1\n2;-K1:1;-K2:1\n3;+A1-K1:2;-K2:2\n4;+A9-K1:2;+A9-K3:2\n5;-K2:1;=F2+A1-K1:3\n",
+      "connections",
+    ),
+  );
+  expect(design.devices.map((d) => [d.tag, d.enclosure ?? null])).toEqual([
+    ["=F1+A1-K1", "+A1"],
+    ["=F2+A1-K1", "+A1"],
+    ["+A2-K1", "+A2"],
+    ["-K2", null],
+    // It is the only one of its tag.
+    ["-K3", "+A1"],
+  ]);
+  expect(design.wires.map((w) => `${w.number} ${w.from!.device} ${w.to!.device}`)).toEqual([
+    "1 =F1+A1-K1 +A2-K1",
+    "4 +A9-K1 -K3",
+    "5 -K2 =F2+A1-K1",
+  ]);
+  expect(notRead.map((n) => `${n.line}: ${n.wanted}`)).toEqual([
+    "3: one of =F1+A1-K1, =F2+A1-K1, +A2-K1, written in full",
+    "4: one of =F1+A1-K1, =F2+A1-K1, written in full",
+  ]);
+});
+
+test("strips of one tag in two enclosures, by a column too; without a list of devices ends say who there is", () => {
+  const strips = kind("t.csv", "Strip;Terminal;Enclosure\n-X1;1;+A1\n-X1;1;+A2\n-X1;2;+A2\n", "terminals");
+  const { design } = made(
+    strips,
+    kind("c.csv", "No;From;To\n1;+A1-X1:1;+A2-X1:2\n2;+A1-K1:1;+A2-K1:1\n", "connections"),
+  );
+  expect(design.strips.map((s) => [s.tag, s.members])).toEqual([
+    ["+A1-X1", ["+A1-X1.1"]],
+    ["+A2-X1", ["+A2-X1.1", "+A2-X1.2"]],
+  ]);
+  expect(design.wires.map((w) => `${w.from!.device}:${w.from!.pin} ${w.to!.device}:${w.to!.pin}`)).toEqual([
+    "+A1-X1.1:a +A2-X1.2:a",
+    "+A1-K1:1 +A2-K1:1",
+  ]);
+});

@@ -14,6 +14,7 @@ import {
   type Strip,
   type Wire,
 } from "../design/model";
+import { listed } from "../design/open-points";
 import { checkDesign } from "../design/read";
 import { endOf, type TagRead } from "./cells";
 import type { TableKind } from "./fields";
@@ -73,6 +74,74 @@ interface CoreTold {
   ends: (EndRead | string | undefined)[];
 }
 
+/** What stands before a tag; where a column says the enclosure, that. */
+const beforeOf = ({ before, enclosure }: Pick<TagRead, "before" | "enclosure">, place?: unknown): string =>
+  before ?? enclosure ?? (typeof place === "string" && place.startsWith("+") ? place : "");
+
+const ENDS = ["from", "fromDevice", "to", "toDevice", "chain"] as const;
+
+/** Whether anything stands before some tag of its ends: looked for before all of them are read once more. */
+function tellsPlaces(sheet: Sheet, { columns }: Matching): boolean {
+  const sign = /[+=]/;
+  return ENDS.some((id) =>
+    (columns[id]?.from ?? []).some(({ heading, before = "" }) => {
+      const at = sheet.headings.indexOf(heading);
+      return sign.test(before) || (at >= 0 && sheet.rows.some((r) => sign.test(r.cells[at]!)));
+    }),
+  );
+}
+
+/** Tags by which several devices or strips go, told apart by their enclosures or functions: these go by their whole tags. */
+class Tags {
+  /** What stands before each tag, of those with several. */
+  readonly #of = new Map<string, Set<string>>();
+
+  constructor(tables: readonly MatchedTable[]) {
+    const all = new Map<string, Set<string>>();
+    const add = (tag: string, before: string): void => {
+      const there = all.get(tag);
+      if (there) there.add(before);
+      else all.set(tag, new Set([before]));
+    };
+    const lists = tables.some(({ matching }) => matching.kind === "devices");
+    for (const { sheet, matching } of tables) {
+      const { kind } = matching;
+      // Where nothing lists devices, those are there that are connected.
+      if (kind !== "devices" && kind !== "terminals" && (kind !== "connections" || lists)) continue;
+      if (kind === "connections" && !tellsPlaces(sheet, matching)) continue;
+      for (const { values, lacks } of rowsAsRead(sheet, matching)) {
+        if (lacks !== null) continue;
+        const read = (kind === "devices" ? values.tag : values.strip) as TagRead | undefined;
+        if (read) add(read.tag, beforeOf(read, values.enclosure));
+        if (kind !== "connections") continue;
+        const ends = (values.chain as EndRead[] | undefined) ?? [pinOf(values, "from"), pinOf(values, "to")];
+        for (const end of ends) if (end) add(end.device, beforeOf(end));
+      }
+    }
+    for (const [tag, some] of all) if (some.size > 1) this.#of.set(tag, some);
+  }
+
+  full(tag: string, before: string): string {
+    return this.#of.has(tag) ? `${before}${tag}` : tag;
+  }
+
+  /** Whole tags that a tag may mean, where it is not plain which. */
+  several(tag: string, before: string): string[] | null {
+    const some = this.#of.get(tag);
+    if (!some || some.has(before)) return null;
+    const fit = [...some].filter((b) => b.endsWith(before));
+    return fit.length > 1 ? fit.map((b) => `${b}${tag}`) : null;
+  }
+
+  /** The whole tag that is meant: the only one that ends so, else as it is written. */
+  meant(tag: string, before: string): string {
+    const some = this.#of.get(tag);
+    if (!some) return tag;
+    const fit = some.has(before) ? [before] : [...some].filter((b) => b.endsWith(before));
+    return `${fit.length === 1 ? fit[0]! : before}${tag}`;
+  }
+}
+
 /** Puts a design together, table by table. */
 class Assembly {
   readonly notRead: NotRead[] = [];
@@ -89,9 +158,25 @@ class Assembly {
   readonly stands = new Map<string, string>();
 
   private readonly tables: readonly MatchedTable[];
+  private readonly tags: Tags;
 
   constructor(tables: readonly MatchedTable[]) {
     this.tables = tables;
+    this.tags = new Tags(tables);
+  }
+
+  /** The tag by which a device or a strip goes: with what stands before it where several go by it. */
+  tagOf(read: TagRead, place: unknown): string {
+    return this.tags.full(read.tag, beforeOf(read, place));
+  }
+
+  /** Why it cannot be said which devices ends mean; null where it can. */
+  unclear(ends: readonly (EndRead | undefined)[]): string | null {
+    for (const end of ends) {
+      const several = end ? this.tags.several(end.device, beforeOf(end)) : null;
+      if (several) return `one of ${listed(several)}, written in full`;
+    }
+    return null;
   }
 
   has(kind: TableKind): boolean {
@@ -131,7 +216,9 @@ class Assembly {
    * The pin that an end means: of a strip whose terminals are listed, `-X1:3` is terminal 3.
    * @param side the pin that is meant where only the terminal is named
    */
-  pin({ device, pin, enclosure }: EndRead, side: string): PinRef {
+  pin(end: EndRead, side: string): PinRef {
+    const { pin, enclosure } = end;
+    const device = this.tags.meant(end.device, beforeOf(end));
     if (enclosure !== undefined && !this.stands.has(device)) this.stands.set(device, enclosure);
     // Also where a list of devices names the strip itself.
     if (!this.strips.has(device)) return { device, pin };
@@ -196,13 +283,17 @@ const deviceOf = (tag: string, enclosure: string | undefined, v: Values): Device
 
 function addDevices(all: Assembly): void {
   all.each("devices", (v) => {
-    const { tag, enclosure } = v.tag as TagRead;
+    const read = v.tag as TagRead;
+    const { enclosure } = read;
+    const tag = all.tagOf(read, v.enclosure);
     if (all.devices.has(tag)) return `another tag than ${tag}, which stands in a list already`;
     all.devices.set(tag, deviceOf(tag, enclosure, v));
     return null;
   });
   all.each("terminals", (v) => {
-    const { tag: strip, enclosure } = v.strip as TagRead;
+    const read = v.strip as TagRead;
+    const { enclosure } = read;
+    const strip = all.tagOf(read, v.enclosure);
     const tag = `${strip}.${v.terminal as string}`;
     if (all.devices.has(tag)) return `another terminal than ${tag}, which stands in a list already`;
     all.devices.set(tag, deviceOf(tag, enclosure, v));
@@ -240,6 +331,9 @@ const told = (all: Assembly, net: unknown): void => {
 function addCore(all: Assembly, tag: string, v: Values): string | null {
   // Its ends are read as two, or as one and words.
   if (v.chain) return "the two ends of a core in columns of their own";
+  const ends = [pinOf(v, "from"), pinOf(v, "to") ?? farEnd(v.to)];
+  const unclear = all.unclear(ends.map((e) => (typeof e === "string" ? undefined : e)));
+  if (unclear) return unclear;
   const cable: CableTold = all.cables.get(tag) ?? { tag, type: NOT_TOLD, cores: new Map() };
   const core = (v.core as string | undefined) ?? String(cable.cores.size + 1);
   if (cable.cores.has(core)) return `another core than ${core} of ${tag}, which is listed already`;
@@ -249,7 +343,7 @@ function addCore(all: Assembly, tag: string, v: Values): string | null {
   told(all, v.net);
   cable.cores.set(core, {
     core: defined({ core, colour: v.colour, sizeMm2: v.size, net: v.net }) as CoreTold["core"],
-    ends: [pinOf(v, "from"), pinOf(v, "to") ?? farEnd(v.to)],
+    ends,
   });
   all.cables.set(tag, cable);
   return null;
@@ -264,7 +358,10 @@ function farEnd(text: unknown): EndRead | string | undefined {
 
 /** Cables with their ends: who is not listed in the panel stands in the field. */
 function cablesOf(all: Assembly): Cable[] {
-  const inside = (end: EndRead) => all.devices.has(end.device) || all.strips.has(end.device);
+  const inside = (end: EndRead): boolean => {
+    const { device } = all.pin(end, OUTSIDE);
+    return all.devices.has(device) || all.strips.has(device);
+  };
   return [...all.cables.values()].map(({ cores, ...cable }) => ({
     ...cable,
     cores: [...cores.values()].map(({ core, ends }) => {
@@ -283,6 +380,8 @@ function addConnections(all: Assembly): void {
   all.each("connections", (v) => {
     if (v.cable) return addCore(all, (v.cable as TagRead).tag, v);
     const ends = (v.chain as EndRead[] | undefined) ?? [pinOf(v, "from")!, pinOf(v, "to")!];
+    const unclear = all.unclear(ends);
+    if (unclear) return unclear;
     told(all, v.net);
     const number = v.number as string | undefined;
     for (let i = 1; i < ends.length; i++)

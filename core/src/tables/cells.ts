@@ -151,11 +151,16 @@ export interface TagRead {
   tag: string;
   /** `+A1` where it stands before the tag. */
   enclosure?: string;
+  /** All that stands before it, `=F1+A1`, where that is more than the enclosure. */
+  before?: string;
 }
 
-const enclosureIn = (before: string): { enclosure?: string } => {
+const enclosureIn = (before: string): Pick<TagRead, "enclosure" | "before"> => {
   const [enclosure] = /\+[^=+]+/.exec(before) ?? [];
-  return enclosure === undefined ? {} : { enclosure };
+  return {
+    ...(enclosure === undefined ? {} : { enclosure }),
+    ...(before === "" || before === enclosure ? {} : { before }),
+  };
 };
 
 /** A device in a cell: `-K1`, `K1`, `+A1-K1`, `=F1+A1-K1`. */
@@ -167,7 +172,7 @@ export function tagOfCell(text: string): CellRead<TagRead> {
 }
 
 /** An end in one cell: `-K1:A1`, `K1:A1`, `+A1-K1:A1`, `=F1+A1-K1:A1`. What stands behind the first colon is the pin. */
-export function endOf(text: string): CellRead<PinRef & { enclosure?: string }> {
+export function endOf(text: string): CellRead<PinRef & Pick<TagRead, "enclosure" | "before">> {
   const [, before = "", tag, pin] = END.exec(text.trim()) ?? [];
   return tag === undefined || pin === undefined
     ? wanted("a device and a pin, such as -K1:A1")
@@ -178,7 +183,7 @@ export function endOf(text: string): CellRead<PinRef & { enclosure?: string }> {
 const BETWEEN_ENDS = /\s*(?:[;,|\n→]|->)\s*|\s+(?=[-+=])/;
 
 /** Ends that follow one another in a cell: `-K1:A1, -K2:A1, -K3:A1`. */
-export function chainOf(text: string): CellRead<(PinRef & { enclosure?: string })[]> {
+export function chainOf(text: string): CellRead<(PinRef & Pick<TagRead, "enclosure" | "before">)[]> {
   const ends = text
     .split(BETWEEN_ENDS)
     .filter((t) => t !== "")

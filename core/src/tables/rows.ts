@@ -18,7 +18,7 @@ import { textsOf, type CellText, type Matched, type Matching } from "./matching"
 import type { Sheet } from "./sheet";
 
 /** An end of a connection, with the enclosure where it stands before its tag. */
-export type EndRead = PinRef & { enclosure?: string };
+export type EndRead = PinRef & Pick<TagRead, "enclosure" | "before">;
 
 /** Values of a row by the ids of our fields. */
 export type Values = Record<string, unknown>;
@@ -75,7 +75,8 @@ export function pinOf(values: Values, end: "from" | "to"): EndRead | undefined {
   if (whole && typeof whole === "object") return whole;
   const [device, pin] = [values[`${end}Device`] as TagRead | undefined, values[`${end}Pin`]];
   if (!device || typeof pin !== "string") return undefined;
-  return { device: device.tag, pin, ...(device.enclosure ? { enclosure: device.enclosure } : {}) };
+  const { tag, ...before } = device;
+  return { ...before, device: tag, pin };
 }
 
 const SIZES = ["w", "h", "d"] as const;

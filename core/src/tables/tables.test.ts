@@ -229,7 +229,7 @@ describe("cells", () => {
     ["-K1:A1", { device: "-K1", pin: "A1" }],
     ["K1:A1", { device: "-K1", pin: "A1" }],
     ["+A1-K1:13", { device: "-K1", pin: "13", enclosure: "+A1" }],
-    ["=F1+A1-X2:3:b", { device: "-X2", pin: "3:b", enclosure: "+A1" }],
+    ["=F1+A1-X2:3:b", { device: "-X2", pin: "3:b", enclosure: "+A1", before: "=F1+A1" }],
     ["-X1 : PE", { device: "-X1", pin: "PE" }],
     ["-X1:3-4", { device: "-X1", pin: "3-4" }],
   ])("an end %s is parted", (text, value) => {
