@@ -70,7 +70,8 @@ export function knownFrom({ devices, strips, parts, whole }: Listed, enclosure: 
       if (stands !== undefined && stands !== enclosure) return null;
       const written = `${before}-${name}`;
       const bare = `-${name}`;
-      const tag = devices.has(written) || strips.has(written) ? written : here.get(bare) || bare;
+      const inFull = before !== "" && (devices.has(written) || strips.has(written));
+      const tag = inFull ? written : here.get(bare) || bare;
       if (strips.has(tag)) return { tag, strip: true };
       if (devices.has(tag)) return { tag, strip: false };
       return !whole && sign === "-" && /^\p{L}+\d/u.test(name) ? { tag, strip: false } : null;
