@@ -21,8 +21,10 @@ import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
 import { FillParts } from "./FillParts";
 import { ImportLibrary } from "./ImportLibrary";
+import { KeepParts } from "./KeepParts";
 import { Doubles, MergeWith } from "./MergeParts";
 import { PartUses } from "./PartUses";
+import { useCells, WRITTEN } from "./useCells";
 import { useLibrary, useLibraryVersions } from "./useLibrary";
 
 const ROW_PX = 64;
@@ -49,7 +51,9 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files
   const wide = useWide();
   const [text, setText] = useState(q);
   const wanted = useDeferredValue(text);
-  const parts = library.data?.parts;
+  const { length } = useSettings();
+  const cells = useCells(library.data?.parts, length);
+  const parts = library.data ? cells.rows : undefined;
   const lack = LACKS.find((l) => l.id === lacks);
   const alike = useMemo(() => doublesOf(parts ?? []).length, [parts]);
   const shown = useMemo(
@@ -89,6 +93,7 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files
           : "There is none yet. It completes what designs leave out of their parts: pins, losses, holes."}
       </Small>
       {files || !parts ? <ImportLibrary on={on} next={next} /> : null}
+      {cells.changed.length + cells.notTaken.length > 0 ? <Written cells={cells} on={on} next={next} /> : null}
       {filling && parts ? <FillParts shown={shown} all={parts} on={on} next={next} /> : null}
       {doubles && parts ? <Doubles parts={parts} on={on} next={next} /> : null}
       {parts && !opened ? (
@@ -149,6 +154,8 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files
         keyOf={keyOf}
         chosen={part}
         choose={(number) => choose({ part: number })}
+        pastes={WRITTEN}
+        paste={cells.write}
         rowTestID={(number) => `part-${number}`}
         testID="library"
       />
@@ -218,6 +225,48 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files
   );
 }
 
+const MOST_SAID = 6;
+
+/** What was written into the table and is not kept yet. */
+function Written({ cells, on, next }: { cells: ReturnType<typeof useCells>; on: string; next: number }) {
+  const { changed, notTaken } = cells;
+  return (
+    <View className="gap-2" testID="cells">
+      {notTaken.slice(0, MOST_SAID).map((n) => (
+        <View key={n.number} className="flex-row gap-2">
+          <View className="pt-[2px]">
+            <SeveritySign severity="check" />
+          </View>
+          <Small className="min-w-0 flex-1">
+            {n.number}: {n.found}; wanted {n.wanted}
+          </Small>
+        </View>
+      ))}
+      {notTaken.length > MOST_SAID ? (
+        <Small>and {formatCount(notTaken.length - MOST_SAID)} more not taken</Small>
+      ) : null}
+      <View className="flex-row flex-wrap gap-2">
+        <Button label="Undo" onPress={cells.undo} testID="cells-undo" />
+        <Button label="Drop all of it" onPress={cells.drop} testID="cells-drop" />
+      </View>
+      {changed.length > MOST_CHANGED ? (
+        <Small className="text-brick">At most {formatCount(MOST_CHANGED)} parts at once: undo some of it.</Small>
+      ) : changed.length > 0 ? (
+        <KeepParts
+          said={`${formatCount(changed.length)} ${changed.length === 1 ? "part was" : "parts were"} changed here and not kept yet.`}
+          parts={changed}
+          on={on}
+          next={next}
+          kept={cells.drop}
+        />
+      ) : null}
+    </View>
+  );
+}
+
+/** So many parts are written in one version. */
+const MOST_CHANGED = 1000;
+
 const keyOf = (p: LibraryPart): string => p.number;
 
 const COLUMNS: readonly TableColumn<LibraryPart>[] = [
@@ -228,10 +277,15 @@ const COLUMNS: readonly TableColumn<LibraryPart>[] = [
   { id: "w", label: "Width, mm", width: 84, value: (p) => p.w ?? null },
   { id: "h", label: "Height, mm", width: 84, value: (p) => p.h ?? null },
   { id: "d", label: "Depth, mm", width: 84, value: (p) => p.d ?? null },
-  { id: "loss", label: "Loss, W", width: 72, value: (p) => p.lossW ?? null },
+  { id: "lossW", label: "Loss, W", width: 72, value: (p) => p.lossW ?? null },
   { id: "pins", label: "Pins", width: 60, value: (p) => p.pins?.length ?? null },
   { id: "holes", label: "Holes", width: 60, value: (p) => p.holes?.length ?? null },
-  { id: "stock", label: "Stock place", width: 110, value: (p) => p.stock?.place ?? null },
+  {
+    id: "place",
+    label: "Stock place, pack",
+    width: 130,
+    value: (p) => (p.stock ? `${p.stock.place}, ${p.stock.pack}` : null),
+  },
 ];
 
 /** What is known of one part, and what is not. */

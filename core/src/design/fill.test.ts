@@ -1,4 +1,4 @@
-import { fill, FILLED } from "./fill";
+import { fill, FILLED, writeCells } from "./fill";
 import type { LibraryPart } from "./library";
 
 const PARTS: LibraryPart[] = [
@@ -58,4 +58,26 @@ test("a place keeps how many are in a pack, and is not taken where nobody says t
     { place: "B-03", pack: 20 },
   ]);
   expect(notTaken.map((n) => n.line)).toEqual([1]);
+});
+
+test("cells are written from a text each; an empty one takes away, what is not read is named by its part", () => {
+  const parts = new Map<string, LibraryPart>([
+    ["A", { number: "A", lossW: 2, w: 10 }],
+    ["B", { number: "B", lossW: 5 }],
+    ["C", { number: "C" }],
+  ]);
+  const write = (id: string, ...texts: string[]) =>
+    writeCells(
+      id,
+      ["A", "B", "C"].map((number, i) => ({ number, text: texts[i]! })),
+      parts,
+      "in",
+    );
+  expect(write("lossW", "2,5", "", "viel")).toEqual({
+    written: [{ number: "A", lossW: 2.5, w: 10 }, { number: "B" }],
+    notTaken: [{ number: "C", found: "viel", wanted: "a number, such as 5.8 or 5.8 W" }],
+  });
+  expect(write("lossW", "2", "5 W", "").written).toEqual([]);
+  expect(write("w", "2", "", "10 mm").written.map((p) => p.w)).toEqual([50.8, 10]);
+  expect(write("place", "B-1, 5", "", "C-1").notTaken).toHaveLength(1);
 });

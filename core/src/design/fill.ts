@@ -14,8 +14,17 @@ interface Filled {
   /** Values are numbers. */
   number: boolean;
   value(part: LibraryPart): string | number | undefined;
+  /** The part without it. */
+  without(part: LibraryPart): LibraryPart;
   write(part: LibraryPart, text: string, how: { decimal: Decimal; unit: string }): Read;
 }
+
+const lacking =
+  (id: keyof LibraryPart) =>
+  (part: LibraryPart): LibraryPart => {
+    const { [id]: _, ...rest } = part;
+    return rest as LibraryPart;
+  };
 
 const wrote = (part: LibraryPart): Read => ({ ok: true, part });
 
@@ -25,6 +34,7 @@ const size = (id: "w" | "h" | "d", label: string): Filled => ({
   wanted: "a length, such as 120 or 4.5 in",
   number: true,
   value: (p) => p[id],
+  without: lacking(id),
   write(part, text, { decimal, unit }) {
     const read = lengthOf(text, decimal, unit);
     return read.ok && read.value > 0 ? wrote({ ...part, [id]: read.value }) : { ok: false, wanted: this.wanted };
@@ -37,6 +47,7 @@ const amount = (id: "lossW" | "weightKg", label: string, unit: string): Filled =
   wanted: `a number, such as 5.8 or 5.8 ${unit}`,
   number: true,
   value: (p) => p[id],
+  without: lacking(id),
   write(part, text, { decimal }) {
     const value = numberOf(text.replace(new RegExp(`\\s*${unit}\\s*$`, "i"), ""), decimal);
     return value !== null && value >= 0 ? wrote({ ...part, [id]: value }) : { ok: false, wanted: this.wanted };
@@ -49,6 +60,7 @@ const words = (id: "text" | "maker", label: string): Filled => ({
   wanted: "a text of at most 400 letters",
   number: false,
   value: (p) => p[id],
+  without: lacking(id),
   write(part, text) {
     return text.length <= 400 ? wrote({ ...part, [id]: text }) : { ok: false, wanted: this.wanted };
   },
@@ -67,6 +79,7 @@ export const FILLED: readonly Filled[] = [
     wanted: `one of ${CATEGORIES.join(", ")}`,
     number: false,
     value: (p) => p.category,
+    without: lacking("category"),
     write(part, text) {
       const kind = CATEGORIES.find((c) => c === text.toLowerCase()) as Category | undefined;
       return kind ? wrote({ ...part, category: kind }) : { ok: false, wanted: this.wanted };
@@ -80,6 +93,7 @@ export const FILLED: readonly Filled[] = [
     wanted: "a place and how many are in a pack, such as B-03-01, 50",
     number: false,
     value: (p) => p.stock && `${p.stock.place}, ${p.stock.pack}`,
+    without: lacking("stock"),
     write(part, text) {
       const [, place = "", told] = /^(.*?)(?:\s*,\s*(\d{1,6}))?$/.exec(text) ?? [];
       // How many are in a pack is nothing to be guessed.
@@ -152,4 +166,36 @@ export function fill(
       else put(named ? byNumber.get(row[0]!) : shown[i], row.at(-1)!, i + 1, found);
     }
   return filling;
+}
+
+/** What texts make of cells of one column. */
+export interface CellsWritten {
+  /** Parts that change, as they are then. */
+  written: LibraryPart[];
+  notTaken: { number: string; found: string; wanted: string }[];
+}
+
+/**
+ * Writes one field of parts from a text each. An empty text takes away what is said. The decimal sign is that of all of them.
+ * O(values)
+ */
+export function writeCells(
+  id: string,
+  values: readonly { number: string; text: string }[],
+  parts: ReadonlyMap<string, LibraryPart>,
+  unit: "mm" | "in",
+): CellsWritten {
+  const field = FILLED.find((f) => f.id === id)!;
+  const texts = values.map((v) => v.text.trim());
+  const how = { decimal: field.number ? decimalOf(texts).decimal : ("." as const), unit };
+  const cells: CellsWritten = { written: [], notTaken: [] };
+  for (const [i, { number }] of values.entries()) {
+    const part = parts.get(number);
+    const text = texts[i]!;
+    if (!part) continue;
+    const read: Read = text === "" ? wrote(field.without(part)) : field.write(part, text, how);
+    if (!read.ok) cells.notTaken.push({ number, found: text, wanted: read.wanted });
+    else if (field.value(read.part) !== field.value(part)) cells.written.push(read.part);
+  }
+  return cells;
 }

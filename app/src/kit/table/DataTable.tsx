@@ -14,6 +14,7 @@ import Columns3 from "lucide-react-native/icons/columns-3";
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { View } from "react-native";
 import { Button } from "../Button";
+import { Field } from "../Field";
 import { useTokens } from "../settings";
 import { Small } from "../Text";
 import { FONTS } from "../tokens";
@@ -169,6 +170,23 @@ export default function DataTable<T>({
             {several.length > 1 && pasteTo ? `; what is pasted goes into ${pasteTo}` : ""}
           </span>
         </Small>
+        {pasteTo && paste && column !== null && several.length > 0 ? (
+          <WriteCells
+            key={column}
+            label={`${pasteTo} of ${several.length === 1 ? several[0]! : `${several.length} chosen`}`}
+            write={(text) => paste({ column, values: several.map((key) => ({ key, text })) })}
+            down={
+              several.length > 1
+                ? () => {
+                    const first = shown.find((r) => r.id === several[0])!;
+                    const text = String(byId.get(column)!.value(first.original) ?? "");
+                    paste({ column, values: several.slice(1).map((key) => ({ key, text })) });
+                  }
+                : null
+            }
+            testID={testID}
+          />
+        ) : null}
         {several.length > 1 ? bar?.(several) : null}
         <Button
           bare
@@ -318,6 +336,42 @@ export default function DataTable<T>({
       {choosing ? (
         <ColumnChooser columns={columns} state={state} change={change} reset={reset} close={() => setChoosing(false)} />
       ) : null}
+    </View>
+  );
+}
+
+/** One value for the chosen rows, typed; or the first one's for those below it. */
+function WriteCells({
+  label,
+  write,
+  down,
+  testID,
+}: {
+  label: string;
+  write(text: string): void;
+  down: (() => void) | null;
+  testID: string;
+}) {
+  const [text, setText] = useState("");
+  const put = (): void => {
+    write(text);
+    setText("");
+  };
+  return (
+    <View className="flex-row items-center gap-1">
+      <View className="w-[200px]">
+        <Field
+          label={label}
+          hideLabel
+          hint={label}
+          value={text}
+          change={setText}
+          keys={{ Enter: put }}
+          testID={`${testID}-write`}
+        />
+      </View>
+      <Button label="Write" onPress={put} testID={`${testID}-write-now`} />
+      {down ? <Button label="Fill down" onPress={down} testID={`${testID}-down`} /> : null}
     </View>
   );
 }
