@@ -21,11 +21,16 @@ export function ImportLibrary({ on, next }: { on: string; next: number }) {
   const t = useTokens();
   const settings = useSettings();
   const look = useLibraryOutlook();
-  const save = useSaveLibrary();
   const [file, setFile] = useState<File | null>(null);
   const [how, setHow] = useState<LibraryWay>("into");
   const [name, setName] = useState(settings.name);
   const [why, setWhy] = useState("");
+  const leave = (): void => {
+    choose({ files: undefined });
+    setFile(null);
+    look.reset();
+  };
+  const save = useSaveLibrary(leave);
   const zone = useDropzone({
     multiple: false,
     noClick: true,
@@ -40,11 +45,6 @@ export function ImportLibrary({ on, next }: { on: string; next: number }) {
       look.mutate({ file: one, how: first });
     },
   });
-  const leave = (): void => {
-    choose({ files: undefined });
-    setFile(null);
-    look.reset();
-  };
   const lookAs = (way: LibraryWay): void => {
     setHow(way);
     if (file) look.mutate({ file, how: way });
@@ -52,7 +52,7 @@ export function ImportLibrary({ on, next }: { on: string; next: number }) {
   const take = (): void => {
     if (!file || name.trim() === "") return;
     settings.change({ name: name.trim() });
-    save.mutate({ file, how, on, who: name.trim(), ...(why.trim() ? { why: why.trim() } : {}) }, { onSuccess: leave });
+    save.mutate({ file, how, on, who: name.trim(), ...(why.trim() ? { why: why.trim() } : {}) });
   };
   return (
     <div {...zone.getRootProps()} data-testid="library-drop">

@@ -108,7 +108,11 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files
             hint="OH-*  or  relay"
             testID="library-find"
           />
-          <View className="flex-row flex-wrap gap-2" role="group" aria-label="What parts lack">
+          <View
+            className={`flex-row flex-wrap gap-2 ${cells.changed.length > 0 ? "hidden" : ""}`}
+            role="group"
+            aria-label="What parts lack"
+          >
             {LACKS.map((l) => ({ ...l, count: parts.filter(l.is).length }))
               .filter((l) => l.count > 0 || l.id === lacks)
               .map((l) => (

@@ -58,7 +58,7 @@ export const useOutline = () =>
   });
 
 /** Makes a new version of the library. Jobs keep theirs until it is taken over. */
-export function useSaveLibrary() {
+export function useSaveLibrary(kept: () => void) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async ({ file, ...asked }: { file: File; how: LibraryWay; on: string; who: string; why?: string }) =>
@@ -66,6 +66,8 @@ export function useSaveLibrary() {
         method: "PUT",
         ...(await asFile(file)),
       }),
+    // Here, not where it is asked for: by then that may be gone, as another version is read.
+    onSuccess: kept,
     onSettled: () =>
       Promise.all([["library"], ["jobs"], ["job"]].map((queryKey) => client.invalidateQueries({ queryKey }))),
   });

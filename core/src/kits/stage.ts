@@ -54,8 +54,14 @@ function compare(before: KitsResult, after: KitsResult): Told[] {
   const changes = billChanges(before.bill, after.bill);
   const [more, less] = [changes.filter((c) => c.after > c.before), changes.filter((c) => c.after < c.before)];
   const told: Told[] = [];
-  if (more.length > 0) told.push({ text: `${more.length} lines of the bill need more` });
-  if (less.length > 0) told.push({ text: `${less.length} lines of the bill need less` });
+  if (more.length > 0)
+    told.push({
+      text: `${more.length} ${more.length === 1 ? "line" : "lines"} of the bill ${more.length === 1 ? "needs" : "need"} more`,
+    });
+  if (less.length > 0)
+    told.push({
+      text: `${less.length} ${less.length === 1 ? "line" : "lines"} of the bill ${less.length === 1 ? "needs" : "need"} less`,
+    });
   return told;
 }
 
