@@ -1,3 +1,5 @@
+import { libraryText, type LibraryPart } from "@gray-bench/core/design/library";
+import { CATEGORIES } from "@gray-bench/core/design/model";
 import { LARGE, large } from "@gray-bench/designs/large";
 import type { WebDriver } from "selenium-webdriver";
 import { find, startBrowser, WIDE } from "../../e2e/src/browser";
@@ -17,6 +19,21 @@ async function record(driver: WebDriver, work: () => Promise<void>): Promise<num
   const frames = await driver.executeScript<number[]>("cancelAnimationFrame(window.__raf); return window.__frames;");
   return frames.slice(1);
 }
+
+/** Parts as a library of years has them. */
+const manyParts = (count: number): LibraryPart[] =>
+  Array.from({ length: count }, (_, i) => ({
+    number: `P-${String(i + 1).padStart(5, "0")}`,
+    maker: ["Oakhollow", "Fenwright", "Quillmere"][i % 3]!,
+    text: `part ${i + 1} of ${count}, for ${i % 7} poles`,
+    category: CATEGORIES[i % CATEGORIES.length]!,
+    w: 10 + (i % 90),
+    h: 60 + (i % 40),
+    d: 50 + (i % 30),
+    ...(i % 4 === 0 ? {} : { lossW: (i % 50) / 10 }),
+    pins: Array.from({ length: i % 12 }, (_p, n) => ({ name: String(n + 1), x: n, y: n, z: n })),
+    stock: { place: `B-${i % 99}`, pack: 1 + (i % 50) },
+  }));
 
 const SIZE = sized(LARGE, { ...LARGE, enclosures: 2, wires: 200 });
 const bench = await startBench();
@@ -55,20 +72,33 @@ try {
     }
   });
   const okPan = report("panning the panel", pan);
-  const list = await (await find(driver, "wire-list")).getRect();
-  const scroll = await record(driver, async () => {
-    for (let i = 0; i < sized(200, 20); i++) {
-      await tools.sendDevToolsCommand("Input.dispatchMouseEvent", {
-        type: "mouseWheel",
-        x: list.x + 100,
-        y: list.y + 200,
-        deltaX: 0,
-        deltaY: i < 140 ? 120 : -400,
-      });
-    }
+  const scrolled = async (id: string, name: string): Promise<boolean> => {
+    const list = await (await find(driver, id)).getRect();
+    const frames = await record(driver, async () => {
+      for (let i = 0; i < sized(200, 20); i++) {
+        await tools.sendDevToolsCommand("Input.dispatchMouseEvent", {
+          type: "mouseWheel",
+          x: list.x + 100,
+          y: list.y + Math.min(200, list.height / 2),
+          deltaX: 0,
+          deltaY: i < 140 ? 120 : -400,
+        });
+      }
+    });
+    return report(name, frames);
+  };
+  const okScroll = await scrolled("wire-list", `scrolling the table of ${SIZE.wires} rows`);
+  const parts = manyParts(sized(5000, 200));
+  const put = await fetch(`${bench.address}/api/library?on=&who=bench`, {
+    method: "PUT",
+    headers: { "content-type": "application/octet-stream" },
+    body: libraryText({ parts }),
   });
-  const okScroll = report(`scrolling the table of ${SIZE.wires} rows`, scroll);
-  held(okPan && okScroll);
+  if (!put.ok) throw new Error(await put.text());
+  await driver.get(`${bench.address}/library`);
+  await find(driver, `part-${parts[0]!.number}`);
+  const okParts = await scrolled("library", `scrolling the table of ${parts.length} parts`);
+  held(okPan && okScroll && okParts);
 } finally {
   await driver.quit();
   await bench.stop();
