@@ -18,7 +18,7 @@ import {
   Unread,
   written,
 } from "./set";
-import type { Thing } from "./set";
+import type { Column, Thing } from "./set";
 import type { Sheet } from "./sheet";
 
 /**
@@ -32,7 +32,39 @@ const LISTS = ["mounts", "pins", "holes", "slots"] as const;
 const PARTS = "parts";
 const PART = "part";
 
-export const libraryCsv = ({ parts }: Library): Uint8Array => tableOf(parts as unknown as Thing[]);
+/** Columns in the order in which people look for them; the others behind, as they are met. */
+const FIRST = [
+  "part",
+  "number",
+  "name",
+  "alsoAs",
+  "text",
+  "maker",
+  "category",
+  "kind",
+  "x",
+  "y",
+  "z",
+  "w",
+  "h",
+  "d",
+  "lossW",
+  "weightKg",
+  "stock",
+];
+
+function columnsFor(things: readonly Thing[]): Column[] {
+  const rank = ({ path }: Column): number => {
+    const at = FIRST.indexOf(path[0]!);
+    return at < 0 ? FIRST.length : at;
+  };
+  return placesOf(things).sort((a, b) => rank(a) - rank(b));
+}
+
+export function libraryCsv({ parts }: Library): Uint8Array {
+  const things = parts as unknown as Thing[];
+  return tableOf(things, columnsFor(things));
+}
 
 /** O(parts and what is in them) */
 export async function libraryBook({ parts }: Library): Promise<Uint8Array> {
@@ -49,7 +81,7 @@ export async function libraryBook({ parts }: Library): Promise<Uint8Array> {
 }
 
 function sheetFor(name: string, things: readonly Thing[]): Written {
-  const columns = placesOf(things);
+  const columns = columnsFor(things);
   const cell = (thing: Thing, i: number): Cell => {
     const { path, type } = columns[i]!;
     const value = at(thing, path);

@@ -86,8 +86,7 @@ export const written = (value: unknown, type: ColumnType): string => {
 
 export const headingOf = ({ path, type }: Column): string => `${path.join(".")}${type === "text" ? "" : ` [${type}]`}`;
 
-export function tableOf(things: readonly Thing[]): Uint8Array {
-  const columns = placesOf(things);
+export function tableOf(things: readonly Thing[], columns: readonly Column[] = placesOf(things)): Uint8Array {
   if (columns.length === 0) return new Uint8Array();
   const rows = things.map((thing) => columns.map((c) => written(at(thing, c.path), c.type)));
   const text = stringify([columns.map(headingOf), ...rows], {
