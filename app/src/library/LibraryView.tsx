@@ -1,29 +1,28 @@
 import { doublesOf } from "@gray-bench/core/design/doubles";
 import { fitsText, LACKS, lacksOf } from "@gray-bench/core/design/lacks";
 import type { LibraryPart } from "@gray-bench/core/design/library";
-import { Link } from "expo-router";
-import { useDeferredValue, useMemo, useState, type ReactNode } from "react";
+import { useDeferredValue, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { Field } from "../kit/Field";
-import { formatCount, formatLength, formatMoment } from "../kit/format";
+import { formatCount, formatMoment } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { SeveritySign } from "../kit/Severity";
 import { Empty, Failed, Loading } from "../kit/States";
 import type { TableColumn } from "../kit/table/column";
 import { Table } from "../kit/table/Table";
 import { TapRow } from "../kit/TapRow";
-import { Body, Head, Mono, Small, Title } from "../kit/Text";
+import { Mono, Small, Title } from "../kit/Text";
 import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
+import { CellsTray } from "./CellsTray";
 import { FillParts } from "./FillParts";
 import { ImportLibrary } from "./ImportLibrary";
-import { KeepParts } from "./KeepParts";
 import { Doubles, MergeWith } from "./MergeParts";
-import { PartUses } from "./PartUses";
+import { PartDetails } from "./PartDetails";
 import { useCells, WRITTEN } from "./useCells";
 import { useLibrary, useLibraryVersions } from "./useLibrary";
 
@@ -93,7 +92,7 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files
           : "There is none yet. It completes what designs leave out of their parts: pins, losses, holes."}
       </Small>
       {files || !parts ? <ImportLibrary on={on} next={next} /> : null}
-      {cells.changed.length + cells.notTaken.length > 0 ? <Written cells={cells} on={on} next={next} /> : null}
+      {cells.changed.length + cells.notTaken.length > 0 ? <CellsTray cells={cells} on={on} next={next} /> : null}
       {filling && parts ? <FillParts shown={shown} all={parts} on={on} next={next} /> : null}
       {doubles && parts ? <Doubles parts={parts} on={on} next={next} /> : null}
       {parts && !opened ? (
@@ -229,48 +228,6 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files
   );
 }
 
-const MOST_SAID = 6;
-
-/** What was written into the table and is not kept yet. */
-function Written({ cells, on, next }: { cells: ReturnType<typeof useCells>; on: string; next: number }) {
-  const { changed, notTaken } = cells;
-  return (
-    <View className="gap-2" testID="cells">
-      {notTaken.slice(0, MOST_SAID).map((n) => (
-        <View key={n.number} className="flex-row gap-2">
-          <View className="pt-[2px]">
-            <SeveritySign severity="check" />
-          </View>
-          <Small className="min-w-0 flex-1">
-            {n.number}: {n.found}; wanted {n.wanted}
-          </Small>
-        </View>
-      ))}
-      {notTaken.length > MOST_SAID ? (
-        <Small>and {formatCount(notTaken.length - MOST_SAID)} more not taken</Small>
-      ) : null}
-      <View className="flex-row flex-wrap gap-2">
-        <Button label="Undo" onPress={cells.undo} testID="cells-undo" />
-        <Button label="Drop all of it" onPress={cells.drop} testID="cells-drop" />
-      </View>
-      {changed.length > MOST_CHANGED ? (
-        <Small className="text-brick">At most {formatCount(MOST_CHANGED)} parts at once: undo some of it.</Small>
-      ) : changed.length > 0 ? (
-        <KeepParts
-          said={`${formatCount(changed.length)} ${changed.length === 1 ? "part was" : "parts were"} changed here and not kept yet.`}
-          parts={changed}
-          on={on}
-          next={next}
-          kept={cells.drop}
-        />
-      ) : null}
-    </View>
-  );
-}
-
-/** So many parts are written in one version. */
-const MOST_CHANGED = 1000;
-
 const keyOf = (p: LibraryPart): string => p.number;
 
 const COLUMNS: readonly TableColumn<LibraryPart>[] = [
@@ -291,86 +248,3 @@ const COLUMNS: readonly TableColumn<LibraryPart>[] = [
     value: (p) => (p.stock ? `${p.stock.place}, ${p.stock.pack}` : null),
   },
 ];
-
-/** What is known of one part, and what is not. */
-function PartDetails({
-  part: p,
-  uses,
-  merge,
-  like,
-}: {
-  part: LibraryPart;
-  uses: boolean;
-  merge: ReactNode;
-  like(kind: string): void;
-}) {
-  const settings = useSettings();
-  const missing = lacksOf(p);
-  const size = [p.w, p.h, p.d].every((v) => v !== undefined)
-    ? [p.w, p.h, p.d].map((v) => formatLength(v!, settings)).join(" × ")
-    : null;
-  const lines: readonly (readonly [string, string | null])[] = [
-    ["Text", p.text ?? null],
-    ["Kind", p.category ?? null],
-    ["Maker", p.maker ?? null],
-    ["Width × height × depth", size],
-    ["Loss", p.lossW === undefined ? null : `${p.lossW} W`],
-    ["Stands on", p.mounts?.length ? [...new Set(p.mounts.map((m) => m.kind))].join(", ") : null],
-    ["Holes", p.holes?.length ? formatCount(p.holes.length) : null],
-    ["Stock place", p.stock?.place ?? null],
-    ["Also under", p.alsoAs?.length ? p.alsoAs.join(", ") : null],
-    ["May be replaced by", p.alternates?.length ? p.alternates.join(", ") : null],
-  ];
-  return (
-    <View className="gap-3 p-3" testID="part-details">
-      <View className="flex-row flex-wrap items-center gap-2">
-        <View className="min-w-0 flex-1">
-          <Head>{p.number}</Head>
-        </View>
-        <Link
-          href={`/library/${encodeURIComponent(p.number)}`}
-          className="min-h-[44px] justify-center rounded-[3px] border border-line px-3 py-[10px] font-medium text-[15px] text-graphite"
-          testID="part-open"
-        >
-          Draw and change
-        </Link>
-        {p.category ? <Button label="Parts of this kind" onPress={() => like(p.category!)} testID="part-like" /> : null}
-        <Button label="Close" onPress={() => choose({ part: undefined })} testID="part-close" />
-      </View>
-      {missing.length > 0 ? (
-        <View className="flex-row items-center gap-2">
-          <SeveritySign severity="note" />
-          <Small className="flex-1 text-harbour">It stands here {missing.join(", ")}.</Small>
-        </View>
-      ) : null}
-      <View role="list">
-        {lines.map(([label, value]) =>
-          value === null ? null : (
-            <View key={label} role="listitem" className="border-t border-line py-1">
-              <Small>{label}</Small>
-              <Body>{value}</Body>
-            </View>
-          ),
-        )}
-      </View>
-      <PartUses part={p.number} shown={uses} />
-      {merge}
-      {p.pins?.length ? (
-        <View role="list" aria-label="Pins">
-          <Small>Pins, from the lower left corner</Small>
-          {p.pins.map((pin) => (
-            <View key={pin.name} role="listitem" className="flex-row gap-3 border-t border-line py-1">
-              <Mono className="w-[70px] text-[13px]">{pin.name}</Mono>
-              <Small className="flex-1">
-                {pin.x === undefined
-                  ? "no place"
-                  : `${formatLength(pin.x, settings)}, ${formatLength(pin.y!, settings)}, ${formatLength(pin.z!, settings)} above`}
-                {pin.exit ? `; wires leave ${pin.exit}` : ""}
-              </Small>
-            </View>
-          ))}
-        </View>
-      ) : null}
-    </View>
-  );
-}

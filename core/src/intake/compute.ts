@@ -1,5 +1,4 @@
 import { Again } from "../design/again";
-import { conditionText, everTogether, leftBehind, withBoth } from "../design/conditions";
 import { forFile, uniqueNames } from "../design/file-out";
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import { LOSSY } from "../design/lossy";
@@ -10,16 +9,16 @@ import {
   choiceOf,
   listed,
   OpenPoints,
-  type Cause,
   type NewPoint,
   type Mend,
   type Severity,
   type Thing,
 } from "../design/open-points";
-import { byText, pushTo } from "../design/order";
+import { byText } from "../design/order";
 import type { Rules } from "../design/rules";
-import { leadsTo } from "../design/remove";
 import { sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
+import { leadsThere, leftOutMends, noColourOf, noDevice, noNet } from "./causes";
+import { checkConditions } from "./contradictions";
 import type { IntakeResult } from "./result";
 
 /**
@@ -221,100 +220,6 @@ function checkOptions(design: Design, points: OpenPoints): void {
   for (const d of design.devices) check("device", d.tag, d.when);
   for (const w of design.wires) check("wire", w.number, w.when);
   for (const c of design.cables) check("cable", c.tag, c.when);
-}
-
-/** Things alike of which one condition does not go with that of a device. */
-interface Behind {
-  thing: Thing;
-  names: string[];
-  when: When | undefined;
-  tag: string;
-  /** What they have to do with the device: `lead to it`, with one and with several. */
-  does: readonly [string, string];
-  case: ReadonlyMap<string, string>;
-}
-
-const LEADS = ["leads to", "lead to"] as const;
-const COMES = ["comes in through", "come in through"] as const;
-const SITS = ["sits in", "sit in"] as const;
-
-/**
- * Whether what leads to a device, or sits in it, can be there without it: one point for all that are alike. What is so with
- * the options as they are chosen is told with the end; here what another choice would bring.
- * O(things), and the cases of the options that such things name
- */
-function checkConditions(design: Design, points: OpenPoints): void {
-  const { options } = design;
-  const variants = new Map<string, (When | undefined)[]>();
-  for (const d of design.devices) pushTo(variants, d.tag, d.when);
-  const chosen = chosenOptions(design);
-  const found = new Map<string, Behind | null>();
-  const check = (thing: Thing, of: string, when: When | undefined, tag: string | undefined, does: Behind["does"]) => {
-    const others = tag === undefined ? undefined : variants.get(tag);
-    if (!others || others.includes(undefined)) return;
-    const key = JSON.stringify([thing, tag, does[0], when]);
-    if (!found.has(key)) {
-      const behind = leftBehind(options, when, others);
-      // What is there now and leads to nothing is told with its end.
-      const told = holds(when, chosen) && !others.some((w) => holds(w, chosen));
-      found.set(key, behind && !told ? { thing, names: [], when, tag: tag!, does, case: behind } : null);
-    }
-    found.get(key)?.names.push(of);
-  };
-  for (const { number, from, to, when } of design.wires)
-    for (const tag of new Set([from?.device, to?.device])) check("wire", number, when, tag, LEADS);
-  for (const { tag, gland, glandTo, cores, when } of design.cables) {
-    const ends = cores.flatMap((c) => [c.from?.device, c.to?.device]);
-    for (const end of new Set(ends)) check("cable", tag, when, end, LEADS);
-    for (const at of new Set([gland, glandTo])) check("cable", tag, when, at, COMES);
-  }
-  for (const { tag, on, when } of design.devices) check("device", tag, when, on?.slot, SITS);
-  for (const behind of found.values())
-    if (behind) points.add(contradiction(behind, variants.get(behind.tag)!, options));
-}
-
-function contradiction(
-  { thing, names, when, tag, does, case: behind }: Behind,
-  others: readonly (When | undefined)[],
-  options: Design["options"],
-): NewPoint {
-  const never = when !== undefined && !others.some((w) => everTogether(options, [when, w]));
-  const [only] = others.length === 1 ? others : [];
-  const one = names.length === 1;
-  const which = `${thing}${one ? "" : "s"} ${listed(names)}`;
-  const verb = one ? does[0] : does[1];
-  const there = others.map((w) => conditionText(w!)).join(", or ");
-  return {
-    severity: never ? "check" : "note",
-    kind: "conditions contradict",
-    thing: "device",
-    of: tag,
-    text: never
-      ? `${which} ${verb} ${tag}, but ${one ? "is" : "are"} there with ${conditionText(when)}, and ${tag} with ${there}: never both`
-      : `with ${conditionText(Object.fromEntries(behind))} ${which} would ${does[1]} ${tag}, which is there only with ${there}`,
-    remedy: `Give ${one ? `the ${thing}` : `the ${thing}s`} the condition of the device, or the device that of the ${thing}${one ? "" : "s"}.`,
-    ...(only
-      ? {
-          mend: {
-            label: `Let ${one ? "it" : "them"} come and go with ${tag}`,
-            kind: "set condition",
-            payload: { things: [...new Set(names)].map((of) => ({ thing, of })), when: withBoth(when, only) },
-            asks: [],
-          },
-          cause: {
-            text: `${tag} is there only with ${there}`,
-            mends: [
-              {
-                label: `Let ${tag} always be there`,
-                kind: "set condition",
-                payload: { things: [{ thing: "device", of: tag }], when: null },
-                asks: [],
-              },
-            ],
-          },
-        }
-      : {}),
-  };
 }
 
 function checkEnclosures(look: Lookup, points: OpenPoints): void {
@@ -530,68 +435,6 @@ function checkEnd(
   }
 }
 
-/** The device that is not there, as the cause of all that leads to it or names it. */
-const noDevice = (tag: string, led: boolean): Cause => ({
-  text: `${tag} is not in the design`,
-  mends: [
-    {
-      label: `Add ${tag}`,
-      kind: "add device",
-      payload: { tag },
-      asks: [{ field: "part", label: "Part", as: "part" }],
-    },
-    ...(led
-      ? [
-          {
-            label: "Lead all to another device",
-            kind: "lead elsewhere",
-            payload: { from: tag },
-            asks: [{ field: "to", label: "Tag of the device", as: "text" as const }],
-          },
-        ]
-      : []),
-  ],
-});
-
-/** O(ends) */
-function leadsThere(look: Lookup, tag: string): boolean {
-  const there = new Set([tag]);
-  return (
-    look.wires.some(({ wire }) => leadsTo(wire, there)) ||
-    [...look.cables.values()].some((c) => c.cores.some((core) => leadsTo(core, there)))
-  );
-}
-
-/** What may be done where the chosen options leave a device out to which something leads. */
-function leftOutMends(
-  thing: Thing,
-  of: string,
-  tag: string,
-  conditions: readonly (When | undefined)[],
-): Pick<NewPoint, "mend" | "cause"> {
-  const [when] = conditions;
-  if (conditions.length !== 1 || !when) return {};
-  return {
-    mend: {
-      label: `Let it come and go with ${tag}`,
-      kind: "set condition",
-      payload: { things: [{ thing, of }], when },
-      asks: [],
-    },
-    cause: {
-      text: `${tag} is left out by the chosen options`,
-      mends: [
-        {
-          label: `Let ${tag} always be there`,
-          kind: "set condition",
-          payload: { things: [{ thing: "device", of: tag }], when: null },
-          asks: [],
-        },
-      ],
-    },
-  };
-}
-
 /** Parts without any pin on which something is to land: one point for each, however many wires. O(ends), where there are any. */
 function checkPinless(look: Lookup, points: OpenPoints): void {
   const without = new Map<string, { devices: Set<string>; ends: number }>();
@@ -725,35 +568,6 @@ function checkWires(wires: Lookup["wires"], look: Lookup, drawn: ReadonlySet<str
       });
     }
   }
-}
-
-const noNet = (name: string): Cause => ({
-  text: `net ${name} is not in the design`,
-  mends: [
-    {
-      label: `Add net ${name}`,
-      kind: "add net",
-      payload: { name },
-      asks: [{ field: "class", label: "Class", as: "class", optional: true }],
-    },
-  ],
-});
-
-/** The net or the class by which wires have no colour. */
-function noColourOf(look: Lookup, net: string | undefined): Pick<NewPoint, "cause"> {
-  const known = net === undefined ? undefined : look.nets.get(net);
-  if (!known) return {};
-  const asks: Mend["asks"] = [{ field: "colour", label: "Colour", as: "colour" }];
-  const mends = [{ label: `Give net ${net} a colour`, kind: "set net", payload: { net }, asks }];
-  const { class: cls } = known;
-  return cls === undefined
-    ? { cause: { text: `net ${net} says no colour`, mends } }
-    : {
-        cause: {
-          text: `class ${cls} says no colour`,
-          mends: [{ label: `Give class ${cls} a colour`, kind: "set class", payload: { class: cls }, asks }],
-        },
-      };
 }
 
 function checkColours(wires: Lookup["wires"], look: Lookup, shop: Rules, points: Told): void {
