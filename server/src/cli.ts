@@ -12,7 +12,7 @@ import {
 import { basename, join, resolve } from "node:path";
 import { parseArgs } from "node:util";
 import { readEdits } from "@gray-bench/core/design/edits-file";
-import { complete, readLibrary } from "@gray-bench/core/design/library";
+import { complete, type Library } from "@gray-bench/core/design/library";
 import type { Design, Job } from "@gray-bench/core/design/model";
 import { readDesign, type FileRead } from "@gray-bench/core/design/read";
 import { countPoints } from "@gray-bench/core/design/open-points";
@@ -26,6 +26,7 @@ import { eachFile, runStages } from "@gray-bench/core/run";
 import { assemble, type MatchedTable, type NotRead } from "@gray-bench/core/tables/assemble";
 import { readKept, recognise, type KeptMatching } from "@gray-bench/core/tables/kept";
 import { tableName } from "@gray-bench/core/tables/names";
+import { readLibraryFile } from "@gray-bench/core/tables/library-table";
 import type { Matching } from "@gray-bench/core/tables/matching";
 import { notReadFile } from "@gray-bench/core/tables/not-read";
 import { preview } from "@gray-bench/core/tables/preview";
@@ -34,7 +35,7 @@ import { readPacked } from "@gray-bench/core/tables/set";
 import { isPackage } from "@gray-bench/core/tables/unpack";
 
 const USAGE =
-  "usage: npm run make -- FILE.bench.json|FILE.tables.zip|FOLDER OUT [--library FILE.library.json] [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
+  "usage: npm run make -- FILE.bench.json|FILE.tables.zip|FOLDER OUT [--library FILE.library.json|FILE.csv|FILE.xlsx] [--edits FILE.edits.json] [--shop FILE.shop.json] [--stock FILE.stock.json]";
 
 class WrongCall extends Error {}
 class Refused extends Error {
@@ -134,7 +135,7 @@ async function run(args: readonly string[]): Promise<void> {
   const { design: told, notRead } = inPlace(() => statSync(file)).isDirectory()
     ? readFolder(file)
     : { design: readDesignFile(file), notRead: [] };
-  const received = library === undefined ? told : complete(told, read(library, readLibrary));
+  const received = library === undefined ? told : complete(told, libraryIn(library));
   const log = edits === undefined ? [] : read(edits, readEdits).edits;
   const laid = EDITS.lay(received, log);
   if (laid.unfitting.length > 0) {
@@ -347,6 +348,25 @@ function inPlace<T>(work: () => T): T {
   } catch (error) {
     throw new WrongCall((error as Error).message);
   }
+}
+
+/** A library as a file or as a table; what of a table was not read is told. */
+function libraryIn(file: string): Library {
+  const read = readLibraryFile(
+    inPlace(() => readFileSync(file)),
+    null,
+  );
+  if (!read.ok) throw new Refused(read.faults.map((f) => ({ file, ...f })));
+  for (const { table, line, heading, found, wanted } of read.told.notRead)
+    console.error(
+      JSON.stringify({
+        file,
+        path: `${table}, line ${line}${heading === null ? "" : `, ${heading}`}`,
+        found,
+        expected: wanted,
+      }),
+    );
+  return read.library;
 }
 
 function read<T>(file: string, parse: (text: string) => FileRead<T>): T {

@@ -89,6 +89,16 @@ export function withMirrored({ w = 0, holes = [] }: LibraryPart): Hole[] {
   return [...holes, ...images];
 }
 
+/** Holes of a like part on another body: their middles in the same shares of width and height. */
+export function holesOf(like: LibraryPart, { w, h }: LibraryPart): Hole[] {
+  const share = (v: number, from: number | undefined, to: number | undefined): number =>
+    from === undefined || to === undefined || from === 0 ? v : hundredths((v / from) * to);
+  return (like.holes ?? []).map((hole) => {
+    const { x, y } = middleOf(hole);
+    return movedTo(hole, share(x, like.w, w), share(y, like.h, h));
+  });
+}
+
 /** A slot for modules where the front is tapped: as high as the one before it, under the next name. */
 export function tapSlot(
   part: LibraryPart,

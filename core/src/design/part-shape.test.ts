@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import type { LibraryPart } from "./library";
 import type { Hole } from "./model";
-import { asKind, HOLE_KINDS, holeRow, middleOf, movedTo, tapHole, tapSlot, withMirrored } from "./part-holes";
+import { asKind, HOLE_KINDS, holeRow, holesOf, middleOf, movedTo, tapHole, tapSlot, withMirrored } from "./part-holes";
 import { exitAt, freeName, mirrored, nextName, pinsOf, row, snap, tapPin } from "./part-shape";
 import { FORM } from "./schema";
 
@@ -173,5 +173,17 @@ describe("holes and slots", () => {
     const all = withMirrored({ ...part, holes });
     expect(all).toEqual([...holes, { kind: "slot", x: 24, y: 8, w: 12, h: 4, angle: -30 }]);
     expect(withMirrored({ ...part, holes: all })).toEqual(all);
+    // Beside the body they stay beside it.
+    const like = holesOf(
+      { ...part, holes: [{ kind: "round", x: 20, y: -4, d: 4 }, first] },
+      { number: "N", w: 80, h: 40 },
+    );
+    expect([like.map(middleOf), like[1]]).toEqual([
+      [
+        { x: 40, y: -2 },
+        { x: 20, y: 5 },
+      ],
+      { ...first, x: 14, y: 3 },
+    ]);
   });
 });

@@ -4,7 +4,7 @@ import { parse } from "csv-parse/sync";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Hole } from "../design/model";
-import { libraryHash, readLibrary, type Library, type LibraryPart } from "../design/library";
+import { libraryHash, libraryText, readLibrary, type Library, type LibraryPart } from "../design/library";
 import { libraryBook, libraryCsv, readLibraryFile } from "./library-table";
 
 const demo = readLibrary(readFileSync(join(__dirname, "../../../designs/demo.library.json"), "utf8")) as {
@@ -171,4 +171,25 @@ test("what cannot be read is refused with its place", async () => {
   ]);
   const odd = new Uint8Array(await book.xlsx.writeBuffer());
   expect(faults(odd)).toEqual(["sheet pins, line 3: Z, not the number of a part of the sheet parts"]);
+});
+
+test("whatever a file is changed into, it is read or refused, and nothing is thrown", async () => {
+  const small = { parts: demo.value.parts.slice(0, 6) };
+  const files = [libraryCsv(small), await libraryBook(small), bytes(libraryText(small))];
+  const met = { read: 0, refused: 0 };
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...files),
+      fc.array(fc.tuple(fc.nat(), fc.nat(255)), { minLength: 1, maxLength: 3 }),
+      fc.option(fc.nat(), { nil: undefined, freq: 1 }),
+      (file, changes, cut) => {
+        const odd = file.slice(0, cut === undefined ? undefined : cut % file.length);
+        for (const [at, byte] of changes) if (odd.length > 0) odd[at % odd.length] = byte;
+        const { ok } = readLibraryFile(odd, before);
+        met[ok ? "read" : "refused"]++;
+      },
+    ),
+    { seed: 8, numRuns: 150 },
+  );
+  expect([met.read >= 5, met.refused >= 5]).toEqual([true, true]);
 });

@@ -2,11 +2,13 @@ import {
   HOLE_KINDS,
   asKind,
   holeRow,
+  holesOf,
   middleOf,
   movedTo,
   withMirrored,
   type HoleKind,
 } from "@gray-bench/core/design/part-holes";
+import type { LibraryPart } from "@gray-bench/core/design/library";
 import type { Hole } from "@gray-bench/core/design/model";
 import { View } from "react-native";
 import Trash from "lucide-react-native/icons/trash";
@@ -49,13 +51,15 @@ function sizeText(hole: Hole, settings: Settings): string {
 
 interface Props {
   draft: Draft;
+  /** Other parts with holes, the most alike first. */
+  like: readonly LibraryPart[];
   /** Number of the chosen one, counted from 1. */
   hole: number | null;
   chooseHole(nth: number | undefined): void;
 }
 
 /** The hole pattern with which it is fixed on a plate or a door: set by tapping, by number, in rows, mirrored. */
-export function Holes({ draft: { part, change }, hole, chooseHole }: Props) {
+export function Holes({ draft: { part, change }, like, hole, chooseHole }: Props) {
   const settings = useSettings();
   const holes = part.holes ?? [];
   const mirrored = withMirrored(part);
@@ -96,6 +100,20 @@ export function Holes({ draft: { part, change }, hole, chooseHole }: Props) {
           />
         ) : null}
       </View>
+      {holes.length === 0 && like.length > 0 ? (
+        <View className="max-w-[320px]">
+          <Select
+            label="Or take those of a like part"
+            value=""
+            choices={like.map((l) => `${l.number}, ${l.holes!.length} holes`)}
+            choose={(text) => {
+              const from = like.find((l) => text.startsWith(`${l.number}, `));
+              if (from) change((p) => ({ ...p, holes: holesOf(from, p) }));
+            }}
+            testID="holes-like"
+          />
+        </View>
+      ) : null}
     </View>
   );
 }

@@ -102,14 +102,18 @@ function Editor({
   const chosen = part.pins?.find((p) => p.name === pin);
   useKeys({ "Ctrl+z": undo, "Ctrl+y": redo, "Ctrl+Shift+z": redo });
   const missing = lacksOf(part);
-  const like = useMemo(
+  const alike = useMemo(
     () =>
       parts
-        .filter((p) => p.number !== part.number && p.pins?.some((one) => one.x !== undefined))
-        .sort((a, b) => Number(b.category === part.category) - Number(a.category === part.category))
-        .slice(0, MOST_LIKE),
+        .filter((p) => p.number !== part.number)
+        .sort((a, b) => Number(b.category === part.category) - Number(a.category === part.category)),
     [parts, part.number, part.category],
   );
+  const withPins = useMemo(
+    () => alike.filter((p) => p.pins?.some((one) => one.x !== undefined)).slice(0, MOST_LIKE),
+    [alike],
+  );
+  const withHoles = useMemo(() => alike.filter((p) => p.holes?.length).slice(0, MOST_LIKE), [alike]);
   // What is chosen is one of what a tap sets.
   const choosePin = (name: string | undefined): void => choose({ pin: name, hole: undefined, slot: undefined });
   const chooseHole = (nth: number | undefined): void =>
@@ -204,8 +208,8 @@ function Editor({
       {draft.changed ? <KeepParts said="Changed here, and not kept yet." parts={[part]} on={on} next={next} /> : null}
       <PartFields draft={draft} parts={parts} />
       <FromDrawing draft={draft} />
-      <Pins draft={draft} pin={pin} like={like} choosePin={choosePin} />
-      <Holes draft={draft} hole={atHole} chooseHole={chooseHole} />
+      <Pins draft={draft} pin={pin} like={withPins} choosePin={choosePin} />
+      <Holes draft={draft} like={withHoles} hole={atHole} chooseHole={chooseHole} />
       <Slots draft={draft} slot={slot} chooseSlot={chooseSlot} />
       {isNew ? null : <PartUses part={part.number} shown={uses} />}
     </View>
