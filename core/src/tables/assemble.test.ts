@@ -271,3 +271,19 @@ test("strips of one tag in two enclosures, by a column too; without a list of de
     "+A1-K1:1 +A2-K1:1",
   ]);
 });
+
+test("terminals that say the same jumper are joined: a name all of them, a mark those that follow one another", () => {
+  const { design } = made(
+    table(
+      "t.csv",
+      "Klemmleiste;Klemme;Brücke\n-X1;1;x\n-X1;2;x\n-X1;3;\n-X1;4;x\n-X1;5;x\n-X1;6;x\n-X1;7;\n-X1;8;x\n-X2;1;L+\n-X2;2;M\n-X2;3;L+\n",
+    ),
+  );
+  expect(design.strips.map((s) => s.jumpers)).toEqual([
+    [
+      { row: 1, members: ["-X1.1", "-X1.2"] },
+      { row: 1, members: ["-X1.4", "-X1.5", "-X1.6"] },
+    ],
+    [{ row: 1, members: ["-X2.1", "-X2.3"] }],
+  ]);
+});

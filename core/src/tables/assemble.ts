@@ -148,6 +148,8 @@ class Assembly {
   readonly parts = new Map<string, Part>();
   readonly devices = new Map<string, Device>();
   readonly strips = new Map<string, Strip>();
+  /** Terminals of strips in their order, with what they say of a jumper. */
+  readonly jumpers = new Map<string, { tag: string; jumper: string | undefined }[]>();
   readonly nets = new Map<string, Net>();
   /** With the ends of cores as they were told: who is in the panel is known when all tables are read. */
   readonly cables = new Map<string, CableTold>();
@@ -300,8 +302,35 @@ function addDevices(all: Assembly): void {
     const known = all.strips.get(strip);
     if (known) known.members.push(tag);
     else all.strips.set(strip, { tag: strip, rail: NOT_TOLD, members: [tag] });
+    const jumper = v.jumper as string | undefined;
+    const marked = all.jumpers.get(strip);
+    if (marked) marked.push({ tag, jumper });
+    else all.jumpers.set(strip, [{ tag, jumper }]);
     return null;
   });
+  for (const [strip, marked] of all.jumpers) {
+    const jumpers = jumpersOf(marked);
+    if (jumpers.length > 0) all.strips.get(strip)!.jumpers = jumpers;
+  }
+}
+
+/** A cell that only says that there is a jumper, not which. */
+const MARK = /^(x|\*|•|yes|ja|oui|si|sí|sim)$/i;
+
+/** Terminals that say the same are joined: of a mere mark those that follow one another, of a name all of the strip. */
+function jumpersOf(marked: readonly { tag: string; jumper: string | undefined }[]): NonNullable<Strip["jumpers"]> {
+  const groups = new Map<string, string[]>();
+  let run = 0;
+  for (const [i, { tag, jumper }] of marked.entries()) {
+    if (jumper === undefined) continue;
+    const mark = MARK.test(jumper);
+    if (mark && marked[i - 1]?.jumper !== jumper) run++;
+    const key = mark ? `\u0000${run}` : jumper;
+    const group = groups.get(key);
+    if (group) group.push(tag);
+    else groups.set(key, [tag]);
+  }
+  return [...groups.values()].filter((g) => g.length > 1).map((members) => ({ row: 1, members }));
 }
 
 function addNets(all: Assembly): void {

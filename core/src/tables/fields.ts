@@ -101,6 +101,12 @@ export const FIELDS: Record<TableKind, readonly Field[]> = {
     field("part", "Part", "text", NUMBER_OF_PART),
     field("text", "Text", "text", TEXT),
     field("enclosure", "Enclosure", "text", PLACE),
+    field(
+      "jumper",
+      "Jumper",
+      "text",
+      "jumper|jumpers|bridge|bridges|cross connection|brucke|brucken|pont|pontage|ponte|ponticello|puente|brug|bygling",
+    ),
   ],
   cables: [
     field("tag", "Cable", "tag", CABLE),
