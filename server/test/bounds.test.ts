@@ -65,7 +65,7 @@ test("a search passes over jobs that are deleted while it looks, and keeps nothi
   expect(reply.statusCode).toBe(200);
   expect([...new Set(reply.json<SearchReply>().hits.map((h) => h.job))]).toEqual(["B"]);
   expect(looked).toBe(2);
-  expect(await store.db.selectFrom("results").select("key").where("name", "=", "search").execute()).toHaveLength(1);
+  expect(await store.db.selectFrom("results").select("key").where("name", "=", "entries").execute()).toHaveLength(1);
   // Whoever asks for one that went hears that it is not there.
   const gone = await bench.app.inject("/api/jobs/A/stages/routes");
   expect([gone.statusCode, gone.json<ErrorBody>().code]).toEqual([404, "job.unknown"]);
