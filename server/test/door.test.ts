@@ -242,7 +242,7 @@ describe("work is bounded", () => {
       pack: never,
       readLibrary: never,
       readOutline: never,
-      partText: never,
+      partOf: never,
       libraryFile: never,
       differLibraries: never,
       writeParts: never,

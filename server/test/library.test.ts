@@ -98,6 +98,16 @@ test("the library as a table comes back; a maker's list is written into it, and 
   expect(k9).toEqual({ ...demo.value.parts.find((p) => p.number === "OH-K9"), maker: "Oak", lossW: 7.25 });
   expect((await uses()).jobs[0]!.changes).toBe(true);
   expect((await get<PartUses>("/api/library/uses?part=NEU-1")).jobs).toEqual([]);
+  // Under another number it is found where it is named so, and another number alone changes nothing.
+  const { parts } = await get<Library>("/api/library");
+  const merged = parts.flatMap((p) =>
+    p.number === "OH-K9" ? [] : p.number === "NEU-1" ? [{ ...k9, number: "NEU-1", alsoAs: ["OH-K9"] }] : [p],
+  );
+  await keep({ parts: merged }, put.json<LibraryVersion>().hash);
+  const under = (await get<PartUses>("/api/library/uses?part=NEU-1")).jobs[0]!;
+  expect([under.job, under.uses, under.changes]).toEqual(["HILL-2604", use!.uses, true]);
+  await send("POST", `${JOB}/library`, { who: "Ina" });
+  expect((await get<PartUses>("/api/library/uses?part=NEU-1")).jobs[0]!.changes).toBe(false);
   expect((await bench.app.inject("/api/library/uses")).statusCode).toBe(400);
   expect((await bench.app.inject("/api/library/file?as=exe")).statusCode).toBe(400);
 });

@@ -44,7 +44,7 @@ import {
   type LibraryRow,
 } from "../store/libraries";
 import { appendLog, editsOf, readLog } from "../store/log";
-import type { LayAnswer, LibraryAnswer, NotLaid } from "../workers/tasks";
+import type { LayAnswer, LibraryAnswer, NotLaid, PartAnswer } from "../workers/tasks";
 
 /** Jobs looked through for a part, and how long that may take. */
 const MOST_LOOKED = 1000;
@@ -139,15 +139,9 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
     },
   );
 
-  /** What versions of the library say of one part, by their hashes. */
-  async function saidOf(number: string, hashes: ReadonlySet<string>): Promise<Map<string, string>> {
-    const said = new Map<string, string>([["", ""]]);
-    for (const hash of hashes) {
-      if (hash === "") continue;
-      said.set(hash, await workers.partText((await readLibraryJson(db, hash))!, number));
-    }
-    return said;
-  }
+  /** What a version of the library says of a part; null where there is none, or it does not know the part. */
+  const partIn = async (hash: string, number: string): Promise<PartAnswer> =>
+    hash === "" ? null : workers.partOf((await readLibraryJson(db, hash))!, number);
 
   app.get(
     "/api/library/uses",
@@ -161,28 +155,36 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
       const { part } = req.query as { part: string };
       const rows = await listJobs(db, 0, MOST_LOOKED);
       const current = await currentLibrary(db);
-      const found: { row: JobRow; uses: number }[] = [];
+      const own = await partIn(current?.hash ?? "", part);
+      const names = new Set([part, ...(own?.alsoAs ?? [])]);
+      const found: { row: JobRow; uses: number; as: string }[] = [];
       const begun = performance.now();
       let looked = 0;
       for (const row of rows) {
         if (performance.now() - begun > MOST_MS) break;
         const kept = await runner.entries(row.hash);
         const entries = kept ? (JSON.parse(gunzipSync(kept.gzip).toString("utf8")) as Entry[]) : [];
-        const entry = entries.find((e) => e.thing === "part" && e.of === part);
-        if (entry) found.push({ row, uses: entry.uses ?? 0 });
+        const here = entries.filter((e) => e.thing === "part" && names.has(e.of));
+        if (here.length > 0)
+          found.push({ row, uses: here.reduce((sum, e) => sum + (e.uses ?? 0), 0), as: here[0]!.of });
         looked++;
         // Others have their turn between two jobs.
         await setImmediate();
       }
-      const said = await saidOf(part, new Set([current?.hash ?? "", ...found.map(({ row }) => row.library)]));
+      // By the version that completes a job and the number by which it names the part.
+      const said = new Map<string, string | null>();
+      for (const { row, as } of found) {
+        const key = `${row.library} ${as}`;
+        if (!said.has(key)) said.set(key, (await partIn(row.library, as))?.said ?? null);
+      }
       const versions = new Map((await listLibraries(db)).map((v) => [v.hash, v.number]));
       return {
-        jobs: found.map(({ row, uses }): PartUse => ({
+        jobs: found.map(({ row, uses, as }): PartUse => ({
           job: row.job,
           title: row.title,
           uses,
           version: versions.get(row.library) ?? null,
-          changes: current !== undefined && said.get(row.library) !== said.get(current.hash),
+          changes: current !== undefined && said.get(`${row.library} ${as}`) !== (own?.said ?? null),
         })),
         looked,
         all: await countJobs(db),

@@ -36,6 +36,7 @@ import type {
   Laying,
   LibraryAnswer,
   OutlineAnswer,
+  PartAnswer,
   NeedsAnswer,
   NeedsTask,
   ReadAnswer,
@@ -87,8 +88,7 @@ export interface Workers {
   /** @param into the library into which it is written, field by field; null: the file is all of it */
   readLibrary(bytes: Uint8Array, into: DesignJson | null, signal?: AbortSignal): Promise<LibraryAnswer>;
   readOutline(bytes: Uint8Array, signal?: AbortSignal): Promise<OutlineAnswer>;
-  /** What a library says of a part, as a text that is equal for what is equal; empty where it says nothing. */
-  partText(library: DesignJson, number: string): Promise<string>;
+  partOf(library: DesignJson, number: string): Promise<PartAnswer>;
   libraryFile(library: DesignJson, as: "csv" | "xlsx", signal?: AbortSignal): Promise<Uint8Array>;
   differLibraries(before: DesignJson | null, after: DesignJson, signal?: AbortSignal): Promise<LibraryChanges>;
   /** A library with parts written anew, added and taken out. */
@@ -499,8 +499,8 @@ export function startWorkers(
       writing.run({ kind: "library", what: { do: "read", bytes, into } }, signal) as Promise<LibraryAnswer>,
     readOutline: (bytes, signal) =>
       writing.run({ kind: "library", what: { do: "outline", bytes } }, signal) as Promise<OutlineAnswer>,
-    partText: (library, number) =>
-      writing.run({ kind: "library", what: { do: "part", library, number } }) as Promise<string>,
+    partOf: (library, number) =>
+      writing.run({ kind: "library", what: { do: "part", library, number } }) as Promise<PartAnswer>,
     libraryFile: (library, as, signal) =>
       writing.run({ kind: "library", what: { do: "file", library, as } }, signal) as Promise<Uint8Array>,
     writeParts: (before, parts, gone, signal) =>

@@ -213,7 +213,7 @@ export type LibraryTask = {
     | { do: "file"; library: DesignJson; as: "csv" | "xlsx" }
     /** Outlines and circles of a drawing of a part. */
     | { do: "outline"; bytes: Uint8Array }
-    /** What it says of one part, as a text that is equal for what is equal. */
+    /** What it says of one part, by its number or another one it comes under. */
     | { do: "part"; library: DesignJson; number: string }
     | { do: "differ"; before: DesignJson | null; after: DesignJson }
     /** Parts written anew, added, taken out. */
@@ -223,6 +223,8 @@ export type LibraryAnswer =
   | { ok: true; hash: string; json: Uint8Array; parts: number; told?: LibraryTold }
   | { ok: false; faults: Fault[]; count: number };
 
+/** `said`: all but its numbers, as a text that is equal for what is equal. Null: the library does not know it. */
+export type PartAnswer = { said: string; alsoAs: string[] } | null;
 export type OutlineAnswer = { ok: true; outline: PartOutline } | { ok: false; found: string; remedy: string };
 
 /** What a document says; what of a design stands in documents. */

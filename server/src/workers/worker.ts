@@ -81,6 +81,7 @@ import type {
   LayTask,
   LibraryAnswer,
   OutlineAnswer,
+  PartAnswer,
   LibraryTask,
   LookAnswer,
   MadeFrom,
@@ -231,7 +232,7 @@ function completedOf(received: DesignJson, library: DesignJson): Design {
 
 function libraryTask({
   what,
-}: LibraryTask): LibraryAnswer | LibraryChanges | OutlineAnswer | string | Promise<Uint8Array> {
+}: LibraryTask): LibraryAnswer | LibraryChanges | OutlineAnswer | PartAnswer | Promise<Uint8Array> {
   if (what.do === "differ")
     return libraryChanges(what.before ? libraryOf(what.before) : { parts: [] }, parse(what.after.json) as Library);
   if (what.do === "write") {
@@ -247,8 +248,12 @@ function libraryTask({
     return read.ok ? { ok: true, outline: partOutline(read.drawing) } : read;
   }
   if (what.do === "part") {
-    const part = libraryOf(what.library).parts.find((p) => p.number === what.number);
-    return part ? canonicalJson(part) : "";
+    const { parts } = libraryOf(what.library);
+    const { number } = what;
+    const part = parts.find((p) => p.number === number) ?? parts.find((p) => p.alsoAs?.includes(number));
+    if (!part) return null;
+    const { number: _, alsoAs = [], ...said } = part;
+    return { said: canonicalJson(said), alsoAs };
   }
   if (what.do === "file") return fileOf(libraryOf(what.library), what.as);
   const read = readLibraryFile(what.bytes, what.into && libraryOf(what.into));
