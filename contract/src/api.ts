@@ -250,6 +250,8 @@ export interface PartUses {
 export interface PartUse {
   job: string;
   title: string;
+  /** The number by which the job names it. */
+  as: string;
   /** Devices, rails, ducts, wires and cables of it; 0: it is only among its parts. */
   uses: number;
   /** Version of the library that completes the job; null: none. */

@@ -105,7 +105,7 @@ test("the library as a table comes back; a maker's list is written into it, and 
   );
   await keep({ parts: merged }, put.json<LibraryVersion>().hash);
   const under = (await get<PartUses>("/api/library/uses?part=NEU-1")).jobs[0]!;
-  expect([under.job, under.uses, under.changes]).toEqual(["HILL-2604", use!.uses, true]);
+  expect([under.job, under.as, under.uses, under.changes]).toEqual(["HILL-2604", "OH-K9", use!.uses, true]);
   await send("POST", `${JOB}/library`, { who: "Ina" });
   expect((await get<PartUses>("/api/library/uses?part=NEU-1")).jobs[0]!.changes).toBe(false);
   expect((await bench.app.inject("/api/library/uses")).statusCode).toBe(400);

@@ -30,7 +30,7 @@ export function PartUses({ part, shown }: { part: string; shown: boolean }) {
             <View key={j.job} role="listitem" className="border-t border-line py-1">
               <View className="flex-row flex-wrap items-center gap-x-3">
                 <Link
-                  href={thingHref(j.job, "part", part)}
+                  href={thingHref(j.job, "part", j.as)}
                   className="min-h-[44px] justify-center py-[10px] font-mono text-[15px] text-harbour underline"
                   testID={`used-${j.job}`}
                 >
@@ -42,6 +42,7 @@ export function PartUses({ part, shown }: { part: string; shown: boolean }) {
                 {j.uses === 0
                   ? "among its parts, of nothing yet"
                   : `of ${formatCount(j.uses)} ${j.uses === 1 ? "thing" : "things"}`}
+                {j.as === part ? "" : `, as ${j.as}`}
                 {j.version === null ? ", no library" : `, library version ${j.version}`}
                 {j.changes ? "; the newest version says something else of it: what it does is shown on its desk" : ""}
               </Small>

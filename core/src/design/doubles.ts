@@ -1,5 +1,6 @@
 import { canonicalJson } from "./canonical";
 import type { LibraryPart } from "./library";
+import { pushTo } from "./order";
 
 /** Parts that may be one and the same, and one made of several. */
 
@@ -16,10 +17,7 @@ export function doublesOf(parts: readonly LibraryPart[]): LibraryPart[][] {
   for (const p of parts) {
     const plain = plainNumber(p.number);
     // Signs alone tell nothing.
-    if (plain === "") continue;
-    const group = groups.get(plain);
-    if (group) group.push(p);
-    else groups.set(plain, [p]);
+    if (plain !== "") pushTo(groups, plain, p);
   }
   const says = (p: LibraryPart): number => Object.keys(p).length;
   return [...groups.values()].filter((g) => g.length > 1).map((g) => g.sort((a, b) => says(b) - says(a)));

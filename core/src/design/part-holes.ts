@@ -1,11 +1,9 @@
 import { frameOfHole } from "./hole-frame";
 import type { LibraryPart } from "./library";
 import type { Hole, Slot } from "./model";
-import { nextName, snap, type Snapped } from "./part-shape";
+import { hundredths, nextName, shareOf, snap, type Snapped } from "./part-shape";
 
 /** Setting holes and slots on the body of a part. Lengths in mm; a hole goes by its middle, whatever its kind. */
-
-const hundredths = (v: number): number => Math.round(v * 100) / 100;
 
 /** Kinds of holes that are set and changed here; any other shape is drawn and can be moved. */
 export const HOLE_KINDS = ["round", "thread", "countersunk", "slot", "rect", "knockout"] as const;
@@ -91,11 +89,9 @@ export function withMirrored({ w = 0, holes = [] }: LibraryPart): Hole[] {
 
 /** Holes of a like part on another body: their middles in the same shares of width and height. */
 export function holesOf(like: LibraryPart, { w, h }: LibraryPart): Hole[] {
-  const share = (v: number, from: number | undefined, to: number | undefined): number =>
-    from === undefined || to === undefined || from === 0 ? v : hundredths((v / from) * to);
   return (like.holes ?? []).map((hole) => {
     const { x, y } = middleOf(hole);
-    return movedTo(hole, share(x, like.w, w), share(y, like.h, h));
+    return movedTo(hole, shareOf(x, like.w, w), shareOf(y, like.h, h));
   });
 }
 

@@ -14,7 +14,12 @@ export interface Snapped {
 /** What of taps is rounded away: nobody taps a tenth of a millimetre. */
 const TAP_STEP = 0.5;
 
-const hundredths = (v: number): number => Math.round(v * 100) / 100;
+/** To the hundredth of a millimetre. */
+export const hundredths = (v: number): number => Math.round(v * 100) / 100;
+
+/** A length on one body in the same share of another; as it is where one of them is not told. */
+export const shareOf = (v: number, from: number | undefined, to: number | undefined): number =>
+  from === undefined || to === undefined || from === 0 ? v : hundredths((v / from) * to);
 
 /** Something into line with which a tap is drawn. */
 export interface Mark {
@@ -160,11 +165,14 @@ export const mirrored = ({ w = 0, pins = [] }: LibraryPart): Pin[] =>
 
 /** Pins of a like part on another body: in the same shares of width and height, as high above the face where that fits. */
 export function pinsOf(like: LibraryPart, { w, h, d }: LibraryPart): Pin[] {
-  const share = (v: number, from: number | undefined, to: number | undefined): number =>
-    from === undefined || to === undefined || from === 0 ? v : hundredths((v / from) * to);
   return (like.pins ?? []).map((p) =>
     p.x === undefined
       ? p
-      : { ...p, x: share(p.x, like.w, w), y: share(p.y!, like.h, h), z: d === undefined ? p.z! : Math.min(p.z!, d) },
+      : {
+          ...p,
+          x: shareOf(p.x, like.w, w),
+          y: shareOf(p.y!, like.h, h),
+          z: d === undefined ? p.z! : Math.min(p.z!, d),
+        },
   );
 }

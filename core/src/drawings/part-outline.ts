@@ -1,4 +1,5 @@
 import { pushTo } from "../design/order";
+import { hundredths } from "../design/part-shape";
 import type { Box, Drawing } from "./read";
 
 /** What a drawing of a part offers: outlines that may be its body, and circles that may be its holes, in units of the drawing. */
@@ -58,8 +59,6 @@ function boxAround({ outlines, open, circles }: Drawing): Box | null {
   }
   return right > left && high > low ? { x: left, y: low, w: right - left, h: high - low } : null;
 }
-
-const hundredths = (v: number): number => Math.round(v * 100) / 100;
 
 /** A body and the holes about it, in millimetres from its lower left corner. */
 export interface OutlineTaken {

@@ -83,15 +83,11 @@ export const noNet = (name: string): Cause => ({
 export function noColourOf(look: Lookup, net: string | undefined): Pick<NewPoint, "cause"> {
   const known = net === undefined ? undefined : look.nets.get(net);
   if (!known) return {};
-  const asks: Mend["asks"] = [{ field: "colour", label: "Colour", as: "colour" }];
-  const mends = [{ label: `Give net ${net} a colour`, kind: "set net", payload: { net }, asks }];
   const { class: cls } = known;
-  return cls === undefined
-    ? { cause: { text: `net ${net} says no colour`, mends } }
-    : {
-        cause: {
-          text: `class ${cls} says no colour`,
-          mends: [{ label: `Give class ${cls} a colour`, kind: "set class", payload: { class: cls }, asks }],
-        },
-      };
+  const asks: Mend["asks"] = [{ field: "colour", label: "Colour", as: "colour" }];
+  const [name, kind, payload] =
+    cls === undefined ? [`net ${net}`, "set net", { net }] : [`class ${cls}`, "set class", { class: cls }];
+  return {
+    cause: { text: `${name} says no colour`, mends: [{ label: `Give ${name} a colour`, kind, payload, asks }] },
+  };
 }

@@ -16,19 +16,18 @@ import {
   type PartUse,
   type PartUses,
 } from "@gray-bench/contract/api";
-import type { Entry } from "@gray-bench/core/design/find";
 import { libraryText, type Library } from "@gray-bench/core/design/library";
 import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { XLSX_TYPE } from "@gray-bench/core/formats/xlsx";
 import type { FastifyReply, FastifyRequest } from "fastify";
 import { setImmediate } from "node:timers/promises";
-import { gunzipSync } from "node:zlib";
 import { oneAtATime } from "../edits/oneAtATime";
 import { libraryRefused, libraryStale, noLibrary, noSuchLibrary, outlineRefused } from "../errors";
 import { describeJob } from "../jobs/describe";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
+import { readEntries } from "../results/entries";
 import { isKnown } from "../results/etag";
 import { targetFor } from "../results/target";
 import type { Bench, Server } from "../server";
@@ -162,8 +161,7 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
       let looked = 0;
       for (const row of rows) {
         if (performance.now() - begun > MOST_MS) break;
-        const kept = await runner.entries(row.hash);
-        const entries = kept ? (JSON.parse(gunzipSync(kept.gzip).toString("utf8")) as Entry[]) : [];
+        const entries = readEntries(await runner.entries(row.hash));
         const here = entries.filter((e) => e.thing === "part" && names.has(e.of));
         if (here.length > 0)
           found.push({ row, uses: here.reduce((sum, e) => sum + (e.uses ?? 0), 0), as: here[0]!.of });
@@ -182,6 +180,7 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
         jobs: found.map(({ row, uses, as }): PartUse => ({
           job: row.job,
           title: row.title,
+          as,
           uses,
           version: versions.get(row.library) ?? null,
           changes: current !== undefined && said.get(`${row.library} ${as}`) !== (own?.said ?? null),

@@ -1,7 +1,7 @@
 import { setImmediate } from "node:timers/promises";
-import { gunzipSync } from "node:zlib";
 import { searchQuery, type SearchHit, type SearchReply } from "@gray-bench/contract/api";
 import { findEntries, type Entry } from "@gray-bench/core/design/find";
+import { readEntries } from "../results/entries";
 import type { Bench, Server } from "../server";
 import { countJobs, findJob, listJobs, type JobRow } from "../store/jobs";
 
@@ -25,7 +25,7 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
     if (known) return known;
     const row = await runner.entries(hash);
     if (!row) return [];
-    const entries = JSON.parse(gunzipSync(row.gzip).toString("utf8")) as Entry[];
+    const entries = readEntries(row);
     kept.set(hash, entries);
     count += entries.length;
     for (const [oldest, some] of kept) {
