@@ -47,8 +47,21 @@ module.exports = {
     {
       name: "design-below-stages",
       severity: "error",
-      from: { path: "^core/src/(design|formats)/", pathNot: "\\.test\\.ts$" },
-      to: { path: `^core/src/((${stages})/|stages|run)` },
+      from: { path: "^core/src/(design|formats|frame|library|solve|wiring)/", pathNot: "\\.test\\.ts$" },
+      to: { path: `^core/src/((${stages})/|stages\\.|run)` },
+    },
+    {
+      name: "the-model-is-below",
+      comment: "The model knows neither the frame of stages nor what is worked out of it; solvers know no design.",
+      severity: "error",
+      from: { path: "^core/src/(design|solve)/", pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/(frame|library|wiring)/" },
+    },
+    {
+      name: "solvers-know-no-design",
+      severity: "error",
+      from: { path: "^core/src/solve/", pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/src/design/(model|lookup|read|schema|rules|shop|open-points)\\.ts" },
     },
     {
       name: "kit-below-all-views",

@@ -21,6 +21,12 @@ await build({
 const data = mkdtempSync(join(tmpdir(), "gray-bench-shots-"));
 const server = await startServer(["--data", data, "--port", "0", "--app", at("app/dist")]);
 try {
+  const asked = new URLSearchParams({ on: "", who: "Gray Bench", why: "shipped with the demo" });
+  await fetch(`${server.address}/api/library?${asked}`, {
+    method: "PUT",
+    headers: { "content-type": "application/octet-stream" },
+    body: readFileSync(at("designs/demo.library.json")),
+  });
   for (const name of ["larkmoor", "hillfold"]) {
     const body = readFileSync(at("designs", `${name}.bench.json`));
     const { job } = await (

@@ -19,10 +19,17 @@ const COPIED = [
 ];
 /** Where the tests of a stage stand, beside its own folder. */
 const TESTS = {
-  metalwork: ["core/src/metalwork/", "core/src/design/"],
+  metalwork: ["core/src/metalwork/", "core/src/design/", "core/src/solve/"],
   panel: ["core/src/panel/", "core/src/routes/"],
   intake: ["core/src/intake/", "core/src/lineups/", "core/src/routes/"],
-  edits: ["core/src/edits", "core/src/named", "core/src/intake/", "core/src/lineups/edits", "core/src/design/"],
+  edits: [
+    "core/src/edits",
+    "core/src/named",
+    "core/src/intake/",
+    "core/src/lineups/edits",
+    "core/src/design/",
+    "core/src/frame/",
+  ],
 };
 /** Longer than the tests of a stage take when nothing is wrong. */
 const MOST_S = 400;

@@ -42,15 +42,7 @@ try {
 }
 if (values.demo) {
   await step("importing the demo jobs", async () => {
-    for (const name of ["larkmoor", "hillfold"]) {
-      const reply = await fetch(`${server.address}/api/jobs`, {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body: readFileSync(at("designs", `${name}.bench.json`)),
-      });
-      if (!reply.ok) throw new Error(`${name}: ${await reply.text()}`);
-    }
-    // Behind the jobs: their designs describe all of their parts. Tables that come next are completed.
+    // In front of the jobs: their designs name parts, and what is known of them stands in the library.
     const { versions } = await (await fetch(`${server.address}/api/library/versions`)).json();
     if (versions.length === 0) {
       const asked = new URLSearchParams({ on: "", who: "Gray Bench", why: "shipped with the demo" });
@@ -60,6 +52,14 @@ if (values.demo) {
         body: readFileSync(at("designs/demo.library.json")),
       });
       if (!reply.ok) throw new Error(await reply.text());
+    }
+    for (const name of ["larkmoor", "hillfold"]) {
+      const reply = await fetch(`${server.address}/api/jobs`, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: readFileSync(at("designs", `${name}.bench.json`)),
+      });
+      if (!reply.ok) throw new Error(`${name}: ${await reply.text()}`);
     }
   });
 }

@@ -25,7 +25,7 @@ const CLIENTS = 4;
 const MB = 1 << 20;
 const JSON_BODY = { "content-type": "application/json" };
 
-const HILL = readFileSync("designs/hillfold.bench.json", "utf8");
+const HILL = readFileSync("designs/whole/hillfold.bench.json", "utf8");
 const JOB = "/api/jobs/HILL-2604";
 const READS = [
   "/api/jobs",

@@ -1,4 +1,4 @@
-import { libraryText, type LibraryPart } from "@gray-bench/core/design/library";
+import { libraryText, type LibraryPart } from "@gray-bench/core/library/library";
 import { CATEGORIES } from "@gray-bench/core/design/model";
 import { LARGE, large } from "@gray-bench/designs/large";
 import type { WebDriver } from "selenium-webdriver";

@@ -1,4 +1,4 @@
-import { coloursOf } from "@gray-bench/core/design/landings";
+import { coloursOf } from "@gray-bench/core/wiring/landings";
 import { readDesign } from "@gray-bench/core/design/read";
 import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
 import type { Aisle, StorePlace } from "@gray-bench/core/design/kit-rules";

@@ -7,7 +7,7 @@ import { importDesign, startBench } from "../../e2e/src/bench-server";
  * read while two long computations run. Ends with 1 when a bound was missed.
  */
 
-const HILL = JSON.parse(readFileSync("designs/hillfold.bench.json", "utf8")) as { job: Record<string, string> };
+const HILL = JSON.parse(readFileSync("designs/whole/hillfold.bench.json", "utf8")) as { job: Record<string, string> };
 const JOBS = 2000;
 const AT_ONCE = 4;
 const READS = 1500;

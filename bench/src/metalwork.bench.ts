@@ -1,11 +1,11 @@
-import { byFirstFit, cutList, type Saw } from "@gray-bench/core/design/cuts";
+import { byFirstFit, cutList, type Saw } from "@gray-bench/core/solve/cuts";
 import { readDesign } from "@gray-bench/core/design/read";
 import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
 import { compute } from "@gray-bench/core/metalwork/compute";
 import type { Hole } from "@gray-bench/core/design/model";
 import { compute as computePanel } from "@gray-bench/core/panel/compute";
 import { large, LARGE } from "@gray-bench/designs/large";
-import { lengthOf, nearestNeighbours, straight, tourOf } from "@gray-bench/core/design/tour";
+import { lengthOf, nearestNeighbours, straight, tourOf } from "@gray-bench/core/solve/tour";
 import { seeded } from "@gray-bench/designs/random";
 import { held, sized } from "./short";
 

@@ -42,7 +42,7 @@ const MOVE = `
 `;
 
 const bench = await startBench();
-await importDesign(bench, readFileSync("designs/larkmoor.bench.json", "utf8"));
+await importDesign(bench, readFileSync("designs/whole/larkmoor.bench.json", "utf8"));
 const driver = await startBrowser(PHONE);
 try {
   await driver.manage().setTimeouts({ script: 120_000 });

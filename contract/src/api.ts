@@ -2,18 +2,20 @@ import Joi from "joi";
 import type { DocumentsFound } from "@gray-bench/core/attachments/find";
 import type { PageFound } from "@gray-bench/core/attachments/places";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
-import type { LibraryChanges, LibraryPart } from "@gray-bench/core/design/library";
+import type { LibraryChanges, LibraryPart } from "@gray-bench/core/library/library";
 import { LIBRARY_WAYS, type LibraryTold, type LibraryWay } from "@gray-bench/core/tables/library-ways";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
 import type { PointCount, Thing } from "@gray-bench/core/design/open-points";
 import type { Shop } from "@gray-bench/core/design/shop";
-import type { Figure, Told } from "@gray-bench/core/design/stage";
+import type { Figure, Told } from "@gray-bench/core/frame/stage";
 import type { Need, StepStart } from "@gray-bench/core/kits/needs";
-import { PICK_WHAT, type PickEvent } from "@gray-bench/core/kits/picks";
+import { PICK_WHAT, type PickEvent } from "@gray-bench/core/kits/events";
+import { SHEET_WHAT, type SheetEvent } from "@gray-bench/core/metalwork/events";
+import type { TickEvent } from "@gray-bench/core/frame/ticks";
 import type { BillLine, Kit } from "@gray-bench/core/kits/result";
-import { LEAD_WHAT, type LeadEvent } from "@gray-bench/core/wireprep/log";
+import { LEAD_WHAT, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { MOST_PANELS, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import { WAYS, type BatchPlan } from "@gray-bench/core/wireprep/result";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
@@ -429,29 +431,11 @@ export interface ImportReply {
   job: JobSummary;
 }
 
-/** One item of a list on the floor, as it stands. */
-export interface Tick {
-  item: string;
-  done: boolean;
-  who: string;
-  /** ISO date and time. */
-  at: string;
-}
-
-export interface TickList {
-  list: string;
-  /** Those that were ever ticked. */
-  ticks: Tick[];
-}
-
-export interface TickRequest {
+/** Ticks in the form of before: `agoMs` says how long ago each was made, by the clock of whoever ticked. */
+export interface OldTicks {
   /** `strip -X2` */
   list: string;
   who: string;
-  /**
-   * `id`: of this tick, given by whoever ticks: sent twice it counts once. `agoMs`: how long ago it was made, by the
-   * clock of whoever ticked; a clock that is wrong does no harm. The one made last counts, not the one that came last.
-   */
   ticks: { id: string; item: string; done: boolean; agoMs?: number }[];
 }
 
@@ -459,6 +443,8 @@ export interface TickRequest {
 export interface MachineJob {
   /** Its number on the machine; they begin anew when it is started anew. */
   id: number;
+  /** The name under which it was sent; null of one that went there another way. */
+  name: string | null;
   title: string;
   state: "waiting" | "running" | "done" | "fault" | "stopped";
   /** 0 to 1. */
@@ -483,15 +469,42 @@ export interface MachineList {
 }
 
 export interface ProgramRequest {
+  /** Given by whoever sends it: the same one asked twice is sent once. */
+  id: string;
   machine: string;
   face: string;
   setUp: number;
+  /** Number of the sheet it is for. */
+  sheet: number;
 }
 
 export interface ProgramReply {
   machine: string;
-  id: number;
+  /** The name under which it went there: no other program ever has it. */
+  program: string;
+  /** Its number there; null where the machine left before it said one: it may have it all the same. */
+  id: number | null;
 }
+
+/** What happened: of a kind, and of one thing where the kind has many lists. */
+export interface EventQuery {
+  kind: "sheet" | "tick";
+  /** Of ticks: their list. */
+  thing?: string;
+  /** Number of the last event that is known. */
+  since: number;
+}
+
+/** Events that came after a number. */
+export interface EventReply<E = SheetEvent | TickEvent> {
+  events: E[];
+  /** Number of the last one. */
+  last: number;
+}
+
+export type EventRequest = { since: number; /** What the clock of the device says as it sends. */ clock?: string } & (
+  { kind: "sheet"; events: SheetEvent[] } | { kind: "tick"; thing: string; events: TickEvent[] }
+);
 
 /** How the stock service is, as far as it was heard of. */
 export interface StockNow {
@@ -1057,6 +1070,8 @@ export const errorBody = Joi.object({
 const machine = Joi.string().min(1).max(60).required();
 
 export const programRequest = Joi.object<ProgramRequest, true>({
+  id: Joi.string().min(8).max(60).required(),
+  sheet: Joi.number().integer().min(1).max(100_000).required(),
   machine,
   face: Joi.string().min(1).max(300).required(),
   setUp: Joi.number().integer().min(1).max(1000).required(),
@@ -1084,12 +1099,10 @@ export const machineJobParams = Joi.object({
 
 const list = Joi.string().min(1).max(200).required().description("name of the list, such as strip -X2");
 
-export const ticksQuery = Joi.object<{ list: string }>({ list });
-
 /** Nobody is without a network longer than a quarter of a year. */
 const MOST_AGO_MS = 90 * 24 * 3_600_000;
 
-export const tickRequest = Joi.object<TickRequest, true>({
+export const tickRequest = Joi.object<OldTicks, true>({
   list,
   who,
   ticks: Joi.array()
@@ -1106,12 +1119,16 @@ export const tickRequest = Joi.object<TickRequest, true>({
     .required(),
 });
 
+/** Given by whoever says what happened: sent twice it counts once. */
+const eventId = Joi.string().min(8).max(60);
+/** Of what is undone its event, and of nothing else. */
+const undoes = Joi.when("what", { is: "undone", then: eventId.required(), otherwise: Joi.forbidden() });
 const day = Joi.string().isoDate().max(40);
 const pickText = Joi.string().max(700);
 const quantity = Joi.number().greater(0).max(1e9);
 
 const pickEvent = Joi.object<PickEvent>({
-  id: Joi.string().min(8).max(60).required(),
+  id: eventId.required(),
   kit: pickText.min(1).required(),
   line: pickText.allow("").required(),
   what: Joi.string()
@@ -1122,11 +1139,7 @@ const pickEvent = Joi.object<PickEvent>({
     then: quantity.required(),
     otherwise: Joi.forbidden(),
   }),
-  of: Joi.when("what", {
-    is: "undone",
-    then: Joi.string().min(8).max(60).required(),
-    otherwise: Joi.forbidden(),
-  }),
+  of: undoes,
   reason: Joi.when("what", { is: "short", then: Joi.string().max(200).required(), otherwise: Joi.forbidden() }),
   who,
   at: day.required(),
@@ -1148,6 +1161,61 @@ export const pickRequest = Joi.object<PickRequest, true>({
 export const picksQuery = Joi.object<{ since: number }>({
   since: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
 });
+
+/** ISO date and time; of the forms of ISO 8601 those with months and days, which programs read. */
+const moment = Joi.string()
+  .max(40)
+  .custom((text: string) => {
+    if (!/^\d{4}-\d\d-\d\dT/.test(text) || Number.isNaN(Date.parse(text))) throw new Error("no date and time");
+    return text;
+  }, "date and time");
+
+/** That a program was sent the server says itself. */
+const sheetEvent = Joi.object<SheetEvent>({
+  id: eventId.required(),
+  face: Joi.string().min(1).max(300).required(),
+  sheet: Joi.number().integer().min(1).max(100_000).required(),
+  what: Joi.string()
+    .valid(...SHEET_WHAT.filter((w) => w !== "sent"))
+    .required(),
+  reason: Joi.when("what", {
+    is: "scrapped",
+    then: Joi.string().trim().min(1).max(200).required(),
+    otherwise: Joi.forbidden(),
+  }),
+  of: undoes,
+  who,
+  at: moment.required(),
+});
+
+const tickEvent = Joi.object<TickEvent>({
+  id: eventId.required(),
+  list,
+  item: Joi.string().min(1).max(400).required(),
+  what: Joi.string().valid("ticked", "unticked").required(),
+  who,
+  at: moment.required(),
+});
+
+const since = Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER);
+const said = <E>(event: Joi.ObjectSchema<E>) => Joi.array().items(event).max(500).required();
+const kind = Joi.string().valid("sheet", "tick").required();
+/** Of ticks alone, and all of them are of it. */
+const thing = Joi.when("kind", { is: "tick", then: list, otherwise: Joi.forbidden() });
+
+export const eventRequest = Joi.object<EventRequest>({
+  kind,
+  thing,
+  since: since.required(),
+  clock: moment,
+  events: Joi.when("kind", {
+    is: "sheet",
+    then: said(sheetEvent),
+    otherwise: said(tickEvent.keys({ list: Joi.valid(Joi.ref("....thing")).required() })),
+  }),
+});
+
+export const eventQuery = Joi.object<EventQuery>({ kind, thing, since: since.default(0) });
 
 /** `partly`: where not all is there, what is there. */
 export const reserveRequest = Joi.object<{ who: string; partly: boolean }, true>({
@@ -1195,7 +1263,7 @@ export const batchFileParams = Joi.object<{ job: string; batch: string; name: st
 });
 
 const leadEvent = Joi.object<LeadEvent>({
-  id: Joi.string().min(8).max(60).required(),
+  id: eventId.required(),
   batch,
   lead: Joi.string().min(1).max(300).required(),
   attempt: Joi.number().integer().min(1).max(10_000).required(),
@@ -1207,11 +1275,7 @@ const leadEvent = Joi.object<LeadEvent>({
     then: words.required(),
     otherwise: Joi.forbidden(),
   }),
-  of: Joi.when("what", {
-    is: "undone",
-    then: Joi.string().min(8).max(60).required(),
-    otherwise: Joi.forbidden(),
-  }),
+  of: undoes,
   who,
   at: day.required(),
 });

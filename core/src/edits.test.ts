@@ -1,8 +1,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import fc from "fast-check";
-import type { Edit, LoggedEdit } from "./design/edits";
-import { freeName } from "./design/edits";
+import type { Edit, LoggedEdit } from "./frame/edits";
+import { freeName } from "./frame/edits";
 import { canonicalJson } from "./design/canonical";
 import { contentHash } from "./design/hash";
 import { lookUp } from "./design/lookup";
@@ -781,7 +781,7 @@ test("sentences and refusals of every kind, word for word", () => {
 });
 
 test("every mend that an open point of the demo offers fits, once what it asks is answered, and settles the point", () => {
-  let design = JSON.parse(readFileSync(join(__dirname, "../../designs/larkmoor.bench.json"), "utf8")) as Design;
+  let design = JSON.parse(readFileSync(join(__dirname, "../../designs/whole/larkmoor.bench.json"), "utf8")) as Design;
   const answers = {
     size: 1.5,
     colour: "BU",

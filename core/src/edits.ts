@@ -1,4 +1,4 @@
-import { Edits } from "./design/edits";
+import { Edits } from "./frame/edits";
 import { STAGES } from "./stages";
 
 /** Every kind of edit there is, each written in the folder of its stage. */

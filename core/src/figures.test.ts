@@ -1,6 +1,6 @@
 import { allFiles, runStages } from "./run";
 import { STAGES } from "./stages";
-import type { Figure } from "./design/stage";
+import type { Figure } from "./frame/stage";
 import { demo } from "./test/demo";
 
 /** Each figure that the desk shows, against what stands in the files that leave the house. */

@@ -1,6 +1,6 @@
 import { EDITS } from "./edits";
 import { designChanges } from "./design/changes";
-import type { LoggedEdit } from "./design/edits";
+import type { LoggedEdit } from "./frame/edits";
 import type { Design, Hole, Part } from "./design/model";
 import { markAccepted } from "./design/open-points";
 import { readDesign } from "./design/read";

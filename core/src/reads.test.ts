@@ -1,14 +1,14 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import fc from "fast-check";
-import { coloursOf } from "./design/landings";
+import { coloursOf } from "./wiring/landings";
 import { lookUp } from "./design/lookup";
 import type { Design } from "./design/model";
 import { namedTwice } from "./design/names";
 import { readDesign } from "./design/read";
-import { readFor } from "./design/reads";
+import { readFor } from "./frame/reads";
 import { DEFAULT_SHOP, type Shop } from "./design/shop";
-import type { AnyStage } from "./design/stage";
+import type { AnyStage } from "./frame/stage";
 import { runStage, runStages, stageKeys, type Results } from "./run";
 import type { RoutesResult } from "./routes/result";
 import { STAGES } from "./stages";
@@ -56,7 +56,7 @@ function watched<T extends object>(value: T, path: readonly string[], tell: (pat
 }
 
 const larkmoor = (): Design => {
-  const read = readDesign(readFileSync(join(__dirname, "../../designs/larkmoor.bench.json"), "utf8"));
+  const read = readDesign(readFileSync(join(__dirname, "../../designs/whole/larkmoor.bench.json"), "utf8"));
   if (!read.ok) throw new Error(read.faults[0]!.path);
   return read.design;
 };

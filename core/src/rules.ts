@@ -1,7 +1,7 @@
 import type { Design } from "./design/model";
 import type { Rules } from "./design/rules";
 import type { PlacedRule } from "./design/shop-changes";
-import { rulesOf } from "./design/stage";
+import { rulesOf } from "./frame/stage";
 import type { StageName } from "./stage-names";
 import { STAGES } from "./stages";
 

@@ -1,10 +1,10 @@
-import type { FileOut } from "./design/file-out";
+import type { FileOut } from "./frame/file-out";
 import { contentHash } from "./design/hash";
 import type { Design } from "./design/model";
 import { markAccepted, sortPoints, type OpenPoint } from "./design/open-points";
-import { hashFor, readFor } from "./design/reads";
+import { hashFor, readFor } from "./frame/reads";
 import { DEFAULT_SHOP, type Shop } from "./design/shop";
-import type { AnyStage, StageResult } from "./design/stage";
+import type { AnyStage, StageResult } from "./frame/stage";
 import type { Stock } from "./design/stock";
 import { openPointsFile } from "./formats/open-points";
 import { STAGES } from "./stages";

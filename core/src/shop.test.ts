@@ -2,7 +2,7 @@ import { contentHash } from "./design/hash";
 import { ROUTE_RULES, TABLE_RULES, type NumberRule, type Row } from "./design/rules";
 import { checkShop, DEFAULT_SHOP, readShop, wholeShop, type Shop } from "./design/shop";
 import { ruleValue, shopChanges, withRule } from "./design/shop-changes";
-import { readEdits } from "./design/edits-file";
+import { readEdits } from "./frame/edits-file";
 import { RULES, RULE_USE } from "./rules";
 import { runStages } from "./run";
 import { compare } from "./routes/compare";

@@ -1,4 +1,4 @@
-import type { AnyStage } from "./design/stage";
+import type { AnyStage } from "./frame/stage";
 import { heat } from "./heat/stage";
 import { intake } from "./intake/stage";
 import { kits } from "./kits/stage";

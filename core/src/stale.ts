@@ -1,4 +1,4 @@
-import { shopHashFor } from "./design/reads";
+import { shopHashFor } from "./frame/reads";
 import type { Shop } from "./design/shop";
 import type { StageName } from "./stage-names";
 import { STAGES } from "./stages";

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+import { complete } from "@gray-bench/core/library/library";
 import { readDesign } from "@gray-bench/core/design/read";
 import type { Design } from "@gray-bench/core/design/model";
 import { readStock } from "@gray-bench/core/design/stock";
@@ -10,7 +11,8 @@ import type { Cell } from "@gray-bench/core/formats/csv";
 import { parse } from "csv-parse/sync";
 import readXlsx from "read-excel-file/node";
 import { LARGE, large } from "./large";
-import { DEMOS, designText, STORES, storeText } from "./write";
+import { LIBRARY } from "./library";
+import { asSent, DEMOS, designText, STORES, storeText, WHOLE } from "./write";
 
 // Writing and reading PDF takes long on a busy machine.
 jest.setTimeout(180_000);
@@ -30,7 +32,20 @@ describe.each(Object.entries(DEMOS))("%s", (name, make) => {
   const text = designText(make());
 
   test("the committed file is what the generator makes", () => {
-    expect(readFileSync(join(HERE, name), "utf8")).toBe(text);
+    expect(readFileSync(join(HERE, WHOLE, name), "utf8")).toBe(text);
+    expect(readFileSync(join(HERE, name), "utf8")).toBe(designText(asSent(make())));
+  });
+
+  test("what the drawing office sends and the library together give the same files as the whole design, byte for byte", async () => {
+    const sent = read(readFileSync(join(HERE, name), "utf8"));
+    expect(sent.parts.filter((p) => p.pins ?? p.holes ?? p.lossW ?? p.mounts)).toEqual([]);
+    const bare = runStages(sent).stages.routes as RoutesResult;
+    const files = await allFiles(runStages(complete(sent, { parts: [...LIBRARY] })));
+    const whole = await allFiles(runStages(read(text)));
+    expect(files.map((f) => f.name)).toEqual(whole.map((f) => f.name));
+    expect(files.filter((f, i) => Buffer.compare(f.bytes, whole[i]!.bytes) !== 0).map((f) => f.name)).toEqual([]);
+    // Without the library its pins are guessed, and it is said.
+    expect(bare.wires.some((w) => w.marks.some((m) => m.includes("pin-by-table")))).toBe(true);
   });
 
   test("golden wires.csv, the same bytes every time; read back by another library", async () => {

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { complete, readLibrary } from "@gray-bench/core/design/library";
+import { complete, readLibrary } from "@gray-bench/core/library/library";
 import { findInDocument, foundIn } from "@gray-bench/core/attachments/find";
 import { readPdf } from "@gray-bench/core/attachments/pdf";
 import { readDrawing } from "@gray-bench/core/drawings/read";

@@ -1,7 +1,7 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { libraryText } from "@gray-bench/core/design/library";
-import type { Design } from "@gray-bench/core/design/model";
+import { libraryText } from "@gray-bench/core/library/library";
+import type { Design, Part } from "@gray-bench/core/design/model";
 import { hillfold } from "./hillfold";
 import { large } from "./large";
 import { LIBRARY } from "./library";
@@ -18,11 +18,26 @@ export function designText(design: Design): string {
   return `{\n  ${fields.join(",\n  ")}\n}\n`;
 }
 
-/** Demo designs by file name. */
+/** Demo designs by file name, with all that is known of their parts. */
 export const DEMOS: Record<string, () => Design> = {
   "larkmoor.bench.json": larkmoor,
   "hillfold.bench.json": hillfold,
 };
+
+/** What a drawing office says of a part: what it is called, its kind and its size. */
+const listed = ({ number, maker, text, category, w, h, d }: Part): Part => ({ number, maker, text, category, w, h, d });
+
+/** A design as a drawing office sends it: of the parts it names it knows no pins, holes or losses; the shop's library does. */
+export function asSent(design: Design): Design {
+  const named = new Set<string | undefined>([
+    ...[...design.devices, ...design.rails, ...design.ducts].map(({ part }) => part),
+    ...[...design.wires, ...design.cables].map(({ type }) => type),
+  ]);
+  return { ...design, parts: design.parts.filter(({ number }) => named.has(number)).map(listed) };
+}
+
+/** The folder of the designs that need no library. */
+export const WHOLE = "whole";
 
 /** The store of the demo, by file name: what the simulated service begins with, and a list of levels. */
 export const STORES: Record<string, () => object> = {
@@ -36,10 +51,13 @@ export const LIBRARY_FILE = "demo.library.json";
 /** A line per item of a list. */
 export const storeText = (store: object): string => designText(store as Design);
 
-/** Writes the demo designs, or with `withLarge` the synthetic panel, into a folder. */
+/** Writes the demo designs, as they are sent and whole, or with `withLarge` the synthetic panel, into a folder. */
 export function writeDesigns(folder: string, withLarge = false): void {
-  mkdirSync(folder, { recursive: true });
-  for (const [name, make] of Object.entries(DEMOS)) writeFileSync(join(folder, name), designText(make()));
+  mkdirSync(join(folder, WHOLE), { recursive: true });
+  for (const [name, make] of Object.entries(DEMOS)) {
+    writeFileSync(join(folder, name), designText(asSent(make())));
+    writeFileSync(join(folder, WHOLE, name), designText(make()));
+  }
   for (const [name, make] of Object.entries(STORES)) writeFileSync(join(folder, name), storeText(make()));
   writeFileSync(join(folder, LIBRARY_FILE), libraryText({ parts: [...LIBRARY] }));
   const tables = join(folder, "saltmere");

@@ -10,7 +10,7 @@ import { importDesign, startBench, type BenchServer } from "../src/bench-server"
 
 jest.setTimeout(240_000);
 
-const LARK = readFileSync(join(__dirname, "../../designs/larkmoor.bench.json"), "utf8");
+const LARK = readFileSync(join(__dirname, "../../designs/whole/larkmoor.bench.json"), "utf8");
 
 /** One cabinet with a cooling unit low in its door, two drives below and one under the roof. */
 function hotDesign(): string {

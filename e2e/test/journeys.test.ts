@@ -43,7 +43,7 @@ describe.each<[string, Size]>([
 
   test("a refused file tells every place; nothing is imported", async () => {
     const bad = join(downloads, "bad.bench.json");
-    const text = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+    const text = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
     writeFileSync(bad, text.replace('"run":"right"', '"run":"sideways"').replace('"revision":"A"', '"revision":7'));
     await open("/");
     await find(driver, "empty");
@@ -81,7 +81,7 @@ describe.each<[string, Size]>([
   test("import, look at the desk, find wire 214, understand its length", async () => {
     await open("/");
     await find(driver, "empty");
-    await pick(join(DESIGNS, "larkmoor.bench.json"));
+    await pick(join(DESIGNS, "whole/larkmoor.bench.json"));
     await says(driver, "figure-wires", "510 of 513");
     expect(await violations(driver)).toEqual([]);
 
@@ -206,7 +206,7 @@ describe.each<[string, Size]>([
   test("the same file again changes nothing and says so", async () => {
     await open("/");
     await find(driver, "job-LARK-2601");
-    await pick(join(DESIGNS, "larkmoor.bench.json"));
+    await pick(join(DESIGNS, "whole/larkmoor.bench.json"));
     await says(driver, "already", "LARK-2601 already has");
   });
 
@@ -597,7 +597,7 @@ describe.each<[string, Size]>([
     );
   });
 
-  test("a rule of this job alone, and the shop's again", async () => {
+  test("a rule of this job alone, and back to the shop's", async () => {
     const first = await hashNow();
     await open("/jobs/LARK-2601/rules");
     await says(driver, "job-rule-slackMm", "30 mm, as the shop has it");
@@ -709,7 +709,7 @@ describe.each<[string, Size]>([
   });
 
   test("a new revision says what it brings before it is taken over", async () => {
-    const design = JSON.parse(readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8")) as {
+    const design = JSON.parse(readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8")) as {
       job: { revision: string; code: string };
       wires: { number: string }[];
     };
@@ -720,7 +720,7 @@ describe.each<[string, Size]>([
     };
     await open("/");
     await find(driver, "open-file");
-    await pick(join(DESIGNS, "hillfold.bench.json"));
+    await pick(join(DESIGNS, "whole/hillfold.bench.json"));
     await says(driver, "to-desk", "HILL-2604");
     const wires = design.wires.slice(1).map((w, i) => (i === 0 ? { ...w, sizeMm2: 4 } : w));
     await open("/");

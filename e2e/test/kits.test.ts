@@ -15,8 +15,8 @@ import { importDesign, startBench, type BenchServer } from "../src/bench-server"
 jest.setTimeout(240_000);
 
 const root = join(__dirname, "../..");
-const LARK = readFileSync(join(root, "designs/larkmoor.bench.json"), "utf8");
-const HILL = readFileSync(join(root, "designs/hillfold.bench.json"), "utf8");
+const LARK = readFileSync(join(root, "designs/whole/larkmoor.bench.json"), "utf8");
+const HILL = readFileSync(join(root, "designs/whole/hillfold.bench.json"), "utf8");
 const STORE = JSON.parse(readFileSync(join(root, "designs/store.json"), "utf8")) as {
   items: Item[];
   deliveries: Delivery[];

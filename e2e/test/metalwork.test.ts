@@ -11,7 +11,7 @@ import { importDesign, startBench, type BenchServer } from "../src/bench-server"
 jest.setTimeout(240_000);
 
 const root = join(__dirname, "../..");
-const LARK = readFileSync(join(root, "designs/larkmoor.bench.json"), "utf8");
+const LARK = readFileSync(join(root, "designs/whole/larkmoor.bench.json"), "utf8");
 const TABLE = readTable(readFileSync(join(root, "standins/machines/tallow-3.json"), "utf8"));
 
 /** One wall box: a panel meter whose cutout lies over a stiffener of the door, a drive with plain holes, a duct. */
@@ -251,8 +251,8 @@ describe.each<[string, Size]>([
     await says(driver, "saw-label", "W1 cover");
     await driver.wait(
       async () => {
-        const reply = await fetch(`${bench.address}/api/jobs/BOX-1/ticks?list=cuts`);
-        return ((await reply.json()) as { ticks: { done: boolean }[] }).ticks.some((t) => t.done);
+        const reply = await fetch(`${bench.address}/api/jobs/BOX-1/events?kind=tick&thing=cuts`);
+        return ((await reply.json()) as { events: { what: string }[] }).events.some((t) => t.what === "ticked");
       },
       WAIT_MS,
       "the cut was not kept",

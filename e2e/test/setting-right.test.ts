@@ -14,7 +14,7 @@ const DESIGNS = join(__dirname, "../../designs");
 
 /** The fountain without one of its relays and one of its nets, as a list forgets them. */
 function forgetful(): Design {
-  const design = JSON.parse(readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8")) as Design;
+  const design = JSON.parse(readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8")) as Design;
   return {
     ...design,
     devices: design.devices.filter((d) => d.tag !== "-K2"),
@@ -241,6 +241,20 @@ describe.each<[string, Size]>([
         { kind: "round", x: 25.4, y: 107.95, d: 5.08 },
       ],
     });
+    await driver.get(`${bench.address}/library/TT-CU600?set=air`);
+    await click(driver, "air-draws");
+    await type("air-y", "100");
+    await click(driver, "air-done");
+    const unit = await find(driver, "drawing");
+    await driver.actions().move({ origin: unit, x: 0, y: 0 }).click().perform();
+    // Both are there: the nearer one comes to the middle of the body.
+    expect(await says(driver, "air-landed", "in line with middle")).toContain("At 140 mm, 200 mm");
+    await says(driver, "air-form", "Where it draws");
+    await says(driver, "part-curves", "What it carries away, over the temperature outside");
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "part-undo");
+    await click(driver, "part-undo");
+    await gone(driver, "part-save-tray");
     if (size.phone) return;
     await driver.get(`${bench.address}/library?q=breaker`);
     await find(driver, "part-OH-B1C6");

@@ -1,3 +1,4 @@
+import { ticksOf, type TickEvent } from "@gray-bench/core/frame/ticks";
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -8,7 +9,7 @@ import { importDesign, startBench, type BenchServer } from "../src/bench-server"
 
 jest.setTimeout(240_000);
 
-const LARK = readFileSync(join(__dirname, "../../designs/larkmoor.bench.json"), "utf8");
+const LARK = readFileSync(join(__dirname, "../../designs/whole/larkmoor.bench.json"), "utf8");
 
 interface StripPlan {
   tag: string;
@@ -276,9 +277,10 @@ describe.each<[string, Size]>([
     await network(false);
     await gone(driver, "assembly-waiting");
     const kept = (await (
-      await fetch(`${bench.address}/api/jobs/LARK-2601/ticks?list=${encodeURIComponent("strip -X5")}`)
-    ).json()) as { ticks: { item: string; done: boolean; who: string }[] };
-    expect(kept.ticks.map((t) => [t.done, t.who])).toEqual(Array(3).fill([true, "M. Orr"]));
+      await fetch(`${bench.address}/api/jobs/LARK-2601/events?kind=tick&thing=${encodeURIComponent("strip -X5")}`)
+    ).json()) as { events: TickEvent[] };
+    const hung = [...ticksOf("strip -X5", kept.events).values()];
+    expect(hung.map((t) => [t.done, t.who])).toEqual(Array(3).fill([true, "M. Orr"]));
     await click(driver, "piece-3");
     await says(driver, "assembly-sum", "2 of 17 hung");
   });

@@ -16,8 +16,8 @@ import { importDesign, startBench, type BenchServer } from "../src/bench-server"
 jest.setTimeout(240_000);
 
 const root = join(__dirname, "../..");
-const LARK = readFileSync(join(root, "designs/larkmoor.bench.json"), "utf8");
-const HILL = readFileSync(join(root, "designs/hillfold.bench.json"), "utf8");
+const LARK = readFileSync(join(root, "designs/whole/larkmoor.bench.json"), "utf8");
+const HILL = readFileSync(join(root, "designs/whole/hillfold.bench.json"), "utf8");
 const TABLE = readWireTable(readFileSync(join(root, "standins/machines/brack-2.json"), "utf8"));
 /** Leads are made in no time, so that nobody waits. */
 const FACTOR = 3000;

@@ -159,7 +159,7 @@ export const SLIPS = [
   ...of("kits", "kits/packs.ts", [
     ["packs are rounded", "Math.ceil(quantity / size - 1e-9)", "Math.round(quantity / size)"],
   ]),
-  ...of("kits", "kits/picks.ts", [
+  ...of("kits", "kits/events.ts", [
     ["what was undone stands", "&& !undone.has(e.id)", ""],
     ["what is carried over is wanted again", "other.quantity = even(other.quantity - takes);", ""],
     ["a kit with a short line is picked never", "done + short === lines", "done === lines"],
@@ -193,7 +193,7 @@ export const SLIPS = [
     ["covers as long as their ducts", "Math.max(1, duct.length - coverShorterMm)", "duct.length"],
     ["notches told from the beginning of the face", "mm at ${r(start - a0)} mm", "mm at ${r(start)} mm"],
   ]),
-  ...of("metalwork", "design/cuts.ts", [
+  ...of("metalwork", "solve/cuts.ts", [
     ["the longest rest first", "[...shelf].sort((a, b) => a - b)", "[...shelf].sort((a, b) => b - a)"],
     ["a bar is trimmed at one end", "lengthMm - 2 * trimMm + kerfMm", "lengthMm - trimMm + kerfMm"],
     ["a rest is told with its first trim", "Math.max(0, lengthMm - trimMm - used)", "Math.max(0, lengthMm - used)"],
@@ -273,7 +273,7 @@ export const SLIPS = [
       "labels * rules.markS",
     ],
   ]),
-  ...of("wireprep", "wireprep/log.ts", [
+  ...of("wireprep", "wireprep/events.ts", [
     [
       "what spoils one lead leaves its pair",
       "for (const lead of chain)\n      for (const e of byLead.get(lead) ?? []) if",
@@ -288,7 +288,7 @@ export const SLIPS = [
     ],
   ]),
   // ---- edits
-  ...of("edits", "design/edits.ts", [
+  ...of("edits", "frame/edits.ts", [
     ["what was taken back is laid", "if (edit.back) continue;\n      kin", "kin"],
     [
       "one that never fitted keeps others from being taken back",
@@ -334,7 +334,7 @@ export const SLIPS = [
     ],
     ["the next enclosure stands at its own width", "x += e.w;", 'x += byTag.get(e.neighbourRight ?? "")?.w ?? e.w;'],
   ]),
-  ...of("intake", "design/conductors.ts", [
+  ...of("intake", "wiring/conductors.ts", [
     [
       "the shop's class goes before the job's",
       'take(key, jobClasses[cls], "job class") ?? take(key, shopClasses[cls], "shop class")',

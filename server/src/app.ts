@@ -17,7 +17,7 @@ import {
   toReply,
 } from "./errors";
 import { editRoutes } from "./edits/routes";
-import { floorRoutes } from "./floor/routes";
+import { eventRoutes } from "./events/routes";
 import { attachmentRoutes } from "./attachments/routes";
 import { arrivalRoutes } from "./intake/arrivals";
 import { libraryRoutes } from "./library/routes";
@@ -163,7 +163,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   attachmentRoutes(app, bench);
   matchingRoutes(app, bench);
   libraryRoutes(app, bench);
-  floorRoutes(app, bench);
+  eventRoutes(app, bench);
   editRoutes(app, bench);
   resultRoutes(app, bench);
   const room = new StockRoom(options.stock ?? null, store, now);

@@ -11,8 +11,8 @@ import {
 } from "node:fs";
 import { basename, join, resolve } from "node:path";
 import { parseArgs } from "node:util";
-import { readEdits } from "@gray-bench/core/design/edits-file";
-import { complete, type Library } from "@gray-bench/core/design/library";
+import { readEdits } from "@gray-bench/core/frame/edits-file";
+import { complete, type Library } from "@gray-bench/core/library/library";
 import type { Design, Job } from "@gray-bench/core/design/model";
 import { readDesign, type FileRead } from "@gray-bench/core/design/read";
 import { countPoints } from "@gray-bench/core/design/open-points";

@@ -125,14 +125,6 @@ export const diskFull = (): BenchError =>
       "Make room on the disk of the server, or delete jobs that are no longer needed: that works on a full disk too.",
   });
 
-export const tooManyTicks = (job: string): BenchError =>
-  new BenchError(507, {
-    code: "ticks.full",
-    message: `Nothing more can be ticked of job ${job}: its log is full.`,
-    where: job,
-    remedy: "Something ticks without end; stop it, and import the job under another code.",
-  });
-
 export const noSuchDrawing = (thing: Thing, name: string): BenchError =>
   new BenchError(404, {
     code: "drawing.unknown",
@@ -311,6 +303,14 @@ export const tooManyPicks = (job: string): BenchError =>
   new BenchError(409, {
     code: "picks.full",
     message: `The log of picks of ${job} is full.`,
+    where: job,
+    remedy: "Import what is left of it as a job of its own.",
+  });
+
+export const tooManyEvents = (job: string): BenchError =>
+  new BenchError(409, {
+    code: "events.full",
+    message: `The log of what happened to ${job} is full.`,
     where: job,
     remedy: "Import what is left of it as a job of its own.",
   });

@@ -8,8 +8,8 @@ import { parse } from "csv-parse/sync";
 import { openStore } from "../src/store/database";
 import { DESIGNS, post, start, type Bench } from "./helper";
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
-const LARK = readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
+const LARK = readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8");
 
 let bench: Bench;
 beforeEach(async () => {

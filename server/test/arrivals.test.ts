@@ -378,7 +378,7 @@ describe("drawings", () => {
 });
 
 test("a job taken away as tables is the very same job when it comes back", async () => {
-  const design = readFileSync(join(DESIGNS, "hillfold.bench.json"));
+  const design = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"));
   await post(bench.app, design);
   const packed = await bench.app.inject("/api/jobs/HILL-2604/design/tables");
   expect(packed.headers["content-disposition"]).toBe('attachment; filename="HILL-2604-A.tables.zip"');

@@ -17,7 +17,7 @@ let bench: Bench;
 beforeEach(async () => (bench = await start()));
 afterEach(() => bench.close());
 
-const HILLFOLD = readFileSync(join(DESIGNS, "hillfold.bench.json"));
+const HILLFOLD = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"));
 const jobOf = (): string => (JSON.parse(HILLFOLD.toString()) as { job: { code: string } }).job.code;
 
 const get = (url: string, headers = {}) => bench.app.inject({ method: "GET", url, headers });

@@ -12,7 +12,7 @@ import { storeDesign } from "../src/store/jobs";
 import { startWorkers, type Workers } from "../src/workers/pool";
 import { DESIGNS, post, start, WORKER, type Bench } from "./helper";
 
-const HILL = JSON.parse(readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8")) as {
+const HILL = JSON.parse(readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8")) as {
   job: Record<string, string>;
 };
 const hill = (job: Record<string, string>): string => JSON.stringify({ ...HILL, job: { ...HILL.job, ...job } });
@@ -239,7 +239,7 @@ describe("work that nobody needs", () => {
   test("computations are ended at any moment, and the server stays", async () => {
     bench = await start();
     const address = await bench.app.listen({ port: 0, host: "127.0.0.1" });
-    const lark = JSON.parse(readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8")) as { job: object };
+    const lark = JSON.parse(readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8")) as { job: object };
     for (let round = 0; round < 16; round++) {
       const code = `LARK-${round}`;
       await post(bench.app, JSON.stringify({ ...lark, job: { ...lark.job, code } }));
@@ -258,7 +258,7 @@ describe("work that nobody needs", () => {
   test("progress reaches the whole only at the end", async () => {
     bench = await start();
     const address = await bench.app.listen({ port: 0, host: "127.0.0.1" });
-    await post(bench.app, readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8"));
+    await post(bench.app, readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8"));
     const text = await (await fetch(`${address}/api/jobs/LARK-2601/run`)).text();
     const events = [...text.matchAll(/^data: (.*)$/gm)].map((m) => JSON.parse(m[1]!) as ProgressEvent);
     expect(events[events.length - 1]).toMatchObject({ run: "done", share: 1 });

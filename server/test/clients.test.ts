@@ -7,7 +7,7 @@ import { readDesign } from "@gray-bench/core/design/read";
 import { EDITS } from "@gray-bench/core/edits";
 import { DESIGNS, post, start } from "./helper";
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const JOB = "/api/jobs/HILL-2604";
 
 /** Seeded numbers (mulberry32). */

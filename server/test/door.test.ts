@@ -24,7 +24,7 @@ import { DESIGNS, MAIN, post, start, WORKER, type Bench } from "./helper";
 
 jest.setTimeout(60_000);
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"));
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"));
 
 describe("who may talk to the server", () => {
   let bench: Bench;
@@ -553,7 +553,7 @@ describe("the server as a program", () => {
     writeFileSync(join(out, "ducts.csv"), "before");
     symlinkSync(elsewhere, join(out, "wires.csv"));
     const cli = join(MAIN, "../cli.mjs");
-    const { status, stderr } = spawnSync(process.execPath, [cli, join(DESIGNS, "hillfold.bench.json"), out], {
+    const { status, stderr } = spawnSync(process.execPath, [cli, join(DESIGNS, "whole/hillfold.bench.json"), out], {
       encoding: "utf8",
     });
     expect([status, stderr]).toEqual([2, expect.stringContaining("is no plain file")]);

@@ -8,7 +8,7 @@ import { EDITS } from "@gray-bench/core/edits";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { DESIGNS, post, start, type Bench } from "./helper";
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const JOB = "/api/jobs/HILL-2604";
 
 let bench: Bench;
@@ -148,7 +148,7 @@ describe("edits of a job", () => {
 
   test("an accepted open point stays listed, is not counted, and comes back when its cause changes", async () => {
     const { open } = await get<{ open: OpenPoint[] }>("/open-points");
-    const lark = readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8");
+    const lark = readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8");
     expect(open).toEqual([]);
     await post(bench.app, lark);
     const of = "/api/jobs/LARK-2601";

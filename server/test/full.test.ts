@@ -7,8 +7,8 @@ import { Reserve } from "../src/store/reserve";
 import { DESIGNS, post, start, until, type Bench } from "./helper";
 
 const MB = 1 << 20;
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
-const LARK = readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
+const LARK = readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8");
 const JOB = "/api/jobs/HILL-2604";
 
 /** A disk of its own in memory; null where this user may not make one. */
@@ -53,7 +53,7 @@ const ask = (bench: Bench, url: string, body?: unknown, method: "GET" | "POST" |
 
 onDisk("a full disk takes nothing more, says so, and still lets jobs be read and deleted", async () => {
   const reserve = new Reserve(disk!, 4 * MB);
-  let bench = await start({ folder: disk! }, { folder: disk!, reserve });
+  let bench = await start({ folder: disk! }, { there: { folder: disk!, reserve } });
   const get = async <T>(url: string) => (await ask(bench, url, undefined, "GET")).json<T>();
   try {
     expect(statSync(join(disk!, "kept-back")).size).toBe(4 * MB);
@@ -91,7 +91,7 @@ onDisk("a full disk takes nothing more, says so, and still lets jobs be read and
 
     // It starts on a full disk too, and a job goes.
     await bench.close();
-    bench = await start({ folder: disk! }, { folder: disk!, reserve });
+    bench = await start({ folder: disk! }, { there: { folder: disk!, reserve } });
     expect(await get<JobDetail>(JOB)).toEqual(before);
     const size = (): number =>
       ["", "-wal"].reduce(

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { build, type BuildOptions } from "../src/app";
@@ -19,12 +19,16 @@ export interface Bench {
   close(): Promise<void>;
 }
 
-/** A server with real workers and a data file in a folder of its own, or in one that is there and stays. */
+/**
+ * A server with real workers and a data file in a folder of its own, or in one that is there and stays.
+ * @param data its data file, written by another one; empty when absent
+ */
 export async function start(
   options: Partial<BuildOptions> = {},
-  there?: { folder: string; reserve: Reserve },
+  { there, data }: { there?: { folder: string; reserve: Reserve }; data?: Uint8Array } = {},
 ): Promise<Bench> {
   const folder = there?.folder ?? mkdtempSync(join(tmpdir(), "gray-bench-"));
+  if (data) writeFileSync(join(folder, "test.db"), data);
   const store = await openStore(join(folder, "test.db"), there?.reserve);
   const workers = options.workers ?? startWorkers(WORKER, { threads: 1 });
   const app = await build({ store, workers, now: () => new Date(Date.UTC(2026, 10, 23)), ...options });

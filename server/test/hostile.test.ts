@@ -16,7 +16,7 @@ import { attendTo, DESIGNS, post, start, until, type Bench } from "./helper";
 
 /** Machines and services that are broken or lie: what they say is never taken for more than it is, and holds up nobody else. */
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const TABLE = readWireTable(readFileSync(join(DESIGNS, "../standins/machines/brack-2.json"), "utf8"));
 const JOB = "/api/jobs/HILL-2604";
 
@@ -170,7 +170,11 @@ test("a printer that takes the line and drips holds up no machine", async () => 
     }),
   );
   // The other demo job has labels from the printer.
-  await ask("POST", "/api/jobs", JSON.parse(readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8")) as object);
+  await ask(
+    "POST",
+    "/api/jobs",
+    JSON.parse(readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8")) as object,
+  );
   await ask("POST", `${LARK}/batches`, ASKED);
   const printing = ask<unknown>("POST", `${LARK}/batches/B1/print`, { ...INA, printer: "Drip" });
   await until(

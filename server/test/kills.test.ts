@@ -5,11 +5,11 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { BatchReply } from "@gray-bench/contract/api";
 import type { Shop } from "@gray-bench/core/design/shop";
-import { leadStates } from "@gray-bench/core/wireprep/log";
+import { leadStates } from "@gray-bench/core/wireprep/events";
 import { chainsIn } from "@gray-bench/core/wireprep/batch";
 import { DESIGNS, MAIN } from "./helper";
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const ROOT = join(DESIGNS, "..");
 /** Kills of each of the three programs. */
 const KILLS = Number(process.env.GRAY_BENCH_KILLS ?? 10);

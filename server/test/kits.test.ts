@@ -11,7 +11,7 @@ import type {
   ReservationNow,
   StockNow,
 } from "@gray-bench/contract/api";
-import { stateOf, type PickEvent } from "@gray-bench/core/kits/picks";
+import { stateOf, type PickEvent } from "@gray-bench/core/kits/events";
 import { stockKey, type KitsResult } from "@gray-bench/core/kits/result";
 import { parse } from "csv-parse/sync";
 import { serveStock, type Listening } from "../../standins/src/stock/serve";
@@ -21,7 +21,7 @@ import { DESIGNS, post, start, type Bench } from "./helper";
 
 jest.setTimeout(120_000);
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const JOB = "/api/jobs/HILL-2604";
 
 let bench: Bench;

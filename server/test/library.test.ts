@@ -11,7 +11,7 @@ import type {
   PartUses,
 } from "@gray-bench/contract/api";
 import { contentHash } from "@gray-bench/core/design/hash";
-import { complete, libraryText, readLibrary, type Library } from "@gray-bench/core/design/library";
+import { complete, libraryText, readLibrary, type Library } from "@gray-bench/core/library/library";
 import type { Design } from "@gray-bench/core/design/model";
 import { readDesign } from "@gray-bench/core/design/read";
 import { EDITS } from "@gray-bench/core/edits";
@@ -23,7 +23,10 @@ beforeEach(async () => (bench = await start()));
 afterEach(() => bench.close());
 
 const JOB = "/api/jobs/HILL-2604";
-const hill = readDesign(readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8")) as { ok: true; design: Design };
+const hill = readDesign(readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8")) as {
+  ok: true;
+  design: Design;
+};
 const demo = readLibrary(readFileSync(join(DESIGNS, "demo.library.json"), "utf8")) as { ok: true; value: Library };
 /** What an office would send: parts without pins, losses and holes, some not described at all. */
 const bare: Design = {
@@ -76,7 +79,7 @@ test("the library as a table comes back; a maker's list is written into it, and 
     ).json<LibraryOutlook>();
     expect([back.already, back.told.form]).toEqual([true, "own table"]);
   }
-  await post(bench.app, readFileSync(join(DESIGNS, "hillfold.bench.json")));
+  await post(bench.app, readFileSync(join(DESIGNS, "whole/hillfold.bench.json")));
   const list = "Artikel;Hersteller;Verlustleistung\r\nOH-K9;Oak;7,25\r\nNEU-1;Oak;x\r\n";
   const outlook = (await file("POST", "/api/library/outlook?how=into", list)).json<LibraryOutlook>();
   expect(outlook).toMatchObject({

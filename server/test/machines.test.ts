@@ -1,14 +1,15 @@
 import { readFileSync } from "node:fs";
 import { createServer, type Server as Http } from "node:http";
 import { join } from "node:path";
-import type { AuditList, ErrorBody, MachineList, ProgramReply } from "@gray-bench/contract/api";
+import { sheetsOf, type SheetEvent } from "@gray-bench/core/metalwork/events";
+import type { EventReply, AuditList, ErrorBody, MachineList, ProgramReply } from "@gray-bench/contract/api";
 import { serve, type Listening } from "../../standins/src/drill/serve";
 import { DrillingMachine } from "../../standins/src/drill/shop";
 import { readTable } from "../../standins/src/drill/table";
 import { readAddress } from "../src/plugins/line";
 import { DESIGNS, post, start, type Bench } from "./helper";
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const TABLE = readTable(readFileSync(join(DESIGNS, "../standins/machines/tallow-3.json"), "utf8"));
 
 let bench: Bench;
@@ -46,12 +47,13 @@ afterAll(async () => {
 });
 
 const list = async () => (await bench.app.inject("/api/machines")).json<MachineList>().machines;
+let nth = 0;
 const send = (body: object) =>
   bench.app.inject({
     method: "POST",
     url: "/api/jobs/HILL-2604/programs",
     headers: { "content-type": "application/json" },
-    payload: JSON.stringify(body),
+    payload: JSON.stringify({ id: `program-${nth++}`, sheet: 1, ...body }),
   });
 
 test("addresses are read, or refused with their form", () => {
@@ -73,7 +75,13 @@ test("addresses are read, or refused with their form", () => {
 
 test("a program of the job is sent, made, and heard of", async () => {
   const reply = await send({ machine: "Tallow 3", face: "+A1/plate", setUp: 1 });
-  expect(reply.json<ProgramReply>()).toEqual({ machine: "Tallow 3", id: 1 });
+  const sent = reply.json<ProgramReply>();
+  expect(sent).toMatchObject({ machine: "Tallow 3", id: 1 });
+  expect(sent.program).toMatch(/^HILL-2604-[0-9a-f]{10}\.nc$/);
+  // Asked once more under the same id it is not sent again.
+  const again = { id: "program-0", machine: "Tallow 3", face: "+A1/plate", setUp: 1 };
+  expect((await send(again)).json<ProgramReply>()).toEqual(sent);
+  expect(machine.list().map((j) => j.name)).toEqual([sent.program]);
   for (let i = 0; i < 300 && machine.job(1)!.state !== "done"; i++) await list();
   const [first] = await list();
   expect(first).toMatchObject({ name: "Tallow 3", state: "idle", jobs: [{ id: 1, state: "done", progress: 1 }] });
@@ -101,6 +109,42 @@ test("what is not there, and what is refused, is told with its remedy", async ()
   expect(refused.statusCode).toBe(409);
   expect(refused.json<ErrorBody>()).toMatchObject({ code: "machine.refused", where: "Tallow 3" });
   expect(refused.json<ErrorBody>().message).toContain("there is no tool in place");
+  const once = { id: "program-odd", machine: "Tallow 3", face: "+A1/plate", setUp: 1 };
+  TABLE.tools.splice(0, TABLE.tools.length);
+  expect(await code(once)).toBe("machine.refused");
+  TABLE.tools.push(...tools);
+  const anew = (await send(once)).json<ErrorBody>();
+  expect([anew.code, anew.message]).toEqual(["machine.refused", expect.stringContaining("send it anew")]);
+  // Asked for twice at one moment it goes once.
+  const made = machine.list().length;
+  const twice = { ...once, id: "program-two" };
+  const [a, b] = (await Promise.all([send(twice), send(twice)])).map((r) => r.json<ProgramReply>());
+  expect(a!.program).toBe(b!.program);
+  expect(machine.list()).toHaveLength(made + 1);
+  // What no machine has is no program of a sheet; what is said of sheets otherwise stands.
+  const events = (body: object) =>
+    bench.app.inject({
+      method: "POST",
+      url: "/api/jobs/HILL-2604/events",
+      headers: { "content-type": "application/json" },
+      payload: JSON.stringify({ kind: "sheet", since: 0, ...body }),
+    });
+  const begun = {
+    id: "sheet-0001",
+    face: "+A1/plate",
+    sheet: 1,
+    what: "begun",
+    who: "Ina",
+    at: "2026-11-22T08:00:00.000Z",
+  };
+  const { events: said, last } = (await events({ events: [begun, begun] })).json<EventReply<SheetEvent>>();
+  const [sheet] = sheetsOf("+A1/plate", said);
+  expect(sheet).toMatchObject({ state: "begun", who: "Ina", sent: [{ setUp: 1, program: a!.program }] });
+  expect((await events({ since: last, events: [] })).json<EventReply<SheetEvent>>()).toEqual({ events: [], last });
+  const forged = { ...begun, id: "sheet-0002", what: "sent" };
+  expect((await events({ events: [forged] })).json<ErrorBody>().code).toBe("request.invalid");
+  const get = await bench.app.inject(`/api/jobs/HILL-2604/events?kind=sheet&since=${last - 1}`);
+  expect(get.json<EventReply<SheetEvent>>().events).toEqual([begun]);
 });
 
 test("a machine that tells nonsense, errors, or too much, is away or idle, and harms nobody", async () => {

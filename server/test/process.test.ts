@@ -11,7 +11,7 @@ import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { DESIGNS, MAIN } from "./helper";
 
 const CLI = join(MAIN, "../cli.mjs");
-const HILL = JSON.parse(readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8")) as {
+const HILL = JSON.parse(readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8")) as {
   job: Record<string, string>;
 };
 
@@ -147,7 +147,7 @@ describe("make", () => {
   };
 
   test("writes every file and ends with 0", () => {
-    const run = make(join(DESIGNS, "hillfold.bench.json"), join(folder, "out"));
+    const run = make(join(DESIGNS, "whole/hillfold.bench.json"), join(folder, "out"));
     expect([run.status, run.stderr]).toEqual([0, ""]);
     for (const name of ["wires.csv", "wires.xlsx", "ducts.csv", "open-points.csv"])
       expect(existsSync(join(folder, "out", name))).toBe(true);
@@ -175,7 +175,7 @@ describe("make", () => {
       received: "any",
       edits: [{ id: "e1", kind: "remove wires", payload, who: "M. Orr", when: "2026-11-24T00:00:00.000Z", back: null }],
     });
-    const hill = join(DESIGNS, "hillfold.bench.json");
+    const hill = join(DESIGNS, "whole/hillfold.bench.json");
     expect(make(hill, join(folder, "plain")).status).toBe(0);
     const first = (HILL as unknown as { wires: { number: string }[] }).wires[0]!.number;
     const other = make(
@@ -221,7 +221,7 @@ describe("make", () => {
     const shop = { ...DEFAULT_SHOP, rules: { ...DEFAULT_SHOP.rules, wireprep: { ...wireprep, columns } } };
     writeFileSync(join(folder, "odd.shop.json"), JSON.stringify(shop));
     const out = join(folder, "odd");
-    const run = make(join(DESIGNS, "hillfold.bench.json"), out, "--shop", join(folder, "odd.shop.json"));
+    const run = make(join(DESIGNS, "whole/hillfold.bench.json"), out, "--shop", join(folder, "odd.shop.json"));
     expect(run.status).toBe(1);
     expect(JSON.parse(run.stderr)).toMatchObject({
       file: "file for Brack 2",

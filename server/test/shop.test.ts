@@ -11,7 +11,7 @@ import type {
   ShopReply,
 } from "@gray-bench/contract/api";
 import { contentHash } from "@gray-bench/core/design/hash";
-import { readEdits } from "@gray-bench/core/design/edits-file";
+import { readEdits } from "@gray-bench/core/frame/edits-file";
 import { readDesign } from "@gray-bench/core/design/read";
 import { DEFAULT_SHOP, readShop } from "@gray-bench/core/design/shop";
 import { withRule } from "@gray-bench/core/design/shop-changes";
@@ -20,7 +20,7 @@ import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { startWorkers, type Workers } from "../src/workers/pool";
 import { DESIGNS, post, start, WORKER, type Bench } from "./helper";
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const JOB = "/api/jobs/HILL-2604";
 
 let bench: Bench;
@@ -106,7 +106,7 @@ describe("the shop", () => {
     const two = await start({ workers: failing });
     try {
       await post(two.app, HILL);
-      await post(two.app, readFileSync(join(DESIGNS, "larkmoor.bench.json"), "utf8"));
+      await post(two.app, readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8"));
       const reply = await two.app.inject({
         method: "POST",
         url: "/api/shop/effect",

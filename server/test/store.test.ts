@@ -187,8 +187,8 @@ test("a data file of before has its results made anew and its jobs given the sho
   await storeDesign(store.db, design("A", "1", "one"));
   await store.close();
   const raw = new Database(join(folder, "a.db"));
-  raw.exec(`DROP TABLE results; DROP TABLE shops; DROP TABLE ticks; DROP TABLE picks;
-    DROP TABLE stock; DROP TABLE reservations; DROP TABLE claims; DROP TABLE run_leads; DROP TABLE lead_events; DROP TABLE runs; DROP TABLE batches; DROP TABLE audit;
+  raw.exec(`DROP TABLE results; DROP TABLE shops; DROP TABLE bookings; DROP TABLE events;
+    DROP TABLE stock; DROP TABLE reservations; DROP TABLE claims; DROP TABLE run_leads; DROP TABLE runs; DROP TABLE batches; DROP TABLE audit;
     DROP TABLE readings; DROP TABLE attachments; DROP TABLE sources; DROP TABLE arrival_files; DROP TABLE arrivals; DROP TABLE received; DROP TABLE matchings; DROP TABLE libraries;
     ALTER TABLE jobs DROP COLUMN library_hash;
     CREATE TABLE results (design_hash TEXT) STRICT;

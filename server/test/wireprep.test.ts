@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import type { BatchList, BatchReply, ErrorBody, WireMachineList } from "@gray-bench/contract/api";
-import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/log";
+import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { chainsIn } from "@gray-bench/core/wireprep/batch";
 import { memoryJournal } from "../../standins/src/wire/journal";
 import { WireMachine } from "../../standins/src/wire/machine";
@@ -10,7 +10,7 @@ import { serveWire, type Listening } from "../../standins/src/wire/serve";
 import { readWireTable } from "../../standins/src/wire/table";
 import { attendTo, DESIGNS, post, start, until, type Bench } from "./helper";
 
-const HILL = readFileSync(join(DESIGNS, "hillfold.bench.json"), "utf8");
+const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const table = readWireTable(readFileSync(join(DESIGNS, "../standins/machines/brack-2.json"), "utf8"));
 const JOB = "/api/jobs/HILL-2604/batches";
 

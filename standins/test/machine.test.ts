@@ -47,8 +47,12 @@ describe("the queue", () => {
   test("one after the other, at the stated pace; what is made so far is there while it runs", () => {
     const clock = handClock();
     const machine = new DrillingMachine(TABLE, 10, clock);
-    const [a, b] = [machine.take(good(40, "first")), machine.take(good(2, "second"))];
+    const [a, b] = [machine.take("1.nc", good(40, "first")), machine.take("2.nc", good(2, "second"))];
     expect([a.ok, b.ok]).toEqual([true, true]);
+    expect(machine.take("1.nc", good(1))).toMatchObject({
+      ok: false,
+      faults: [{ text: '"1.nc" was taken before, as program 1' }],
+    });
     expect(machine.list().map((j) => [j.title, j.state])).toEqual([
       ["first", "running"],
       ["second", "waiting"],
@@ -69,7 +73,7 @@ describe("the queue", () => {
   test("stopped, taken out, broken off: the next one goes on", () => {
     const clock = handClock();
     const machine = new DrillingMachine(TABLE, 10, clock);
-    for (const title of ["a", "b", "c"]) machine.take(good(30, title));
+    for (const title of ["a", "b", "c"]) machine.take(title, good(30, title));
     clock.on(2000);
     expect([machine.stop(2), machine.stop(1), machine.stop(1), machine.stop(9)]).toEqual([true, true, false, false]);
     machine.breakAt(0.5);
@@ -77,14 +81,14 @@ describe("the queue", () => {
     expect(machine.list().map((j) => j.state)).toEqual(["stopped", "stopped", "fault"]);
     expect(machine.job(3)!.fault!.text).toBe("the tool broke");
     expect(machine.state()).toBe("fault");
-    machine.take(good(1));
+    machine.take("d", good(1));
     clock.on(60_000);
     expect(machine.state()).toBe("idle");
   });
 
   test("a queue that is full says so", () => {
     const machine = new DrillingMachine(TABLE, 1, handClock());
-    const said = Array.from({ length: 52 }, () => machine.take(good(1)).ok);
+    const said = Array.from({ length: 52 }, (_, i) => machine.take(`${i}`, good(1)).ok);
     expect(said.filter((ok) => ok)).toHaveLength(51);
   });
 });
@@ -102,9 +106,10 @@ describe("on the network", () => {
     await line.close();
     rmSync(folder, { recursive: true, force: true });
   });
-  const send = (text: string): Promise<string> =>
+  let sent = 0;
+  const send = (text: string, name = `${++sent}.nc`): Promise<string> =>
     new Promise((resolve, reject) => {
-      const socket = connect(line.tcp, "127.0.0.1", () => socket.end(text));
+      const socket = connect(line.tcp, "127.0.0.1", () => socket.end(`${name}\n${text}`));
       let said = "";
       socket.on("data", (d) => (said += String(d)));
       socket.on("error", reject);

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import fc from "fast-check";
-import { coloursOf } from "@gray-bench/core/design/landings";
+import { coloursOf } from "@gray-bench/core/wiring/landings";
 import { lookUp } from "@gray-bench/core/design/lookup";
 import { OpenPoints } from "@gray-bench/core/design/open-points";
 import { PREP_RULES, type PrepRules } from "@gray-bench/core/design/prep-rules";

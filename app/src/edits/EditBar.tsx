@@ -65,7 +65,7 @@ export function EditBar({ job: { code: job, key, run, figures, designHash } }: {
           }}
           testID="turn-others"
         />
-        <Button label="Leave it" onPress={() => setAsked(null)} testID="leave-others" />
+        <Button label="Cancel" onPress={() => setAsked(null)} testID="leave-others" />
       </View>
     );
   return (

@@ -184,7 +184,7 @@ export function EditSheet({
             onPress={save}
             testID="edit-save"
           />
-          <Button label="Leave it" onPress={close} testID="edit-leave" />
+          <Button label="Cancel" onPress={close} testID="edit-leave" />
         </View>
       </View>
     </Overlay>

@@ -16,7 +16,9 @@ import type { Act } from "./act";
 import { conditionActs } from "./condition";
 import { answer, choicesOf, withAnswer } from "./answers";
 
-const design = JSON.parse(readFileSync(join(__dirname, "../../../designs/larkmoor.bench.json"), "utf8")) as Design;
+const design = JSON.parse(
+  readFileSync(join(__dirname, "../../../designs/whole/larkmoor.bench.json"), "utf8"),
+) as Design;
 const routes = runStages(design).stages.routes as RoutesResult;
 const wire = routes.wires.find((w) => w.id === "214")!;
 const settings: Settings = { length: "mm", size: "mm2", temperature: "C", light: "day", name: "" };

@@ -18,7 +18,7 @@ import { trialOf } from "./tryParams";
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 jest.mock("./makeWorker", () => jest.requireActual<object>("../test/heatWorker"));
 
-const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/larkmoor.bench.json"), "utf8")) as Design;
+const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/whole/larkmoor.bench.json"), "utf8")) as Design;
 const work = (d: Design) => {
   const panel = computePanel(d);
   return compute(d, SHOP_RULES, panel, computeRoutes(d, SHOP_RULES, panel));

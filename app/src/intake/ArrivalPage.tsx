@@ -156,7 +156,7 @@ function HeadLine({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof u
             onPress={() => drop.mutate(arrival, { onSuccess: () => router.replace("/") })}
             testID="arrival-delete-now"
           />
-          <Button label="Leave them" onPress={() => setAsked(false)} testID="arrival-delete-leave" />
+          <Button label="Cancel" onPress={() => setAsked(false)} testID="arrival-delete-leave" />
         </View>
       ) : null}
       {drop.error ? <Failed error={drop.error} /> : null}

@@ -188,7 +188,7 @@ function RevisionsTray({ job }: { job: JobDetail }) {
                   onPress={() => back.mutate(revision, { onSettled: () => setAsked(null) })}
                   testID={`put-back-${revision}-now`}
                 />
-                <Button label="Leave it" onPress={() => setAsked(null)} />
+                <Button label="Cancel" onPress={() => setAsked(null)} />
               </>
             ) : (
               <Button

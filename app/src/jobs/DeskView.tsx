@@ -20,7 +20,7 @@ import { useDelete, useOpenPoints, useRunControl } from "./useJobs";
 
 const MOST_ON_DESK = 5;
 
-/** The job at a glance: figures, what needs attention, files to take away. */
+/** The job at a glance: figures, what needs attention, files to download. */
 export function DeskView({ job, progress }: { job: JobDetail; progress: ProgressEvent | null }) {
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
@@ -190,7 +190,7 @@ function Files({ job }: { job: JobDetail }) {
   const { tokens } = useSettings();
   return (
     <Tray className="gap-1 p-3">
-      <Head>Files to take away</Head>
+      <Head>Files to download</Head>
       <View role="list">
         {job.files.map(({ name, text }) => (
           <View key={name} role="listitem" className="border-t border-line">

@@ -162,7 +162,7 @@ function Revision({ outlook: o, take, leave }: { outlook: ImportOutlook; take():
       <Unfitting edits={o.unfitting} />
       <View className="flex-row flex-wrap gap-2">
         <Button kind="solid" label={`Take revision ${o.revision} over`} onPress={take} testID="revision-take" />
-        <Button label="Leave it" onPress={leave} testID="revision-leave" />
+        <Button label="Cancel" onPress={leave} testID="revision-leave" />
       </View>
     </View>
   );

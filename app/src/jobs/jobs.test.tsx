@@ -1,4 +1,4 @@
-import { count, lengthOf, lengthsOf, shareOf } from "@gray-bench/core/design/figure";
+import { count, lengthOf, lengthsOf, shareOf } from "@gray-bench/core/frame/figure";
 import type { JobDetail, JobSummary } from "@gray-bench/contract/api";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 import { act, fireEvent, screen, waitFor } from "@testing-library/react";

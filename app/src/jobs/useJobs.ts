@@ -7,7 +7,7 @@ import type {
   ProgressEvent,
   ShopReply,
 } from "@gray-bench/contract/api";
-import { coloursOf, type Colours } from "@gray-bench/core/design/landings";
+import { coloursOf, type Colours } from "@gray-bench/core/wiring/landings";
 import type { Design } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { StageName } from "@gray-bench/core/stage-names";

@@ -7,7 +7,7 @@ import { Small } from "./Text";
 export function SettingsPanel({ close }: { close: () => void }) {
   const { length, size, temperature, light, change } = useSettings();
   return (
-    <Overlay title="Units and light" close={close} testID="settings">
+    <Overlay title="Preferences" close={close} testID="settings">
       <View className="gap-4 p-4">
         <Choice
           label="Lengths"

@@ -1,6 +1,6 @@
 import { BELIEVABLE_C } from "@gray-bench/core/design/tolerance";
-import { nearestAwg } from "@gray-bench/core/design/conductors";
-import type { Figure, Told } from "@gray-bench/core/design/stage";
+import { nearestAwg } from "@gray-bench/core/wiring/conductors";
+import type { Figure, Told } from "@gray-bench/core/frame/stage";
 import type { Settings } from "./settings";
 
 const MM_PER_INCH = 25.4;

@@ -1,4 +1,4 @@
-import { awgMm2 } from "@gray-bench/core/design/conductors";
+import { awgMm2 } from "@gray-bench/core/wiring/conductors";
 import type { Settings } from "./settings";
 
 /** What was typed, in the unit things are kept in; or why it cannot be. */

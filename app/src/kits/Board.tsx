@@ -1,4 +1,4 @@
-import { kitStanding, KIT_STATES, type KitState } from "@gray-bench/core/kits/picks";
+import { kitStanding, KIT_STATES, type KitState } from "@gray-bench/core/kits/events";
 import type { Kit } from "@gray-bench/core/kits/result";
 import { storeOf } from "@gray-bench/core/kits/walk";
 import { Link } from "expo-router";

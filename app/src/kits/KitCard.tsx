@@ -1,5 +1,5 @@
 import type { Picker } from "@gray-bench/contract/api";
-import type { KitStanding } from "@gray-bench/core/kits/picks";
+import type { KitStanding } from "@gray-bench/core/kits/events";
 import type { Kit } from "@gray-bench/core/kits/result";
 import { weightText } from "@gray-bench/core/kits/say";
 import Tick from "lucide-react-native/icons/check";

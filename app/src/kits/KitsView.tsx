@@ -1,4 +1,4 @@
-import { putBacksOf } from "@gray-bench/core/kits/picks";
+import { putBacksOf } from "@gray-bench/core/kits/events";
 import { View } from "react-native";
 import { jobHref } from "../kit/links";
 import { Tabs } from "../kit/Tabs";

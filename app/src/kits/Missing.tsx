@@ -202,7 +202,7 @@ function Short({
       {tags.length > 0 ? (
         <View className="flex-row flex-wrap">
           <Button
-            label={open ? "Close the alternates" : "What else would do"}
+            label={open ? "Close the alternatives" : "Alternatives"}
             pressed={open}
             onPress={() => choose({ part: open ? undefined : need.part }, true)}
             testID={`alternates-${need.part}`}

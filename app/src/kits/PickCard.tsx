@@ -1,5 +1,5 @@
 import type { Design } from "@gray-bench/core/design/model";
-import type { LineState } from "@gray-bench/core/kits/picks";
+import type { LineState } from "@gray-bench/core/kits/events";
 import { useState } from "react";
 import { Text, View } from "react-native";
 import { BigButton, Button } from "../kit/Button";

@@ -1,5 +1,5 @@
 import { View } from "react-native";
-import { TickNotes } from "../floor/TickNotes";
+import { TickNotes } from "../events/TickNotes";
 import { Small } from "../kit/Text";
 import type { Picks } from "./usePicks";
 

@@ -1,4 +1,4 @@
-import { putBacksOf, type PutBack } from "@gray-bench/core/kits/picks";
+import { putBacksOf, type PutBack } from "@gray-bench/core/kits/events";
 import type { Unit } from "@gray-bench/core/kits/result";
 import { useMemo } from "react";
 import { ScrollView, View } from "react-native";

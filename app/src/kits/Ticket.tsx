@@ -1,5 +1,5 @@
 import { explain } from "@gray-bench/core/kits/explain";
-import { kitStanding } from "@gray-bench/core/kits/picks";
+import { kitStanding } from "@gray-bench/core/kits/events";
 import { lineKey, type Kit } from "@gray-bench/core/kits/result";
 import { savedMetres, weightText } from "@gray-bench/core/kits/say";
 import { Link } from "expo-router";

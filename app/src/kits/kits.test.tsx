@@ -4,13 +4,14 @@ import type { JobDetail, JobNeedsReply, PickRequest, StockNow } from "@gray-benc
 import type { Design } from "@gray-bench/core/design/model";
 import { SHOP_RULES } from "@gray-bench/core/design/rules";
 import { EDITS } from "@gray-bench/core/edits";
-import type { PickEvent } from "@gray-bench/core/kits/picks";
+import type { PickEvent } from "@gray-bench/core/kits/events";
 import { lineKey, type KitsResult } from "@gray-bench/core/kits/result";
 import { needTogether } from "@gray-bench/core/kits/together";
 import { storeOf } from "@gray-bench/core/kits/walk";
 import { runStages } from "@gray-bench/core/run";
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { page, serve } from "../test/page";
+import { forgetWaiting, waitingHere } from "../test/waiting";
 import type { KitsChoice } from "./choice";
 import { KitsView } from "./KitsView";
 import { swapAct } from "./Missing";
@@ -19,7 +20,7 @@ import { fitsCode, toPick, walkFor } from "./toPick";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 
-const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/larkmoor.bench.json"), "utf8")) as Design;
+const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/whole/larkmoor.bench.json"), "utf8")) as Design;
 const rules = SHOP_RULES.kits;
 const result = runStages(LARK).stages.kits as KitsResult;
 const JOB = {
@@ -32,7 +33,10 @@ const PICKS = "POST /api/jobs/LARK-2601/picks";
 const strips = result.kits.find((k) => k.code === "LARK-2601 +A1 strips")!;
 const first = strips.lines[0]!;
 
-beforeEach(() => localStorage.clear());
+beforeEach(async () => {
+  localStorage.clear();
+  await forgetWaiting();
+});
 beforeAll(() => {
   jest.spyOn(Element.prototype, "clientHeight", "get").mockReturnValue(844);
   jest.spyOn(Element.prototype, "clientWidth", "get").mockReturnValue(390);
@@ -115,7 +119,7 @@ describe("picking", () => {
     fireEvent.click(screen.getByTestId("pick-done"));
     fireEvent.click(screen.getByTestId("pick-done"));
     await waitFor(() => expect(screen.getByTestId("picks-waiting").textContent).toContain("2 picks wait to be sent"));
-    expect(JSON.parse(localStorage.getItem("gray-bench.picks")!)).toHaveLength(2);
+    await waitFor(async () => expect(await waitingHere()).toHaveLength(2));
     unmount();
     // The page is opened again; the network is back.
     server.away = false;
@@ -123,7 +127,7 @@ describe("picking", () => {
     await waitFor(() => expect(server.log).toHaveLength(2));
     await waitFor(() => expect(screen.queryByTestId("picks-waiting")).toBeNull());
     expect(screen.getByTestId("pick-sum").textContent).toBe(`2 of ${strips.lines.length} lines`);
-    expect(JSON.parse(localStorage.getItem("gray-bench.picks")!)).toEqual([]);
+    await waitFor(async () => expect(await waitingHere()).toEqual([]));
   });
 
   test("fewer are there: what there is is picked, and the rest is short with its reason", async () => {

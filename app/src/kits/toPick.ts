@@ -1,4 +1,4 @@
-import type { KitLog } from "@gray-bench/core/kits/picks";
+import type { KitLog } from "@gray-bench/core/kits/events";
 import { even, lineKey, type Kit, type KitLine, type KitsResult, type Walk } from "@gray-bench/core/kits/result";
 import { savedMetres } from "@gray-bench/core/kits/say";
 import type { Store } from "@gray-bench/core/kits/walk";

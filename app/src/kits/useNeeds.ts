@@ -1,6 +1,6 @@
 import type { AllNeedsReply, JobNeedsReply, ReservationNow, StockNow } from "@gray-bench/contract/api";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { NAMELESS } from "../floor/waiting";
+import { NAMELESS } from "../events/waiting";
 import { call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 

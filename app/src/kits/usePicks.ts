@@ -1,8 +1,8 @@
 import type { Picker, PickReply, PickRequest } from "@gray-bench/contract/api";
-import { readPicks, type KitLog, type PickEvent } from "@gray-bench/core/kits/picks";
+import { readPicks, type KitLog, type PickEvent } from "@gray-bench/core/kits/events";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
-import { freshId, MOST_SENT, NAMELESS, waitingOf } from "../floor/waiting";
+import { freshId, MOST_SENT, NAMELESS, waitingOf } from "../events/waiting";
 import { ApiError, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 
@@ -11,7 +11,7 @@ interface Mine {
   event: PickEvent;
 }
 
-const queue = waitingOf<Mine>("gray-bench.picks");
+const queue = waitingOf<Mine>("gray-bench.picks", (w) => w.event.id);
 
 /** This device among others, as long as it keeps its data. */
 const device = ((): string => {
@@ -65,7 +65,7 @@ export function usePicks(job: string, here: Pick<Picker, "kit" | "line"> | null 
         reply = await send<PickReply>(`${jobPath(job)}/picks`, request);
       } catch (error) {
         // Of a job that is gone: it would be refused for ever.
-        if (error instanceof ApiError && error.status === 404) queue.put(queue.now().filter((w) => w.job !== job));
+        if (error instanceof ApiError && error.status === 404) queue.drop((w) => w.job === job);
         throw error;
       }
       return { events: [...before.events, ...reply.events], last: reply.last, pickers: reply.pickers };
@@ -81,8 +81,7 @@ export function usePicks(job: string, here: Pick<Picker, "kit" | "line"> | null 
     // Only what is heard of in what the server tells is let go: until then it counts from here.
     if (mine.length === 0) return;
     const told = new Set(data.events.map((e) => e.id));
-    const left = queue.now().filter((w) => w.job !== job || !told.has(w.event.id));
-    if (left.length < queue.now().length) queue.put(left);
+    queue.drop((w) => w.job === job && told.has(w.event.id));
   }, [data.events, mine, job]);
   useEffect(() => {
     // What was said while another question was under way goes with the next one.
@@ -95,10 +94,7 @@ export function usePicks(job: string, here: Pick<Picker, "kit" | "line"> | null 
   const events = useMemo(() => [...data.events, ...mine], [data.events, mine]);
   const log = useMemo<ReadonlyMap<string, KitLog>>(() => readPicks(events), [events]);
   const say = (said: readonly Said[]): void =>
-    queue.put([
-      ...queue.now(),
-      ...said.map((s) => ({ job, event: { id: freshId(), ...s, who, at: new Date().toISOString() } })),
-    ]);
+    queue.add(said.map((s) => ({ job, event: { id: freshId(), ...s, who, at: new Date().toISOString() } })));
   return {
     log,
     say,

@@ -1,7 +1,7 @@
-import { fill, FILLED } from "@gray-bench/core/design/fill";
-import { lacksOf } from "@gray-bench/core/design/lacks";
-import { likeLoss } from "@gray-bench/core/design/like-parts";
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import { fill, FILLED } from "@gray-bench/core/library/fill";
+import { lacksOf } from "@gray-bench/core/library/lacks";
+import { likeLoss } from "@gray-bench/core/library/like-parts";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import { useMemo, useState } from "react";
 import { TextInput, View } from "react-native";
 import { Button } from "../kit/Button";

@@ -118,7 +118,7 @@ export function ImportLibrary({ on, next }: { on: string; next: number }) {
                   testID="library-take"
                 />
               )}
-              <Button label="Leave it" onPress={leave} testID="library-leave" />
+              <Button label="Cancel" onPress={leave} testID="library-leave" />
             </View>
           </View>
         ) : null}

@@ -1,4 +1,4 @@
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import { useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";

@@ -1,5 +1,5 @@
 import { STAGE_TITLES } from "@gray-bench/core/stage-names";
-import { lackingParts, lacksByKind, type Lacking } from "@gray-bench/core/design/lacks";
+import { lackingParts, lacksByKind, type Lacking } from "@gray-bench/core/library/lacks";
 import { Link } from "expo-router";
 import { useMemo } from "react";
 import { View } from "react-native";

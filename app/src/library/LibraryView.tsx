@@ -1,6 +1,6 @@
-import { doublesOf } from "@gray-bench/core/design/doubles";
-import { fitsText, LACKS, lacksOf } from "@gray-bench/core/design/lacks";
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import { doublesOf } from "@gray-bench/core/library/doubles";
+import { fitsText, LACKS, lacksOf } from "@gray-bench/core/library/lacks";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import { useDeferredValue, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Beside } from "../kit/Beside";

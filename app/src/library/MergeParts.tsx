@@ -1,5 +1,5 @@
-import { disagree, doublesOf, gained, mergedPart } from "@gray-bench/core/design/doubles";
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import { disagree, doublesOf, gained, mergedPart } from "@gray-bench/core/library/doubles";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";
@@ -124,7 +124,7 @@ export function MergeWith({ part, parts, on, next }: { part: LibraryPart } & On)
             testID="merge-with"
           />
         </View>
-        <Button label="Leave it" onPress={() => setNumber(null)} testID="merge-leave" />
+        <Button label="Cancel" onPress={() => setNumber(null)} testID="merge-leave" />
       </View>
       {other ? <MergeParts one={part} other={other} on={on} next={next} /> : null}
     </View>

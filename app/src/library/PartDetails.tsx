@@ -1,5 +1,5 @@
-import { lacksOf } from "@gray-bench/core/design/lacks";
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import { lacksOf } from "@gray-bench/core/library/lacks";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import { Link } from "expo-router";
 import type { ReactNode } from "react";
 import { View } from "react-native";

@@ -1,5 +1,5 @@
-import { FILLED, writeCells } from "@gray-bench/core/design/fill";
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import { FILLED, writeCells } from "@gray-bench/core/library/fill";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import { useMemo, useState } from "react";
 import type { Pasted } from "../kit/table/column";
 import { useKeys } from "../kit/useKeys";

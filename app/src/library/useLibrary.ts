@@ -7,7 +7,7 @@ import type {
   LibraryVersions,
   PartUses,
 } from "@gray-bench/contract/api";
-import type { Library } from "@gray-bench/core/design/library";
+import type { Library } from "@gray-bench/core/library/library";
 import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";

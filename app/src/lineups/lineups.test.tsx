@@ -5,9 +5,10 @@ import { SHOP_RULES } from "@gray-bench/core/design/rules";
 import { EDITS } from "@gray-bench/core/edits";
 import { compute } from "@gray-bench/core/lineups/compute";
 import { membersOf, type LineupsResult } from "@gray-bench/core/lineups/result";
-import { fireEvent, screen, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import type { Act, Shaped } from "../edits/act";
 import { page, serve } from "../test/page";
+import { waitingHere } from "../test/waiting";
 import { piecesToHang } from "./Assembly";
 import { LineupsView, type LineupsChoice } from "./LineupsView";
 import {
@@ -31,7 +32,7 @@ import {
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 jest.mock("../kit/Dragging", () => jest.requireActual<object>("../test/dragging"));
 
-const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/larkmoor.bench.json"), "utf8")) as Design;
+const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/whole/larkmoor.bench.json"), "utf8")) as Design;
 const result = compute(LARK, SHOP_RULES);
 const rules = SHOP_RULES.lineups;
 const strip = (tag: string) => result.strips.find((s) => s.tag === tag)!;
@@ -124,19 +125,23 @@ describe("the view of strips", () => {
   });
 
   test("pieces are ticked off, and wait when there is no server", async () => {
-    serve({
-      "GET /api/jobs/LARK-2601/ticks?list=strip+-X5": [
+    const hung = { id: "tick-0001", list: "strip -X5", item: "end stop FW-ES behind nothing", what: "ticked" };
+    const answers: Record<string, [number, unknown]> = {
+      "POST /api/jobs/LARK-2601/events": [
         200,
-        { list: "strip -X5", ticks: [{ item: "end stop FW-ES behind nothing", done: true, who: "B", at: "" }] },
+        { events: [{ ...hung, who: "B", at: "2026-11-30T08:00:00Z" }], last: 1 },
       ],
-      "POST /api/jobs/LARK-2601/ticks": [503, { code: "server.busy", message: "busy", where: "", remedy: "" }],
-    });
+    };
+    serve(answers);
     view({ strip: "-X5", show: "assembly" });
     expect((await screen.findByText("1 of 17 hung")).textContent).toBeTruthy();
+    answers["POST /api/jobs/LARK-2601/events"] = [503, { code: "server.busy", message: "", where: "", remedy: "" }];
     fireEvent.click(screen.getByTestId("piece-2"));
     screen.getByText("2 of 17 hung");
     expect(screen.getByTestId("assembly-waiting").textContent).toContain("1 ticks wait");
-    expect(JSON.parse(localStorage.getItem("gray-bench.ticks")!)).toMatchObject([{ item: "-X5.1 FW-TF", done: true }]);
+    await waitFor(async () =>
+      expect(await waitingHere()).toMatchObject([{ event: { item: "-X5.1 FW-TF", what: "ticked" } }]),
+    );
   });
 });
 

@@ -643,8 +643,8 @@ export const takeJumper = (strip: string, j: Jumper): Act => ({
 /** Takes a jumper of the design away. */
 export const dropJumper = (strip: string, j: Jumper): Act => ({
   id: `drop-${j.row}-${j.members[0]}`,
-  label: "Take it away",
-  title: "Take the jumper away",
+  label: "Delete",
+  title: "Delete the jumper",
   about: `The jumper from ${from(j)} in row ${j.row}. Wires are not touched.`,
   kind: "remove jumper",
   payloads: [{ strip, row: j.row, member: j.members[0] }],

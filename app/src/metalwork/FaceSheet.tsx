@@ -49,7 +49,7 @@ export function FaceSheet({
         </Body>
       </View>
       <Acts job={job} acts={[sheetAct(work, own, rules)]} label="Sheet" about={about} laid={laid} testID="sheet" />
-      <Head>Take it away</Head>
+      <Head>Download</Head>
       <View className="flex-row flex-wrap gap-2" role="group" aria-label={`Files of ${work.face}`}>
         {fileLinks(job, work).map(([id, label, href]) => (
           <FileLink key={id} href={href} label={label} testID={`take-${id}`} />

@@ -1,11 +1,13 @@
 import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
 import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
+import { sheetsOf, type Sheet } from "@gray-bench/core/metalwork/events";
 import type { FaceWork } from "@gray-bench/core/metalwork/result";
 import { seenText, TURN_TEXT, toolText } from "@gray-bench/core/metalwork/say";
 import { useState } from "react";
 import { View } from "react-native";
-import { TickNotes } from "../floor/TickNotes";
-import { useTicks } from "../floor/useTicks";
+import { TickNotes } from "../events/TickNotes";
+import { useEvents, type Said } from "../events/useEvents";
+import { freshId } from "../events/waiting";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { FileLink } from "../kit/FileLink";
@@ -18,7 +20,6 @@ import { Tray } from "../kit/Tray";
 import { fileLinks } from "./FaceSheet";
 import { LiePicture } from "./LiePicture";
 import { minutesText } from "./say";
-import { begunItem, doneItem, scrappedItem, sentItem, SHEETS, sheetsOf, type Sheet } from "./sheets";
 import { machineOf, useMachines, useSend, useStop } from "./useMachines";
 
 const REASONS = ["tool broke", "wrong sheet", "lay wrong", "design changed", "other"] as const;
@@ -37,9 +38,9 @@ export function OperatorCard({
 }) {
   const settings = useSettings();
   const [which, setWhich] = useState(0);
-  const { done, tick, waiting, error } = useTicks(job, SHEETS);
+  const { events, say, waiting, error } = useEvents(job, "sheet");
   const machines = useMachines();
-  const sheets = sheetsOf(work.face, done);
+  const sheets = sheetsOf(work.face, events);
   const sheet = sheets[sheets.length - 1]!;
   const setUp = work.setUps[Math.min(which, work.setUps.length - 1)];
   const machine = rules.machines.find((m) => m.name === work.machine);
@@ -107,15 +108,7 @@ export function OperatorCard({
           </View>
         ))}
       </View>
-      <MachineBox
-        job={job}
-        work={work}
-        nth={nth}
-        sheet={sheet}
-        now={now}
-        known={machines.data}
-        sent={(item) => tick([item], true)}
-      />
+      <MachineBox job={job} work={work} nth={nth} sheet={sheet} now={now} known={machines.data} />
       <View className="gap-2" testID="sheet-log">
         <Head testID="sheet-state">
           Sheet {sheet.n}: {sheet.state === "waiting" ? "to be made" : sheet.state}
@@ -133,7 +126,7 @@ export function OperatorCard({
           label="Your name, beside what you say of the sheet"
           testID="card"
         />
-        <SheetButtons face={work.face} sheet={sheet} before={scrapped} tick={tick} />
+        <SheetButtons face={work.face} sheet={sheet} before={scrapped} say={say} />
       </View>
     </View>
   );
@@ -143,36 +136,38 @@ function SheetButtons({
   face,
   sheet,
   before,
-  tick,
+  say,
 }: {
   face: string;
   sheet: Sheet;
   before: Sheet | undefined;
-  tick(items: readonly string[], done: boolean): void;
+  say(said: readonly Said<"sheet">[]): void;
 }) {
   const [scrapping, setScrapping] = useState(false);
   const [reason, setReason] = useState<string>(REASONS[0]);
   const [words, setWords] = useState("");
   const said = reason === "other" ? words.trim() : reason;
-  const back = sheet.last ?? (sheet.state === "waiting" ? (before?.last ?? null) : null);
+  const of = sheet.state === "waiting" ? before : sheet;
+  const one = { face, sheet: sheet.n };
   return (
     <View className="gap-2">
       <View className="flex-row flex-wrap gap-2" role="group" aria-label={`Sheet ${sheet.n}`}>
         {sheet.state === "waiting" ? (
-          <Button
-            label="Begin"
-            kind="solid"
-            onPress={() => tick([begunItem(face, sheet.n)], true)}
-            testID="sheet-begin"
-          />
+          <Button label="Begin" kind="solid" onPress={() => say([{ ...one, what: "begun" }])} testID="sheet-begin" />
         ) : null}
         {sheet.state === "begun" ? (
-          <Button label="Done" kind="solid" onPress={() => tick([doneItem(face, sheet.n)], true)} testID="sheet-done" />
+          <Button label="Done" kind="solid" onPress={() => say([{ ...one, what: "done" }])} testID="sheet-done" />
         ) : null}
         {sheet.state === "begun" || sheet.state === "done" ? (
           <Button label="Scrapped" onPress={() => setScrapping(!scrapping)} pressed={scrapping} testID="sheet-scrap" />
         ) : null}
-        {back !== null ? <Button label="Take back" onPress={() => tick([back], false)} testID="sheet-back" /> : null}
+        {of ? (
+          <Button
+            label="Take back"
+            onPress={() => say(of.said.map((id) => ({ face, sheet: of.n, what: "undone", of: id })))}
+            testID="sheet-back"
+          />
+        ) : null}
       </View>
       {scrapping ? (
         <View className="gap-2">
@@ -184,7 +179,7 @@ function SheetButtons({
               kind="solid"
               disabled={said === ""}
               onPress={() => {
-                tick([scrappedItem(face, sheet.n, said.slice(0, 200))], true);
+                say([{ ...one, what: "scrapped", reason: said.slice(0, 200) }]);
                 setScrapping(false);
               }}
               testID="scrap-now"
@@ -204,7 +199,6 @@ function MachineBox({
   sheet,
   now,
   known,
-  sent,
 }: {
   job: string;
   work: FaceWork;
@@ -212,30 +206,25 @@ function MachineBox({
   sheet: Sheet;
   now: MachineNow | undefined;
   known: readonly MachineNow[] | undefined;
-  sent(item: string): void;
 }) {
   const send = useSend(job);
   const stop = useStop();
   const mine = sheet.sent.find((s) => s.setUp === nth);
-  const title = `${job} ${work.face}`;
-  const its = mine && now?.jobs.find((j) => j.id === mine.id && j.title.startsWith(title));
+  const its = mine && now?.jobs.find((j) => j.name !== null && j.name === mine.program);
   const program = fileLinks(job, work).find(([id]) => id === `nc-${nth}`)!;
   const others = now?.jobs.filter((j) => j !== its && (j.state === "running" || j.state === "waiting")) ?? [];
   return (
     <Tray className="gap-2 p-3" testID="machine-box">
       <Head>Program</Head>
       <View className="flex-row flex-wrap gap-2">
-        <FileLink href={program[2]} label="Take the program away" testID="take-program" />
+        <FileLink href={program[2]} label="Download the program" testID="take-program" />
         {now ? (
           <Button
             label={mine && its ? `Send it again to ${now.name}` : `Send it to ${now.name}`}
             kind={mine && its ? "plain" : "solid"}
             disabled={send.isPending || its?.state === "running" || its?.state === "waiting"}
             onPress={() =>
-              send.mutate(
-                { machine: now.name, face: work.face, setUp: nth },
-                { onSuccess: ({ machine, id }) => sent(sentItem(work.face, sheet.n, nth, machine, id)) },
-              )
+              send.mutate({ id: freshId(), machine: now.name, face: work.face, setUp: nth, sheet: sheet.n })
             }
             testID="send-program"
           />
@@ -261,8 +250,13 @@ function MachineBox({
       ) : null}
       {mine && now && !its && now.state !== "away" ? (
         <Small className="font-medium text-ochre" testID="program-gone">
-          {now.name} does not know program {mine.id} any more: it was started anew. Look at the sheet before you send it
-          again.
+          {now.name} does not know {mine.program === null ? "the program that was sent" : `program ${mine.program}`}: it
+          was started anew, or never took it. Look at the sheet before you send it again.
+        </Small>
+      ) : null}
+      {mine && now?.state === "away" && !its ? (
+        <Small className="font-medium text-ochre" testID="program-unsure">
+          It was sent to {mine.machine}. Whether it is there is not known until {mine.machine} answers.
         </Small>
       ) : null}
       {others.length > 0 ? (

@@ -1,10 +1,10 @@
-import type { Bar, Piece } from "@gray-bench/core/design/cuts";
+import type { Bar, Piece } from "@gray-bench/core/solve/cuts";
 import type { BarList, MetalworkResult } from "@gray-bench/core/metalwork/result";
 import { useMemo } from "react";
 import { View } from "react-native";
-import { Check } from "../floor/Check";
-import { TickNotes } from "../floor/TickNotes";
-import { useTicks } from "../floor/useTicks";
+import { Check } from "../events/Check";
+import { TickNotes } from "../events/TickNotes";
+import { useTicks } from "../events/useTicks";
 import { Button } from "../kit/Button";
 import { formatLength } from "../kit/format";
 import { useSettings } from "../kit/settings";

@@ -26,11 +26,10 @@ import { MetalworkView } from "./MetalworkView";
 import { cutsOf } from "./Saw";
 import { toolText } from "@gray-bench/core/metalwork/say";
 import { minutesText } from "./say";
-import { begunItem, doneItem, scrappedItem, sentItem, sheetsOf } from "./sheets";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 
-const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/larkmoor.bench.json"), "utf8")) as Design;
+const LARK = JSON.parse(readFileSync(join(__dirname, "../../../designs/whole/larkmoor.bench.json"), "utf8")) as Design;
 const rules = SHOP_RULES.metalwork;
 const panel = computePanel(LARK);
 const result = compute(LARK, rules, panel);
@@ -84,7 +83,7 @@ describe("the view of metalwork", () => {
   test("the card says which side is up, what to load, and where the machine stands", async () => {
     serve({
       "GET /api/machines": [200, { machines: [machine({ state: "away", why: "it does not answer" })] }],
-      "GET /api/jobs/LARK-2601/ticks?list=sheets": [200, { list: "sheets", ticks: [] }],
+      "POST /api/jobs/LARK-2601/events": [200, { events: [], last: 0 }],
     });
     view({ face: "+A2/plate", show: "machine" });
     expect(screen.getByTestId("card-seen").textContent).toBe("FRONT SIDE UP");
@@ -95,42 +94,6 @@ describe("the view of metalwork", () => {
     await waitFor(() =>
       expect(screen.getByTestId("machine-state").textContent).toContain("is away: it does not answer"),
     );
-  });
-});
-
-describe("sheets", () => {
-  const said = (...items: (string | [string, boolean])[]) =>
-    new Map(
-      items.map((i) => (typeof i === "string" ? [i, { done: true, who: "Ida" }] : [i[0], { done: i[1], who: "Ida" }])),
-    );
-  const F = "+A1/door";
-
-  test("begun, done, scrapped with its reason, and the next one", () => {
-    expect(sheetsOf(F, said())).toMatchObject([{ n: 1, state: "waiting" }]);
-    expect(sheetsOf(F, said(begunItem(F, 1)))).toMatchObject([{ n: 1, state: "begun", last: begunItem(F, 1) }]);
-    expect(sheetsOf(F, said(begunItem(F, 1), doneItem(F, 1)))).toMatchObject([{ state: "done", who: "Ida" }]);
-    expect(sheetsOf(F, said(doneItem(F, 1), scrappedItem(F, 1, "lay wrong: turned")))).toMatchObject([
-      { n: 1, state: "scrapped", reason: "lay wrong: turned" },
-      { n: 2, state: "waiting" },
-    ]);
-  });
-
-  test("taken back it is as before; another face, and what is no sheet, say nothing; the order of arrival does not count", () => {
-    const back: [string, boolean] = [scrappedItem(F, 1, "x"), false];
-    expect(sheetsOf(F, said(doneItem(F, 1), back))).toMatchObject([{ n: 1, state: "done" }]);
-    expect(sheetsOf(F, said("+A2/door#1 done", "nonsense"))).toMatchObject([{ n: 1, state: "waiting" }]);
-    const items = [
-      begunItem(F, 1),
-      doneItem(F, 1),
-      scrappedItem(F, 1, "x"),
-      begunItem(F, 2),
-      sentItem(F, 2, 1, "Tallow 3", 7),
-    ];
-    expect(sheetsOf(F, said(...[...items].reverse()))).toEqual(sheetsOf(F, said(...items)));
-    expect(sheetsOf(F, said(...items))[1]).toMatchObject({
-      state: "begun",
-      sent: [{ setUp: 1, machine: "Tallow 3", id: 7 }],
-    });
   });
 });
 

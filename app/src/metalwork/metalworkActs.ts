@@ -168,8 +168,8 @@ export function ownHoleActs(face: string, nth: number, own: FaceOverride | undef
   if (!hole) return [];
   const drop: Act = {
     id: "drop-hole",
-    label: "Take it away",
-    title: "Take the hole away",
+    label: "Delete",
+    title: "Delete the hole",
     about: `Own hole ${nth} of ${face}.`,
     kind: "take hole away",
     payloads: [{ face, was: hole }],
@@ -283,8 +283,8 @@ export function areaActs(face: string, own: FaceOverride | undefined): Act[] {
     },
     ...list.map((area: Area, i): Act => ({
       id: `drop-${field}-${i}`,
-      label: `Take the ${name} ${area.text ?? i + 1} away`,
-      title: `Take the ${name} away`,
+      label: `Delete the ${name} ${area.text ?? i + 1}`,
+      title: `Delete the ${name}`,
       about: `${area.w} × ${area.h} mm at ${area.x}, ${area.y} mm of ${face}.`,
       kind: "set areas",
       payloads: [{ face, [field]: [{ was: area, is: null }] }],

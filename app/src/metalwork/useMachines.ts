@@ -1,5 +1,6 @@
 import type { MachineList, MachineNow, ProgramReply, ProgramRequest } from "@gray-bench/contract/api";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { eventsKey } from "../events/useEvents";
 import { askedBy, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 
@@ -25,7 +26,12 @@ export function useSend(job: string) {
   const { name } = useSettings();
   return useMutation({
     mutationFn: (request: ProgramRequest) => send<ProgramReply>(`${jobPath(job)}/programs${askedBy(name)}`, request),
-    onSettled: () => client.invalidateQueries({ queryKey: ["machines"] }),
+    // That it was sent the server has written down, also where no answer came back.
+    onSettled: () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ["machines"] }),
+        client.invalidateQueries({ queryKey: eventsKey(job, "sheet") }),
+      ]),
   });
 }
 

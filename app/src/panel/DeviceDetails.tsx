@@ -1,4 +1,4 @@
-import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colours } from "@gray-bench/core/wiring/landings";
 import type { PlacedDevice } from "@gray-bench/core/panel/result";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { Link } from "expo-router";

@@ -1,5 +1,5 @@
 import type { JobDetail } from "@gray-bench/contract/api";
-import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colours } from "@gray-bench/core/wiring/landings";
 import { mapBy } from "@gray-bench/core/design/order";
 import type { Design, Part } from "@gray-bench/core/design/model";
 import type { PanelResult } from "@gray-bench/core/panel/result";

@@ -1,4 +1,4 @@
-import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colours } from "@gray-bench/core/wiring/landings";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useMemo } from "react";
 import { View } from "react-native";

@@ -91,8 +91,8 @@ function setAct(key: Key, rule: AnyRule, now: number | Pairs): Act {
 
 const backAct = (key: Key, rule: AnyRule): Act => ({
   id: `back-${key}`,
-  label: "The shop's again",
-  title: "The shop's again",
+  label: "Reset to the shop's",
+  title: "Reset to the shop's",
   about: `${rule.text} counts as the shop has it.`,
   kind: "set rules",
   payloads: [{ rules: { [key]: null } }],

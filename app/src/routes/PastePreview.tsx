@@ -1,5 +1,5 @@
 import { COLOURS, STRANDS, type Colour, type Strand } from "@gray-bench/core/design/model";
-import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colours } from "@gray-bench/core/wiring/landings";
 import type { WireRoute } from "@gray-bench/core/routes/result";
 import { useState } from "react";
 import { View } from "react-native";
@@ -118,7 +118,7 @@ export function PastePreview({ job, pasted, wires, colours, close, laid }: Props
             onPress={save}
             testID="paste-save"
           />
-          <Button label="Leave it" onPress={close} testID="paste-leave" />
+          <Button label="Cancel" onPress={close} testID="paste-leave" />
         </View>
       </View>
     </Overlay>

@@ -1,4 +1,4 @@
-import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colours } from "@gray-bench/core/wiring/landings";
 import { explain, type Context } from "@gray-bench/core/routes/explain";
 import type { DuctFill, PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { wiresIn } from "@gray-bench/core/routes/way";

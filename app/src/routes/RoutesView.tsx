@@ -1,5 +1,5 @@
 import type { JobDetail } from "@gray-bench/contract/api";
-import { coloursOf } from "@gray-bench/core/design/landings";
+import { coloursOf } from "@gray-bench/core/wiring/landings";
 import type { Crossing, Design } from "@gray-bench/core/design/model";
 import type { Rules } from "@gray-bench/core/design/rules";
 import type { PanelResult } from "@gray-bench/core/panel/result";

@@ -1,6 +1,6 @@
 import { lookUp } from "@gray-bench/core/design/lookup";
 import type { Design } from "@gray-bench/core/design/model";
-import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colours } from "@gray-bench/core/wiring/landings";
 import { explain, type Context, type Subject } from "@gray-bench/core/routes/explain";
 import { MARKS, marksOf, type RoutesResult, type WireEnd, type WireRoute } from "@gray-bench/core/routes/result";
 import { wayInWords } from "@gray-bench/core/routes/way";

@@ -1,4 +1,4 @@
-import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colours } from "@gray-bench/core/wiring/landings";
 import { isFallback, type WireRoute } from "@gray-bench/core/routes/result";
 import { useMemo, useState } from "react";
 import { ToldLine } from "../edits/Told";

@@ -1,4 +1,4 @@
-import type { Term, Working } from "@gray-bench/core/design/working";
+import type { Term, Working } from "@gray-bench/core/frame/working";
 import { Link } from "expo-router";
 import { View } from "react-native";
 import { formatLength, formatSize, formatTemperature } from "../kit/format";

@@ -158,8 +158,8 @@ export const crossingActs = (design: Design, crossing: Crossing, settings: Setti
   renameAct("crossing", crossing.tag),
   {
     id: "remove-crossing",
-    label: "Take away",
-    title: "Take away",
+    label: "Delete",
+    title: "Delete the crossing",
     about: `Crossing ${crossing.tag} is taken out of the design.`,
     kind: "remove crossing",
     payloads: [{ crossing: crossing.tag }],

@@ -1,5 +1,5 @@
 import { searchPattern } from "@gray-bench/core/design/find";
-import type { Colours } from "@gray-bench/core/design/landings";
+import type { Colours } from "@gray-bench/core/wiring/landings";
 import { isFallback, type RoutesResult, type WireRoute } from "@gray-bench/core/routes/result";
 
 export const SORTS = { number: "as listed", length: "longest first", from: "by first device" } as const;

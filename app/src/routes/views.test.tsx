@@ -3,7 +3,7 @@ import { readDesign } from "@gray-bench/core/design/read";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
-import { coloursOf } from "@gray-bench/core/design/landings";
+import { coloursOf } from "@gray-bench/core/wiring/landings";
 import { SHOP_RULES } from "@gray-bench/core/design/rules";
 import { fireEvent, screen, within } from "@testing-library/react";
 import { router } from "expo-router";
@@ -27,7 +27,7 @@ jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 
 /** Results of the demo, computed as the server would. */
 function computed(name: string) {
-  const read = readDesign(readFileSync(join(__dirname, `../../../designs/${name}.bench.json`), "utf8"));
+  const read = readDesign(readFileSync(join(__dirname, `../../../designs/whole/${name}.bench.json`), "utf8"));
   if (!read.ok) throw new Error("refused");
   // The core's own stages stand in for the server here; the app itself never runs them.
   const { runStages } = jest.requireActual<typeof import("@gray-bench/core/run")>("@gray-bench/core/run");

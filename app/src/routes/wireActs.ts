@@ -51,8 +51,8 @@ export function conductorActs(wires: readonly string[]): Act[] {
 
 const removeWires = (wires: readonly string[]): Act => ({
   id: "remove",
-  label: "Take away",
-  title: "Take away",
+  label: "Delete",
+  title: wires.length === 1 ? "Delete the wire" : "Delete the wires",
   about:
     wires.length === 1
       ? `Wire ${wires[0]!} is taken out of the design. It comes back when the edit is taken back.`

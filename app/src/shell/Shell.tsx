@@ -61,7 +61,7 @@ export function Shell({
         />
         <Button
           testID="open-settings"
-          label="Units and light"
+          label="Preferences"
           bare
           icon={<Settings2 size={20} color={tokens.graphite} />}
           onPress={() => setPanel("settings")}

@@ -103,7 +103,7 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
         <TakeOver jobs={older.jobs ?? []} total={older.total} version={current.number} />
         <View className="flex-row flex-wrap gap-2">
           <FileIn read={readFile} />
-          <FileLink href="/api/shop/file" label="Take the file away" testID="shop-file" />
+          <FileLink href="/api/shop/file" label="Download" testID="shop-file" />
         </View>
         {faults.length > 0 ? (
           <View role="alert" testID="shop-faults" className="gap-1 border-l-4 border-brick p-3">
@@ -351,7 +351,7 @@ function Draft({ on, shop, changes, wrongs, next, discard, rebase, check }: Draf
             onPress={take}
             testID="save-shop"
           />
-          <Button label="Leave it as it was" onPress={discard} testID="discard" />
+          <Button label="Discard the changes" onPress={discard} testID="discard" />
         </View>
       </ScrollView>
     </View>

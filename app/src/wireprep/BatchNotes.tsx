@@ -1,5 +1,5 @@
 import { View } from "react-native";
-import { TickNotes } from "../floor/TickNotes";
+import { TickNotes } from "../events/TickNotes";
 import { Failed } from "../kit/States";
 import { Small } from "../kit/Text";
 import type { Batch } from "./useBatches";

@@ -266,7 +266,7 @@ function Why({ say }: { say(why: string): void }) {
           <Field label="Or in other words" value={words} change={setWords} testID="why-words" />
         </View>
         <Button
-          label="Say it"
+          label="Save"
           disabled={words.trim() === ""}
           onPress={() => say(words.trim().slice(0, 200))}
           testID="why-say"

@@ -20,7 +20,7 @@ export function MachineState({ machine, name }: { machine: WireMachineNow | unde
     return (
       <View className="gap-1 border border-line p-3" testID="wire-machine">
         <Head>{name}</Head>
-        <Small>The server was not told where it is: files are taken away, and leads are ticked by hand.</Small>
+        <Small>The server was not told where it is: files are downloaded, and leads are ticked by hand.</Small>
       </View>
     );
   const { state, heardAt, wait, reel, magazines, readyS, file } = machine;

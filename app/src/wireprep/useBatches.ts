@@ -6,12 +6,13 @@ import type {
   WireMachineList,
   WireMachineNow,
 } from "@gray-bench/contract/api";
-import { leadStates, type LeadEvent, type LeadState } from "@gray-bench/core/wireprep/log";
+import { leadStates, type LeadEvent, type LeadState } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type BatchAsked } from "@gray-bench/core/wireprep/batch";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { freshId, NAMELESS, waitingOf } from "../floor/waiting";
-import { ApiError, call, jobPath, send } from "../kit/api";
+import { freshId, NAMELESS, refusedForGood, waitingOf } from "../events/waiting";
+import type { ApiError } from "../kit/api";
+import { call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 
 const BUSY_MS = 800;
@@ -52,7 +53,7 @@ interface Mine {
   job: string;
   event: LeadEvent;
 }
-const queue = waitingOf<Mine>("gray-bench.leads");
+const queue = waitingOf<Mine>("gray-bench.leads", (w) => w.event.id);
 
 /** What is said of a lead, without what every event has. */
 export type Said = Pick<LeadEvent, "lead" | "attempt" | "what"> & Partial<Pick<LeadEvent, "why" | "of">>;
@@ -81,10 +82,9 @@ export function useBatch(job: string, batch: string) {
         try {
           reply = await send<BatchReply>(`${batchPath(job, batch)}/leads`, { events: [event] });
         } catch (error) {
-          if (!(error instanceof ApiError) || error.status === 0 || error.status >= 500 || error.status === 429)
-            throw error;
+          if (!refusedForGood(error)) throw error;
           setRefused(error);
-          queue.put(queue.now().filter((w) => w.event.id !== event.id));
+          queue.drop((w) => w.event.id === event.id);
         }
       }
       return reply ?? call<BatchReply>(batchPath(job, batch));
@@ -98,8 +98,7 @@ export function useBatch(job: string, batch: string) {
   useEffect(() => {
     if (!data || mine.length === 0) return;
     const told = new Set(data.events.map((e) => e.id));
-    const left = queue.now().filter((w) => !told.has(w.event.id));
-    if (left.length < queue.now().length) queue.put(left);
+    queue.drop((w) => told.has(w.event.id));
   }, [data, mine]);
   useEffect(() => {
     if (mine.length > 0) void refetch({ cancelRefetch: false });
@@ -124,10 +123,7 @@ export function useBatch(job: string, batch: string) {
   };
   const say = (said: readonly Said[]): void => {
     setRefused(null);
-    queue.put([
-      ...queue.now(),
-      ...said.map((s) => ({ job, event: { id: freshId(), batch, ...s, who, at: new Date().toISOString() } })),
-    ]);
+    queue.add(said.map((s) => ({ job, event: { id: freshId(), batch, ...s, who, at: new Date().toISOString() } })));
   };
   const act = useMutation({
     mutationFn: ({ path, method = "POST", body }: { path: string; method?: "POST" | "DELETE"; body?: object }) =>

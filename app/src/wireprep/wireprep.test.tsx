@@ -4,12 +4,13 @@ import type { BatchReply, JobDetail, LeadRequest, RunNow, WireMachineNow } from 
 import type { Design } from "@gray-bench/core/design/model";
 import { SHOP_RULES } from "@gray-bench/core/design/rules";
 import { runStages } from "@gray-bench/core/run";
-import { countStates, leadStates, type LeadEvent } from "@gray-bench/core/wireprep/log";
+import { countStates, leadStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import { makeBatch } from "@gray-bench/core/wireprep/make";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { page } from "../test/page";
+import { forgetWaiting, waitingHere } from "../test/waiting";
 import type { WireprepChoice } from "./choice";
 import { leftText } from "./Batches";
 import { LeadPicture } from "./LeadPicture";
@@ -20,7 +21,7 @@ import { WireprepView } from "./WireprepView";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 
-const HILL = JSON.parse(readFileSync(join(__dirname, "../../../designs/hillfold.bench.json"), "utf8")) as Design;
+const HILL = JSON.parse(readFileSync(join(__dirname, "../../../designs/whole/hillfold.bench.json"), "utf8")) as Design;
 const rules = SHOP_RULES.wireprep;
 const result = runStages(HILL).stages.wireprep as WireprepResult;
 const JOB = { code: "HILL-2604", key: "k", revision: "A", revisions: [] } as unknown as JobDetail;
@@ -32,7 +33,10 @@ const made = makeBatch(
 ) as MadeBatch;
 const leads = leadsOfBatch(made).map((l) => l.lead);
 
-beforeEach(() => localStorage.clear());
+beforeEach(async () => {
+  localStorage.clear();
+  await forgetWaiting();
+});
 beforeAll(() => {
   jest.spyOn(Element.prototype, "clientHeight", "get").mockReturnValue(844);
   jest.spyOn(Element.prototype, "clientWidth", "get").mockReturnValue(390);
@@ -143,7 +147,7 @@ describe("the card", () => {
     fireEvent.click(screen.getByTestId("lead-undo"));
     await waitFor(() => expect(server.events.map((e) => e.what)).toEqual(["made", "undone"]));
     expect(server.events[1]!.of).toBe(server.events[0]!.id);
-    await waitFor(() => expect(JSON.parse(localStorage.getItem("gray-bench.leads")!)).toEqual([]));
+    await waitFor(async () => expect(await waitingHere()).toEqual([]));
   });
 
   test("without a network nothing is lost: it waits, and says so", async () => {
@@ -153,7 +157,7 @@ describe("the card", () => {
     server.away = true;
     fireEvent.click(screen.getByTestId("lead-done"));
     expect(await screen.findByText("1 entry wait to be sent; nothing is lost")).toBeTruthy();
-    expect(JSON.parse(localStorage.getItem("gray-bench.leads")!)).toHaveLength(1);
+    await waitFor(async () => expect(await waitingHere()).toHaveLength(1));
     expect(server.events).toEqual([]);
   });
 
@@ -164,7 +168,7 @@ describe("the card", () => {
     await screen.findByTestId("lead-card");
     fireEvent.click(screen.getByTestId("lead-done"));
     expect(await screen.findByText("1 is at the machine. Nothing was written down.")).toBeTruthy();
-    await waitFor(() => expect(JSON.parse(localStorage.getItem("gray-bench.leads")!)).toEqual([]));
+    await waitFor(async () => expect(await waitingHere()).toEqual([]));
   });
 
   test("a lead at the machine cannot be ticked; a scrapped one says why it is made again", async () => {

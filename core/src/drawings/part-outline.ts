@@ -1,5 +1,5 @@
 import { pushTo } from "../design/order";
-import { hundredths } from "../design/part-shape";
+import { hundredths } from "../library/part-shape";
 import type { Box, Drawing } from "./read";
 
 /** What a drawing of a part offers: outlines that may be its body, and circles that may be its holes, in units of the drawing. */

@@ -1,4 +1,4 @@
-import type { FileOut } from "../design/file-out";
+import type { FileOut } from "../frame/file-out";
 import type { OpenPoint } from "../design/open-points";
 import { toCsv } from "./csv";
 

@@ -38,8 +38,11 @@ export async function toPdf(title: string, scenes: readonly Scene[]): Promise<Ui
   layOnce(doc.font("text"));
   for (const scene of scenes) {
     doc.addPage({ size: [scene.w * MM, scene.h * MM], margin: 0 });
+    const write = writeAtOnce(doc.page);
     doc.font("text").scale(MM);
-    for (const item of scene.items) drawItem(doc, item);
+    const pen: Pen = {};
+    for (const item of scene.items) drawItem(doc, pen, item);
+    write();
   }
   if (scenes.length === 0) doc.addPage({ size: "A4", margin: 0 });
   doc.end();
@@ -72,20 +75,56 @@ function layOnce(doc: PDFKit.PDFDocument): void {
   };
 }
 
-function drawItem(doc: PDFKit.PDFDocument, item: Scene["items"][number]): void {
+/** Gathers what is written on a page, until it is told to write it: the library makes bytes of each line by itself. */
+function writeAtOnce(page: PDFKit.PDFPage): () => void {
+  const lines: string[] = [];
+  const own = page as PDFKit.PDFPage & { write(line: string): void };
+  own.write = (line) => void lines.push(line);
+  return () => page.content.write(lines.join("\n"));
+}
+
+/** How the page draws now: what is set already is not written again. */
+interface Pen {
+  fill?: string;
+  stroke?: string;
+  width?: number;
+  dash?: number;
+}
+
+function setFill(doc: PDFKit.PDFDocument, pen: Pen, colour: string): void {
+  if (pen.fill === colour) return;
+  doc.fillColor(colour);
+  pen.fill = colour;
+}
+
+function setStroke(doc: PDFKit.PDFDocument, pen: Pen, colour: string, width: number, dash: number): void {
+  if (pen.stroke !== colour) doc.strokeColor(colour);
+  if (pen.width !== width) doc.lineWidth(width);
+  if ((pen.dash ?? 0) !== dash) {
+    if (dash > 0) doc.dash(dash, { space: dash });
+    else doc.undash();
+  }
+  Object.assign(pen, { stroke: colour, width, dash });
+}
+
+function drawItem(doc: PDFKit.PDFDocument, pen: Pen, item: Scene["items"][number]): void {
   const colour = item.colour ?? INK;
   if (item.kind === "text") {
     if (item.text === "") return;
     const { x, y, size, turn, text } = item;
     const width = textWidth(text, size);
     const from = item.anchor === "start" ? 0 : item.anchor === "middle" ? -width / 2 : -width;
-    doc.save();
-    if (turn !== 0) doc.rotate(-turn, { origin: [x, y] });
-    doc.fillColor(colour).fontSize(size);
+    setFill(doc, pen, colour);
+    if (turn !== 0) doc.save().rotate(-turn, { origin: [x, y] });
+    doc.fontSize(size);
     doc.text(text, x + from, y + BASELINE * size, { lineBreak: false, baseline: "alphabetic", features: [] });
-    doc.restore();
+    if (turn !== 0) doc.restore();
     return;
   }
+  const fill = item.kind === "line" ? undefined : item.fill;
+  if (!fill && item.width <= 0) return;
+  if (fill) setFill(doc, pen, fill);
+  if (item.width > 0) setStroke(doc, pen, colour, item.width, ("dash" in item && item.dash) || 0);
   if (item.kind === "line") doc.moveTo(item.x1, item.y1).lineTo(item.x2, item.y2);
   else if (item.kind === "rect") doc.rect(item.x, item.y, item.w, item.h);
   else if (item.kind === "circle") doc.circle(item.x, item.y, item.r);
@@ -93,13 +132,9 @@ function drawItem(doc: PDFKit.PDFDocument, item: Scene["items"][number]): void {
     item.points.forEach((p, i) => (i === 0 ? doc.moveTo(p.x, p.y) : doc.lineTo(p.x, p.y)));
     if (item.closed) doc.closePath();
   }
-  if ("dash" in item && item.dash) doc.dash(item.dash, { space: item.dash });
-  else doc.undash();
-  doc.lineWidth(item.width);
-  const fill = item.kind === "line" ? undefined : item.fill;
-  if (fill && item.width > 0) doc.fillAndStroke(fill, colour);
-  else if (fill) doc.fill(fill);
-  else if (item.width > 0) doc.stroke(colour);
+  if (fill && item.width > 0) doc.fillAndStroke();
+  else if (fill) doc.fill();
+  else doc.stroke();
 }
 
 function joined(chunks: readonly Uint8Array[]): Uint8Array {

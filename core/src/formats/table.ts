@@ -1,4 +1,4 @@
-import type { FileOut } from "../design/file-out";
+import type { FileOut } from "../frame/file-out";
 import { toCsv, type Cell } from "./csv";
 import { toXlsx, XLSX_TYPE } from "./xlsx";
 

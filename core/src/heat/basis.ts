@@ -1,6 +1,6 @@
-import { median } from "../design/like-parts";
+import { median } from "../library/like-parts";
 import { enclosureOf, type Face } from "../design/geometry";
-import { pinKey } from "../design/landings";
+import { pinKey } from "../wiring/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Device } from "../design/model";
 import { pushTo } from "../design/order";

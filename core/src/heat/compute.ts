@@ -1,5 +1,5 @@
 import { enclosureOf } from "../design/geometry";
-import { sizeOf } from "../design/landings";
+import { sizeOf } from "../wiring/landings";
 import { noLayout } from "../design/layout";
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";

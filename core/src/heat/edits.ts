@@ -1,5 +1,5 @@
 import Joi from "joi";
-import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { lookUp } from "../design/lookup";
 import {
   DIRECTIONS,

@@ -1,5 +1,5 @@
 import { BELIEVABLE_C } from "../design/tolerance";
-import type { Working } from "../design/working";
+import type { Working } from "../frame/working";
 import { airFactor, believable } from "./balance";
 import type { HeatFigure, HeatResult, HeatSubject, ZoneHeat } from "./result";
 

@@ -1,6 +1,6 @@
 import { believable } from "./balance";
 import type { Design } from "../design/model";
-import type { FileOut } from "../design/file-out";
+import type { FileOut } from "../frame/file-out";
 import { toCsv, type Cell } from "../formats/csv";
 import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
 import { toPdf } from "../formats/pdf";

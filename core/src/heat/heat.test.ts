@@ -3,7 +3,7 @@ import { join } from "node:path";
 import fc from "fast-check";
 import type { Design, Device, Part } from "../design/model";
 import { SHOP_RULES, type Rules } from "../design/rules";
-import { Edits } from "../design/edits";
+import { Edits } from "../frame/edits";
 import { readDesign } from "../design/read";
 import { compute as computePanel } from "../panel/compute";
 import { compute as computeRoutes } from "../routes/compute";

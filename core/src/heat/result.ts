@@ -1,6 +1,6 @@
 import type { ClimateKind, FaceKind, HeatRules, Material, SurfaceState } from "../design/model";
 import type { HeatTables, Surface } from "../design/rules";
-import type { StageResult } from "../design/stage";
+import type { StageResult } from "../frame/stage";
 import type { Shell } from "./balance";
 import type { Slab } from "./column";
 import type { Source } from "./map";

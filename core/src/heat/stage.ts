@@ -1,7 +1,7 @@
-import { count, powerOf } from "../design/figure";
+import { count, powerOf } from "../frame/figure";
 import Joi from "joi";
 import { HEAT_RULES } from "../design/rules";
-import type { Figure, Stage } from "../design/stage";
+import type { Figure, Stage } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
 import { compute } from "./compute";

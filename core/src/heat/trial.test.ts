@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { Edits } from "../design/edits";
+import { Edits } from "../frame/edits";
 import type { Design } from "../design/model";
 import { SHOP_RULES } from "../design/rules";
 import { compute as computePanel } from "../panel/compute";

@@ -1,4 +1,4 @@
-import { done, Edits, notThere, type Applied } from "../design/edits";
+import { done, Edits, notThere, type Applied } from "../frame/edits";
 import { bodyAt, faceId } from "../design/geometry";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Device, HeatRules } from "../design/model";

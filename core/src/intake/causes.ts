@@ -1,7 +1,7 @@
 import type { Lookup } from "../design/lookup";
 import type { When } from "../design/model";
 import type { Cause, Mend, NewPoint, Thing } from "../design/open-points";
-import { leadsTo } from "../design/remove";
+import { leadsTo } from "../frame/remove";
 
 /** What several open points of a design may come from, with the edits that settle all of them. */
 

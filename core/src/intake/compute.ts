@@ -1,10 +1,10 @@
-import { Again } from "../design/again";
-import { forFile, uniqueNames } from "../design/file-out";
+import { Again } from "../frame/again";
+import { forFile, uniqueNames } from "../frame/file-out";
 import { chosenOptions, holds, lookUp, type Lookup } from "../design/lookup";
 import { LOSSY } from "../design/lossy";
 import { NOT_TOLD, type Design, type Pin, type PinRef, type When, type Wire } from "../design/model";
 import { outsideBody } from "../design/outside";
-import { colourOf, conductorTexts, landingsOf, samePin, sizeOf } from "../design/landings";
+import { colourOf, conductorTexts, landingsOf, samePin, sizeOf } from "../wiring/landings";
 import {
   choiceOf,
   listed,

@@ -1,6 +1,6 @@
 import Joi from "joi";
 import { conditionText } from "../design/conditions";
-import { changed, done, notThere, unfit, withFields, type Applied, type EditKind } from "../design/edits";
+import { changed, done, notThere, unfit, withFields, type Applied, type EditKind } from "../frame/edits";
 import { chosenOptions, holds, lookUp } from "../design/lookup";
 import type { Design, Option, When } from "../design/model";
 import { listed, type Thing } from "../design/open-points";

@@ -1,10 +1,10 @@
 import Joi from "joi";
-import { done, freeName, notThere, unfit, type Applied, type EditKind } from "../design/edits";
+import { done, freeName, notThere, unfit, type Applied, type EditKind } from "../frame/edits";
 import { enclosureOf } from "../design/geometry";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Device, PinRef, Wire } from "../design/model";
 import { listed } from "../design/open-points";
-import { leadsTo, withoutDevices } from "../design/remove";
+import { leadsTo, withoutDevices } from "../frame/remove";
 import { FORM } from "../design/schema";
 
 /** Edits by which devices come into a design and leave it. */

@@ -1,5 +1,5 @@
 import Joi from "joi";
-import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { addOption, changeOption, removeOption, setCondition } from "./condition-edits";
 import { addDevice, copyDevices, removeDevices } from "./device-edits";
 import {
@@ -13,9 +13,9 @@ import {
   removeCores,
   removeNets,
 } from "./network-edits";
-import { conductorText } from "../design/landings";
+import { conductorText } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
-import { renameAccepted, renameDevices, renameSides } from "../design/rename";
+import { renameAccepted, renameDevices, renameSides } from "../frame/rename";
 import {
   NET_CLASSES,
   type Accepted,

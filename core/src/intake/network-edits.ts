@@ -1,11 +1,11 @@
 import Joi from "joi";
-import { changed, done, freeName, notThere, unfit, withFields, type Applied, type EditKind } from "../design/edits";
-import { conductorText } from "../design/landings";
+import { changed, done, freeName, notThere, unfit, withFields, type Applied, type EditKind } from "../frame/edits";
+import { conductorText } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
 import type { Cable, Colour, Design, Net, PinRef, Wire } from "../design/model";
 import { listed } from "../design/open-points";
-import { leadsTo } from "../design/remove";
-import { renameSides } from "../design/rename";
+import { leadsTo } from "../frame/remove";
+import { renameSides } from "../frame/rename";
 import { FORM } from "../design/schema";
 
 /** Edits by which nets, cables and cores come into a design, change and leave it, and by which ends are led elsewhere. */

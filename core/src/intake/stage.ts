@@ -1,4 +1,4 @@
-import type { Stage } from "../design/stage";
+import type { Stage } from "../frame/stage";
 import { TABLE_RULES } from "../design/rules";
 import { compute } from "./compute";
 import { INTAKE_EDITS } from "./edits";

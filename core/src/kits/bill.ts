@@ -7,17 +7,17 @@ import {
   type ScrewMade,
 } from "../design/kit-rules";
 import { enclosureOf } from "../design/geometry";
-import type { Colours } from "../design/landings";
+import type { Colours } from "../wiring/landings";
 import type { Lookup } from "../design/lookup";
 import type { Part } from "../design/model";
 import { listed, type NewPoint, type OpenPoints } from "../design/open-points";
-import { Again } from "../design/again";
+import { Again } from "../frame/again";
 import { byText, pushTo, sortedByCount } from "../design/order";
 import type { EndPiece } from "../design/prep-rules";
 import type { ThreadRow } from "../design/threads";
 import { threadOfNut, threadThrough } from "../design/threads";
-import { pieceFor } from "../design/wire-ends";
-import { wireTypes } from "../design/wire-types";
+import { pieceFor } from "../wiring/wire-ends";
+import { wireTypes } from "../wiring/wire-types";
 import type { LineupsResult } from "../lineups/result";
 import type { FaceHole, MetalworkResult } from "../metalwork/result";
 import type { PanelResult } from "../panel/result";

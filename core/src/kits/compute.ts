@@ -1,4 +1,4 @@
-import type { Colours } from "../design/landings";
+import type { Colours } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
 import type { KitRules } from "../design/kit-rules";
 import type { ThreadRow } from "../design/threads";

@@ -1,4 +1,4 @@
-import type { Term, Working } from "../design/working";
+import type { Term, Working } from "../frame/working";
 import { even, lineKey, type BillLine, type Kit, type KitsResult, type KitsSubject, type Walk } from "./result";
 import { savedMetres } from "./say";
 

@@ -1,4 +1,4 @@
-import type { FileOut } from "../design/file-out";
+import type { FileOut } from "../frame/file-out";
 import type { KitRules } from "../design/kit-rules";
 import type { Design } from "../design/model";
 import type { Stock } from "../design/stock";

@@ -8,7 +8,7 @@ import type { Part } from "../design/model";
 import { DOT, tiny } from "../test/tiny";
 import { alternatesFor } from "./alternates";
 import { daysBefore, isShort, needsOf, needsOver, startsOf, type JobNeeds } from "./needs";
-import { readPicks } from "./picks";
+import { readPicks } from "./events";
 import { lineKey, type BillLine } from "./result";
 import { purchaseTable, shortagesTable } from "./tables";
 

@@ -1,6 +1,6 @@
 import { byText, pushTo } from "../design/order";
 import type { Stock } from "../design/stock";
-import type { KitLog } from "./picks";
+import type { KitLog } from "./events";
 import { even, lineKey, stockKey, type BillLine, type Unit } from "./result";
 
 /** What is counted with of a stock. */

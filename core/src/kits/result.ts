@@ -1,4 +1,4 @@
-import type { StageResult } from "../design/stage";
+import type { StageResult } from "../frame/stage";
 
 /** One reason for a quantity: what asks for it, by which rule. */
 export interface BillTerm {

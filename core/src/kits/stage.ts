@@ -1,8 +1,8 @@
-import { count, distanceOf } from "../design/figure";
+import { count, distanceOf } from "../frame/figure";
 import Joi from "joi";
-import { coloursOf } from "../design/landings";
+import { coloursOf } from "../wiring/landings";
 import { KIT_RULES } from "../design/rules";
-import type { Figure, Stage, Told } from "../design/stage";
+import type { Figure, Stage, Told } from "../frame/stage";
 import { compute, type KitsNeeds } from "./compute";
 import { explain } from "./explain";
 import type { KitsResult, KitsSubject } from "./result";

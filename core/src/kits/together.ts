@@ -1,9 +1,9 @@
-import type { FileOut } from "../design/file-out";
+import type { FileOut } from "../frame/file-out";
 import type { Stock } from "../design/stock";
 import { bookOf, csvFile } from "../formats/table";
 import { WIDTHS } from "./files";
 import { needsOf, needsOver, NO_STOCK, startsOf, type Need, type StepStart } from "./needs";
-import { readPicks, type PickEvent } from "./picks";
+import { readPicks, type PickEvent } from "./events";
 import type { BillLine } from "./result";
 import { purchaseTable, shortagesTable } from "./tables";
 

@@ -1,7 +1,7 @@
 import FlatQueue from "flatqueue";
 import type { Aisle, KitRules, StorePlace } from "../design/kit-rules";
 import { byText, pushTo } from "../design/order";
-import { tourOf } from "../design/tour";
+import { tourOf } from "../solve/tour";
 import type { Walk } from "./result";
 
 /** Far beyond any store: such a way is never walked. m */

@@ -1,4 +1,4 @@
-import type { Told } from "../design/stage";
+import type { Told } from "../frame/stage";
 import { membersOf, type LineupsResult, type StripPlan } from "./result";
 
 /** What a change came to: members that came, went or changed places, strips, jumpers, accessories. O(members) */

@@ -1,4 +1,4 @@
-import { pinKey } from "../design/landings";
+import { pinKey } from "../wiring/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Part, Pin, Side, Strip } from "../design/model";
 import { choiceOf, listed, OpenPoints, type Mend } from "../design/open-points";

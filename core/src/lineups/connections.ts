@@ -1,6 +1,6 @@
-import { resolve } from "../design/conductors";
+import { resolve } from "../wiring/conductors";
 import { enclosureOf } from "../design/geometry";
-import { conductorText, pinKey } from "../design/landings";
+import { conductorText, pinKey } from "../wiring/landings";
 import type { Lookup } from "../design/lookup";
 import type { Device, NetClass, PinRef, Side } from "../design/model";
 import type { Rules } from "../design/rules";

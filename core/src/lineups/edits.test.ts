@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { Edits } from "../design/edits";
+import { Edits } from "../frame/edits";
 import { contentHash } from "../design/hash";
 import type { Design, Part, Strip } from "../design/model";
 import { SHOP_RULES } from "../design/rules";

@@ -1,5 +1,5 @@
 import Joi from "joi";
-import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { own } from "../design/order";
 import { lookUp } from "../design/lookup";
 import { ACCESSORIES, SIDES, type AccessoryKind, type Side, type Strip } from "../design/model";

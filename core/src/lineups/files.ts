@@ -1,4 +1,4 @@
-import type { FileOut } from "../design/file-out";
+import type { FileOut } from "../frame/file-out";
 import type { Design } from "../design/model";
 import { toCsv, type Cell } from "../formats/csv";
 import { toDxf } from "../formats/dxf";

@@ -1,11 +1,11 @@
 import Joi from "joi";
-import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../design/edits";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { enclosureOf } from "../design/geometry";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Device, PinRef, Strip } from "../design/model";
 import { listed } from "../design/open-points";
-import { withoutDevices } from "../design/remove";
-import { renameDevices } from "../design/rename";
+import { withoutDevices } from "../frame/remove";
+import { renameDevices } from "../frame/rename";
 import { FORM } from "../design/schema";
 import { notOn, stripOf, withStrip } from "./on-strip";
 import { NUMBER_BY, renumbering, type RenumberStrip } from "./renumber";

@@ -1,4 +1,4 @@
-import { changed, done, unfit, type Applied } from "../design/edits";
+import { changed, done, unfit, type Applied } from "../frame/edits";
 import { lookUp } from "../design/lookup";
 import type { Design, Strip } from "../design/model";
 

@@ -1,5 +1,5 @@
 import type { AccessoryKind, Colour, Side } from "../design/model";
-import type { StageResult } from "../design/stage";
+import type { StageResult } from "../frame/stage";
 
 /** What lands on one clamp of a member. */
 export interface Connection {

@@ -1,7 +1,7 @@
-import { count } from "../design/figure";
+import { count } from "../frame/figure";
 import Joi from "joi";
 import { LINEUP_RULES } from "../design/rules";
-import type { Stage } from "../design/stage";
+import type { Stage } from "../frame/stage";
 import { compare } from "./compare";
 import { compute } from "./compute";
 import { LINEUP_EDITS } from "./edits";

@@ -1,5 +1,5 @@
 import { overlaps, type Rect } from "../design/geometry";
-import { Outlines } from "../design/near";
+import { Outlines } from "../solve/near";
 import { originText } from "./say";
 import type { Cut, Origin } from "./result";
 import { fatOf, frameOf, rectFat, webOf, type Fat } from "./shapes";

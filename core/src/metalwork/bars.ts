@@ -1,10 +1,10 @@
 import type { Lookup } from "../design/lookup";
 import type { BarKind, MetalworkRules } from "../design/metalwork-rules";
 import type { BarEnd, Rail } from "../design/model";
-import { Outlines } from "../design/near";
+import { Outlines } from "../solve/near";
 import { byText, pushTo } from "../design/order";
 import type { PanelResult, PlacedBar } from "../panel/result";
-import { cutList, type Piece } from "../design/cuts";
+import { cutList, type Piece } from "../solve/cuts";
 import type { BarList } from "./result";
 
 export type BarRules = Pick<MetalworkRules, "kerfMm" | "trimMm" | "keepMm" | "coverShorterMm" | "offcuts">;

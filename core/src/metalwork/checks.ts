@@ -3,7 +3,7 @@ import { pitchOf } from "../design/threads";
 import { faceId, overlaps, type Face, type Rect } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { MetalworkRules, ShopTool } from "../design/metalwork-rules";
-import { Outlines } from "../design/near";
+import { Outlines } from "../solve/near";
 import { choiceOf, listed, type Mend, type OpenPoints } from "../design/open-points";
 import { pushTo } from "../design/order";
 import type { PlacedDevice } from "../panel/result";

@@ -8,7 +8,7 @@ import {
   type AnyEditKind,
   type Applied,
   type EditKind,
-} from "../design/edits";
+} from "../frame/edits";
 import { canonicalJson } from "../design/canonical";
 import { faceId } from "../design/geometry";
 import { lookUp } from "../design/lookup";

@@ -1,7 +1,7 @@
 import type { Design } from "../design/model";
 import { lookUp } from "../design/lookup";
 import type { MetalworkRules } from "../design/metalwork-rules";
-import type { Term, Working } from "../design/working";
+import type { Term, Working } from "../frame/working";
 import type { PanelResult } from "../panel/result";
 import { middleOf, mirrored } from "./shapes";
 import { THICKNESS_MM } from "./on-machine";

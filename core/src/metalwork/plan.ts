@@ -6,7 +6,7 @@ import type { FaceHole, Lack, Operation, SetUp, Step } from "./result";
 import { frameOf } from "./shapes";
 import { belowMm, changeSeconds, highClamps, moveMm, secondsOf, upAndDownMm, type PlanBasis } from "./times";
 import { operationsFor, type Tool } from "./tools";
-import { lengthOf, tourOf, type Metric } from "../design/tour";
+import { lengthOf, tourOf, type Metric } from "../solve/tour";
 
 export interface Plan {
   setUps: SetUp[];

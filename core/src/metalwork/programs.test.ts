@@ -1,5 +1,5 @@
 import type { ControlRow, MetalworkRules, ShopTool } from "../design/metalwork-rules";
-import { forFile, uniqueNames } from "../design/file-out";
+import { forFile, uniqueNames } from "../frame/file-out";
 import { faceWith, METALWORK, onMachine } from "../test/metalwork";
 import { programsOf } from "./files";
 import type { Cut, Drilled, FaceWork, Move } from "./result";

@@ -1,8 +1,8 @@
 import type { BarKind } from "../design/metalwork-rules";
 import type { FaceKind, Fixing, Material, Seen, Turn } from "../design/model";
 import type { Thing } from "../design/open-points";
-import type { StageResult } from "../design/stage";
-import type { CutList } from "../design/cuts";
+import type { StageResult } from "../frame/stage";
+import type { CutList } from "../solve/cuts";
 
 /** What is made in a sheet, in the coordinates of its face as seen from outside. Lengths in mm, angles in degrees. */
 export type Cut =

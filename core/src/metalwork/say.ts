@@ -1,4 +1,4 @@
-import { forFile, uniqueNames } from "../design/file-out";
+import { forFile, uniqueNames } from "../frame/file-out";
 import type { MetalworkRules, ShopTool } from "../design/metalwork-rules";
 import type { Cut, Drilled, FaceWork, Origin } from "./result";
 

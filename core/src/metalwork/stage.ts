@@ -1,8 +1,8 @@
-import { count, timeOf } from "../design/figure";
+import { count, timeOf } from "../frame/figure";
 import Joi from "joi";
 import { BAR_KINDS } from "../design/metalwork-rules";
 import { METALWORK_RULES } from "../design/rules";
-import type { Figure, Stage, Told } from "../design/stage";
+import type { Figure, Stage, Told } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import { compute } from "./compute";
 import { METALWORK_EDITS } from "./edits";

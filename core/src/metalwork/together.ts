@@ -1,11 +1,11 @@
 import type { MetalworkRules } from "../design/metalwork-rules";
-import type { FileOut } from "../design/file-out";
+import type { FileOut } from "../frame/file-out";
 import { byText } from "../design/order";
 import { toCsv } from "../formats/csv";
 import { toPdf } from "../formats/pdf";
 import { barSheets, pieceLabels } from "./bar-drawing";
 import { barLists } from "./bars";
-import type { Piece } from "../design/cuts";
+import type { Piece } from "../solve/cuts";
 import { cutsTable } from "./files";
 import type { BarList, MetalworkResult } from "./result";
 

@@ -14,7 +14,7 @@ import { noLayout } from "../design/layout";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import { hungStrips, piecesAt, standOnStrips, type HangRules, type HungStrip } from "../design/hung";
 import type { Design, Device, Part, Rail, Turn } from "../design/model";
-import { nearPairs } from "../design/near";
+import { nearPairs } from "../solve/near";
 import { choiceOf, listed, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
 import { SHOP_RULES } from "../design/rules";

@@ -8,7 +8,7 @@ import {
   type AnyEditKind,
   type Applied,
   type EditKind,
-} from "../design/edits";
+} from "../frame/edits";
 import { alongRail, hungStrips, piecesAt } from "../design/hung";
 import { lookUp, mountOf } from "../design/lookup";
 import type { Design, Device, Duct, Place, Rail, Run, Turn } from "../design/model";

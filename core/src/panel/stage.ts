@@ -1,5 +1,5 @@
-import { count } from "../design/figure";
-import type { Stage } from "../design/stage";
+import { count } from "../frame/figure";
+import type { Stage } from "../frame/stage";
 import { compute } from "./compute";
 import { PANEL_EDITS } from "./edits";
 import type { PanelResult } from "./result";

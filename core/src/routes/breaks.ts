@@ -1,6 +1,6 @@
 import { NO_LAYOUT } from "../design/layout";
 import type { Lookup } from "../design/lookup";
-import { samePin } from "../design/landings";
+import { samePin } from "../wiring/landings";
 import { toMm } from "../design/tolerance";
 import type { PlacedDevice } from "../panel/result";
 import type { Attached } from "./attach";

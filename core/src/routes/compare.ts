@@ -1,4 +1,4 @@
-import type { Told } from "../design/stage";
+import type { Told } from "../frame/stage";
 import { toMm, toNm } from "../design/tolerance";
 import type { PieceEdge, RoutesResult } from "./result";
 

@@ -1,5 +1,5 @@
-import { endTreatment, outerOf, strandOf, twinTooLarge } from "../design/conductors";
-import { conductorTexts, landingsOf, pinKey, samePin, sizeOf, type Landing } from "../design/landings";
+import { endTreatment, outerOf, strandOf, twinTooLarge } from "../wiring/conductors";
+import { conductorTexts, landingsOf, pinKey, samePin, sizeOf, type Landing } from "../wiring/landings";
 import { NO_LAYOUT, noLayout } from "../design/layout";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, PinRef, Strand } from "../design/model";
@@ -20,7 +20,7 @@ import type { DuctFill, Edge, Mark, NetworkNode, RoutesResult, WireRoute } from 
 import { Trees, type Access, type Way } from "./search";
 import { Space, type Around } from "./space";
 import { loadOf, type Chosen, type Trip } from "./trip";
-import { isTwin } from "../design/twin";
+import { isTwin } from "../wiring/twin";
 
 interface Draft {
   route: WireRoute;

@@ -1,5 +1,5 @@
 import { SHOP_RULES } from "../design/rules";
-import type { Working } from "../design/working";
+import type { Working } from "../frame/working";
 import { compute as panel } from "../panel/compute";
 import { BARE, DOT, dot, enclosure, tiny, wire, type TinyOptions } from "../test/tiny";
 import { compute } from "./compute";

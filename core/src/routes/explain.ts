@@ -1,5 +1,5 @@
-import type { Origin, Resolved } from "../design/conductors";
-import { coloursOf } from "../design/landings";
+import type { Origin, Resolved } from "../wiring/conductors";
+import { coloursOf } from "../wiring/landings";
 import type { Design } from "../design/model";
 import {
   LOOPS,
@@ -10,7 +10,7 @@ import {
   type RouteRules,
   type Rules,
 } from "../design/rules";
-import type { Term, Working } from "../design/working";
+import type { Term, Working } from "../frame/working";
 import {
   isFallback,
   type CrossingEdge,

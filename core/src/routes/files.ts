@@ -1,5 +1,5 @@
-import type { FileOut } from "../design/file-out";
-import { coloursOf } from "../design/landings";
+import type { FileOut } from "../frame/file-out";
+import { coloursOf } from "../wiring/landings";
 import type { Colour, Design } from "../design/model";
 import type { Rules } from "../design/rules";
 import { toCsv, type Cell } from "../formats/csv";

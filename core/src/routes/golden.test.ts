@@ -1,6 +1,6 @@
 import type { Design } from "../design/model";
 import { SHOP_RULES } from "../design/rules";
-import type { Working } from "../design/working";
+import type { Working } from "../frame/working";
 import { compute as panel } from "../panel/compute";
 import { golden, pointLines } from "../test/golden";
 import { EVERYTHING } from "../test/everything";

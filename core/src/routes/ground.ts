@@ -1,4 +1,4 @@
-import { Outlines } from "../design/near";
+import { Outlines } from "../solve/near";
 import { toNm } from "../design/tolerance";
 import { footOn, toOutline, type Bar } from "./bars";
 

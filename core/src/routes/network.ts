@@ -1,7 +1,7 @@
 import { rowPlaces, toFace, type Face, type Point3 } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { Crossing, CrossingEnd } from "../design/model";
-import { nearPairs } from "../design/near";
+import { nearPairs } from "../solve/near";
 import { listed, type Mend, type NewPoint, type OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
 import { LOOPS, type RouteRules } from "../design/rules";

@@ -1,4 +1,4 @@
-import type { Resolved } from "../design/conductors";
+import type { Resolved } from "../wiring/conductors";
 import type { Colour, Crossing, Exit, NetClass, Strand } from "../design/model";
 import type { OpenPoint } from "../design/open-points";
 import type { EndTreatment } from "../design/rules";

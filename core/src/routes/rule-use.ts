@@ -2,7 +2,7 @@ import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import type { Rules } from "../design/rules";
 import { pinPlacer } from "./pin-places";
-import { wireEnds } from "../design/wire-ends";
+import { wireEnds } from "../wiring/wire-ends";
 
 /**
  * Which wires each row of a table takes now, by the place of the table. A job's own rows stand before the

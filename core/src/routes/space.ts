@@ -1,6 +1,6 @@
 import type { Point, Point3, Rect } from "../design/geometry";
 import type { Exit } from "../design/model";
-import { Outlines } from "../design/near";
+import { Outlines } from "../solve/near";
 import { byText } from "../design/order";
 import { toNm } from "../design/tolerance";
 import type { PanelResult, PlacedDevice } from "../panel/result";

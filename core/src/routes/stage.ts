@@ -1,6 +1,6 @@
-import { count, lengthOf, lengthsOf, shareOf } from "../design/figure";
+import { count, lengthOf, lengthsOf, shareOf } from "../frame/figure";
 import Joi from "joi";
-import type { Figure, Stage } from "../design/stage";
+import type { Figure, Stage } from "../frame/stage";
 import { ROUTE_RULES, TABLE_RULES } from "../design/rules";
 import type { PanelResult } from "../panel/result";
 import { compare } from "./compare";

@@ -1,4 +1,4 @@
-import { awgMm2 } from "../design/conductors";
+import { awgMm2 } from "../wiring/conductors";
 import { COLOURS, NET_CLASSES, type Colour, type NetClass, type PinRef } from "../design/model";
 
 /** A cell as it was understood, or why not and what would be. */

@@ -4,7 +4,7 @@ import { parse } from "csv-parse/sync";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Hole } from "../design/model";
-import { libraryHash, libraryText, readLibrary, type Library, type LibraryPart } from "../design/library";
+import { libraryHash, libraryText, readLibrary, type Library, type LibraryPart } from "../library/library";
 import { libraryBook, libraryCsv, readLibraryFile } from "./library-table";
 
 const demo = readLibrary(readFileSync(join(__dirname, "../../../designs/demo.library.json"), "utf8")) as {

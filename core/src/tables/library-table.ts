@@ -1,5 +1,5 @@
 import { MOST_FAULTS, type Fault } from "../design/faults";
-import { readLibrary, libraryText, withParts, type Library, type LibraryPart } from "../design/library";
+import { readLibrary, libraryText, withParts, type Library, type LibraryPart } from "../library/library";
 import { thousandths, type Cell } from "../formats/csv";
 import { toXlsx, type Sheet as Written } from "../formats/xlsx";
 import { columnsOf } from "./guess";

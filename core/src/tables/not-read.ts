@@ -1,5 +1,5 @@
 import { toCsv } from "../formats/csv";
-import type { FileOut } from "../design/file-out";
+import type { FileOut } from "../frame/file-out";
 import type { NotRead } from "./assemble";
 
 const HEAD = ["table", "line", "column", "found", "wanted", "left out"];

@@ -4,7 +4,7 @@ import type { Design } from "../design/model";
 import { readDesign } from "../design/read";
 import { demo } from "../test/demo";
 import { randomDesigns } from "../test/random-design";
-import { runs } from "../test/runs";
+import { ALL_DRAWN, runs } from "../test/runs";
 import { strToU8, zipSync } from "fflate";
 import { designTables, packTables, readPacked } from "./set";
 
@@ -63,6 +63,7 @@ test("random designs come back, whatever texts stand in them", () => {
     }),
     { numRuns: runs(150), seed: 4 },
   );
+  if (!ALL_DRAWN) return;
   expect(oddOnes).toBeGreaterThan(100);
   expect(json).toBeGreaterThan(20);
 });

@@ -1,6 +1,6 @@
 import { stringify } from "csv-stringify/sync";
 import fc from "fast-check";
-import { runs } from "../test/runs";
+import { ALL_DRAWN, runs } from "../test/runs";
 import { textOf } from "./bytes";
 import {
   chainOf,
@@ -70,7 +70,7 @@ describe("rows", () => {
       ),
       { numRuns: runs(200), seed: 11 },
     );
-    expect(others).toBeGreaterThan(20);
+    if (ALL_DRAWN) expect(others).toBeGreaterThan(20);
   });
 
   test("a decimal comma is no separator, and a sign for inches no quote", () => {

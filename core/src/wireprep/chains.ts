@@ -1,4 +1,4 @@
-import { Again } from "../design/again";
+import { Again } from "../frame/again";
 import { byText, pushTo } from "../design/order";
 import type { Chain, Lead } from "./result";
 

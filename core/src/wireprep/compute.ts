@@ -1,4 +1,4 @@
-import type { Colours } from "../design/landings";
+import type { Colours } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { listed, OpenPoints } from "../design/open-points";
@@ -11,7 +11,7 @@ import { planOf, savingsOf, type Planned } from "./plan";
 import { profileFaults } from "./profile";
 import { workRank } from "./rank";
 import { holdsWhole, reelsFor } from "./reels";
-import { Again, sameThings } from "../design/again";
+import { Again, sameThings } from "../frame/again";
 import type { BatchPlan, Lead, WireprepResult } from "./result";
 
 export interface WireprepNeeds {

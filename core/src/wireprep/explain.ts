@@ -1,5 +1,5 @@
 import type { PrepRules } from "../design/prep-rules";
-import type { Term, Working } from "../design/working";
+import type { Term, Working } from "../frame/working";
 import { changeCounts } from "./changes";
 import { countsOf } from "./counts";
 import type { BatchPlan, Lead, WireprepResult, WireprepSubject } from "./result";

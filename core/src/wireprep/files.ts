@@ -1,4 +1,4 @@
-import { forFile, uniqueNames, type FileOut } from "../design/file-out";
+import { forFile, uniqueNames, type FileOut } from "../frame/file-out";
 import type { Design } from "../design/model";
 import type { PrepRules } from "../design/prep-rules";
 import { toPdf } from "../formats/pdf";

@@ -1,5 +1,5 @@
 import { pushTo } from "../design/order";
-import { tourOf } from "../design/tour";
+import { tourOf } from "../solve/tour";
 import { leadsIn } from "./chains";
 import { changesOf, changeS, settingOf, type ChangeTimes, type Setting } from "./changes";
 import type { Chain } from "./result";

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { coloursOf } from "../design/landings";
+import { coloursOf } from "../wiring/landings";
 import type { Design, Part } from "../design/model";
 import type { PrepRules } from "../design/prep-rules";
 import { defaultsOf } from "../design/rule-kinds";

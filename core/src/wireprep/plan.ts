@@ -6,7 +6,7 @@ import { batchOf, minutesOf, type Apart, type Wanted } from "./batches";
 import { faceOf, leadsIn } from "./chains";
 import { workRank } from "./rank";
 import { bundled, leastChange } from "./order";
-import { Again } from "../design/again";
+import { Again } from "../frame/again";
 import type { Chain, Minutes, Saved, Way } from "./result";
 
 /** One batch as it would be made. */

@@ -1,5 +1,5 @@
-import { Again } from "../design/again";
-import { cutList, type CutList } from "../design/cuts";
+import { Again } from "../frame/again";
+import { cutList, type CutList } from "../solve/cuts";
 import { byText, pushTo } from "../design/order";
 import type { PrepRules } from "../design/prep-rules";
 import { settingOf } from "./changes";

@@ -1,5 +1,5 @@
 import type { EndTreatment } from "../design/rules";
-import type { StageResult } from "../design/stage";
+import type { StageResult } from "../frame/stage";
 import type { LabelOn } from "../design/prep-rules";
 
 /** One end of a lead, as it is made. */

@@ -1,6 +1,6 @@
 import type { Design } from "../design/model";
 import type { Rules } from "../design/rules";
-import { pieceFor, wireEnds } from "../design/wire-ends";
+import { pieceFor, wireEnds } from "../wiring/wire-ends";
 import { labelFor } from "./leads";
 
 /** Which wires each row of a table takes now, by the table's place. O(wires · rows) */

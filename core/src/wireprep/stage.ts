@@ -1,9 +1,9 @@
-import { count, timeOf } from "../design/figure";
+import { count, timeOf } from "../frame/figure";
 import Joi from "joi";
-import { coloursOf } from "../design/landings";
+import { coloursOf } from "../wiring/landings";
 import { PREP_RULES } from "../design/rules";
 import { parsePattern, writeLabel } from "../design/pattern";
-import type { Figure, Stage, Told } from "../design/stage";
+import type { Figure, Stage, Told } from "../frame/stage";
 import { compute, type WireprepNeeds } from "./compute";
 import { explain } from "./explain";
 import { endValues } from "./leads";

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { coloursOf } from "../design/landings";
+import { coloursOf } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { OpenPoints } from "../design/open-points";
@@ -13,7 +13,7 @@ import { demo } from "../test/demo";
 import { randomDesigns } from "../test/random-design";
 import { runs } from "../test/runs";
 import { batchOf, lackOf, minutesOf } from "./batches";
-import { pieceFor } from "../design/wire-ends";
+import { pieceFor } from "../wiring/wire-ends";
 import { chainsOf } from "./chains";
 import { labelFor, leadsOf } from "./leads";
 import { leastChange } from "./order";

@@ -13,10 +13,10 @@ import {
   type EditRequest,
 } from "@gray-bench/contract/api";
 import { EDITS } from "@gray-bench/core/edits";
-import type { LoggedEdit } from "@gray-bench/core/design/edits";
+import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { Accepted } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
-import { EDITS_FORMAT, EDITS_VERSION, type EditsFile } from "@gray-bench/core/design/edits-file";
+import { EDITS_FORMAT, EDITS_VERSION, type EditsFile } from "@gray-bench/core/frame/edits-file";
 import {
   bodyInvalid,
   editRefused,

@@ -1,5 +1,5 @@
 import type { ImportOutlook, ImportReply } from "@gray-bench/contract/api";
-import type { LoggedEdit } from "@gray-bench/core/design/edits";
+import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { FastifyRequest } from "fastify";
 import type { Kysely } from "kysely";
 import { oneAtATime } from "../edits/oneAtATime";

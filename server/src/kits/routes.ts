@@ -193,7 +193,7 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
       const { job } = await readJob(req.params);
       if (events.length > 0) {
         if ((await countPicks(store.db, job)) + events.length > MOST_PICKS) throw tooManyPicks(job);
-        await appendPicks(store.db, job, events);
+        await appendPicks(store.db, job, events, now());
         void room.tell();
       }
       if (here) pickers.tell(job, here);

@@ -1,6 +1,6 @@
 import type { ReservationNow, StockNow } from "@gray-bench/contract/api";
 import { STOCK_FORMAT, STOCK_VERSION, type Stock } from "@gray-bench/core/design/stock";
-import type { PickEvent } from "@gray-bench/core/kits/picks";
+import type { PickEvent } from "@gray-bench/core/kits/events";
 import { notEnough, stockAway, stockMissing } from "../errors";
 import type { Store } from "../store/database";
 import {

@@ -16,7 +16,7 @@ import {
   type PartUse,
   type PartUses,
 } from "@gray-bench/contract/api";
-import { libraryText, type Library } from "@gray-bench/core/design/library";
+import { libraryText, type Library } from "@gray-bench/core/library/library";
 import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { XLSX_TYPE } from "@gray-bench/core/formats/xlsx";

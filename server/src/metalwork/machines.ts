@@ -1,6 +1,6 @@
 import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
-import { machineAway, machineRefused } from "../errors";
-import { ask, ASK_MS, awayText, exchange, heard, MOST_ANSWER, type MachineAddress } from "../plugins/line";
+import { BenchError, machineAway, machineRefused } from "../errors";
+import { ask, ASK_MS, awayText, exchange, heard, MOST_ANSWER, NotReached, type MachineAddress } from "../plugins/line";
 
 /** Whoever asks within this gets what was told before: many screens are one question. */
 const FRESH_MS = 400;
@@ -64,13 +64,30 @@ export class Machines {
     return now;
   }
 
-  /** Sends a program; the machine says whether it takes it. */
-  async send(machine: MachineAddress, program: Buffer): Promise<number> {
-    const said = await exchange(machine, program);
-    this.#known.delete(machine.name);
+  /**
+   * Sends a program under its name; the machine says whether it takes it.
+   * @returns its number there; null where the machine was reached and left before it said one: it may have it all the same
+   * @throws machine.refused; NotReached
+   */
+  async send(machine: MachineAddress, name: string, program: Buffer): Promise<number | null> {
+    let said: string;
+    try {
+      said = await exchange(machine, Buffer.concat([Buffer.from(`${name}\n`), program]));
+    } catch (error) {
+      if (error instanceof NotReached || !(error instanceof BenchError)) throw error;
+      return await this.numberOf(machine, name);
+    } finally {
+      this.#known.delete(machine.name);
+    }
     const taken = /^taken (\d+)/.exec(said);
     if (taken) return Number(taken[1]);
     throw machineRefused(machine.name, said.replace(/^refused: /, "").trim());
+  }
+
+  /** The number of a program at a machine; null where it does not know it, or does not answer. */
+  async numberOf(machine: MachineAddress, name: string): Promise<number | null> {
+    this.#known.delete(machine.name);
+    return (await this.#now(machine)).jobs.find((j) => j.name === name)?.id ?? null;
   }
 
   /** Stops a program, or takes it out of the queue. */
@@ -102,6 +119,7 @@ function readState(raw: unknown): Pick<MachineNow, "state" | "jobs"> {
       return [
         {
           id: job.id as number,
+          name: text(job.name) || null,
           title: text(job.title),
           state: its,
           progress: Math.min(1, Math.max(0, number(job.progress))),

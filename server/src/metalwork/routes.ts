@@ -8,22 +8,43 @@ import {
   type ProgramReply,
   type ProgramRequest,
 } from "@gray-bench/contract/api";
+import type { SheetEvent } from "@gray-bench/core/metalwork/events";
 import type { WantedFace } from "@gray-bench/core/metalwork/result";
 import { metalwork } from "@gray-bench/core/metalwork/stage";
-import { noSuchMachine, noSuchProgram } from "../errors";
+import { randomBytes } from "node:crypto";
+import { machineRefused, noSuchMachine, noSuchProgram } from "../errors";
 import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
 import { targetOf } from "../results/target";
 import type { Bench, Server } from "../server";
+import { appendSheets, readSheets } from "../store/sheets";
+import type { MachineAddress } from "../plugins/line";
 import type { Machines } from "./machines";
 
+/** Of whoever gave no name. */
+const NOBODY = "no name given";
+
 /** Machines for sheets: their state, and programs that go to them. */
-export function metalworkRoutes(app: Server, { runner, readJob, note }: Bench, machines: Machines): void {
+export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): void {
+  const { store, runner, readJob, note, now } = bench;
   const find = (params: unknown) => {
     const { machine } = params as { machine: string };
     const found = machines.find(machine);
     if (!found) throw noSuchMachine(machine);
     return found;
+  };
+
+  const say = (job: string, events: readonly SheetEvent[]): Promise<void> => appendSheets(store.db, job, events, now());
+
+  /** What came of a program that was asked for under an id, unless it goes by this name; undefined where nobody asked. */
+  const sentAs = async (job: string, id: string, name?: string) => {
+    const { events } = await readSheets(store.db, job);
+    const program = events.find((e) => e.id === id)?.program;
+    if (program === undefined || program === name) return undefined;
+    return async (to: MachineAddress): Promise<ProgramReply> => {
+      if (events.some((e) => e.of === id)) throw machineRefused(to.name, "it was not taken before; send it anew");
+      return { machine: to.name, program, id: await machines.numberOf(to, program) };
+    };
   };
 
   app.get(
@@ -36,20 +57,38 @@ export function metalworkRoutes(app: Server, { runner, readJob, note }: Bench, m
     "/api/jobs/:job/programs",
     { schema: { summary: "Send a program of the job, to a machine", params: jobParams, querystring: whoQuery } },
     async (req, reply): Promise<ProgramReply> => {
-      const { machine, face, setUp } = readBody<ProgramRequest>(req.body, programRequest);
+      const { id: event, machine, face, setUp, sheet } = readBody<ProgramRequest>(req.body, programRequest);
       const to = find({ machine });
       const job = await readJob(req.params);
+      const known = await sentAs(job.job, event);
+      if (known) return known(to);
       const wanted: WantedFace = { face, setUp, as: "nc", full: false };
       const program = await runner.drawing(targetOf(job), metalwork, wanted, goneOf(reply));
       if (!program) throw noSuchProgram(face, setUp);
-      const id = await machines.send(to, Buffer.from(program.bytes));
+      // A name that never comes again, also where a job is imported anew or a copy is restored; kept before anything is sent.
+      const name = `${job.job}-${randomBytes(5).toString("hex")}.nc`;
+      const who = whoOf(req) ?? NOBODY;
+      const at = now().toISOString();
+      const sent: SheetEvent = { id: event, face, sheet, what: "sent", setUp, machine, program: name, who, at };
+      await say(job.job, [sent]);
+      // The same asked twice at one moment: the one that was written down goes.
+      const first = await sentAs(job.job, event, name);
+      if (first) return first(to);
+      let id: number | null;
+      try {
+        id = await machines.send(to, name, Buffer.from(program.bytes));
+      } catch (error) {
+        // It has nothing of it: refused, or never reached.
+        await say(job.job, [{ id: `no ${event}`, face, sheet, what: "undone", of: event, who: machine, at }]);
+        throw error;
+      }
       await note(req, {
         what: "program",
         job: job.job,
         who: whoOf(req),
         detail: `${face}, set-up ${setUp}, to ${machine}`,
       });
-      return { machine, id };
+      return { machine, program: name, id };
     },
   );
 

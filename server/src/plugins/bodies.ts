@@ -30,6 +30,7 @@ const LIMITS: Readonly<Record<string, number>> = {
   "POST /api/shop/effect": LARGE_BYTES,
   "POST /api/jobs/:job/ticks": LIST_BYTES,
   "POST /api/jobs/:job/picks": LIST_BYTES,
+  "POST /api/jobs/:job/events": LIST_BYTES,
   "POST /api/jobs/:job/batches": LIST_BYTES,
   "POST /api/jobs/:job/batches/outlook": LIST_BYTES,
   "POST /api/jobs/:job/batches/:batch/leads": LIST_BYTES,

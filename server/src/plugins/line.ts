@@ -1,5 +1,13 @@
 import { connect } from "node:net";
-import { machineAway } from "../errors";
+import { BenchError, machineAway } from "../errors";
+
+/** A machine that was never reached: it has nothing of what was to be sent. */
+export class NotReached extends BenchError {
+  constructor(name: string) {
+    const { status, body } = machineAway(name);
+    super(status, body);
+  }
+}
 
 /** Where a machine is reached: files go to its line, its state stands at its address. */
 export interface MachineAddress {
@@ -33,25 +41,30 @@ export const MOST_ANSWER = 5_000_000;
 
 /**
  * Sends a file over the line, and hears what the machine says to it, unless it is left before.
- * @throws machine.away: it may have the file all the same
+ * @throws NotReached where the machine was not reached at all; machine.away otherwise: it may have the file all the same
  */
 export function exchange({ name, host, port }: MachineAddress, file: Buffer, stop?: AbortSignal): Promise<string> {
   return new Promise((resolve, reject) => {
     const socket = connect({ host, port });
     let said = "";
+    let reached = false;
+    const away = (): BenchError => (reached ? machineAway(name) : new NotReached(name));
     const slow = setTimeout(() => socket.destroy(new Error("timeout")), SEND_MS);
     const leave = (): void => void socket.destroy();
     stop?.addEventListener("abort", leave);
-    socket.on("connect", () => socket.end(file));
+    socket.on("connect", () => {
+      reached = true;
+      socket.end(file);
+    });
     socket.on("data", (part) => {
       said += part.toString("latin1");
       if (said.length > MOST_SAID) socket.destroy();
     });
-    socket.on("error", () => reject(machineAway(name)));
+    socket.on("error", () => reject(away()));
     socket.on("close", () => {
       clearTimeout(slow);
       stop?.removeEventListener("abort", leave);
-      if (said === "") reject(machineAway(name));
+      if (said === "") reject(away());
       else resolve(said);
     });
   });

@@ -2,7 +2,7 @@ import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
 import type { Effect, Outlook, ProgressEvent } from "@gray-bench/contract/api";
 import { turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
-import type { AnyStage, Told } from "@gray-bench/core/design/stage";
+import type { AnyStage, Told } from "@gray-bench/core/frame/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import { STAGES } from "@gray-bench/core/stages";

@@ -1,8 +1,9 @@
 import { gunzipSync, gzipSync } from "node:zlib";
 import type { RunNow } from "@gray-bench/contract/api";
-import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/log";
+import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { Kysely, Selectable, Transaction } from "kysely";
+import { appendEvents, countEvents, readEvents } from "./events";
 import type { BatchesTable, RunsTable, Schema } from "./schema";
 
 export type BatchRow = Omit<Selectable<BatchesTable>, "json"> & { batch: MadeBatch };
@@ -119,40 +120,37 @@ export const statesOf = (batch: MadeBatch, events: readonly LeadEvent[]) => lead
 export const isOpen = ({ state }: Pick<RunRow, "state">): boolean => state === "sending" || state === "sent";
 
 export async function readLeadEvents(db: Kysely<Schema>, job: string, batch: number): Promise<LeadEvent[]> {
-  const rows = await db
-    .selectFrom("lead_events")
-    .select("event")
-    .where("job", "=", job)
-    .where("batch", "=", batch)
-    .orderBy("seq")
-    .execute();
-  return rows.map((r) => JSON.parse(r.event) as LeadEvent);
+  const { events } = await readEvents(db, job, "lead", { thing: `B${batch}` });
+  return events.map(({ id, thing, says, who, at }) => {
+    const { lead, attempt, what, ...more } = says as Pick<LeadEvent, "lead" | "attempt" | "what">;
+    return { id, batch: thing, lead, attempt, what, ...more, who, at };
+  });
 }
 
-export async function countLeadEvents(db: Kysely<Schema>, job: string): Promise<number> {
-  const { n } = await db
-    .selectFrom("lead_events")
-    .select((e) => e.fn.countAll<number>().as("n"))
-    .where("job", "=", job)
-    .executeTakeFirstOrThrow();
-  return n;
-}
+export const countLeadEvents = (db: Kysely<Schema>, job: string): Promise<number> => countEvents(db, job, "lead");
 
 /** Appends; what is there already under its id is passed over. */
-export async function appendLeadEvents(
+export const appendLeadEvents = (
   db: Kysely<Schema>,
   job: string,
   batch: number,
   events: readonly LeadEvent[],
-): Promise<void> {
-  await inLots(events, (some) =>
-    db
-      .insertInto("lead_events")
-      .values(some.map((e) => ({ id: e.id, job, batch, event: JSON.stringify(e) })))
-      .onConflict((c) => c.columns(["job", "id"]).doNothing())
-      .execute(),
+  now: Date,
+): Promise<void> =>
+  appendEvents(
+    db,
+    job,
+    "lead",
+    events.map(({ id, batch: _, who, at, ...says }) => ({
+      id,
+      thing: `B${batch}`,
+      says,
+      ...(says.of === undefined ? {} : { undoes: says.of }),
+      who,
+      at,
+      came: now.toISOString(),
+    })),
   );
-}
 
 export const leadsOfRun = ({ leads }: Pick<RunRow, "leads">): RunNow["leads"] => JSON.parse(leads) as RunNow["leads"];
 
@@ -237,9 +235,10 @@ export function runEnded(
   run: RunRow,
   events: readonly LeadEvent[],
   why: string | null,
+  now: Date,
 ): Promise<void> {
   return db.transaction().execute(async (tx: Transaction<Schema>) => {
-    await appendLeadEvents(tx, run.job, run.batch, events);
+    await appendLeadEvents(tx, run.job, run.batch, events, now);
     await tx.updateTable("runs").set({ state: "ended", why }).where("name", "=", run.name).execute();
   });
 }

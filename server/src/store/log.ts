@@ -1,4 +1,4 @@
-import type { LoggedEdit } from "@gray-bench/core/design/edits";
+import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { Kysely, Selectable } from "kysely";
 import type { LogTable, Schema } from "./schema";
 import { clearUnused, setCurrent, type LaidDesign } from "./jobs";

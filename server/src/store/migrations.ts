@@ -1,7 +1,9 @@
+import { pushTo } from "@gray-bench/core/design/order";
+import { eventsOfTicks, sheetTicked, type SheetTick } from "@gray-bench/core/metalwork/events";
 import type Database from "better-sqlite3";
 
 /** Numbered by place; never changed once released, only added to. */
-const MIGRATIONS: readonly string[] = [
+const MIGRATIONS: readonly (string | ((db: Database.Database) => void))[] = [
   `CREATE TABLE jobs (
      code TEXT PRIMARY KEY,
      design_hash TEXT NOT NULL
@@ -252,6 +254,69 @@ const MIGRATIONS: readonly string[] = [
      gzip BLOB NOT NULL
    ) STRICT;
    ALTER TABLE arrivals ADD COLUMN attachments TEXT NOT NULL DEFAULT '[]';`,
+  // One log of what happened, where ticks, picks and what became of leads had one each. Its numbers go on behind those of picks: a screen
+  // that was left open asks for what came after the last one it knows.
+  `CREATE TABLE events (
+     seq INTEGER PRIMARY KEY AUTOINCREMENT,
+     job TEXT NOT NULL REFERENCES jobs (code) ON DELETE CASCADE,
+     kind TEXT NOT NULL,
+     id TEXT NOT NULL,
+     thing TEXT NOT NULL,
+     payload TEXT NOT NULL,
+     undoes TEXT,
+     who TEXT NOT NULL,
+     at TEXT NOT NULL,
+     came TEXT NOT NULL,
+     UNIQUE (job, kind, id)
+   ) STRICT;
+   CREATE INDEX events_by_thing ON events (job, kind, thing, seq);
+   CREATE INDEX events_by_kind ON events (job, kind, seq);
+   CREATE INDEX events_by_undoing ON events (job, kind, undoes) WHERE undoes IS NOT NULL;
+   CREATE TABLE bookings (
+     seq INTEGER PRIMARY KEY REFERENCES events (seq) ON DELETE CASCADE,
+     booked TEXT NOT NULL
+   ) STRICT;
+   CREATE INDEX bookings_by_state ON bookings (booked, seq);
+   INSERT INTO sqlite_sequence (name, seq)
+     SELECT 'events', seq FROM sqlite_sequence WHERE name = 'picks';
+   INSERT INTO events (job, kind, id, thing, payload, undoes, who, at, came)
+     SELECT job, 'tick', id, list,
+       json_object('item', item, 'done', json(CASE done WHEN 1 THEN 'true' ELSE 'false' END)), NULL, who, at, at
+     FROM ticks ORDER BY seq;
+   INSERT INTO events (job, kind, id, thing, payload, undoes, who, at, came)
+     SELECT job, 'pick', id, event ->> '$.kit', json_remove(event, '$.id', '$.kit', '$.who', '$.at'), undoes,
+       event ->> '$.who', event ->> '$.at', event ->> '$.at'
+     FROM picks ORDER BY seq;
+   INSERT INTO bookings (seq, booked)
+     SELECT events.seq, picks.booked FROM picks
+     JOIN events ON events.job = picks.job AND events.kind = 'pick' AND events.id = picks.id;
+   INSERT INTO events (job, kind, id, thing, payload, undoes, who, at, came)
+     SELECT job, 'lead', id, 'B' || batch, json_remove(event, '$.id', '$.batch', '$.who', '$.at'), event ->> '$.of',
+       event ->> '$.who', event ->> '$.at', event ->> '$.at'
+     FROM lead_events ORDER BY seq;
+   DROP TABLE ticks;
+   DROP TABLE picks;
+   DROP TABLE lead_events;`,
+  // What became of sheets was texts of ticks. Ticks that are no such text stay what they are.
+  (db) => {
+    const lists = new Map<string, (SheetTick & { seq: number; came: string })[]>();
+    const rows = db
+      .prepare(
+        "SELECT seq, job, id, payload, who, at, came FROM events WHERE kind = 'tick' AND thing = 'sheets' ORDER BY at, seq",
+      )
+      .all() as { seq: number; job: string; id: string; payload: string; who: string; at: string; came: string }[];
+    for (const { job, payload, ...row } of rows)
+      pushTo(lists, job, { ...row, ...(JSON.parse(payload) as { item: string; done: boolean }) });
+    const add = db.prepare(
+      "INSERT INTO events (job, kind, id, thing, payload, undoes, who, at, came) VALUES (?, 'sheet', ?, ?, ?, ?, ?, ?, ?)",
+    );
+    const gone = db.prepare("DELETE FROM events WHERE seq = ?");
+    for (const [job, ticks] of lists) {
+      for (const { id, face, who, at, ...says } of eventsOfTicks(ticks))
+        add.run(job, id, face, JSON.stringify(says), says.of ?? null, who, at, at);
+      for (const { seq, item } of ticks) if (sheetTicked(item)) gone.run(seq);
+    }
+  },
 ];
 
 /** @throws Error where a newer program wrote the data; nothing is changed */
@@ -268,9 +333,10 @@ export function refuseNewer(db: Database.Database): void {
 export function migrate(db: Database.Database): void {
   refuseNewer(db);
   const done = db.pragma("user_version", { simple: true }) as number;
-  MIGRATIONS.slice(done).forEach((sql, i) => {
+  MIGRATIONS.slice(done).forEach((step, i) => {
     db.transaction(() => {
-      db.exec(sql);
+      if (typeof step === "string") db.exec(step);
+      else step(db);
       db.pragma(`user_version = ${done + i + 1}`);
     })();
   });

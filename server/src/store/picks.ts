@@ -1,10 +1,22 @@
-import type { PickEvent } from "@gray-bench/core/kits/picks";
+import type { PickEvent } from "@gray-bench/core/kits/events";
 import type { Kysely } from "kysely";
+import { appendEvents, countEvents, readEvents, type KeptEvent } from "./events";
 import type { Schema } from "./schema";
 
 /** Not told to the store yet; told; or nothing the store has to know. Anything else is why it refused. */
 export const UNTOLD = "no";
 export const TOLD = "yes";
+
+type Row = Pick<KeptEvent, "id" | "thing" | "says" | "who" | "at">;
+
+const pickOf = ({ id, thing, says, who, at }: Row): PickEvent => {
+  const { line, what, ...more } = says as Pick<PickEvent, "line" | "what">;
+  return { id, kit: thing, line, what, ...more, who, at };
+};
+
+/** As rows of the table of events say it. */
+const fromRow = ({ payload, ...row }: Omit<Row, "says"> & { payload: string }): PickEvent =>
+  pickOf({ ...row, says: JSON.parse(payload) as object });
 
 /** Events of a job after a number, in the order they came. O(events) */
 export async function readPicks(
@@ -12,37 +24,59 @@ export async function readPicks(
   job: string,
   since = 0,
 ): Promise<{ events: PickEvent[]; last: number }> {
-  const rows = await db
-    .selectFrom("picks")
-    .select(["seq", "event"])
-    .where("job", "=", job)
-    .where("seq", ">", since)
-    .orderBy("seq")
-    .execute();
-  return {
-    events: rows.map((r) => JSON.parse(r.event) as PickEvent),
-    last: rows.length > 0 ? rows[rows.length - 1]!.seq : since,
-  };
+  const { events, last } = await readEvents(db, job, "pick", { since });
+  return { events: events.map(pickOf), last };
 }
 
 /** Appends; what is there already under its id is passed over. All or nothing. */
-export async function appendPicks(db: Kysely<Schema>, job: string, events: readonly PickEvent[]): Promise<void> {
+export async function appendPicks(
+  db: Kysely<Schema>,
+  job: string,
+  events: readonly PickEvent[],
+  now: Date,
+): Promise<void> {
   if (events.length === 0) return;
-  await db
-    .insertInto("picks")
-    .values(events.map((e) => ({ id: e.id, job, event: JSON.stringify(e), booked: UNTOLD, undoes: e.of ?? null })))
-    .onConflict((c) => c.columns(["job", "id"]).doNothing())
-    .execute();
+  const came = now.toISOString();
+  await db.transaction().execute(async (tx) => {
+    await appendEvents(
+      tx,
+      job,
+      "pick",
+      events.map(({ id, kit, who, at, ...says }) => ({
+        id,
+        thing: kit,
+        says,
+        ...(says.of === undefined ? {} : { undoes: says.of }),
+        who,
+        at,
+        came,
+      })),
+    );
+    await tx
+      .insertInto("bookings")
+      .columns(["seq", "booked"])
+      .expression((e) =>
+        e
+          .selectFrom("events")
+          .select(["seq", e.val(UNTOLD).as("booked")])
+          .where("job", "=", job)
+          .where("kind", "=", "pick")
+          .where(
+            "id",
+            "in",
+            events.map(({ id }) => id),
+          ),
+      )
+      .onConflict((c) => c.column("seq").doNothing())
+      .execute();
+  });
 }
 
-export const countPicks = async (db: Kysely<Schema>, job: string): Promise<number> =>
-  (
-    await db
-      .selectFrom("picks")
-      .select((e) => e.fn.countAll<number>().as("n"))
-      .where("job", "=", job)
-      .executeTakeFirstOrThrow()
-  ).n;
+export const countPicks = (db: Kysely<Schema>, job: string): Promise<number> => countEvents(db, job, "pick");
+
+const COLUMNS = ["events.id", "events.thing", "events.payload", "events.who", "events.at"] as const;
+
+const booked = (db: Kysely<Schema>) => db.selectFrom("bookings").innerJoin("events", "events.seq", "bookings.seq");
 
 export interface Untold {
   seq: number;
@@ -52,18 +86,17 @@ export interface Untold {
 
 /** Events the store has not been told of, the oldest first. */
 export async function untoldPicks(db: Kysely<Schema>, most: number): Promise<Untold[]> {
-  const rows = await db
-    .selectFrom("picks")
-    .select(["seq", "job", "event"])
-    .where("booked", "=", UNTOLD)
-    .orderBy("seq")
+  const rows = await booked(db)
+    .select(["bookings.seq", "events.job", ...COLUMNS])
+    .where("bookings.booked", "=", UNTOLD)
+    .orderBy("bookings.seq")
     .limit(most)
     .execute();
-  return rows.map(({ seq, job, event }) => ({ seq, job, event: JSON.parse(event) as PickEvent }));
+  return rows.map(({ seq, job, ...row }) => ({ seq, job, event: fromRow(row) }));
 }
 
-export async function setBooked(db: Kysely<Schema>, seq: number, booked: string): Promise<void> {
-  await db.updateTable("picks").set({ booked }).where("seq", "=", seq).execute();
+export async function setBooked(db: Kysely<Schema>, seq: number, how: string): Promise<void> {
+  await db.updateTable("bookings").set({ booked: how }).where("seq", "=", seq).execute();
 }
 
 /** One event, and whether the store was told. */
@@ -72,21 +105,24 @@ export async function findPick(
   job: string,
   id: string,
 ): Promise<{ event: PickEvent; booked: string } | undefined> {
-  const row = await db
-    .selectFrom("picks")
-    .select(["event", "booked"])
-    .where("job", "=", job)
-    .where("id", "=", id)
+  const row = await booked(db)
+    .select([...COLUMNS, "bookings.booked"])
+    .where("events.job", "=", job)
+    .where("events.kind", "=", "pick")
+    .where("events.id", "=", id)
     .executeTakeFirst();
-  return row && { event: JSON.parse(row.event) as PickEvent, booked: row.booked };
+  if (!row) return undefined;
+  const { booked: how, ...event } = row;
+  return { event: fromRow(event), booked: how };
 }
 
 /** Whether an event was undone. */
 export async function isUndone(db: Kysely<Schema>, job: string, id: string): Promise<boolean> {
   const row = await db
-    .selectFrom("picks")
+    .selectFrom("events")
     .select("seq")
     .where("job", "=", job)
+    .where("kind", "=", "pick")
     .where("undoes", "=", id)
     .executeTakeFirst();
   return row !== undefined;
@@ -94,7 +130,7 @@ export async function isUndone(db: Kysely<Schema>, job: string, id: string): Pro
 
 export async function countUntold(db: Kysely<Schema>): Promise<number> {
   const row = await db
-    .selectFrom("picks")
+    .selectFrom("bookings")
     .select((e) => e.fn.countAll<number>().as("n"))
     .where("booked", "=", UNTOLD)
     .executeTakeFirstOrThrow();
@@ -106,16 +142,15 @@ export async function refusedPicks(
   db: Kysely<Schema>,
   most: number,
 ): Promise<{ job: string; kit: string; line: string; why: string }[]> {
-  const rows = await db
-    .selectFrom("picks")
-    .select(["job", "event", "booked"])
-    .where("booked", "not in", [UNTOLD, TOLD])
-    .orderBy("seq", "desc")
+  const rows = await booked(db)
+    .select(["events.job", "bookings.booked", ...COLUMNS])
+    .where("bookings.booked", "not in", [UNTOLD, TOLD])
+    .orderBy("bookings.seq", "desc")
     .limit(most)
     .execute();
-  return rows.map(({ job, event, booked }) => {
-    const { kit, line } = JSON.parse(event) as PickEvent;
-    return { job, kit, line, why: booked };
+  return rows.map(({ job, booked: why, ...row }) => {
+    const { kit, line } = fromRow(row);
+    return { job, kit, line, why };
   });
 }
 
@@ -125,8 +160,13 @@ export async function takenOf(
   job: string,
   { kit, line }: Pick<PickEvent, "kit" | "line">,
 ): Promise<number> {
-  const rows = await db.selectFrom("picks").select("event").where("job", "=", job).where("booked", "=", TOLD).execute();
-  const told = rows.map((r) => JSON.parse(r.event) as PickEvent);
+  const rows = await booked(db)
+    .select(COLUMNS)
+    .where("events.job", "=", job)
+    .where("events.kind", "=", "pick")
+    .where("bookings.booked", "=", TOLD)
+    .execute();
+  const told = rows.map(fromRow);
   const undone = new Set(told.flatMap((e) => (e.what === "undone" && e.of !== undefined ? [e.of] : [])));
   return told.reduce((sum, e) => {
     if (e.kit !== kit || e.line !== line || undone.has(e.id)) return sum;

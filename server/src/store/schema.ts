@@ -83,32 +83,36 @@ export interface ResultsTable {
   used_at: number;
 }
 
-/** Append-only: what was ticked on the floor. Of each item of a list the last row counts. */
-export interface TicksTable {
-  seq: Generated<number>;
-  /** Given by whoever ticked: the same one sent twice counts once. */
-  id: string;
-  job: string;
-  /** `strip -X2` */
-  list: string;
-  item: string;
-  done: number;
-  who: string;
-  at: string;
-}
+/** Kinds of events, by the stage that understands them. */
+export const EVENT_KINDS = ["tick", "sheet", "pick", "lead"] as const;
+export type EventKind = (typeof EVENT_KINDS)[number];
 
-/** Append-only: what was picked into kits. */
-export interface PicksTable {
+/** Append-only: what happened, of every stage. */
+export interface EventsTable {
   seq: Generated<number>;
-  /** Given by whoever picked: the same one sent twice counts once. */
-  id: string;
   job: string;
-  /** PickEvent as JSON. */
-  event: string;
-  /** Whether the store was told: `no`, `yes`, or why it refused. */
-  booked: string;
+  kind: EventKind;
+  /** Given by whoever says it: the same one sent twice counts once. */
+  id: string;
+  /** What it is about: list, kit, batch, sheet. */
+  thing: string;
+  /** What else it says, as JSON. */
+  payload: string;
   /** Of an event that undoes another one, its id. */
   undoes: string | null;
+  who: string;
+  /** When it happened, by the clock of the device. */
+  at: string;
+  /** When it came in. */
+  came: string;
+}
+
+/** What of picks the store was told. */
+export interface BookingsTable {
+  /** Of the event. */
+  seq: number;
+  /** Whether the store was told: `no`, `yes`, or why it refused. */
+  booked: string;
 }
 
 /** What the store said last: one row. */
@@ -192,16 +196,6 @@ export interface RunLeadsTable {
   lead: string;
   attempt: number;
   run: string;
-}
-
-/** Append-only: what became of leads. */
-export interface LeadEventsTable {
-  seq: Generated<number>;
-  id: string;
-  job: string;
-  batch: number;
-  /** LeadEvent as JSON. */
-  event: string;
 }
 
 /** Files as they were received, by hash: kept as long as an arrival or a job has them. */
@@ -308,11 +302,10 @@ export interface Schema {
   claims: ClaimsTable;
   runs: RunsTable;
   run_leads: RunLeadsTable;
-  lead_events: LeadEventsTable;
-  picks: PicksTable;
+  events: EventsTable;
+  bookings: BookingsTable;
   stock: StockTable;
   reservations: ReservationsTable;
-  ticks: TicksTable;
   jobs: JobsTable;
   designs: DesignsTable;
   results: ResultsTable;

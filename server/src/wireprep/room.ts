@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import type { RunNow, WireMachineNow } from "@gray-bench/contract/api";
-import type { LeadEvent } from "@gray-bench/core/wireprep/log";
+import type { LeadEvent } from "@gray-bench/core/wireprep/events";
 import { pushTo } from "@gray-bench/core/design/order";
 import { BenchError, machineDeclined, noFileFor, noSuchMachine, nothingToSend } from "../errors";
 import {
@@ -270,7 +270,7 @@ export class WireRoom {
   async #labels(run: RunRow, job: FileJob | null): Promise<void> {
     if (job && job.state !== "done" && job.state !== "stopped") return;
     const why = job === null ? "the printer does not know it any more" : job.state === "stopped" ? "stopped" : null;
-    await runEnded(this.#bench.store.db, run, [], why);
+    await runEnded(this.#bench.store.db, run, [], why, this.#bench.now());
   }
 
   async #leads(run: RunRow, job: FileJob | null, at: MachineAddress): Promise<void> {
@@ -301,6 +301,7 @@ export class WireRoom {
         run.job,
         run.batch,
         events.filter((e) => !known.has(e.id)),
+        this.#bench.now(),
       );
       return;
     }
@@ -314,7 +315,7 @@ export class WireRoom {
             : "it was not in the file the machine took";
     for (let i = made.length; i < leads.length; i++) events.push(event(i, "failed", why));
     const through = job?.state === "done" && strange < 0;
-    await runEnded(db, run, events, through ? null : why);
+    await runEnded(db, run, events, through ? null : why, this.#bench.now());
     // What is not understood is not made again by itself.
     if (through) await this.#again(run, at);
   }

@@ -20,7 +20,8 @@ import {
   type RunNow,
   type WireMachineList,
 } from "@gray-bench/contract/api";
-import { countStates, standingLeads, type LeadEvent } from "@gray-bench/core/wireprep/log";
+import { standing } from "@gray-bench/core/frame/events";
+import { countStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
 import { madeOtherwise, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
@@ -254,7 +255,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
         if (fresh.length === 0) return;
         if ((await countLeadEvents(tx, row.job)) + fresh.length > MOST_EVENTS) throw tooManyLeadEvents(row.job);
         checkEvents(row, known, fresh, await attemptsInRuns(tx, row.job, row.number));
-        await appendLeadEvents(tx, row.job, row.number, fresh);
+        await appendLeadEvents(tx, row.job, row.number, fresh, now());
       });
       return replyOf(job, row);
     },
@@ -353,17 +354,17 @@ function checkEvents(
 ): void {
   const leads = new Set(row.batch.leads.map((l) => l.wire));
   const said = new Set(known.filter((e) => e.run !== undefined).map((e) => attemptKey(e.lead, e.attempt)));
-  const standing = standingLeads(known);
+  const stands = standing(known);
   for (const e of fresh) {
     if (!leads.has(e.lead)) throw noSuchLead(e.lead);
     const key = attemptKey(e.lead, e.attempt);
     if (inRuns.has(key) && !said.has(key)) throw atMachine(e.lead);
     if (e.what !== "undone") continue;
-    const undone = standing.find((k) => k.id === e.of);
+    const undone = stands.find((k) => k.id === e.of);
     if (undone?.run !== undefined) throw atMachine(e.lead);
     // Once the next attempt is under way, or has come to something, the one before it stays spoilt.
     const next = (k: LeadEvent): boolean => k.lead === e.lead && k.attempt > e.attempt;
-    if (undone && undone.what !== "made" && (standing.some(next) || inRuns.has(attemptKey(e.lead, e.attempt + 1))))
+    if (undone && undone.what !== "made" && (stands.some(next) || inRuns.has(attemptKey(e.lead, e.attempt + 1))))
       throw laterAttempt(e.lead);
   }
 }

@@ -6,8 +6,8 @@ import { LRUCache } from "lru-cache";
 import { Piscina } from "piscina";
 import { BenchError, requestGone, serverBusy, taskLimit } from "../errors";
 import type { Effect } from "@gray-bench/contract/api";
-import type { LibraryChanges, LibraryPart } from "@gray-bench/core/design/library";
-import type { Told } from "@gray-bench/core/design/stage";
+import type { LibraryChanges, LibraryPart } from "@gray-bench/core/library/library";
+import type { Told } from "@gray-bench/core/frame/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type {

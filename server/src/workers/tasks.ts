@@ -8,17 +8,17 @@ import type {
   TableLook,
 } from "@gray-bench/contract/api";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
-import type { LoggedEdit } from "@gray-bench/core/design/edits";
+import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { Job } from "@gray-bench/core/design/model";
 import type { PointCount } from "@gray-bench/core/design/open-points";
 import type { Stock } from "@gray-bench/core/design/stock";
-import type { PickEvent } from "@gray-bench/core/kits/picks";
-import type { Told } from "@gray-bench/core/design/stage";
+import type { PickEvent } from "@gray-bench/core/kits/events";
+import type { Told } from "@gray-bench/core/frame/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryTold } from "@gray-bench/core/tables/library-ways";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";

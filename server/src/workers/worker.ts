@@ -10,7 +10,7 @@ import { designChanges } from "@gray-bench/core/design/changes";
 import { searchEntries } from "@gray-bench/core/design/find";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import { contentHash, textHash, useDigest } from "@gray-bench/core/design/hash";
-import type { Unfitting } from "@gray-bench/core/design/edits";
+import type { Unfitting } from "@gray-bench/core/frame/edits";
 import {
   complete,
   libraryChanges,
@@ -20,14 +20,14 @@ import {
   withParts,
   type Library,
   type LibraryChanges,
-} from "@gray-bench/core/design/library";
+} from "@gray-bench/core/library/library";
 import { libraryBook, libraryCsv, readLibraryFile } from "@gray-bench/core/tables/library-table";
 import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { countPoints, SEVERITIES, turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { readDesign } from "@gray-bench/core/design/read";
 import { wholeShop, type Shop } from "@gray-bench/core/design/shop";
-import type { Figure, StageResult, Told } from "@gray-bench/core/design/stage";
+import type { Figure, StageResult, Told } from "@gray-bench/core/frame/stage";
 import type { KitsResult } from "@gray-bench/core/kits/result";
 import { needsFile } from "@gray-bench/core/kits/together";
 import type { MetalworkResult } from "@gray-bench/core/metalwork/result";

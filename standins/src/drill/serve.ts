@@ -7,6 +7,8 @@ import type { DrillingMachine } from "./shop";
 
 /** A program is text of no more bytes. */
 const MOST_BYTES = 20_000_000;
+/** A name of a program: one of the signs that names of files have. */
+const NAME = /^[\w.+-]{1,200}$/;
 
 export interface Listening {
   tcp: number;
@@ -25,8 +27,8 @@ export interface Wanted {
 }
 
 /**
- * The machine on the network: programs over TCP (a connection each; the answer is one line, `taken N` or `refused: …`), and
- * over HTTP its state, its queue and what it made.
+ * The machine on the network: programs over TCP (a connection each: a line with its name, then the program; the answer is one line,
+ * `taken N` or `refused: …`), and over HTTP its state, its queue and what it made.
  */
 export async function serve(machine: DrillingMachine, wanted: Wanted): Promise<Listening> {
   const host = wanted.host ?? "127.0.0.1";
@@ -45,7 +47,11 @@ export async function serve(machine: DrillingMachine, wanted: Wanted): Promise<L
       socket.end("refused: the program is too large\r\n");
     });
     socket.on("end", () => {
-      if (!over) later(() => socket.end(answer(machine, text)));
+      if (over) return;
+      const end = text.indexOf("\n");
+      const name = text.slice(0, Math.max(0, end)).trim();
+      if (!NAME.test(name)) later(() => socket.end("refused: its first line is no name\r\n"));
+      else later(() => socket.end(answer(machine, name, text.slice(end + 1))));
     });
   });
   const http = answering(async (asked) => {
@@ -68,8 +74,8 @@ export async function serve(machine: DrillingMachine, wanted: Wanted): Promise<L
   };
 }
 
-function answer(machine: DrillingMachine, text: string): string {
-  const taken = machine.take(text);
+function answer(machine: DrillingMachine, name: string, text: string): string {
+  const taken = machine.take(name, text);
   if (taken.ok) return `taken ${taken.job.id}\r\n`;
   const [first] = taken.faults;
   const more = taken.faults.length > 1 ? ` (and ${taken.faults.length - 1} more)` : "";
@@ -109,7 +115,7 @@ function watching(machine: DrillingMachine, folder: string): FSWatcher {
       } catch {
         continue;
       }
-      const said = answer(machine, text);
+      const said = answer(machine, name, text);
       writeFileSync(`${path}.${said.startsWith("taken") ? "taken" : "refused"}`, said);
     }
   };

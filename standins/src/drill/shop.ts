@@ -5,7 +5,9 @@ export type JobState = "waiting" | "running" | "done" | "fault" | "stopped";
 
 export interface Job {
   id: number;
-  /** As the sender named it: the first comment of the program, else its number. */
+  /** The name under which it was sent. */
+  name: string;
+  /** For whoever stands at it: the first comment of the program, else its name. */
   title: string;
   state: JobState;
   /** Share of its blocks done, 0 to 1. */
@@ -51,16 +53,19 @@ export class DrillingMachine {
     this.#clock = clock;
   }
 
-  /** Takes a program into the queue, or says why not. */
-  take(text: string): { ok: true; job: Job } | { ok: false; faults: Fault[] } {
+  /** Takes a program into the queue under its name, each name once, or says why not. */
+  take(name: string, text: string): { ok: true; job: Job } | { ok: false; faults: Fault[] } {
+    const there = this.#jobs.find((j) => j.name === name);
+    if (there) return { ok: false, faults: [{ line: 0, text: `"${name}" was taken before, as program ${there.id}` }] };
     if (this.#jobs.filter((j) => j.state === "waiting").length >= MOST_WAITING)
       return { ok: false, faults: [{ line: 0, text: `the queue is full (${MOST_WAITING})` }] };
     const loaded = load(text, this.table);
     if (!loaded.ok) return loaded;
     const id = this.#next++;
-    const title = /\(([^()]+)\)/.exec(text)?.[1]?.trim() ?? `program ${id}`;
+    const title = /\(([^()]+)\)/.exec(text)?.[1]?.trim() ?? name;
     const job: Job = {
       id,
+      name,
       title,
       state: "waiting",
       progress: 0,

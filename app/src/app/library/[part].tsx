@@ -3,7 +3,7 @@ import { PartPage } from "../../library/part/PartPage";
 import { Shell } from "../../shell/Shell";
 
 export default function PartRoute() {
-  const { part, side, uses, set, pin, hole, slot } = useLocalSearchParams<{
+  const { part, side, uses, set, pin, hole, slot, air } = useLocalSearchParams<{
     part: string;
     side?: string;
     uses?: string;
@@ -11,13 +11,14 @@ export default function PartRoute() {
     pin?: string;
     hole?: string;
     slot?: string;
+    air?: string;
   }>();
   return (
     <Shell title={`Part ${part}`}>
       <PartPage
         key={part}
         number={part}
-        chosen={{ set, pin, hole, slot }}
+        chosen={{ set, pin, hole, slot, air }}
         side={side !== undefined}
         uses={uses !== undefined}
       />

@@ -130,7 +130,7 @@ function Taken({ outline, draft, leave }: { outline: PartOutline; draft: Draft; 
           onPress={take}
           testID="outline-take"
         />
-        <Button label="Leave it" onPress={leave} testID="outline-leave" />
+        <Button label="Cancel" onPress={leave} testID="outline-leave" />
       </View>
       {count > 0 && draft.part.holes?.length ? <Small>The holes it has now go.</Small> : null}
     </View>

@@ -7,8 +7,8 @@ import {
   movedTo,
   withMirrored,
   type HoleKind,
-} from "@gray-bench/core/design/part-holes";
-import type { LibraryPart } from "@gray-bench/core/design/library";
+} from "@gray-bench/core/library/part-holes";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import type { Hole } from "@gray-bench/core/design/model";
 import { View } from "react-native";
 import Trash from "lucide-react-native/icons/trash";

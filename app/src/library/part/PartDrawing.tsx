@@ -1,6 +1,7 @@
 import { frameOfHole } from "@gray-bench/core/design/hole-frame";
-import type { LibraryPart } from "@gray-bench/core/design/library";
-import { middleOf } from "@gray-bench/core/design/part-holes";
+import type { LibraryPart } from "@gray-bench/core/library/library";
+import { OPENINGS, openingAt, type Opening } from "@gray-bench/core/library/part-air";
+import { middleOf } from "@gray-bench/core/library/part-holes";
 import type { Exit, Pin } from "@gray-bench/core/design/model";
 import { useMemo } from "react";
 import { Circle, G, Line, Path, Rect, Text } from "react-native-svg";
@@ -35,14 +36,16 @@ interface Props {
   /** Number of the chosen hole, name of the chosen slot. */
   hole: number | null;
   slot: string | undefined;
+  opening: Opening | undefined;
   choosePin(name: string | undefined): void;
   chooseHole(nth: number): void;
   chooseSlot(name: string): void;
+  chooseOpening(opening: Opening): void;
   /** A place on the front where there is none of them; `reach` mm are what a finger covers. */
   place(x: number, y: number, reach: number): void;
 }
 
-export const SETS = ["pins", "holes", "slots"] as const;
+export const SETS = ["pins", "holes", "slots", "air"] as const;
 export type Sets = (typeof SETS)[number];
 
 /** How large the mark of a slot is drawn, at its datum. */
@@ -75,9 +78,10 @@ function withRoom(names: readonly Named[], pin: string | undefined): Named[] {
 }
 
 /** A part to scale: its body, where its pins are and which way wires leave them, its holes. */
-export function PartDrawing({ part, pin, side, sets, hole, slot, choosePin, chooseHole, chooseSlot, place }: Props) {
+export function PartDrawing(props: Props) {
+  const { part, pin, side, sets, hole, slot, opening, choosePin, chooseHole, chooseSlot, chooseOpening, place } = props;
   const t = useTokens();
-  const { h = 0, d = 0, pins = [], holes = [], slots = [] } = part;
+  const { h = 0, d = 0, pins = [], holes = [], slots = [], climate } = part;
   const w = side ? d : (part.w ?? 0);
   const sheet = useMemo(() => {
     const more = Math.max(w, h) * AROUND;
@@ -114,6 +118,12 @@ export function PartDrawing({ part, pin, side, sets, hole, slot, choosePin, choo
             k,
           );
           if (near !== null) chooseHole(near);
+          else place(x, up, TAP_PX / k / 2);
+          return;
+        }
+        if (sets === "air") {
+          const there = openingAt(part, x, up);
+          if (there && there !== opening) chooseOpening(there);
           else place(x, up, TAP_PX / k / 2);
           return;
         }
@@ -157,6 +167,24 @@ export function PartDrawing({ part, pin, side, sets, hole, slot, choosePin, choo
               </G>
             );
           })}
+          {side
+            ? null
+            : OPENINGS.map((o) => {
+                const f = climate?.[o];
+                return f ? (
+                  <Text
+                    key={o}
+                    x={(f.x + f.w / 2) * view.k + view.x}
+                    y={(h - f.y - f.h / 2) * view.k + view.y + NAME_PX / 3}
+                    textAnchor="middle"
+                    fontFamily={FONTS.monoStrong}
+                    fontSize={NAME_PX}
+                    fill={o === opening ? t.verdigris : t.harbour}
+                  >
+                    {`${o} ${o === "blows" ? "▲" : "▼"}`}
+                  </Text>
+                ) : null;
+              })}
           {withRoom(
             shown.map((p): Named => {
               const [x, y] = at(p);
@@ -190,6 +218,25 @@ export function PartDrawing({ part, pin, side, sets, hole, slot, choosePin, choo
         strokeWidth={2}
         vectorEffect="non-scaling-stroke"
       />
+      {side
+        ? null
+        : OPENINGS.map((o) => {
+            const f = climate?.[o];
+            return f ? (
+              <Rect
+                key={o}
+                x={f.x}
+                y={h - f.y - f.h}
+                width={f.w}
+                height={f.h}
+                fill={t.paper}
+                stroke={o === opening ? t.verdigris : t.harbour}
+                strokeWidth={o === opening ? 3 : 1.5}
+                strokeDasharray="6 3"
+                vectorEffect="non-scaling-stroke"
+              />
+            ) : null;
+          })}
       {rail && !side ? (
         <Line
           x1={-w * AROUND}

@@ -1,6 +1,6 @@
-import { lacksOf } from "@gray-bench/core/design/lacks";
-import type { LibraryPart } from "@gray-bench/core/design/library";
-import { likeLoss } from "@gray-bench/core/design/like-parts";
+import { lacksOf } from "@gray-bench/core/library/lacks";
+import type { LibraryPart } from "@gray-bench/core/library/library";
+import { likeLoss } from "@gray-bench/core/library/like-parts";
 import { CATEGORIES, type Category, type Mount } from "@gray-bench/core/design/model";
 import { View } from "react-native";
 import { Button } from "../../kit/Button";

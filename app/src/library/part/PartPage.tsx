@@ -1,7 +1,8 @@
-import { lacksOf } from "@gray-bench/core/design/lacks";
-import type { LibraryPart } from "@gray-bench/core/design/library";
-import { tapHole, tapSlot } from "@gray-bench/core/design/part-holes";
-import { tapPin, type Snapped } from "@gray-bench/core/design/part-shape";
+import { lacksOf } from "@gray-bench/core/library/lacks";
+import type { LibraryPart } from "@gray-bench/core/library/library";
+import { OPENINGS, tapOpening } from "@gray-bench/core/library/part-air";
+import { tapHole, tapSlot } from "@gray-bench/core/library/part-holes";
+import { tapPin, type Snapped } from "@gray-bench/core/library/part-shape";
 import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
@@ -19,6 +20,8 @@ import { useWide } from "../../kit/useWide";
 import { KeepParts } from "../KeepParts";
 import { PartUses } from "../PartUses";
 import { useLibrary, useLibraryVersions } from "../useLibrary";
+import { Air, AirForm } from "./Air";
+import { Curves } from "./Curves";
 import { FromDrawing } from "./FromDrawing";
 import { HoleForm, Holes } from "./Holes";
 import { PartDrawing, SETS } from "./PartDrawing";
@@ -41,7 +44,11 @@ export interface Chosen {
   pin: string | undefined;
   hole: string | undefined;
   slot: string | undefined;
+  air: string | undefined;
 }
+
+/** What a choice of one of them takes away. */
+const NONE = { pin: undefined, hole: undefined, slot: undefined, air: undefined };
 
 /** One part of the library, or one that is to be: drawn to scale, changed, and kept as a new version. */
 export function PartPage({ number, chosen, side, uses }: Props) {
@@ -79,7 +86,7 @@ function Editor({
   parts,
   on,
   next,
-  of: { set, pin, hole: chosenHole, slot },
+  of: { set, pin, hole: chosenHole, slot, air },
   side,
   uses,
 }: {
@@ -92,12 +99,14 @@ function Editor({
   side: boolean;
   uses: boolean;
 }) {
-  const sets = SETS.find((s) => s === set) ?? "pins";
   const t = useTokens();
   const settings = useSettings();
   const wide = useWide();
   const draft = useDraft(saved);
   const { part, change, undo, redo } = draft;
+  // Only what does something to the air has openings for it.
+  const offered = SETS.filter((s) => s !== "air" || part.climate);
+  const sets = offered.find((s) => s === set) ?? "pins";
   const [landed, setLanded] = useState<{ name: string; text: string } | null>(null);
   const chosen = part.pins?.find((p) => p.name === pin);
   useKeys({ "Ctrl+z": undo, "Ctrl+y": redo, "Ctrl+Shift+z": redo });
@@ -115,10 +124,12 @@ function Editor({
   );
   const withHoles = useMemo(() => alike.filter((p) => p.holes?.length).slice(0, MOST_LIKE), [alike]);
   // What is chosen is one of what a tap sets.
-  const choosePin = (name: string | undefined): void => choose({ pin: name, hole: undefined, slot: undefined });
+  const choosePin = (name: string | undefined): void => choose({ ...NONE, pin: name });
   const chooseHole = (nth: number | undefined): void =>
-    choose({ hole: nth === undefined ? undefined : String(nth), pin: undefined, slot: undefined });
-  const chooseSlot = (name: string | undefined): void => choose({ slot: name, pin: undefined, hole: undefined });
+    choose({ ...NONE, hole: nth === undefined ? undefined : String(nth) });
+  const chooseSlot = (name: string | undefined): void => choose({ ...NONE, slot: name });
+  const chooseOpening = (name: string | undefined): void => choose({ ...NONE, air: name });
+  const opening = OPENINGS.find((o) => o === air && part.climate?.[o]);
   const hole = chosenHole === undefined ? null : Number(chosenHole);
   const atHole = hole !== null && part.holes?.[hole - 1] ? hole : null;
   const atSlot = part.slots?.find((s) => s.name === slot);
@@ -140,6 +151,14 @@ function Editor({
       chooseSlot(tapped.name);
       return;
     }
+    if (sets === "air") {
+      const tapped = tapOpening(part, opening, x, y, reach);
+      if (!tapped) return;
+      change(() => tapped.part);
+      setLanded({ name: tapped.which, text: where(tapped.at) });
+      chooseOpening(tapped.which);
+      return;
+    }
     const { part: tapped, name, at, like: as } = tapPin(part, pin, x, y, reach);
     change(() => tapped);
     const rest = as === null ? "" : ` Clamp and sizes as pin ${as}: correct them where they differ.`;
@@ -156,9 +175,11 @@ function Editor({
         sets={sets}
         hole={atHole}
         slot={slot}
+        opening={sets === "air" ? opening : undefined}
         choosePin={choosePin}
         chooseHole={chooseHole}
         chooseSlot={chooseSlot}
+        chooseOpening={chooseOpening}
         place={place}
       />
     ) : (
@@ -195,6 +216,15 @@ function Editor({
           chooseSlot={chooseSlot}
         />
       ) : null}
+      {opening ? (
+        <AirForm
+          key={opening}
+          draft={draft}
+          opening={opening}
+          landed={landedOf(opening)}
+          chooseOpening={chooseOpening}
+        />
+      ) : null}
       {draft.meanwhile ? (
         <View role="status" className="gap-2 border-l-4 border-ochre pl-3" testID="part-meanwhile">
           <Small>
@@ -211,6 +241,8 @@ function Editor({
       <Pins draft={draft} pin={pin} like={withPins} choosePin={choosePin} />
       <Holes draft={draft} like={withHoles} hole={atHole} chooseHole={chooseHole} />
       <Slots draft={draft} slot={slot} chooseSlot={chooseSlot} />
+      <Air draft={draft} opening={opening} chooseOpening={chooseOpening} />
+      <Curves part={part} />
       {isNew ? null : <PartUses part={part.number} shown={uses} />}
     </View>
   );
@@ -223,14 +255,12 @@ function Editor({
         </View>
         {side ? null : (
           <View className="flex-row items-center gap-1" role="group" aria-label="What a tap on the drawing sets">
-            {SETS.map((one) => (
+            {offered.map((one) => (
               <Button
                 key={one}
                 label={`${one[0]!.toUpperCase()}${one.slice(1)}`}
                 pressed={sets === one}
-                onPress={() =>
-                  choose({ set: one === "pins" ? undefined : one, pin: undefined, hole: undefined, slot: undefined })
-                }
+                onPress={() => choose({ ...NONE, set: one === "pins" ? undefined : one })}
                 testID={`part-sets-${one}`}
               />
             ))}
@@ -250,7 +280,7 @@ function Editor({
           testID="part-undo"
         />
         <Button
-          label="Do it again"
+          label="Redo"
           bare
           disabled={!draft.canRedo}
           icon={<Redo2 size={20} color={t.graphite} />}

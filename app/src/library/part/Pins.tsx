@@ -1,6 +1,6 @@
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import { CLAMPS, EXITS, type Clamp, type Exit, type Pin } from "@gray-bench/core/design/model";
-import { freeName, mirrored, pinsOf, row } from "@gray-bench/core/design/part-shape";
+import { freeName, mirrored, pinsOf, row } from "@gray-bench/core/library/part-shape";
 import { useState } from "react";
 import { View } from "react-native";
 import Trash from "lucide-react-native/icons/trash";

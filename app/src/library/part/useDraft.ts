@@ -1,5 +1,5 @@
 import { canonicalJson } from "@gray-bench/core/design/canonical";
-import type { LibraryPart } from "@gray-bench/core/design/library";
+import type { LibraryPart } from "@gray-bench/core/library/library";
 import { useEffect, useState } from "react";
 
 /** Steps that can be taken back. */

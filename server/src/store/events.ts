@@ -1,0 +1,84 @@
+import type { Kysely } from "kysely";
+import type { EventKind, Schema } from "./schema";
+
+/** An event as it is kept: what every one has beside what its kind says. */
+export interface KeptEvent {
+  id: string;
+  /** List, kit, batch or sheet it is about. */
+  thing: string;
+  /** What else it says. */
+  says: object;
+  /** Of one that undoes another: its id. */
+  undoes?: string;
+  who: string;
+  /** When it happened, by the clock of whoever says it; when it came in. ISO date and time. */
+  at: string;
+  came: string;
+}
+
+const LOT = 200;
+
+/** Appends; what is there already under its id is passed over. All or nothing within a transaction, in lots otherwise. */
+export async function appendEvents(
+  db: Kysely<Schema>,
+  job: string,
+  kind: EventKind,
+  events: readonly KeptEvent[],
+): Promise<void> {
+  for (let i = 0; i < events.length; i += LOT)
+    await db
+      .insertInto("events")
+      .values(
+        events.slice(i, i + LOT).map(({ id, thing, says, undoes, who, at, came }) => ({
+          job,
+          kind,
+          id,
+          thing,
+          payload: JSON.stringify(says),
+          undoes: undoes ?? null,
+          who,
+          at,
+          came,
+        })),
+      )
+      .onConflict((c) => c.columns(["job", "kind", "id"]).doNothing())
+      .execute();
+}
+
+/** Events of a kind, of one thing or of all, after a number, in the order they came. O(events) */
+export async function readEvents(
+  db: Kysely<Schema>,
+  job: string,
+  kind: EventKind,
+  { thing, since = 0 }: { thing?: string; since?: number } = {},
+): Promise<{ events: Omit<KeptEvent, "undoes">[]; last: number }> {
+  let asked = db
+    .selectFrom("events")
+    .select(["seq", "id", "thing", "payload", "who", "at", "came"])
+    .where("job", "=", job)
+    .where("kind", "=", kind)
+    .where("seq", ">", since);
+  if (thing !== undefined) asked = asked.where("thing", "=", thing);
+  const rows = await asked.orderBy("seq").execute();
+  return {
+    events: rows.map(({ id, thing: of, payload, who, at, came }) => ({
+      id,
+      thing: of,
+      says: JSON.parse(payload) as object,
+      who,
+      at,
+      came,
+    })),
+    last: rows.at(-1)?.seq ?? since,
+  };
+}
+
+export const countEvents = async (db: Kysely<Schema>, job: string, kind: EventKind): Promise<number> =>
+  (
+    await db
+      .selectFrom("events")
+      .select((e) => e.fn.countAll<number>().as("n"))
+      .where("job", "=", job)
+      .where("kind", "=", kind)
+      .executeTakeFirstOrThrow()
+  ).n;
