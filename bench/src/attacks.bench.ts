@@ -99,6 +99,8 @@ const many = (one: string, bytes: number): string =>
     .join(",");
 const renamed = (code: string, design: object & { job: object } = JSON.parse(HILL) as { job: object }): string =>
   JSON.stringify({ ...design, job: { ...design.job, code } });
+/** A design file near its limit. */
+const WHOLE = sized(60, 4) * MB;
 const LARGE_DESIGN = large(1, sized(LARGE, { enclosures: 2, rows: 3, perRow: 3, wires: 60 }));
 const large10 = (code: string): string => renamed(code, LARGE_DESIGN);
 const long = HOSTILE.find((h) => h.name.startsWith("ducts that lie on each other"))!;
@@ -188,7 +190,7 @@ const ATTACKS: Attack[] = [
     name: "design files of 60 MB that are none",
     computes: true,
     blow: (send, n) =>
-      send("POST", "/api/jobs", n % 2 ? `{"devices":[${many('{"tag":1}', 60 * MB)}]}` : "[".repeat(60 * MB)),
+      send("POST", "/api/jobs", n % 2 ? `{"devices":[${many('{"tag":1}', WHOLE)}]}` : "[".repeat(WHOLE)),
   },
   {
     name: "small designs without end",
