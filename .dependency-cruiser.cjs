@@ -39,10 +39,10 @@ module.exports = {
     {
       name: "stages-meet-by-results",
       comment:
-        "A stage may read another's result type (and its sheet or way, which are functions of that result), never its computation.",
+        "A stage may read another's result type and rules (and its sheet or way, which are functions of that result), never its computation.",
       severity: "error",
       from: { path: `^core/src/(${stages})/`, pathNot: "\\.test\\.ts$" },
-      to: { path: `^core/src/(${stages})/`, pathNot: ["^core/src/$1/", "/result\\.ts$"] },
+      to: { path: `^core/src/(${stages})/`, pathNot: ["^core/src/$1/", "/(result|rules)\\.ts$"] },
     },
     {
       name: "design-below-stages",

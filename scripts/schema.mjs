@@ -8,7 +8,7 @@ await build({
   stdin: {
     contents: [
       'import toJson from "joi-to-json";',
-      'import { designSchema, librarySchema } from "./design/schema"; import { shopSchema } from "./design/shop"; import { stockSchema } from "./design/stock";',
+      'import { designSchema, librarySchema } from "./design/schema"; import { shopSchema } from "./shop/shop"; import { stockSchema } from "./design/stock";',
       'const json = (schema) => toJson(schema, "json-draft-2019-09");',
       "export const design = json(designSchema); export const library = json(librarySchema); export const shop = json(shopSchema); export const stock = json(stockSchema);",
     ].join("\n"),

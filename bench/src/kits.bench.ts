@@ -1,7 +1,7 @@
 import { coloursOf } from "@gray-bench/core/wiring/landings";
 import { readDesign } from "@gray-bench/core/design/read";
-import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
-import type { Aisle, StorePlace } from "@gray-bench/core/design/kit-rules";
+import { DEFAULT_SHOP } from "@gray-bench/core/shop/shop";
+import type { Aisle, StorePlace } from "@gray-bench/core/kits/rules";
 import { compute } from "@gray-bench/core/kits/compute";
 import { storeOf } from "@gray-bench/core/kits/walk";
 import { compute as computeLineups } from "@gray-bench/core/lineups/compute";

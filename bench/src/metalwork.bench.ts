@@ -1,6 +1,6 @@
 import { byFirstFit, cutList, type Saw } from "@gray-bench/core/solve/cuts";
 import { readDesign } from "@gray-bench/core/design/read";
-import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
+import { DEFAULT_SHOP } from "@gray-bench/core/shop/shop";
 import { compute } from "@gray-bench/core/metalwork/compute";
 import type { Hole } from "@gray-bench/core/design/model";
 import { compute as computePanel } from "@gray-bench/core/panel/compute";

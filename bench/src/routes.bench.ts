@@ -2,7 +2,7 @@ import Graph from "graphology";
 import dijkstra from "graphology-shortest-path/dijkstra";
 import type { Design } from "@gray-bench/core/design/model";
 import { readDesign } from "@gray-bench/core/design/read";
-import { SHOP_RULES } from "@gray-bench/core/design/rules";
+import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { compute as panelOf } from "@gray-bench/core/panel/compute";
 import { compute as routesOf } from "@gray-bench/core/routes/compute";
 import type { RoutesResult } from "@gray-bench/core/routes/result";

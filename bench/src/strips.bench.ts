@@ -1,5 +1,5 @@
 import { lookUp } from "@gray-bench/core/design/lookup";
-import { SHOP_RULES } from "@gray-bench/core/design/rules";
+import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { hungStrips } from "@gray-bench/core/design/hung";
 import { cablesOf, landingsByStrip } from "@gray-bench/core/lineups/cables";
 import { compute } from "@gray-bench/core/lineups/compute";

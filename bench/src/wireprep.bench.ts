@@ -1,8 +1,8 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { PREP_RULES, type PrepRules } from "@gray-bench/core/design/prep-rules";
-import { defaultsOf } from "@gray-bench/core/design/rule-kinds";
+import { PREP_RULES, type PrepRules } from "@gray-bench/core/wireprep/rules";
+import { defaultsOf } from "@gray-bench/core/shop/rule-kinds";
 import { leastChange } from "@gray-bench/core/wireprep/order";
 import { machineFile } from "@gray-bench/core/wireprep/profile";
 import type { Chain, Lead, LeadEnd } from "@gray-bench/core/wireprep/result";

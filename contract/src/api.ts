@@ -8,7 +8,7 @@ import type { Fault } from "@gray-bench/core/design/faults";
 import type { RuleOverrides } from "@gray-bench/core/design/model";
 import type { Entry } from "@gray-bench/core/design/find";
 import type { PointCount, Thing } from "@gray-bench/core/design/open-points";
-import type { Shop } from "@gray-bench/core/design/shop";
+import type { Shop } from "@gray-bench/core/shop/shop";
 import type { Figure, Told } from "@gray-bench/core/frame/stage";
 import type { Need, StepStart } from "@gray-bench/core/kits/needs";
 import { PICK_WHAT, type PickEvent } from "@gray-bench/core/kits/events";

@@ -13,7 +13,7 @@ import { RENAMED } from "./intake/edits";
 import { unmatchedPins } from "./panel/pins";
 import { compute as panel } from "./panel/compute";
 import { runStage, runStages, stageKeys, type Results, type StageKeys } from "./run";
-import { DEFAULT_SHOP } from "./design/shop";
+import { DEFAULT_SHOP } from "./shop/shop";
 import { STAGES } from "./stages";
 import type { WireprepResult } from "./wireprep/result";
 import { ALL_DRAWN, runs } from "./test/runs";

@@ -7,7 +7,7 @@ import type { Design } from "./design/model";
 import { namedTwice } from "./design/names";
 import { readDesign } from "./design/read";
 import { readFor } from "./frame/reads";
-import { DEFAULT_SHOP, type Shop } from "./design/shop";
+import { DEFAULT_SHOP, type Shop } from "./shop/shop";
 import type { AnyStage } from "./frame/stage";
 import { runStage, runStages, stageKeys, type Results } from "./run";
 import type { RoutesResult } from "./routes/result";

@@ -1,6 +1,6 @@
 import type { Design } from "./design/model";
-import type { Rules } from "./design/rules";
-import type { PlacedRule } from "./design/shop-changes";
+import type { Rules } from "./shop/rules";
+import type { PlacedRule } from "./shop/shop-changes";
 import { rulesOf } from "./frame/stage";
 import type { StageName } from "./stage-names";
 import { STAGES } from "./stages";

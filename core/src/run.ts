@@ -3,7 +3,7 @@ import { contentHash } from "./design/hash";
 import type { Design } from "./design/model";
 import { markAccepted, sortPoints, type OpenPoint } from "./design/open-points";
 import { hashFor, readFor } from "./frame/reads";
-import { DEFAULT_SHOP, type Shop } from "./design/shop";
+import { DEFAULT_SHOP, type Shop } from "./shop/shop";
 import type { AnyStage, StageResult } from "./frame/stage";
 import type { Stock } from "./design/stock";
 import { openPointsFile } from "./formats/open-points";

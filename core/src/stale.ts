@@ -1,5 +1,5 @@
 import { shopHashFor } from "./frame/reads";
-import type { Shop } from "./design/shop";
+import type { Shop } from "./shop/shop";
 import type { StageName } from "./stage-names";
 import { STAGES } from "./stages";
 

@@ -1,6 +1,6 @@
 import { designChanges } from "./design/changes";
 import type { Design } from "./design/model";
-import { cellText } from "./design/shop-changes";
+import { cellText } from "./shop/shop-changes";
 import { FILES, runStages } from "./run";
 import { RULES } from "./rules";
 import { STAGES } from "./stages";

@@ -1,6 +1,6 @@
 import { readDesign } from "@gray-bench/core/design/read";
 import { MOST_OF_A_KIND, type OpenPoint } from "@gray-bench/core/design/open-points";
-import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
+import { DEFAULT_SHOP } from "@gray-bench/core/shop/shop";
 import { runStage, runStages } from "@gray-bench/core/run";
 import { STAGES } from "@gray-bench/core/stages";
 import type { Design } from "@gray-bench/core/design/model";

@@ -1,4 +1,4 @@
-import { SHOP_RULES } from "@gray-bench/core/design/rules";
+import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { STOCK_FORMAT, STOCK_VERSION, type Delivery, type Stock } from "@gray-bench/core/design/stock";
 import { LIBRARY } from "./library";
 

@@ -16,7 +16,7 @@ import { complete, type Library } from "@gray-bench/core/library/library";
 import type { Design, Job } from "@gray-bench/core/design/model";
 import { readDesign, type FileRead } from "@gray-bench/core/design/read";
 import { countPoints } from "@gray-bench/core/design/open-points";
-import { DEFAULT_SHOP, readShop } from "@gray-bench/core/design/shop";
+import { DEFAULT_SHOP, readShop } from "@gray-bench/core/shop/shop";
 import { readStock } from "@gray-bench/core/design/stock";
 import type { MatchedDrawing } from "@gray-bench/core/drawings/lay";
 import { readDrawing } from "@gray-bench/core/drawings/read";

@@ -4,7 +4,7 @@ import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { BatchReply } from "@gray-bench/contract/api";
-import type { Shop } from "@gray-bench/core/design/shop";
+import type { Shop } from "@gray-bench/core/shop/shop";
 import { leadStates } from "@gray-bench/core/wireprep/events";
 import { chainsIn } from "@gray-bench/core/wireprep/batch";
 import { DESIGNS, MAIN } from "./helper";

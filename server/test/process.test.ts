@@ -5,8 +5,8 @@ import { join } from "node:path";
 import type { EditLog, EditReply, JobSummary } from "@gray-bench/contract/api";
 import { contentHash } from "@gray-bench/core/design/hash";
 import type { Design } from "@gray-bench/core/design/model";
-import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
-import { withRule } from "@gray-bench/core/design/shop-changes";
+import { DEFAULT_SHOP } from "@gray-bench/core/shop/shop";
+import { withRule } from "@gray-bench/core/shop/shop-changes";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { DESIGNS, MAIN } from "./helper";
 

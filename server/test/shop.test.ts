@@ -13,8 +13,8 @@ import type {
 import { contentHash } from "@gray-bench/core/design/hash";
 import { readEdits } from "@gray-bench/core/frame/edits-file";
 import { readDesign } from "@gray-bench/core/design/read";
-import { DEFAULT_SHOP, readShop } from "@gray-bench/core/design/shop";
-import { withRule } from "@gray-bench/core/design/shop-changes";
+import { DEFAULT_SHOP, readShop } from "@gray-bench/core/shop/shop";
+import { withRule } from "@gray-bench/core/shop/shop-changes";
 import { EDITS } from "@gray-bench/core/edits";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { startWorkers, type Workers } from "../src/workers/pool";

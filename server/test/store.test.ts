@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { gunzipSync, gzipSync } from "node:zlib";
-import { DEFAULT_SHOP } from "@gray-bench/core/design/shop";
+import { DEFAULT_SHOP } from "@gray-bench/core/shop/shop";
 import Database from "better-sqlite3";
 import { openStore, StoreInUse, type Store } from "../src/store/database";
 import {

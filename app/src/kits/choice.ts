@@ -1,5 +1,5 @@
 import type { Design } from "@gray-bench/core/design/model";
-import type { KitRules } from "@gray-bench/core/design/kit-rules";
+import type { KitRules } from "@gray-bench/core/kits/rules";
 import type { KitsResult } from "@gray-bench/core/kits/result";
 import type { JobDetail } from "@gray-bench/contract/api";
 import { jobHref } from "../kit/links";

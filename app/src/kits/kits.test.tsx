@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { JobDetail, JobNeedsReply, PickRequest, StockNow } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
-import { SHOP_RULES } from "@gray-bench/core/design/rules";
+import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { EDITS } from "@gray-bench/core/edits";
 import type { PickEvent } from "@gray-bench/core/kits/events";
 import { lineKey, type KitsResult } from "@gray-bench/core/kits/result";

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Design } from "@gray-bench/core/design/model";
-import { SHOP_RULES } from "@gray-bench/core/design/rules";
+import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { EDITS } from "@gray-bench/core/edits";
 import { compute } from "@gray-bench/core/lineups/compute";
 import { membersOf, type LineupsResult } from "@gray-bench/core/lineups/result";

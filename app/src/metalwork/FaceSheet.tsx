@@ -1,4 +1,4 @@
-import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
+import type { MetalworkRules } from "@gray-bench/core/metalwork/rules";
 import type { Design } from "@gray-bench/core/design/model";
 import { THICKNESS_MM } from "@gray-bench/core/metalwork/on-machine";
 import type { FaceWork } from "@gray-bench/core/metalwork/result";

@@ -1,4 +1,4 @@
-import type { Clamped, Machine } from "@gray-bench/core/design/metalwork-rules";
+import type { Clamped, Machine } from "@gray-bench/core/metalwork/rules";
 import { lieOf } from "@gray-bench/core/metalwork/lies";
 import type { FaceWork, SetUp } from "@gray-bench/core/metalwork/result";
 import { seenText, TURN_TEXT } from "@gray-bench/core/metalwork/say";

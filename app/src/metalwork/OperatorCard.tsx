@@ -1,5 +1,5 @@
 import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
-import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
+import type { MetalworkRules } from "@gray-bench/core/metalwork/rules";
 import { sheetsOf, type Sheet } from "@gray-bench/core/metalwork/events";
 import type { FaceWork } from "@gray-bench/core/metalwork/result";
 import { seenText, TURN_TEXT, toolText } from "@gray-bench/core/metalwork/say";

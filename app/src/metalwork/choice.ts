@@ -1,4 +1,4 @@
-import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
+import type { MetalworkRules } from "@gray-bench/core/metalwork/rules";
 import type { Design } from "@gray-bench/core/design/model";
 import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";

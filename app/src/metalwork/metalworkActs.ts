@@ -1,5 +1,5 @@
 import { FIXINGS, type Design, type FaceOverride, type Hole } from "@gray-bench/core/design/model";
-import type { MetalworkRules } from "@gray-bench/core/design/metalwork-rules";
+import type { MetalworkRules } from "@gray-bench/core/metalwork/rules";
 import type { EntryPlan, FaceWork, Origin } from "@gray-bench/core/metalwork/result";
 import { seenText } from "@gray-bench/core/metalwork/say";
 import type { Act, Answers, Shaped } from "../edits/act";

@@ -1,7 +1,7 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import { coloursOf } from "@gray-bench/core/wiring/landings";
 import type { Crossing, Design } from "@gray-bench/core/design/model";
-import type { Rules } from "@gray-bench/core/design/rules";
+import type { Rules } from "@gray-bench/core/shop/rules";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { lookUp } from "@gray-bench/core/design/lookup";

@@ -4,7 +4,7 @@ import type { IntakeResult } from "@gray-bench/core/intake/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { coloursOf } from "@gray-bench/core/wiring/landings";
-import { SHOP_RULES } from "@gray-bench/core/design/rules";
+import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { fireEvent, screen, within } from "@testing-library/react";
 import { router } from "expo-router";
 import { readFileSync } from "node:fs";

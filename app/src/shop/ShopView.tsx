@@ -1,9 +1,9 @@
 import type { ShopReply } from "@gray-bench/contract/api";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import type { Design } from "@gray-bench/core/design/model";
-import type { AnyRule } from "@gray-bench/core/design/rules";
-import type { Shop } from "@gray-bench/core/design/shop";
-import { ruleValue, shopChanges, withRule } from "@gray-bench/core/design/shop-changes";
+import type { AnyRule } from "@gray-bench/core/shop/rules";
+import type { Shop } from "@gray-bench/core/shop/shop";
+import { ruleValue, shopChanges, withRule } from "@gray-bench/core/shop/shop-changes";
 import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import FileUp from "lucide-react-native/icons/file-up";
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";

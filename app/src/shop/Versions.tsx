@@ -1,5 +1,5 @@
 import type { ShopReply } from "@gray-bench/contract/api";
-import type { Shop } from "@gray-bench/core/design/shop";
+import type { Shop } from "@gray-bench/core/shop/shop";
 import { useMutation } from "@tanstack/react-query";
 import { View } from "react-native";
 import { call } from "../kit/api";

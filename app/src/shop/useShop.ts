@@ -1,5 +1,5 @@
 import type { JobSummary, ShopEffects, ShopReply, ShopVersion } from "@gray-bench/contract/api";
-import type { Shop } from "@gray-bench/core/design/shop";
+import type { Shop } from "@gray-bench/core/shop/shop";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, jobPath, send } from "../kit/api";
 

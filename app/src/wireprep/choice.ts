@@ -1,5 +1,5 @@
 import type { JobDetail } from "@gray-bench/contract/api";
-import type { PrepRules } from "@gray-bench/core/design/prep-rules";
+import type { PrepRules } from "@gray-bench/core/wireprep/rules";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { jobHref } from "../kit/links";
 

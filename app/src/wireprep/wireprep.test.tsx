@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { BatchReply, JobDetail, LeadRequest, RunNow, WireMachineNow } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
-import { SHOP_RULES } from "@gray-bench/core/design/rules";
+import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { runStages } from "@gray-bench/core/run";
 import { countStates, leadStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type MadeBatch } from "@gray-bench/core/wireprep/batch";

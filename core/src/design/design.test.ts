@@ -10,7 +10,7 @@ import { holds, lookUp, mountOf } from "./lookup";
 import type { Design, Exit, Part, Turn } from "./model";
 import { countPoints, OpenPoints, sortPoints, type NewPoint } from "./open-points";
 import { byText, mapBy, oneOf } from "./order";
-import { rulesFor, SHOP_RULES, type EndTreatment } from "./rules";
+import { rulesFor, SHOP_RULES, type EndTreatment } from "../shop/rules";
 import { sameSize, toMm, toNm } from "./tolerance";
 import { ALL_DRAWN, runs } from "../test/runs";
 import { enclosure, tiny, dot, wire } from "../test/tiny";

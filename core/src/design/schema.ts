@@ -40,7 +40,7 @@ import {
   type Strip,
   type Wire,
 } from "./model";
-import { numberForm, pairForm, rowForm, textForm } from "./rule-forms";
+import { numberForm, pairForm, rowForm, textForm } from "../shop/rule-forms";
 import { curveFault, type CurvePoint } from "./curve";
 import { ANY_KEY, LANGUAGE_NAMES, SHOWN, WORDS } from "./signs";
 import {
@@ -56,7 +56,7 @@ import {
   type EndRule,
   type LineupRules,
   type Rules,
-} from "./rules";
+} from "../shop/rules";
 
 /**
  * The form of a design file. Everything a file may contain is said here once; the JSON Schema in

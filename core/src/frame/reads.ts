@@ -2,7 +2,7 @@ import { sameThings } from "./again";
 import { contentHash, textHash } from "../design/hash";
 import { namedTwice, nameOf, sameNames } from "../design/names";
 import { DESIGN_FORMAT, DESIGN_VERSION, type Design } from "../design/model";
-import type { Shop } from "../design/shop";
+import type { Shop } from "../shop/shop";
 
 /**
  * Which fields of a value are read: all of it, or field by field. Of a list the fields of its items,

@@ -6,8 +6,8 @@ import type { FileOut } from "./file-out";
 import type { Design } from "../design/model";
 import type { OpenPoint, Thing } from "../design/open-points";
 import type { StageReads } from "./reads";
-import type { AnyRule, Rules } from "../design/rules";
-import type { Shop } from "../design/shop";
+import type { AnyRule, Rules } from "../shop/rules";
+import type { Shop } from "../shop/shop";
 import type { Stock } from "../design/stock";
 import type { Working } from "./working";
 

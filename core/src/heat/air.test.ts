@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { facesOf, type Face } from "../design/geometry";
 import type { Design, Device, Direction, Part } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { compute as computePanel } from "../panel/compute";
 import { compute as computeRoutes } from "../routes/compute";
 import { tiny } from "../test/tiny";

@@ -4,7 +4,7 @@ import { pinKey } from "../wiring/landings";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Device } from "../design/model";
 import { pushTo } from "../design/order";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 import type { PanelResult, PlacedDevice } from "../panel/result";
 import type { FreeFace } from "./units";
 

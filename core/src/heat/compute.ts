@@ -4,7 +4,7 @@ import { noLayout } from "../design/layout";
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { OpenPoints } from "../design/open-points";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
 import { wireLoss } from "./balance";

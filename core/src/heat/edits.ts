@@ -9,8 +9,8 @@ import {
   type HeatRules,
   type SurfaceState,
 } from "../design/model";
-import { HEAT_RULES, SURFACES, type NumberRule, type Surface } from "../design/rules";
-import { numberForm } from "../design/rule-forms";
+import { HEAT_RULES, SURFACES, type NumberRule, type Surface } from "../shop/rules";
+import { numberForm } from "../shop/rule-forms";
 import { FORM } from "../design/schema";
 import { kindOf } from "./kinds";
 

@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { join } from "node:path";
 import fc from "fast-check";
 import type { Design, Device, Part } from "../design/model";
-import { SHOP_RULES, type Rules } from "../design/rules";
+import { SHOP_RULES, type Rules } from "../shop/rules";
 import { Edits } from "../frame/edits";
 import { readDesign } from "../design/read";
 import { compute as computePanel } from "../panel/compute";

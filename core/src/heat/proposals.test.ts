@@ -1,5 +1,5 @@
 import type { Design, Part } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { compute as computePanel } from "../panel/compute";
 import { compute as computeRoutes } from "../routes/compute";
 import { DOT, tiny } from "../test/tiny";

@@ -1,6 +1,6 @@
 import { count, powerOf } from "../frame/figure";
 import Joi from "joi";
-import { HEAT_RULES } from "../design/rules";
+import { HEAT_RULES } from "../shop/rules";
 import type { Figure, Stage } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { Edits } from "../frame/edits";
 import type { Design } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { compute as computePanel } from "../panel/compute";
 import { liftDevice } from "../panel/edits";
 import { compute as computeRoutes } from "../routes/compute";

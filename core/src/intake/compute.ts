@@ -15,7 +15,7 @@ import {
   type Thing,
 } from "../design/open-points";
 import { byText } from "../design/order";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 import { sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 import { leadsThere, leftOutMends, noColourOf, noDevice, noNet } from "./causes";
 import { checkConditions } from "./contradictions";

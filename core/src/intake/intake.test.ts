@@ -1,7 +1,7 @@
 import { golden, pointLines } from "../test/golden";
 import { DOT, dot, tiny, wire, enclosure } from "../test/tiny";
 import type { Design, Part, Pin } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { compute } from "./compute";
 
 /** A copy of its own for each case: parts are changed in place. */

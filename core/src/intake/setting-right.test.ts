@@ -1,7 +1,7 @@
 import { everTogether, leftBehind, withBoth } from "../design/conditions";
 import type { Design, Option, When } from "../design/model";
 import type { OpenPoint } from "../design/open-points";
-import { DEFAULT_SHOP } from "../design/shop";
+import { DEFAULT_SHOP } from "../shop/shop";
 import { EDITS } from "../edits";
 import { dot, tiny, wire } from "../test/tiny";
 import { compute } from "./compute";

@@ -1,5 +1,5 @@
 import type { Stage } from "../frame/stage";
-import { TABLE_RULES } from "../design/rules";
+import { TABLE_RULES } from "../shop/rules";
 import { compute } from "./compute";
 import { INTAKE_EDITS } from "./edits";
 import type { IntakeResult } from "./result";

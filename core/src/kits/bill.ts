@@ -1,11 +1,4 @@
-import {
-  ALONG_TO,
-  type AlongTo,
-  type Article,
-  type BuildWhere,
-  type KitRules,
-  type ScrewMade,
-} from "../design/kit-rules";
+import { ALONG_TO, type AlongTo, type Article, type BuildWhere, type KitRules, type ScrewMade } from "./rules";
 import { enclosureOf } from "../design/geometry";
 import type { Colours } from "../wiring/landings";
 import type { Lookup } from "../design/lookup";
@@ -13,7 +6,7 @@ import type { Part } from "../design/model";
 import { listed, type NewPoint, type OpenPoints } from "../design/open-points";
 import { Again } from "../frame/again";
 import { byText, pushTo, sortedByCount } from "../design/order";
-import type { EndPiece } from "../design/prep-rules";
+import type { EndPiece } from "../wireprep/rules";
 import type { ThreadRow } from "../design/threads";
 import { threadOfNut, threadThrough } from "../design/threads";
 import { pieceFor } from "../wiring/wire-ends";

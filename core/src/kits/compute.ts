@@ -1,11 +1,11 @@
 import type { Colours } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
-import type { KitRules } from "../design/kit-rules";
+import type { KitRules } from "./rules";
 import type { ThreadRow } from "../design/threads";
 import type { Design } from "../design/model";
 import { listed, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
-import type { EndPiece } from "../design/prep-rules";
+import type { EndPiece } from "../wireprep/rules";
 import type { LineupsResult } from "../lineups/result";
 import type { MetalworkResult } from "../metalwork/result";
 import type { PanelResult } from "../panel/result";

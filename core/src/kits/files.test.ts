@@ -4,7 +4,7 @@ import { parse } from "csv-parse/sync";
 import jsQR from "jsqr";
 import fc from "fast-check";
 import readXlsx from "read-excel-file/node";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { STOCK_FORMAT, STOCK_VERSION, type Stock } from "../design/stock";
 import { MOST_IN_CODE, qrItems } from "../formats/qr";
 import { textBox, type Scene, type SceneItem } from "../formats/scene";

@@ -1,5 +1,5 @@
 import type { FileOut } from "../frame/file-out";
-import type { KitRules } from "../design/kit-rules";
+import type { KitRules } from "./rules";
 import type { Design } from "../design/model";
 import type { Stock } from "../design/stock";
 import { toPdf } from "../formats/pdf";

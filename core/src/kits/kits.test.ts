@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { lookUp } from "../design/lookup";
-import type { KitRules } from "../design/kit-rules";
-import { DEFAULT_SHOP, type Shop } from "../design/shop";
+import type { KitRules } from "./rules";
+import { DEFAULT_SHOP, type Shop } from "../shop/shop";
 import type { Design } from "../design/model";
-import { KIT_RULES } from "../design/rules";
-import { defaultsOf } from "../design/rule-kinds";
+import { KIT_RULES } from "../shop/rules";
+import { defaultsOf } from "../shop/rule-kinds";
 import type { LineupsResult } from "../lineups/result";
 import type { MetalworkResult } from "../metalwork/result";
 import type { PanelResult } from "../panel/result";

@@ -1,4 +1,4 @@
-import type { Beginning, KitRules } from "../design/kit-rules";
+import type { Beginning, KitRules } from "./rules";
 import { byText, pushTo, sortedByCount } from "../design/order";
 import { issued } from "./packs";
 import { even, lineKey, type BillLine, type Kit, type KitLine, type Walk } from "./result";

@@ -1,4 +1,4 @@
-import type { KitRules, PlanPlace } from "../design/kit-rules";
+import type { KitRules, PlanPlace } from "./rules";
 import type { Walk } from "./result";
 import { storeOf, type Store } from "./walk";
 

@@ -1,7 +1,7 @@
 import { count, distanceOf } from "../frame/figure";
 import Joi from "joi";
 import { coloursOf } from "../wiring/landings";
-import { KIT_RULES } from "../design/rules";
+import { KIT_RULES } from "../shop/rules";
 import type { Figure, Stage, Told } from "../frame/stage";
 import { compute, type KitsNeeds } from "./compute";
 import { explain } from "./explain";

@@ -1,8 +1,8 @@
 import { METALWORK } from "../test/metalwork";
 import fc from "fast-check";
-import type { Aisle, StorePlace } from "../design/kit-rules";
-import { KIT_RULES, type KitRules } from "../design/rules";
-import { defaultsOf } from "../design/rule-kinds";
+import type { Aisle, StorePlace } from "./rules";
+import { KIT_RULES, type KitRules } from "../shop/rules";
+import { defaultsOf } from "../shop/rule-kinds";
 import { runs } from "../test/runs";
 import { compute } from "./compute";
 import { planOf } from "./plan";

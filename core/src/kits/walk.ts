@@ -1,5 +1,5 @@
 import FlatQueue from "flatqueue";
-import type { Aisle, KitRules, StorePlace } from "../design/kit-rules";
+import type { Aisle, KitRules, StorePlace } from "./rules";
 import { byText, pushTo } from "../design/order";
 import { tourOf } from "../solve/tour";
 import type { Walk } from "./result";

@@ -3,7 +3,7 @@ import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Part, Pin, Side, Strip } from "../design/model";
 import { choiceOf, listed, OpenPoints, type Mend } from "../design/open-points";
 import { byText, own } from "../design/order";
-import type { LineupRules, Rules } from "../design/rules";
+import type { LineupRules, Rules } from "../shop/rules";
 import { TOUCHING_MM } from "../design/tolerance";
 import { alongRail, even, hungStrips, type HungMember, type HungStrip } from "../design/hung";
 import { cablesOf, checkCables, landingsByStrip } from "./cables";

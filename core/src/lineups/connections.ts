@@ -3,7 +3,7 @@ import { enclosureOf } from "../design/geometry";
 import { conductorText, pinKey } from "../wiring/landings";
 import type { Lookup } from "../design/lookup";
 import type { Device, NetClass, PinRef, Side } from "../design/model";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 import type { Connection } from "./result";
 
 const endText = ({ device, pin }: PinRef): string => `${device}:${pin}`;

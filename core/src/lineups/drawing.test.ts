@@ -4,7 +4,7 @@ import { DOMParser } from "@xmldom/xmldom";
 import DxfParser from "dxf-parser";
 import fc from "fast-check";
 import type { Design } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { toDxf } from "../formats/dxf";
 import { toPdf } from "../formats/pdf";
 import {

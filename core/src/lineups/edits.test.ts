@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { Edits } from "../frame/edits";
 import { contentHash } from "../design/hash";
 import type { Design, Part, Strip } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { tiny } from "../test/tiny";
 import { compute } from "./compute";
 import { INTAKE_EDITS } from "../intake/edits";

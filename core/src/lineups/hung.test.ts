@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { lookUp } from "../design/lookup";
 import { hungStrips, piecesAt, standOnStrips } from "../design/hung";
 import type { Design, Strip } from "../design/model";
-import { SHOP_RULES, type LineupRules } from "../design/rules";
+import { SHOP_RULES, type LineupRules } from "../shop/rules";
 import { compute as computePanel } from "../panel/compute";
 import { compute as computeRoutes } from "../routes/compute";
 import { STRIP_TAGS, stripDesign } from "../test/strips";

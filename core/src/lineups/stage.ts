@@ -1,6 +1,6 @@
 import { count } from "../frame/figure";
 import Joi from "joi";
-import { LINEUP_RULES } from "../design/rules";
+import { LINEUP_RULES } from "../shop/rules";
 import type { Stage } from "../frame/stage";
 import { compare } from "./compare";
 import { compute } from "./compute";

@@ -1,5 +1,5 @@
 import type { Lookup } from "../design/lookup";
-import type { BarKind, MetalworkRules } from "../design/metalwork-rules";
+import type { BarKind, MetalworkRules } from "./rules";
 import type { BarEnd, Rail } from "../design/model";
 import { Outlines } from "../solve/near";
 import { byText, pushTo } from "../design/order";

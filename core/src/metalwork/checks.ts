@@ -2,7 +2,7 @@ import { beforeFace, type Standing } from "../design/before";
 import { pitchOf } from "../design/threads";
 import { faceId, overlaps, type Face, type Rect } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
-import type { MetalworkRules, ShopTool } from "../design/metalwork-rules";
+import type { MetalworkRules, ShopTool } from "./rules";
 import { Outlines } from "../solve/near";
 import { choiceOf, listed, type Mend, type OpenPoints } from "../design/open-points";
 import { pushTo } from "../design/order";

@@ -2,7 +2,7 @@ import { bodiesOf, type Standing } from "../design/before";
 import { faceId } from "../design/geometry";
 import { noLayout } from "../design/layout";
 import { lookUp } from "../design/lookup";
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "./rules";
 import type { Design } from "../design/model";
 import { OpenPoints } from "../design/open-points";
 import { mapBy, pushTo } from "../design/order";

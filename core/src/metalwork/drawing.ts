@@ -17,7 +17,7 @@ import type { Cut, FaceHole, FaceWork } from "./result";
 import { A4, fullSheetsOf, gridOf, MARGIN, MOST_FULL_SHEETS, OVERLAP, TILE, TITLE } from "./drawing-sizes";
 import { cutText, originText, seenText, setUpLines, toolText } from "./say";
 import { finishing, signLines, toolsOf } from "./signs";
-import type { Machine } from "../design/metalwork-rules";
+import type { Machine } from "./rules";
 import type { Tool } from "./tools";
 
 /** What stands in the title of every sheet. */

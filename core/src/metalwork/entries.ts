@@ -1,7 +1,7 @@
 import { faceId, overlaps, type Face, type Rect } from "../design/geometry";
 import { frameOfHole } from "../design/hole-frame";
 import type { Lookup } from "../design/lookup";
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "./rules";
 import type { Cable, Part } from "../design/model";
 import type { OpenPoints } from "../design/open-points";
 import { byText, pushTo } from "../design/order";

@@ -1,6 +1,6 @@
 import type { Design } from "../design/model";
 import { lookUp } from "../design/lookup";
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "./rules";
 import type { Term, Working } from "../frame/working";
 import type { PanelResult } from "../panel/result";
 import { middleOf, mirrored } from "./shapes";

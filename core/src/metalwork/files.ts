@@ -1,5 +1,5 @@
 import type { FileOut } from "../frame/file-out";
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "./rules";
 import type { Design } from "../design/model";
 import { toCsv, type Cell } from "../formats/csv";
 import { toPdf } from "../formats/pdf";

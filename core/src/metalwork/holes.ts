@@ -1,7 +1,7 @@
 import { enclosureOf, faceId, onBody, type Body, type Face, type Point } from "../design/geometry";
 import type { Enclosure, Fixing, Hole, Part, Perforation, Turn } from "../design/model";
 import type { Lookup } from "../design/lookup";
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "./rules";
 import type { ThreadRow } from "../design/threads";
 import { byText, mapBy, pushTo } from "../design/order";
 import type { PanelResult, PlacedBar, PlacedDevice } from "../panel/result";

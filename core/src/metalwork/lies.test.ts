@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { CORNERS, type Clamped, type Machine } from "../design/metalwork-rules";
+import { CORNERS, type Clamped, type Machine } from "./rules";
 import type { Turn } from "../design/model";
 import { ALL_DRAWN, runs } from "../test/runs";
 import { bestLie, type Lie, lieOf, placedFrame, wayMeets, windowsOf } from "./lies";

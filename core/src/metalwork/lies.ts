@@ -1,5 +1,5 @@
 import type { Point, Rect } from "../design/geometry";
-import type { Clamped, Machine } from "../design/metalwork-rules";
+import type { Clamped, Machine } from "./rules";
 import type { Seen, Turn } from "../design/model";
 
 /** How a sheet lies on a machine. Lengths in mm. */

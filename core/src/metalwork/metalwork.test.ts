@@ -1,7 +1,7 @@
 import { parse } from "csv-parse/sync";
 import DxfParser from "dxf-parser";
 import type { Design, Device, Hole, Part } from "../design/model";
-import { DEFAULT_SHOP } from "../design/shop";
+import { DEFAULT_SHOP } from "../shop/shop";
 import { coreOf } from "../design/threads";
 import { EDITS } from "../edits";
 import { compute as computePanel } from "../panel/compute";

@@ -1,5 +1,5 @@
 import type { Point } from "../design/geometry";
-import type { ControlRow } from "../design/metalwork-rules";
+import type { ControlRow } from "./rules";
 import { wayMeets, type Lie } from "./lies";
 import { cutLegs, sweepOf } from "./legs";
 import { BESIDE_MM, depthMm, feedOf, highClamps } from "./times";

@@ -1,4 +1,4 @@
-import type { ControlRow, Machine, MetalworkRules } from "../design/metalwork-rules";
+import type { ControlRow, Machine, MetalworkRules } from "./rules";
 import { bestLie, lieOf } from "./lies";
 import type { Drilled, FaceWork } from "./result";
 import { frameOf } from "./shapes";

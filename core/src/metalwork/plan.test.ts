@@ -7,7 +7,7 @@ import type { Cut, Drilled } from "./result";
 import { sequenceOf } from "./sequence";
 import { frameOf } from "./shapes";
 import { placedFrame } from "./lies";
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "./rules";
 
 const round = (x: number, y: number, d: number): Cut => ({ kind: "round", x, y, d });
 const lackOf = (cut: Cut, rules: MetalworkRules = METALWORK, more: Partial<Drilled> = {}): string => {

@@ -1,5 +1,5 @@
 import type { Point } from "../design/geometry";
-import type { Clamped } from "../design/metalwork-rules";
+import type { Clamped } from "./rules";
 import { pushTo } from "../design/order";
 import { clampNear, placedFrame, windowsOf } from "./lies";
 import type { FaceHole, Lack, Operation, SetUp, Step } from "./result";

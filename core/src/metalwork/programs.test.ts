@@ -1,4 +1,4 @@
-import type { ControlRow, MetalworkRules, ShopTool } from "../design/metalwork-rules";
+import type { ControlRow, MetalworkRules, ShopTool } from "./rules";
 import { forFile, uniqueNames } from "../frame/file-out";
 import { faceWith, METALWORK, onMachine } from "../test/metalwork";
 import { programsOf } from "./files";

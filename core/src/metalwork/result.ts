@@ -1,4 +1,4 @@
-import type { BarKind } from "../design/metalwork-rules";
+import type { BarKind } from "./rules";
 import type { FaceKind, Fixing, Material, Seen, Turn } from "../design/model";
 import type { Thing } from "../design/open-points";
 import type { StageResult } from "../frame/stage";

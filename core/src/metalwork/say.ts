@@ -1,5 +1,5 @@
 import { forFile, uniqueNames } from "../frame/file-out";
-import type { MetalworkRules, ShopTool } from "../design/metalwork-rules";
+import type { MetalworkRules, ShopTool } from "./rules";
 import type { Cut, Drilled, FaceWork, Origin } from "./result";
 
 const NTH = (o: Origin): string =>

@@ -1,4 +1,4 @@
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "./rules";
 import { basisOf, machineOf } from "./on-machine";
 import type { FaceWork } from "./result";
 import { changeSeconds, highClamps, moveMm, secondsOf, upAndDownMm } from "./times";

@@ -1,7 +1,7 @@
 import { count, timeOf } from "../frame/figure";
 import Joi from "joi";
-import { BAR_KINDS } from "../design/metalwork-rules";
-import { METALWORK_RULES } from "../design/rules";
+import { BAR_KINDS } from "./rules";
+import { METALWORK_RULES } from "../shop/rules";
 import type { Figure, Stage, Told } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import { compute } from "./compute";

@@ -1,6 +1,6 @@
 import type { Operation } from "./result";
 import type { Point } from "../design/geometry";
-import type { Clamped, ControlRow } from "../design/metalwork-rules";
+import type { Clamped, ControlRow } from "./rules";
 import { cutLegs, legMm } from "./legs";
 import { wayMeets, type Lie } from "./lies";
 import type { Kit, Tool } from "./tools";

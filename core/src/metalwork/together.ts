@@ -1,4 +1,4 @@
-import type { MetalworkRules } from "../design/metalwork-rules";
+import type { MetalworkRules } from "./rules";
 import type { FileOut } from "../frame/file-out";
 import { byText } from "../design/order";
 import { toCsv } from "../formats/csv";

@@ -1,4 +1,4 @@
-import type { ControlRow, MetalworkRules, ShopTool } from "../design/metalwork-rules";
+import type { ControlRow, MetalworkRules, ShopTool } from "./rules";
 import type { Point } from "../design/geometry";
 import type { Material } from "../design/model";
 import { insidePath } from "./offset";

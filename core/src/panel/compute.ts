@@ -17,7 +17,7 @@ import type { Design, Device, Part, Rail, Turn } from "../design/model";
 import { nearPairs } from "../solve/near";
 import { choiceOf, listed, OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { TOUCHING_MM } from "../design/tolerance";
 import {
   PLACE_FALLBACKS,

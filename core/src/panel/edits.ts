@@ -13,7 +13,7 @@ import { alongRail, hungStrips, piecesAt } from "../design/hung";
 import { lookUp, mountOf } from "../design/lookup";
 import type { Design, Device, Duct, Place, Rail, Run, Turn } from "../design/model";
 import { byText } from "../design/order";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { FORM } from "../design/schema";
 
 /** Edits of what stands where: devices, rails and ducts. */

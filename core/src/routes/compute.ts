@@ -5,7 +5,7 @@ import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, PinRef, Strand } from "../design/model";
 import { listed, OpenPoints, type Ask } from "../design/open-points";
 import { byText } from "../design/order";
-import { rulesFor, type EndTreatment, type RouteRules, type Rules } from "../design/rules";
+import { rulesFor, type EndTreatment, type RouteRules, type Rules } from "../shop/rules";
 import { SIZE_TOLERANCE_MM2, toMm, toNm } from "../design/tolerance";
 import type { PanelResult, PlacedDevice } from "../panel/result";
 import { asWired, chooseWays, lengthOf, shortestOf, type Progress } from "./assign";

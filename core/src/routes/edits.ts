@@ -2,7 +2,7 @@ import Joi from "joi";
 import { changed, done, notThere, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { lookUp } from "../design/lookup";
 import type { Crossing, OwnRouteRules } from "../design/model";
-import { OWN_ROUTE_RULES } from "../design/rules";
+import { OWN_ROUTE_RULES } from "../shop/rules";
 import { FORM } from "../design/schema";
 
 /** Edits of how wires are led: crossings and the route rules of this job. */

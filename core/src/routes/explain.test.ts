@@ -1,4 +1,4 @@
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import type { Working } from "../frame/working";
 import { compute as panel } from "../panel/compute";
 import { BARE, DOT, dot, enclosure, tiny, wire, type TinyOptions } from "../test/tiny";

@@ -9,7 +9,7 @@ import {
   rulesFor,
   type RouteRules,
   type Rules,
-} from "../design/rules";
+} from "../shop/rules";
 import type { Term, Working } from "../frame/working";
 import {
   isFallback,

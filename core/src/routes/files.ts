@@ -1,7 +1,7 @@
 import type { FileOut } from "../frame/file-out";
 import { coloursOf } from "../wiring/landings";
 import type { Colour, Design } from "../design/model";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 import { toCsv, type Cell } from "../formats/csv";
 import { toXlsx, XLSX_TYPE } from "../formats/xlsx";
 import { marksOf, type PieceEdge, type RoutesResult, type WireRoute } from "./result";

@@ -1,5 +1,5 @@
 import type { Design } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import type { Working } from "../frame/working";
 import { compute as panel } from "../panel/compute";
 import { golden, pointLines } from "../test/golden";

@@ -4,7 +4,7 @@ import type { Crossing, CrossingEnd } from "../design/model";
 import { nearPairs } from "../solve/near";
 import { listed, type Mend, type NewPoint, type OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
-import { LOOPS, type RouteRules } from "../design/rules";
+import { LOOPS, type RouteRules } from "../shop/rules";
 import { toMm, toNm } from "../design/tolerance";
 import type { PanelResult } from "../panel/result";
 import { swing } from "./swing";

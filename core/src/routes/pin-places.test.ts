@@ -1,6 +1,6 @@
 import { lookUp } from "../design/lookup";
 import type { Design, Part, Wire } from "../design/model";
-import { ROUTE_RULES, SHOP_RULES } from "../design/rules";
+import { ROUTE_RULES, SHOP_RULES } from "../shop/rules";
 import { compute as panel } from "../panel/compute";
 import { BARE, tiny } from "../test/tiny";
 import { compute } from "./compute";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import type { Design, Duct, NetClass, Part } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { compute as panel } from "../panel/compute";
 import { randomDesigns } from "../test/random-design";
 import { ALL_DRAWN, runs } from "../test/runs";

@@ -1,5 +1,5 @@
 import { compute as standing } from "../panel/compute";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { BARE, dot, tiny, wire } from "../test/tiny";
 import { compute } from "./compute";
 import type { RoutesResult } from "./result";

@@ -1,5 +1,5 @@
 import type { Design, Duct, Part } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { compute as panel } from "../panel/compute";
 import { BARE, DOT, dot, enclosure, tiny, wire } from "../test/tiny";
 import { compute } from "./compute";

@@ -1,6 +1,6 @@
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 import { pinPlacer } from "./pin-places";
 import { wireEnds } from "../wiring/wire-ends";
 

@@ -1,7 +1,7 @@
 import { count, lengthOf, lengthsOf, shareOf } from "../frame/figure";
 import Joi from "joi";
 import type { Figure, Stage } from "../frame/stage";
-import { ROUTE_RULES, TABLE_RULES } from "../design/rules";
+import { ROUTE_RULES, TABLE_RULES } from "../shop/rules";
 import type { PanelResult } from "../panel/result";
 import { compare } from "./compare";
 import { compute } from "./compute";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import type { Material, Seen } from "../design/model";
-import { SHOP_RULES } from "../design/rules";
+import { SHOP_RULES } from "../shop/rules";
 import { workOf } from "../metalwork/compute";
 import { basisOf, machineOf } from "../metalwork/on-machine";
 import { merged } from "../metalwork/holes";

@@ -1,4 +1,4 @@
-import type { PrepMachine, PrepRules } from "../design/prep-rules";
+import type { PrepMachine, PrepRules } from "./rules";
 import { changesOf } from "./changes";
 import { countsOf } from "./counts";
 import { faceOf } from "./chains";

@@ -2,7 +2,7 @@ import type { Colours } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { listed, OpenPoints } from "../design/open-points";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
 import { chainsOf, leadsIn } from "./chains";

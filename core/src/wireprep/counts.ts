@@ -1,4 +1,4 @@
-import type { PrepMachine } from "../design/prep-rules";
+import type { PrepMachine } from "./rules";
 import { byCount } from "../design/order";
 import type { Lead, LeadEnd } from "./result";
 

@@ -1,4 +1,4 @@
-import type { PrepRules } from "../design/prep-rules";
+import type { PrepRules } from "./rules";
 import { toPdf } from "../formats/pdf";
 import type { Scene } from "../formats/scene";
 import { csvFile, type Table } from "../formats/table";

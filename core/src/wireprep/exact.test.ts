@@ -1,6 +1,6 @@
 import type { Design } from "../design/model";
-import { PREP_RULES, type PrepRules } from "../design/prep-rules";
-import { defaultsOf } from "../design/rule-kinds";
+import { PREP_RULES, type PrepRules } from "./rules";
+import { defaultsOf } from "../shop/rule-kinds";
 import type { PlacedDevice } from "../panel/result";
 import { runStages } from "../run";
 import { DOT, tiny } from "../test/tiny";

@@ -1,4 +1,4 @@
-import type { PrepRules } from "../design/prep-rules";
+import type { PrepRules } from "./rules";
 import type { Term, Working } from "../frame/working";
 import { changeCounts } from "./changes";
 import { countsOf } from "./counts";

@@ -1,6 +1,6 @@
 import { forFile, uniqueNames, type FileOut } from "../frame/file-out";
 import type { Design } from "../design/model";
-import type { PrepRules } from "../design/prep-rules";
+import type { PrepRules } from "./rules";
 import { toPdf } from "../formats/pdf";
 import { bookOf, csvFile, type Widths } from "../formats/table";
 import { benchSheets, bundleTickets, labelPages, printerFile } from "./labels";

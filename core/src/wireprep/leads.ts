@@ -6,7 +6,7 @@ import { Again } from "../frame/again";
 import { listed, type NewPoint, type OpenPoints } from "../design/open-points";
 import { byCount, pushTo, sortedByCount } from "../design/order";
 import { parsePattern, writeLabel, type PatternPart, type Values } from "../design/pattern";
-import type { LabelRow, PrepRules } from "../design/prep-rules";
+import type { LabelRow, PrepRules } from "./rules";
 import { SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 import { pieceFor } from "../wiring/wire-ends";
 import { wireTypes } from "../wiring/wire-types";

@@ -1,8 +1,8 @@
 import { parse } from "csv-parse/sync";
 import fc from "fast-check";
-import type { PrepRules } from "../design/prep-rules";
-import { SHOP_RULES } from "../design/rules";
-import { DEFAULT_SHOP } from "../design/shop";
+import type { PrepRules } from "./rules";
+import { SHOP_RULES } from "../shop/rules";
+import { DEFAULT_SHOP } from "../shop/shop";
 import type { KitsResult } from "../kits/result";
 import { runStages } from "../run";
 import { demo } from "../test/demo";

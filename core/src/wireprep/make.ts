@@ -1,4 +1,4 @@
-import type { PrepRules } from "../design/prep-rules";
+import type { PrepRules } from "./rules";
 import { panelLead, type BatchAsked, type MadeBatch } from "./batch";
 import { chainsOf, faceOf } from "./chains";
 import { batchPlan } from "./compute";

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { coloursOf } from "../wiring/landings";
 import type { Design, Part } from "../design/model";
-import type { PrepRules } from "../design/prep-rules";
-import { defaultsOf } from "../design/rule-kinds";
-import { PREP_RULES, SHOP_RULES } from "../design/rules";
-import { DEFAULT_SHOP } from "../design/shop";
+import type { PrepRules } from "./rules";
+import { defaultsOf } from "../shop/rule-kinds";
+import { PREP_RULES, SHOP_RULES } from "../shop/rules";
+import { DEFAULT_SHOP } from "../shop/shop";
 import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
 import { runStages } from "../run";

@@ -1,4 +1,4 @@
-import type { PrepMachine, PrepRules } from "../design/prep-rules";
+import type { PrepMachine, PrepRules } from "./rules";
 import { enclosureOf } from "../design/geometry";
 import { byText, pushTo } from "../design/order";
 import type { PanelResult } from "../panel/result";

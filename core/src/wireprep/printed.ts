@@ -1,5 +1,5 @@
 import { byCount } from "../design/order";
-import type { PrepRules } from "../design/prep-rules";
+import type { PrepRules } from "./rules";
 import type { MadeBatch } from "./batch";
 import type { BatchPlan, Lead, LeadEnd } from "./result";
 

@@ -1,5 +1,5 @@
 import { LEAD_FIELDS, parseWith, writeLabel, type LeadField, type PatternPart, type Values } from "../design/pattern";
-import type { Profile, ProfileCode, ProfileColumn, PrepRules } from "../design/prep-rules";
+import type { Profile, ProfileCode, ProfileColumn, PrepRules } from "./rules";
 import { toXml, toXsd, XML_NAME, type XmlColumn } from "../formats/xml";
 import { leadsIn } from "./chains";
 import type { Chain, Lead } from "./result";

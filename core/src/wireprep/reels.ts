@@ -1,7 +1,7 @@
 import { Again } from "../frame/again";
 import { cutList, type CutList } from "../solve/cuts";
 import { byText, pushTo } from "../design/order";
-import type { PrepRules } from "../design/prep-rules";
+import type { PrepRules } from "./rules";
 import { settingOf } from "./changes";
 import type { Lead } from "./result";
 

@@ -1,6 +1,6 @@
-import type { EndTreatment } from "../design/rules";
+import type { EndTreatment } from "../shop/rules";
 import type { StageResult } from "../frame/stage";
-import type { LabelOn } from "../design/prep-rules";
+import type { LabelOn } from "./rules";
 
 /** One end of a lead, as it is made. */
 export interface LeadEnd {

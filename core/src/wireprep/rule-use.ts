@@ -1,5 +1,5 @@
 import type { Design } from "../design/model";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 import { pieceFor, wireEnds } from "../wiring/wire-ends";
 import { labelFor } from "./leads";
 

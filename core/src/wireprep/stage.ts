@@ -1,7 +1,7 @@
 import { count, timeOf } from "../frame/figure";
 import Joi from "joi";
 import { coloursOf } from "../wiring/landings";
-import { PREP_RULES } from "../design/rules";
+import { PREP_RULES } from "../shop/rules";
 import { parsePattern, writeLabel } from "../design/pattern";
 import type { Figure, Stage, Told } from "../frame/stage";
 import { compute, type WireprepNeeds } from "./compute";

@@ -1,5 +1,5 @@
 import type { Net, Part, Strand, Wire } from "../design/model";
-import { OUTER_SOURCE, type EndRule, type EndTreatment, type Rules } from "../design/rules";
+import { OUTER_SOURCE, type EndRule, type EndTreatment, type Rules } from "../shop/rules";
 import { sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 
 /** Where a value of a wire was found. */

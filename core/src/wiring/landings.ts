@@ -3,7 +3,7 @@ import { resolve, type Resolved } from "./conductors";
 import { lookUp, type KnownWire, type Lookup } from "../design/lookup";
 import type { Cable, Colour, Design, PinRef, Wire } from "../design/model";
 import { byText } from "../design/order";
-import type { Rules } from "../design/rules";
+import type { Rules } from "../shop/rules";
 
 /** A conductor under a clamp: a lead, or a core of a cable. */
 export interface Conductor {

@@ -2,8 +2,8 @@ import { endRuleIndex, fitsSize, strandOf } from "./conductors";
 import { landingsOf, pinKey, sizeOf } from "./landings";
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
-import type { EndPiece } from "../design/prep-rules";
-import { rulesFor, type EndTreatment, type Rules } from "../design/rules";
+import type { EndPiece } from "../wireprep/rules";
+import { rulesFor, type EndTreatment, type Rules } from "../shop/rules";
 import { isTwin } from "./twin";
 
 /** An end of a wire whose clamp and cross-section are known, and the rule that says what goes on it. */

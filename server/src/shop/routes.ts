@@ -14,8 +14,8 @@ import {
 } from "@gray-bench/contract/api";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import { contentHash } from "@gray-bench/core/design/hash";
-import { checkShop, type Shop } from "@gray-bench/core/design/shop";
-import { shopChanges } from "@gray-bench/core/design/shop-changes";
+import { checkShop, type Shop } from "@gray-bench/core/shop/shop";
+import { shopChanges } from "@gray-bench/core/shop/shop-changes";
 import { RULES } from "@gray-bench/core/rules";
 import { oneAtATime } from "../edits/oneAtATime";
 import { BenchError, noSuchVersion, shopRefused, shopStale } from "../errors";

@@ -1,6 +1,6 @@
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import { contentHash } from "@gray-bench/core/design/hash";
-import { DEFAULT_SHOP, wholeShop, type Shop } from "@gray-bench/core/design/shop";
+import { DEFAULT_SHOP, wholeShop, type Shop } from "@gray-bench/core/shop/shop";
 import type { Kysely, Selectable } from "kysely";
 import type { Schema, ShopsTable } from "./schema";
 

@@ -26,7 +26,7 @@ import { EDITS } from "@gray-bench/core/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { countPoints, SEVERITIES, turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import { readDesign } from "@gray-bench/core/design/read";
-import { wholeShop, type Shop } from "@gray-bench/core/design/shop";
+import { wholeShop, type Shop } from "@gray-bench/core/shop/shop";
 import type { Figure, StageResult, Told } from "@gray-bench/core/frame/stage";
 import type { KitsResult } from "@gray-bench/core/kits/result";
 import { needsFile } from "@gray-bench/core/kits/together";

@@ -1,14 +1,14 @@
-import { contentHash } from "./design/hash";
-import { ROUTE_RULES, TABLE_RULES, type NumberRule, type Row } from "./design/rules";
-import { checkShop, DEFAULT_SHOP, readShop, wholeShop, type Shop } from "./design/shop";
-import { ruleValue, shopChanges, withRule } from "./design/shop-changes";
-import { readEdits } from "./frame/edits-file";
-import { RULES, RULE_USE } from "./rules";
-import { runStages } from "./run";
-import { compare } from "./routes/compare";
-import type { RoutesResult } from "./routes/result";
-import { staleStages } from "./stale";
-import { BARE, dot, tiny, wire } from "./test/tiny";
+import { contentHash } from "../design/hash";
+import { ROUTE_RULES, TABLE_RULES, type NumberRule, type Row } from "./rules";
+import { checkShop, DEFAULT_SHOP, readShop, wholeShop, type Shop } from "./shop";
+import { ruleValue, shopChanges, withRule } from "./shop-changes";
+import { readEdits } from "../frame/edits-file";
+import { RULES, RULE_USE } from "../rules";
+import { runStages } from "../run";
+import { compare } from "../routes/compare";
+import type { RoutesResult } from "../routes/result";
+import { staleStages } from "../stale";
+import { BARE, dot, tiny, wire } from "../test/tiny";
 
 const copy = (): Record<string, unknown> => JSON.parse(JSON.stringify(DEFAULT_SHOP)) as Record<string, unknown>;
 

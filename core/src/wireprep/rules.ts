@@ -1,5 +1,5 @@
-import { FIELDS, LEAD_FIELDS, parseWith } from "./pattern";
-import { END_TREATMENTS, type EndTreatment } from "./model";
+import { FIELDS, LEAD_FIELDS, parseWith } from "../design/pattern";
+import { END_TREATMENTS, type EndTreatment } from "../design/model";
 import {
   countRule,
   namedAgain,
@@ -11,7 +11,7 @@ import {
   type TextRule,
   tableRule as table,
   textRule,
-} from "./rule-kinds";
+} from "../shop/rule-kinds";
 
 /** What the shop decides about leads: material for their ends, labels, machines, times, reels. */
 export interface PrepRules {

@@ -1,4 +1,4 @@
-import { canonicalJson } from "./canonical";
+import { canonicalJson } from "../design/canonical";
 import type { AnyRule, Column, Row, TableRule } from "./rules";
 import type { Shop } from "./shop";
 

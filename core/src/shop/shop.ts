@@ -1,7 +1,7 @@
 import Joi from "joi";
-import { checkFile, readFile, type FileKind, type FileRead } from "./read";
+import { checkFile, readFile, type FileKind, type FileRead } from "../design/read";
 import { SHOP_RULES, type Rules } from "./rules";
-import { shopRules } from "./schema";
+import { shopRules } from "../design/schema";
 
 /**
  * The shop: what belongs to it and not to a job. Plain JSON, a value like the design: nothing changes one

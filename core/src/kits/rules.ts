@@ -1,4 +1,4 @@
-import { CATEGORIES, type Category } from "./model";
+import { CATEGORIES, type Category } from "../design/model";
 import {
   countRule,
   lengthRule,
@@ -11,7 +11,7 @@ import {
   type TextRule,
   tableRule as table,
   textRule,
-} from "./rule-kinds";
+} from "../shop/rule-kinds";
 
 /** What the shop decides about kits: build steps, what goes with what, what fixes what, the store and the ways through it. */
 export interface KitRules {

@@ -1,5 +1,5 @@
-import { MATERIALS, type Material } from "./model";
-import { THREAD_USES, THREADS, type ThreadRow } from "./threads";
+import { MATERIALS, type Material } from "../design/model";
+import { THREAD_USES, THREADS, type ThreadRow } from "../design/threads";
 import {
   countRule,
   lengthRule,
@@ -13,7 +13,7 @@ import {
   type TextRule,
   tableRule,
   textRule as text,
-} from "./rule-kinds";
+} from "../shop/rule-kinds";
 
 /** What the shop decides about sheets: fixings, what is kept free, tools, machines, bars. */
 export interface MetalworkRules {

@@ -1,6 +1,6 @@
 import Joi from "joi";
-import { parseWith } from "./pattern";
-import { SHOWN, WORDS } from "./signs";
+import { parseWith } from "../design/pattern";
+import { SHOWN, WORDS } from "../design/signs";
 import type { Column, NumberRule, TableRule, TextRule } from "./rules";
 
 const MOST = 1e9;

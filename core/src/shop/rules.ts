@@ -21,11 +21,11 @@ import {
   type RuleOverrides,
   type Side,
   type SurfaceState,
-} from "./model";
+} from "../design/model";
 
-import { KIT_RULES, type KitRules } from "./kit-rules";
-import { PREP_RULES, type PrepRules } from "./prep-rules";
-import { METALWORK_RULES, type MetalworkRules } from "./metalwork-rules";
+import { KIT_RULES, type KitRules } from "../kits/rules";
+import { PREP_RULES, type PrepRules } from "../wireprep/rules";
+import { METALWORK_RULES, type MetalworkRules } from "../metalwork/rules";
 import {
   countRule,
   defaultsOf,
@@ -43,10 +43,10 @@ import {
   type TextRule,
 } from "./rule-kinds";
 
-export { END_TREATMENTS, type EndRule, type EndTreatment, type RouteRules } from "./model";
-export { KIT_RULES, type KitRules } from "./kit-rules";
-export { PREP_RULES, type PrepRules } from "./prep-rules";
-export { METALWORK_RULES, type MetalworkRules } from "./metalwork-rules";
+export { END_TREATMENTS, type EndRule, type EndTreatment, type RouteRules } from "../design/model";
+export { KIT_RULES, type KitRules } from "../kits/rules";
+export { PREP_RULES, type PrepRules } from "../wireprep/rules";
+export { METALWORK_RULES, type MetalworkRules } from "../metalwork/rules";
 export type { AnyRule, Column, NumberRule, Row, RowNote, TableRule, TextRule } from "./rule-kinds";
 
 /** The rules of a shop. A job's own lie on top. */
