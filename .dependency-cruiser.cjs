@@ -47,8 +47,16 @@ module.exports = {
     {
       name: "design-below-stages",
       severity: "error",
-      from: { path: "^core/src/(design|formats|frame|library|solve|wiring)/", pathNot: "\\.test\\.ts$" },
-      to: { path: `^core/src/((${stages})/|stages\\.|run)` },
+      from: { path: "^core/src/(design|formats|frame|library|shop|solve|wiring)/", pathNot: "\\.test\\.ts$" },
+      to: { path: `^core/src/((${stages})/|stages\\.|run)`, pathNot: "/rules\\.ts$" },
+    },
+    {
+      name: "rules-of-a-stage-are-read-by-all",
+      comment:
+        "What a shop decides about a stage is said below all of them: it knows the model and the kinds of rules.",
+      severity: "error",
+      from: { path: `^core/src/(${stages})/rules\\.ts$` },
+      to: { path: "^core/src/", pathNot: "^core/src/(design/|stage-names\\.ts|shop/(rule-kinds|rule-forms)\\.ts)" },
     },
     {
       name: "the-model-is-below",

@@ -1,13 +1,14 @@
 import type { Design } from "./design/model";
 import type { Rules } from "./shop/rules";
 import type { PlacedRule } from "./shop/shop-changes";
-import { rulesOf } from "./frame/stage";
+import { placedRules } from "./shop/rules";
+import { STAGE_RULES } from "./shop/stage-rules";
 import type { StageName } from "./stage-names";
 import { STAGES } from "./stages";
 
 /** Every rule of the shop, in the order of the stages they belong to. */
-export const RULES: readonly (PlacedRule & { stage: string })[] = STAGES.flatMap((s) =>
-  rulesOf(s).map((r) => ({ ...r, stage: s.name })),
+export const RULES: readonly (PlacedRule & { stage: string })[] = STAGE_RULES.flatMap((s) =>
+  placedRules(s).map((r) => ({ ...r, stage: s.stage })),
 );
 
 /** Which wires each row of an ordered table takes now, by the table's place. */

@@ -1,5 +1,5 @@
 import { SURFACE_STATES, type Design, type Direction } from "@gray-bench/core/design/model";
-import { HEAT_RULES, SURFACES } from "@gray-bench/core/shop/rules";
+import { HEAT_RULES, SURFACES } from "@gray-bench/core/heat/rules";
 import type { Ask } from "@gray-bench/core/design/open-points";
 import type { DeviceHeat, UnitFit, ZoneHeat } from "@gray-bench/core/heat/result";
 import { asEdits, type Placed } from "@gray-bench/core/heat/trial";

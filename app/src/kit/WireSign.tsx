@@ -1,5 +1,5 @@
 import Svg, { Circle, Line, Path, Rect } from "react-native-svg";
-import type { EndTreatment } from "@gray-bench/core/shop/rules";
+import type { EndTreatment } from "@gray-bench/core/design/model";
 import { useTokens } from "./settings";
 import { WIRE_COLOURS } from "./tokens";
 

@@ -20,7 +20,7 @@ import { day, night } from "./tokens";
 import { EndSign, WireSwatch } from "./WireSign";
 import { THINGS } from "@gray-bench/core/design/open-points";
 import { COLOURS } from "@gray-bench/core/design/model";
-import { END_TREATMENTS } from "@gray-bench/core/shop/rules";
+import { END_TREATMENTS } from "@gray-bench/core/design/model";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));

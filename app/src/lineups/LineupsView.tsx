@@ -1,5 +1,5 @@
 import type { Design } from "@gray-bench/core/design/model";
-import type { LineupRules } from "@gray-bench/core/shop/rules";
+import type { LineupRules } from "@gray-bench/core/lineups/rules";
 import { membersOf, type LineupsResult, type StripPlan } from "@gray-bench/core/lineups/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useCallback, useEffect, useState, type ReactNode } from "react";

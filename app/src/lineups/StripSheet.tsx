@@ -1,5 +1,5 @@
 import type { Design } from "@gray-bench/core/design/model";
-import type { LineupRules } from "@gray-bench/core/shop/rules";
+import type { LineupRules } from "@gray-bench/core/lineups/rules";
 import { membersOf, type DrawingOptions, type OrderKind, type StripPlan } from "@gray-bench/core/lineups/result";
 import { useState } from "react";
 import { View } from "react-native";

@@ -1,6 +1,6 @@
 import { combText } from "./say";
 import type { Design } from "@gray-bench/core/design/model";
-import type { LineupRules } from "@gray-bench/core/shop/rules";
+import type { LineupRules } from "@gray-bench/core/lineups/rules";
 import { renumbering, type RenumberStrip } from "@gray-bench/core/lineups/renumber";
 import {
   membersOf,

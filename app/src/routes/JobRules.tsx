@@ -1,6 +1,8 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import { NET_CLASSES, type OwnRouteRules } from "@gray-bench/core/design/model";
-import { OWN_ROUTE_RULES, type AnyRule, type Rules } from "@gray-bench/core/shop/rules";
+import { OWN_ROUTE_RULES } from "@gray-bench/core/routes/rules";
+import type { AnyRule } from "@gray-bench/core/shop/rule-kinds";
+import type { Rules } from "@gray-bench/core/shop/rules";
 import { ScrollView, View } from "react-native";
 import type { Act, Shaped } from "../edits/act";
 import { Acts } from "../edits/Acts";

@@ -7,7 +7,7 @@ import { wayInWords } from "@gray-bench/core/routes/way";
 import { Link } from "expo-router";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
-import type { EndTreatment } from "@gray-bench/core/shop/rules";
+import type { EndTreatment } from "@gray-bench/core/design/model";
 import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import { choose } from "../kit/choice";

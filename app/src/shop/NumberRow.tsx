@@ -1,4 +1,4 @@
-import type { NumberRule } from "@gray-bench/core/shop/rules";
+import type { NumberRule } from "@gray-bench/core/shop/rule-kinds";
 import { useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";

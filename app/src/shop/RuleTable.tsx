@@ -1,4 +1,4 @@
-import type { Column, Row, RowNote, TableRule } from "@gray-bench/core/shop/rules";
+import type { Column, Row, RowNote, TableRule } from "@gray-bench/core/shop/rule-kinds";
 import ArrowDown from "lucide-react-native/icons/arrow-down";
 import ArrowUp from "lucide-react-native/icons/arrow-up";
 import GripVertical from "lucide-react-native/icons/grip-vertical";

@@ -1,7 +1,7 @@
 import type { ShopReply } from "@gray-bench/contract/api";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import type { Design } from "@gray-bench/core/design/model";
-import type { AnyRule } from "@gray-bench/core/shop/rules";
+import type { AnyRule } from "@gray-bench/core/shop/rule-kinds";
 import type { Shop } from "@gray-bench/core/shop/shop";
 import { ruleValue, shopChanges, withRule } from "@gray-bench/core/shop/shop-changes";
 import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";

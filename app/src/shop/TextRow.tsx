@@ -1,5 +1,5 @@
 import { parseWith } from "@gray-bench/core/design/pattern";
-import type { TextRule } from "@gray-bench/core/shop/rules";
+import type { TextRule } from "@gray-bench/core/shop/rule-kinds";
 import { useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";

@@ -1,4 +1,4 @@
-import type { Column, NumberRule } from "@gray-bench/core/shop/rules";
+import type { Column, NumberRule } from "@gray-bench/core/shop/rule-kinds";
 import { lengthText, number, readLength, readSize, type Quantity } from "../kit/quantity";
 import type { Settings } from "../kit/settings";
 

@@ -1,7 +1,7 @@
 import type { Lookup } from "./lookup";
 import type { AccessoryKind, Device, NetClass, Part, Strip } from "./model";
 import { byText } from "./order";
-import type { LineupRules } from "../shop/rules";
+import type { LineupRules } from "../lineups/rules";
 
 /**
  * How a strip hangs on its rail: its members with end stops, end plates and separators between them, how long that is,

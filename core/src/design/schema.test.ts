@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { golden } from "../test/golden";
 import { CATEGORIES, CLAMPS, COLOURS, EXITS, FACE_KINDS, MATERIALS, NET_CLASSES, STRANDS } from "./model";
 import { readDesign } from "./read";
-import { END_TREATMENTS } from "../shop/rules";
+import { END_TREATMENTS } from "./model";
 
 /** A design in which every field that the form knows is given once. */
 const FULL = JSON.parse(readFileSync(join(__dirname, "../test/golden/every-field.json"), "utf8")) as Record<

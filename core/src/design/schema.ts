@@ -27,36 +27,22 @@ import {
   type Duct,
   type Enclosure,
   type FaceOverride,
-  type HeatRules,
   type Job,
   type Net,
   type Option,
   type Part,
-  type OwnRouteRules,
   type Pin,
   type Place,
   type Rail,
-  type RuleOverrides,
   type Strip,
   type Wire,
 } from "./model";
-import { numberForm, pairForm, rowForm, textForm } from "../shop/rule-forms";
+import { OWN_HEAT_RULES } from "../heat/rules";
+import { ROUTE_RULES } from "../routes/rules";
+import { groupForm, numberForm } from "../shop/rule-forms";
+import { ownRulesForm } from "../shop/rules";
 import { curveFault, type CurvePoint } from "./curve";
 import { ANY_KEY, LANGUAGE_NAMES, SHOWN, WORDS } from "./signs";
-import {
-  HEAT_RULES,
-  LINEUP_RULES,
-  KIT_RULES,
-  PREP_RULES,
-  METALWORK_RULES,
-  ROUTE_RULES,
-  SHOP_RULES,
-  TABLE_RULES,
-  type AnyRule,
-  type EndRule,
-  type LineupRules,
-  type Rules,
-} from "../shop/rules";
 
 /**
  * The form of a design file. Everything a file may contain is said here once; the JSON Schema in
@@ -93,11 +79,6 @@ const item = Joi.number().integer().min(0).max(1e6);
 const place = Joi.object<Place, true>({ face: name, rail: name, slot: name, name, x: mm, y: mm });
 const stock = Joi.object({ place: name.required(), pack: Joi.number().greater(0).max(1e6).required() });
 const list = (item: Joi.Schema) => Joi.array().items(item).max(MAX_ITEMS);
-/** Rows of a table of rules: each is gone through for every wire. */
-const MAX_ROWS = 2000;
-const rows = (item: Joi.Schema) => Joi.array().items(item).max(MAX_ROWS);
-/** Pairs of classes: more than this name one of them again. */
-const MAX_PAIRS = NET_CLASSES.length ** 2;
 const texts = list(text.allow("")).max(3);
 const topList = (item: Joi.Schema) => list(item).default([]);
 
@@ -111,12 +92,6 @@ const job = Joi.object<Job, true>({
 }).fork(["code", "title", "revision"], (s) => s.required());
 
 const surface = Joi.string().valid(...SURFACE_STATES);
-
-const { walls, stands, ...heatNumbers } = HEAT_RULES;
-
-const heatRules = Object.fromEntries(
-  Object.entries(heatNumbers).map(([key, rule]) => [key, numberForm(rule)]),
-) as Record<keyof HeatRules, Joi.NumberSchema>;
 
 const hinge = Joi.string().valid("left", "right");
 const hingeAxis = Joi.object({ x: mm.required(), z: mm.required() });
@@ -156,7 +131,7 @@ const enclosure = Joi.object<Enclosure, true>({
   }),
   neighbourRight: name,
   zone: name,
-  heat: Joi.object<HeatRules, true>(heatRules),
+  heat: groupForm(OWN_HEAT_RULES),
 });
 
 const at = { x: mm.required(), y: mm.required() };
@@ -447,36 +422,6 @@ const option = Joi.object<Option, true>({
   chosen: name.required(),
 });
 
-const { apart, pins: pinPlaces, ...numbers } = ROUTE_RULES;
-
-const routeRules = Joi.object<OwnRouteRules, true>({
-  ...(Object.fromEntries(Object.entries(numbers).map(([key, rule]) => [key, numberForm(rule)])) as Record<
-    keyof typeof numbers,
-    Joi.NumberSchema
-  >),
-  apart: Joi.array().items(pairForm(apart)).max(MAX_PAIRS),
-});
-
-const classRule = Joi.object({ colour, sizeMm2: size });
-const classRules = Joi.object(Object.fromEntries(NET_CLASSES.map((c) => [c, classRule])));
-const endRule = rowForm(TABLE_RULES.ends) as Joi.ObjectSchema<EndRule>;
-
-/** Shops of before these rules do not say them: what ships with the product counts. */
-const shopHeat = Joi.object<Rules["heat"], true>({
-  ...(Object.fromEntries(
-    Object.entries(heatRules).map(([key, form]) => [key, form.default(heatNumbers[key as keyof HeatRules].default)]),
-  ) as typeof heatRules),
-  walls: rows(rowForm(walls)).default(walls.default),
-  stands: rows(rowForm(stands)).default(stands.default),
-});
-
-const rules = Joi.object<RuleOverrides, true>({
-  heat: Joi.object<HeatRules, true>(heatRules),
-  routes: (routeRules as Joi.ObjectSchema).keys({ crossingLoopMm: length, apartWeight: Joi.number().min(0).max(1000) }),
-  classes: classRules,
-  ends: rows(endRule),
-});
-
 const attachment = Joi.object<Attachment, true>({
   name: name.required(),
   kind: name.required(),
@@ -500,7 +445,15 @@ export const designSchema = Joi.object<Design, true>({
   enclosures: list(enclosure).required(),
   faces: topList(face),
   rails: topList(Joi.object<Rail, true>(bar)),
-  ducts: topList(Joi.object<Duct, true>({ ...bar, classes: Joi.array().items(netClass).min(1).max(MAX_PAIRS) })),
+  ducts: topList(
+    Joi.object<Duct, true>({
+      ...bar,
+      classes: Joi.array()
+        .items(netClass)
+        .min(1)
+        .max(NET_CLASSES.length ** 2),
+    }),
+  ),
   crossings: topList(crossing),
   parts: topList(part),
   devices: topList(device),
@@ -509,57 +462,10 @@ export const designSchema = Joi.object<Design, true>({
   cables: topList(cable),
   strips: topList(strip),
   options: topList(option),
-  rules: rules.default({}),
+  rules: ownRulesForm.default({}),
   attachments: topList(attachment),
   accepted: list(accepted),
 }).prefs({ abortEarly: false, convert: false });
-
-const { separate, farSide, spareWord, ...counts } = LINEUP_RULES;
-
-const lineupRules = Joi.object<LineupRules, true>({
-  ...(Object.fromEntries(
-    Object.entries(counts).map(([key, rule]) => [key, numberForm(rule).default(rule.default)]),
-  ) as Record<keyof typeof counts, Joi.NumberSchema>),
-  separate: Joi.array().items(pairForm(separate)).max(MAX_PAIRS).default(separate.default),
-  farSide: rows(rowForm(farSide)).default(farSide.default),
-  spareWord: textForm(spareWord).default(spareWord.default),
-});
-
-/** A form for each rule of a group; a group of before a rule was known gets what ships with the product. */
-const groupForm = (group: Readonly<Record<string, AnyRule>>): Joi.ObjectSchema =>
-  Joi.object(
-    Object.fromEntries(
-      Object.entries(group).map(([key, rule]): [string, Joi.Schema] => [
-        key,
-        rule.as === "number"
-          ? numberForm(rule).default(rule.default)
-          : rule.as === "text"
-            ? textForm(rule).default(rule.default)
-            : rows(rowForm(rule)).default(rule.default as object),
-      ]),
-    ),
-  );
-
-/** All rules of a shop; none may be missing. */
-export const shopRules = Joi.object<Rules>({
-  // A rule that a kept shop does not say is the one that ships with the product; one that counts no more is passed over.
-  routes: groupForm(numbers)
-    .keys({
-      apart: routeRules.extract("apart").default(apart.default as object),
-      pins: rows(rowForm(pinPlaces)).default(pinPlaces.default as object),
-      apartWeight: Joi.any().strip(),
-    })
-    .required(),
-  classes: classRules.required(),
-  outer: rows(rowForm(TABLE_RULES.outer)).min(1).required(),
-  ends: rows(endRule).required(),
-  // Shops of before these rules do not say them: what ships with the product counts.
-  lineups: lineupRules.default(SHOP_RULES.lineups),
-  heat: shopHeat.default(SHOP_RULES.heat),
-  metalwork: groupForm(METALWORK_RULES).default(SHOP_RULES.metalwork),
-  kits: groupForm(KIT_RULES).default(SHOP_RULES.kits),
-  wireprep: groupForm(PREP_RULES).default(SHOP_RULES.wireprep),
-});
 
 /** The pieces forms are made of: kinds of edit say what they take with the same ones. */
 export const FORM = {
@@ -589,7 +495,6 @@ export const FORM = {
   hingeAxis,
   opensDeg,
   stock,
-  routeRules,
   accepted,
   list,
   hole,

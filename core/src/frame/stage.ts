@@ -6,7 +6,7 @@ import type { FileOut } from "./file-out";
 import type { Design } from "../design/model";
 import type { OpenPoint, Thing } from "../design/open-points";
 import type { StageReads } from "./reads";
-import type { AnyRule, Rules } from "../shop/rules";
+import type { Rules } from "../shop/rules";
 import type { Shop } from "../shop/shop";
 import type { Stock } from "../design/stock";
 import type { Working } from "./working";
@@ -66,9 +66,6 @@ export interface Drawing<Result, Needs, Wanted> {
   draw(input: FilesInput<Result, Needs>, wanted: Wanted): Promise<FileOut | null>;
 }
 
-/** Rules by their place in the shop's rules: one, or a group of them. */
-export type RuleTree = Readonly<Record<string, AnyRule | Readonly<Record<string, AnyRule>>>>;
-
 /** All that is to be known of a stage. Whoever runs stages goes by these records and knows none by name. */
 export interface Stage<
   Result extends StageResult = StageResult,
@@ -92,8 +89,6 @@ export interface Stage<
   makeFiles?(input: FilesInput<Result, Needs>): Promise<FileOut[]>;
   /** Names of files that a job has of one kind for each of its things, what they are in words by the form of their names. */
   filesEach?: readonly { like: RegExp; name: string; text: string }[];
-  /** Rules of the shop that belong to it, by their place in `shop.rules`. */
-  rules: RuleTree;
   /** Which wires each row of an ordered table takes now, by the table's place in the shop's rules. */
   ruleUse?: Readonly<Record<string, (design: Design, shop: Rules) => string[][]>>;
   /** What a pattern of the shop comes to on real things of a job, by the pattern's place in the shop's rules. */
@@ -116,13 +111,3 @@ export interface AnyStage extends Omit<
   makeFiles?(input: FilesInput<never, never>): Promise<FileOut[]>;
   examples?: Readonly<Record<string, (text: string, result: never) => string[]>>;
 }
-
-/** The rules of a stage, each with its place in the shop's rules: `routes.slackMm`. */
-export const rulesOf = ({ rules }: Pick<AnyStage, "rules">): { place: string; rule: AnyRule }[] =>
-  Object.entries(rules).flatMap(([place, one]) =>
-    isRule(one)
-      ? [{ place, rule: one }]
-      : Object.entries(one).map(([key, rule]) => ({ place: `${place}.${key}`, rule })),
-  );
-
-const isRule = (one: RuleTree[string]): one is AnyRule => typeof one.as === "string";

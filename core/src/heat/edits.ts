@@ -9,7 +9,8 @@ import {
   type HeatRules,
   type SurfaceState,
 } from "../design/model";
-import { HEAT_RULES, SURFACES, type NumberRule, type Surface } from "../shop/rules";
+import { HEAT_RULES, SURFACES, type Surface } from "./rules";
+import type { NumberRule } from "../shop/rule-kinds";
 import { numberForm } from "../shop/rule-forms";
 import { FORM } from "../design/schema";
 import { kindOf } from "./kinds";

@@ -1,5 +1,5 @@
 import type { ClimateKind, FaceKind, HeatRules, Material, SurfaceState } from "../design/model";
-import type { HeatTables, Surface } from "../shop/rules";
+import type { HeatTables, Surface } from "./rules";
 import type { StageResult } from "../frame/stage";
 import type { Shell } from "./balance";
 import type { Slab } from "./column";

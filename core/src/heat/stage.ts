@@ -1,6 +1,5 @@
 import { count, powerOf } from "../frame/figure";
 import Joi from "joi";
-import { HEAT_RULES } from "../shop/rules";
 import type { Figure, Stage } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
@@ -97,6 +96,5 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
   ],
   files: HEAT_FILES,
   makeFiles: async ({ design, result }) => (await import("./files")).files(design, result),
-  rules: { heat: HEAT_RULES },
   edits: HEAT_EDITS,
 };

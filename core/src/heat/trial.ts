@@ -1,5 +1,5 @@
 import type { Design, Direction, HeatRules, SurfaceState } from "../design/model";
-import type { Surface } from "../shop/rules";
+import type { Surface } from "./rules";
 import type { PanelResult } from "../panel/result";
 import type { AirWay, HeatResult, Mount, ZoneHeat } from "./result";
 import type { Stream } from "./streams";

@@ -1,5 +1,5 @@
 import type { Design, HeatRules } from "../design/model";
-import { HEAT_RULES } from "../shop/rules";
+import { HEAT_RULES } from "./rules";
 
 /** A value that a zone is worked out with, and who says it. */
 export interface SaidValue {

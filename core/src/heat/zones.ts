@@ -2,7 +2,8 @@ import type { Face } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { Enclosure, HeatRules, SurfaceState } from "../design/model";
 import { byText } from "../design/order";
-import { SURFACES, type Rules } from "../shop/rules";
+import { SURFACES } from "./rules";
+import type { Rules } from "../shop/rules";
 import type { SurfaceHeat } from "./result";
 
 /** Enclosures that share their air. */

@@ -1,5 +1,4 @@
 import type { Stage } from "../frame/stage";
-import { TABLE_RULES } from "../shop/rules";
 import { compute } from "./compute";
 import { INTAKE_EDITS } from "./edits";
 import type { IntakeResult } from "./result";
@@ -61,6 +60,5 @@ export const intake: Stage<IntakeResult> = {
   compute: ({ design, shop }) => compute(design, shop.rules),
   figures: () => [],
   files: {},
-  rules: { classes: TABLE_RULES.classes },
   edits: INTAKE_EDITS,
 };

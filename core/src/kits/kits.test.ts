@@ -3,7 +3,7 @@ import { lookUp } from "../design/lookup";
 import type { KitRules } from "./rules";
 import { DEFAULT_SHOP, type Shop } from "../shop/shop";
 import type { Design } from "../design/model";
-import { KIT_RULES } from "../shop/rules";
+import { KIT_RULES } from "./rules";
 import { defaultsOf } from "../shop/rule-kinds";
 import type { LineupsResult } from "../lineups/result";
 import type { MetalworkResult } from "../metalwork/result";

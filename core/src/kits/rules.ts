@@ -4,13 +4,13 @@ import {
   lengthRule,
   namedAgain,
   percentRule,
-  type NumberRule,
   type Row,
   type RowNote,
-  type TableRule,
   type TextRule,
   tableRule as table,
   textRule,
+  type RulesFor,
+  type StageRules,
 } from "../shop/rule-kinds";
 
 /** What the shop decides about kits: build steps, what goes with what, what fixes what, the store and the ways through it. */
@@ -149,13 +149,7 @@ const ARTICLES: readonly Article[] = [
   { article: "blind plug", number: "S-PLUG", place: "C-05-09", pack: 10 },
 ];
 
-export const KIT_RULES: {
-  readonly [K in keyof KitRules]: KitRules[K] extends number
-    ? NumberRule
-    : KitRules[K] extends string
-      ? TextRule
-      : TableRule<KitRules[K]>;
-} = {
+export const KIT_RULES: RulesFor<KitRules> = {
   wireWastePercent: percentRule(5, "waste of wire", "Put on the metres of every type."),
   heavyKg: countRule(15, 1000, "a kit of its own from a weight of", "What one does not carry beside others.", "kg"),
   longMm: lengthRule(1200, "a kit of its own from a length of", "What does not go into a bin."),
@@ -330,3 +324,10 @@ export const KIT_RULES: {
     (rows) => namedAgain(rows, "at", "this place has a row above, which counts"),
   ),
 };
+
+/** Its rules, as they stand in the shop. */
+export interface KitsInShop {
+  kits: KitRules;
+}
+
+export const RULES: StageRules = { stage: "kits", rules: { kits: KIT_RULES } };

@@ -1,7 +1,6 @@
 import { count, distanceOf } from "../frame/figure";
 import Joi from "joi";
 import { coloursOf } from "../wiring/landings";
-import { KIT_RULES } from "../shop/rules";
 import type { Figure, Stage, Told } from "../frame/stage";
 import { compute, type KitsNeeds } from "./compute";
 import { explain } from "./explain";
@@ -121,6 +120,5 @@ export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
   files: KITS_FILES,
   makeFiles: async ({ design, shop, result, stock }) =>
     (await import("./files")).files(design, shop.rules.kits, result, stock ?? null),
-  rules: { kits: KIT_RULES },
   edits: [],
 };

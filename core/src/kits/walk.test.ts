@@ -1,7 +1,7 @@
 import { METALWORK } from "../test/metalwork";
 import fc from "fast-check";
 import type { Aisle, StorePlace } from "./rules";
-import { KIT_RULES, type KitRules } from "../shop/rules";
+import { KIT_RULES, type KitRules } from "./rules";
 import { defaultsOf } from "../shop/rule-kinds";
 import { runs } from "../test/runs";
 import { compute } from "./compute";

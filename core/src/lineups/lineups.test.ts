@@ -1,7 +1,8 @@
 import readXlsx, { readSheetNames } from "read-excel-file/node";
 import fc from "fast-check";
 import type { Cable, Design, Device, Part, Strip, Wire } from "../design/model";
-import { SHOP_RULES, type LineupRules } from "../shop/rules";
+import { SHOP_RULES } from "../shop/rules";
+import type { LineupRules } from "./rules";
 import { ALL_DRAWN, runs } from "../test/runs";
 import { tiny } from "../test/tiny";
 import { compute } from "./compute";

@@ -1,6 +1,5 @@
 import { count } from "../frame/figure";
 import Joi from "joi";
-import { LINEUP_RULES } from "../shop/rules";
 import type { Stage } from "../frame/stage";
 import { compare } from "./compare";
 import { compute } from "./compute";
@@ -102,6 +101,5 @@ export const lineups: Stage<LineupsResult, object, never, WantedDrawing> = {
   },
   files: LINEUP_FILES,
   makeFiles: async ({ design, result }) => (await import("./files")).files(design, result),
-  rules: { lineups: LINEUP_RULES },
   edits: LINEUP_EDITS,
 };

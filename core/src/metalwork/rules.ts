@@ -6,13 +6,13 @@ import {
   namedAgain,
   percentRule,
   SHOP,
-  type NumberRule,
   type Row,
   type RowNote,
   type TableRule,
-  type TextRule,
   tableRule,
   textRule as text,
+  type RulesFor,
+  type StageRules,
 } from "../shop/rule-kinds";
 
 /** What the shop decides about sheets: fixings, what is kept free, tools, machines, bars. */
@@ -214,13 +214,7 @@ const mm = { as: "number", unit: "mm", min: 0, max: 100_000 } as const;
 const signed = { ...mm, min: -100_000 } as const;
 const named = { as: "text", most: 40 } as const;
 
-export const METALWORK_RULES: {
-  readonly [K in keyof MetalworkRules]: MetalworkRules[K] extends number
-    ? NumberRule
-    : MetalworkRules[K] extends string
-      ? TextRule
-      : TableRule<MetalworkRules[K]>;
-} = {
+export const METALWORK_RULES: RulesFor<MetalworkRules> = {
   railEndMm: lengthRule(
     25,
     "first and last screw of a rail, from its end",
@@ -509,3 +503,10 @@ export const METALWORK_RULES: {
     [],
   ),
 };
+
+/** Its rules, as they stand in the shop. */
+export interface MetalworkInShop {
+  metalwork: MetalworkRules;
+}
+
+export const RULES: StageRules = { stage: "metalwork", rules: { metalwork: METALWORK_RULES } };

@@ -1,7 +1,6 @@
 import { count, timeOf } from "../frame/figure";
 import Joi from "joi";
 import { BAR_KINDS } from "./rules";
-import { METALWORK_RULES } from "../shop/rules";
 import type { Figure, Stage, Told } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import { compute } from "./compute";
@@ -137,6 +136,5 @@ export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, Metalwork
   files: METALWORK_FILES,
   filesEach: EACH_FACE,
   makeFiles: async ({ design, shop, result }) => (await import("./files")).files(design, shop.rules.metalwork, result),
-  rules: { metalwork: METALWORK_RULES },
   edits: METALWORK_EDITS,
 };

@@ -66,6 +66,5 @@ export const panel: Stage<PanelResult> = {
     },
   ],
   files: {},
-  rules: {},
   edits: PANEL_EDITS,
 };

@@ -1,8 +1,9 @@
 import Joi from "joi";
+import { ruleForm } from "../shop/rule-forms";
 import { changed, done, notThere, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { lookUp } from "../design/lookup";
 import type { Crossing, OwnRouteRules } from "../design/model";
-import { OWN_ROUTE_RULES } from "../shop/rules";
+import { OWN_ROUTE_RULES } from "./rules";
 import { FORM } from "../design/schema";
 
 /** Edits of how wires are led: crossings and the route rules of this job. */
@@ -109,7 +110,7 @@ export interface SetRules {
 const nullable = Object.fromEntries(
   (Object.keys(OWN_ROUTE_RULES) as (keyof OwnRouteRules)[]).map((key) => [
     key,
-    FORM.routeRules.extract(key).allow(null),
+    ruleForm(OWN_ROUTE_RULES[key]).allow(null),
   ]),
 );
 

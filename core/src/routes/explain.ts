@@ -1,15 +1,8 @@
 import type { Origin, Resolved } from "../wiring/conductors";
 import { coloursOf } from "../wiring/landings";
-import type { Design } from "../design/model";
-import {
-  LOOPS,
-  OUTER_SOURCE,
-  ROUTE_RULES,
-  routeRuleSource,
-  rulesFor,
-  type RouteRules,
-  type Rules,
-} from "../shop/rules";
+import type { Design, RouteRules, RuleOverrides } from "../design/model";
+import { LOOPS, OUTER_SOURCE, ownRoutes, ROUTE_RULES } from "./rules";
+import { rulesFor, type Rules } from "../shop/rules";
 import type { Term, Working } from "../frame/working";
 import {
   isFallback,
@@ -296,4 +289,11 @@ function explainFill(result: RoutesResult, edge: number, rules: Quoted): Working
     terms,
     total: piece.insideMm2 === 0 ? null : piece.fillPercent,
   };
+}
+
+/** Where the value of a route rule comes from, in words: the job, the shop, or what ships with the product. */
+function routeRuleSource(key: keyof RouteRules, shop: Rules, job: RuleOverrides): string {
+  if (key !== "pins" && ownRoutes(job.routes ?? {})[key] !== undefined) return "rule of this job";
+  const { default: shipped, source } = ROUTE_RULES[key];
+  return JSON.stringify(shop.routes[key]) === JSON.stringify(shipped) ? source : "rule of the shop";
 }

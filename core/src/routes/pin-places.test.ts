@@ -1,6 +1,7 @@
 import { lookUp } from "../design/lookup";
 import type { Design, Part, Wire } from "../design/model";
-import { ROUTE_RULES, SHOP_RULES } from "../shop/rules";
+import { ROUTE_RULES } from "./rules";
+import { SHOP_RULES } from "../shop/rules";
 import { compute as panel } from "../panel/compute";
 import { BARE, tiny } from "../test/tiny";
 import { compute } from "./compute";

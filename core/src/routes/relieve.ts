@@ -1,6 +1,6 @@
 import type { NetClass } from "../design/model";
 import { byText } from "../design/order";
-import type { RouteRules } from "../shop/rules";
+import type { RouteRules } from "../design/model";
 import { toNm } from "../design/tolerance";
 import { piecesOf, rangesOf, type Cells } from "./cells";
 import { HOPS, type Network } from "./network";

@@ -1,7 +1,7 @@
 import type { Resolved } from "../wiring/conductors";
 import type { Colour, Crossing, Exit, NetClass, Strand } from "../design/model";
 import type { OpenPoint } from "../design/open-points";
-import type { EndTreatment } from "../shop/rules";
+import type { EndTreatment } from "../design/model";
 
 export interface NetworkNode {
   face: string;

@@ -1,7 +1,6 @@
 import { count, lengthOf, lengthsOf, shareOf } from "../frame/figure";
 import Joi from "joi";
 import type { Figure, Stage } from "../frame/stage";
-import { ROUTE_RULES, TABLE_RULES } from "../shop/rules";
 import type { PanelResult } from "../panel/result";
 import { compare } from "./compare";
 import { compute } from "./compute";
@@ -86,7 +85,6 @@ export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
   files: ROUTES_FILES,
   // What writes files is large: it comes in only where files are written.
   makeFiles: async ({ design, shop, result }) => (await import("./files")).files(result, design, shop.rules),
-  rules: { routes: ROUTE_RULES, outer: TABLE_RULES.outer, ends: TABLE_RULES.ends },
   ruleUse: RULE_USE,
   edits: ROUTES_EDITS,
 };

@@ -1,7 +1,7 @@
 import Joi from "joi";
 import { parseWith } from "../design/pattern";
 import { SHOWN, WORDS } from "../design/signs";
-import type { Column, NumberRule, TableRule, TextRule } from "./rules";
+import type { AnyRule, Column, NumberRule, TableRule, TextRule } from "./rule-kinds";
 
 const MOST = 1e9;
 
@@ -35,10 +35,53 @@ export function textForm({ most, fields }: TextRule): Joi.StringSchema {
     : form;
 }
 
+/** Rows of a table of rules: each is gone through for every wire. */
+const MOST_ROWS = 2000;
+
 /** The form of one row of a table, made from its columns. */
-export const rowForm = <T>({ columns }: TableRule<T>): Joi.ObjectSchema =>
+const rowForm = (columns: readonly Column[]): Joi.ObjectSchema =>
   Joi.object(Object.fromEntries(columns.map((c) => [c.key, cellForm(c)])));
 
-/** The form of a pair, made from the two columns of its table. */
-export const pairForm = <T>({ columns }: TableRule<T>): Joi.ArraySchema =>
-  Joi.array().ordered(...columns.map(cellForm));
+/** The form of the value of a table, as it is kept. */
+function tableForm({ columns, kept, least }: TableRule): Joi.Schema {
+  const [first, ...others] = columns;
+  switch (kept) {
+    case "pairs":
+      // More than this name one of them again.
+      return Joi.array()
+        .items(Joi.array().ordered(...columns.map(cellForm)))
+        .max(first!.choices!.length ** 2);
+    case "by name":
+      return Joi.object(Object.fromEntries(first!.choices!.map((name) => [name, rowForm(others)])));
+    case undefined: {
+      const rows = Joi.array().items(rowForm(columns)).max(MOST_ROWS);
+      return least === undefined ? rows : rows.min(least);
+    }
+  }
+}
+
+/** The form of the value of a rule, made from its description. */
+export const ruleForm = (rule: AnyRule): Joi.Schema =>
+  rule.as === "number" ? numberForm(rule) : rule.as === "text" ? textForm(rule) : tableForm(rule);
+
+const forms = (
+  group: Readonly<Record<string, AnyRule>>,
+  form: (rule: AnyRule) => Joi.Schema,
+): Record<string, Joi.Schema> => Object.fromEntries(Object.entries(group).map(([key, rule]) => [key, form(rule)]));
+
+/** A form for each rule of a group; what is not said is not there. */
+export const groupForm = (group: Readonly<Record<string, AnyRule>>): Joi.ObjectSchema =>
+  Joi.object(forms(group, ruleForm));
+
+/**
+ * The same; a rule that is not said is the one that ships with the product.
+ * @param gone rules of before that count no more: they are passed over
+ */
+export const withDefaults = (
+  group: Readonly<Record<string, AnyRule>>,
+  gone: readonly string[] = [],
+): Joi.ObjectSchema =>
+  Joi.object({
+    ...forms(group, (rule) => ruleForm(rule).default(rule.default as object)),
+    ...Object.fromEntries(gone.map((key) => [key, Joi.any().strip()])),
+  });

@@ -1,3 +1,7 @@
+import type Joi from "joi";
+import { NET_CLASSES, type NetClass } from "../design/model";
+import type { StageName } from "../stage-names";
+
 /**
  * What every rule says of itself. Forms, checks, workings, sentences of edits and documents are made of
  * these descriptions; nothing says any of it a second time.
@@ -29,6 +33,33 @@ export interface TextRule extends Said {
 
 export type AnyRule = NumberRule | TextRule | TableRule;
 
+/** Rules for the values of a group, each by its name. */
+export type RulesFor<T> = {
+  readonly [K in keyof T]: T[K] extends number ? NumberRule : T[K] extends string ? TextRule : TableRule<T[K]>;
+};
+
+/** Rules by their place in the shop's rules: one, or a group of them. */
+export type RuleTree = Readonly<Record<string, AnyRule | Readonly<Record<string, AnyRule>>>>;
+
+/** What a stage brings to the shop. The shop's value, its form and what a job may say for itself are made of these. */
+export interface StageRules {
+  stage: StageName;
+  rules: RuleTree;
+  /** Places of which every shop file has said something; of the others what ships with the product counts where one is silent. */
+  needed?: readonly string[];
+  /** Rules of before that count no more, by the group they stood in: they are passed over. */
+  gone?: Readonly<Record<string, readonly string[]>>;
+  /** What a job may say for itself, by place. */
+  own?: Readonly<Record<string, OwnRules>>;
+}
+
+/** What a job may say for itself of one place. */
+export interface OwnRules {
+  form: Joi.Schema;
+  /** The shop's with the job's on top; field by field where nothing is said. */
+  over?(shop: never, job: never): unknown;
+}
+
 /** One column of a table of rules. */
 export interface Column {
   /** Field of a row; of a pair its place. */
@@ -55,6 +86,10 @@ export interface TableRule<T = unknown> extends Said {
   ordered: boolean;
   columns: readonly Column[];
   default: T;
+  /** How its value is kept: a list of rows; of pairs; by the names in its first column. Rows where nothing is said. */
+  kept?: "pairs" | "by name";
+  /** Rows it has at least. */
+  least?: number;
   /** Rows of a value, and the value of rows. */
   rows(value: T): Row[];
   value(rows: readonly Row[]): T;
@@ -120,7 +155,6 @@ export function namedAgain(rows: readonly Row[], key: string, text: string): Row
   });
 }
 
-/** What rules say before anybody says otherwise. */
 /** A table of the shop whose rows are what they are: read and written field by field. */
 export const tableRule = <T>(
   said: { text: string; why: string; source?: string; ordered?: boolean },
@@ -149,5 +183,38 @@ export const textRule = (value: string, most: number, text: string, why: string)
   source: SHOP,
 });
 
+/** What rules say before anybody says otherwise. */
 export const defaultsOf = (rules: Readonly<Record<string, AnyRule>>): Record<string, unknown> =>
   Object.fromEntries(Object.entries(rules).map(([key, rule]) => [key, rule.default]));
+
+type Pairs = [NetClass, NetClass][];
+
+/** A table of pairs of classes. */
+export const pairRule = (
+  said: Said & { ordered: boolean; default: Pairs },
+  labels: readonly [string, string],
+  check: TableRule<Pairs>["check"],
+): TableRule<Pairs> => ({
+  as: "table",
+  kept: "pairs",
+  ...said,
+  columns: [
+    { key: "first", label: labels[0], as: "choice", choices: NET_CLASSES, needed: true },
+    { key: "second", label: labels[1], as: "choice", choices: NET_CLASSES, needed: true },
+  ],
+  rows: (pairs) => pairs.map(([first, second]) => ({ first, second })),
+  value: (rows) => rows.map(({ first, second }) => [first, second] as [NetClass, NetClass]),
+  check,
+});
+
+/** Whether everything that fits one row fits another one too. */
+export function coversRow(columns: readonly Column[], wide: Row, narrow: Row): boolean {
+  return columns.every(({ key, role }) => {
+    const [w, n] = [wide[key], narrow[key]];
+    if (role === "result" || w === undefined) return true;
+    if (n === undefined) return false;
+    if (role === "from") return (w as number) <= (n as number);
+    if (role === "to") return (w as number) >= (n as number);
+    return w === n;
+  });
+}

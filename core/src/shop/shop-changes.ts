@@ -1,5 +1,5 @@
 import { canonicalJson } from "../design/canonical";
-import type { AnyRule, Column, Row, TableRule } from "./rules";
+import type { AnyRule, Column, Row, TableRule } from "./rule-kinds";
 import type { Shop } from "./shop";
 
 /** A rule with its place in the shop's rules: `routes.slackMm`. */

@@ -1,5 +1,7 @@
 import { contentHash } from "../design/hash";
-import { ROUTE_RULES, TABLE_RULES, type NumberRule, type Row } from "./rules";
+import { CLASS_RULES } from "../intake/rules";
+import { END_RULES, OUTER_RULES, ROUTE_RULES } from "../routes/rules";
+import type { NumberRule, Row, TableRule } from "./rule-kinds";
 import { checkShop, DEFAULT_SHOP, readShop, wholeShop, type Shop } from "./shop";
 import { ruleValue, shopChanges, withRule } from "./shop-changes";
 import { readEdits } from "../frame/edits-file";
@@ -111,8 +113,14 @@ test("what differs between two shops is said rule by rule", () => {
 });
 
 describe("tables tell of rows that say nothing or contradict", () => {
+  const TABLES: Record<"ends" | "apart" | "outer" | "classes", TableRule> = {
+    ends: END_RULES as TableRule,
+    apart: ROUTE_RULES.apart as TableRule,
+    outer: OUTER_RULES as TableRule,
+    classes: CLASS_RULES as TableRule,
+  };
   const notes = (name: "ends" | "apart" | "outer" | "classes", rows: Row[]): string[] =>
-    (name === "apart" ? ROUTE_RULES.apart : TABLE_RULES[name]).check(rows).map((n) => `${n.row} by ${n.by}: ${n.text}`);
+    TABLES[name].check(rows).map((n) => `${n.row} by ${n.by}: ${n.text}`);
 
   test("end treatments", () => {
     const rows: Row[] = [
@@ -128,7 +136,7 @@ describe("tables tell of rows that say nothing or contradict", () => {
       "2 by 0: never reached, and contradicts a row above",
       "5 by 4: never reached, and contradicts a row above",
     ]);
-    expect(TABLE_RULES.ends.check(TABLE_RULES.ends.rows(DEFAULT_SHOP.rules.ends))).toEqual([]);
+    expect(END_RULES.check(END_RULES.rows(DEFAULT_SHOP.rules.ends))).toEqual([]);
   });
 
   test("classes apart", () => {

@@ -1,7 +1,6 @@
 import Joi from "joi";
 import { checkFile, readFile, type FileKind, type FileRead } from "../design/read";
-import { SHOP_RULES, type Rules } from "./rules";
-import { shopRules } from "../design/schema";
+import { SHOP_RULES, shopRulesForm, wholeRules, type Rules } from "./rules";
 
 /**
  * The shop: what belongs to it and not to a job. Plain JSON, a value like the design: nothing changes one
@@ -27,26 +26,14 @@ export const DEFAULT_SHOP: Shop = {
 };
 
 /** A shop as it was kept, with what later ones say too: where it does not, what ships with the product counts. */
-export const wholeShop = (shop: Shop): Shop => ({
-  ...shop,
-  rules: {
-    ...SHOP_RULES,
-    ...shop.rules,
-    routes: { ...SHOP_RULES.routes, ...shop.rules.routes },
-    lineups: { ...SHOP_RULES.lineups, ...shop.rules.lineups },
-    heat: { ...SHOP_RULES.heat, ...shop.rules.heat },
-    metalwork: { ...SHOP_RULES.metalwork, ...shop.rules.metalwork },
-    kits: { ...SHOP_RULES.kits, ...shop.rules.kits },
-    wireprep: { ...SHOP_RULES.wireprep, ...shop.rules.wireprep },
-  },
-});
+export const wholeShop = (shop: Shop): Shop => ({ ...shop, rules: wholeRules(shop.rules) });
 
 /** The whole shop file. Values are taken as they stand. */
 export const shopSchema = Joi.object<Shop, true>({
   format: Joi.string().valid(SHOP_FORMAT).required(),
   version: Joi.number().valid(SHOP_VERSION).required(),
   name: Joi.string().min(1).max(120).required(),
-  rules: shopRules.required(),
+  rules: shopRulesForm.required(),
 }).prefs({ abortEarly: false, convert: false });
 
 const SHOP: FileKind<Shop> = { what: "a shop", format: SHOP_FORMAT, version: SHOP_VERSION, schema: shopSchema };

@@ -1,4 +1,4 @@
-import type { EndTreatment } from "../shop/rules";
+import type { EndTreatment } from "../design/model";
 import type { StageResult } from "../frame/stage";
 import type { LabelOn } from "./rules";
 

@@ -7,10 +7,11 @@ import {
   type NumberRule,
   type Row,
   type RowNote,
-  type TableRule,
   type TextRule,
   tableRule as table,
   textRule,
+  type RulesFor,
+  type StageRules,
 } from "../shop/rule-kinds";
 
 /** What the shop decides about leads: material for their ends, labels, machines, times, reels. */
@@ -253,13 +254,7 @@ function covered(rows: readonly Row[]): RowNote[] {
   });
 }
 
-export const PREP_RULES: {
-  readonly [K in keyof PrepRules]: PrepRules[K] extends number
-    ? NumberRule
-    : PrepRules[K] extends string
-      ? TextRule
-      : TableRule<PrepRules[K]>;
-} = {
+export const PREP_RULES: RulesFor<PrepRules> = {
   labelFrom: text(
     "{wire}",
     "label where a lead comes from",
@@ -488,3 +483,10 @@ export const PREP_RULES: {
     [],
   ),
 };
+
+/** Its rules, as they stand in the shop. */
+export interface WireprepInShop {
+  wireprep: PrepRules;
+}
+
+export const RULES: StageRules = { stage: "wireprep", rules: { wireprep: PREP_RULES } };

@@ -1,7 +1,6 @@
 import { count, timeOf } from "../frame/figure";
 import Joi from "joi";
 import { coloursOf } from "../wiring/landings";
-import { PREP_RULES } from "../shop/rules";
 import { parsePattern, writeLabel } from "../design/pattern";
 import type { Figure, Stage, Told } from "../frame/stage";
 import { compute, type WireprepNeeds } from "./compute";
@@ -134,7 +133,6 @@ export const wireprep: Stage<WireprepResult, WireprepNeeds, WireprepSubject> = {
   files: WIREPREP_FILES,
   filesEach: EACH_BATCH,
   makeFiles: async ({ design, shop, result }) => (await import("./files")).files(design, shop.rules.wireprep, result),
-  rules: { wireprep: PREP_RULES },
   ruleUse: RULE_USE,
   examples: { "wireprep.labelFrom": example("from"), "wireprep.labelTo": example("to") },
   edits: [],

@@ -3,7 +3,8 @@ import { landingsOf, pinKey, sizeOf } from "./landings";
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import type { EndPiece } from "../wireprep/rules";
-import { rulesFor, type EndTreatment, type Rules } from "../shop/rules";
+import { rulesFor, type Rules } from "../shop/rules";
+import type { EndTreatment } from "../design/model";
 import { isTwin } from "./twin";
 
 /** An end of a wire whose clamp and cross-section are known, and the rule that says what goes on it. */
