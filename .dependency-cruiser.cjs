@@ -72,6 +72,17 @@ module.exports = {
       to: { path: "^core/src/design/(model|lookup|read|schema|rules|shop|open-points)\\.ts" },
     },
     {
+      name: "faces-do-not-compute",
+      comment:
+        "An application fetches the faces of all stages: what computes, compares and writes stays with the server.",
+      severity: "error",
+      from: { path: "^core/src/((faces|edits|rules|files|bench)\\.ts|[a-z]+/face\\.ts)$" },
+      to: {
+        path: `^core/src/(${stages})/(stage|compute|compare|files)\\.ts|^core/src/(run|stages)\\.ts`,
+        reachable: true,
+      },
+    },
+    {
       name: "kit-below-all-views",
       comment: "Shared pieces know no stage, no search and no edits.",
       severity: "error",
@@ -83,7 +94,7 @@ module.exports = {
       comment: "A screen never runs a stage.",
       severity: "error",
       from: { path: "^app/src", pathNot: "\\.test\\.tsx?$" },
-      to: { path: "^core/src/(run|stages)\\.ts|^core/src/[a-z]+/compute\\.ts" },
+      to: { path: `^core/src/(run|stages|stale)\\.ts|^core/src/(${stages})/(stage|compute|compare|files)\\.ts` },
     },
   ],
   options: {

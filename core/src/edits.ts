@@ -1,5 +1,5 @@
 import { Edits } from "./frame/edits";
-import { STAGES } from "./stages";
+import { FACES } from "./faces";
 
 /** Every kind of edit there is, each written in the folder of its stage. */
-export const EDITS = new Edits(STAGES.flatMap((s) => s.edits));
+export const EDITS = new Edits(FACES.flatMap((s) => s.edits));

@@ -4,7 +4,7 @@ import type { PlacedRule } from "./shop/shop-changes";
 import { placedRules } from "./shop/rules";
 import { STAGE_RULES } from "./shop/stage-rules";
 import type { StageName } from "./stage-names";
-import { STAGES } from "./stages";
+import { FACES } from "./faces";
 
 /** Every rule of the shop, in the order of the stages they belong to. */
 export const RULES: readonly (PlacedRule & { stage: string })[] = STAGE_RULES.flatMap((s) =>
@@ -14,13 +14,13 @@ export const RULES: readonly (PlacedRule & { stage: string })[] = STAGE_RULES.fl
 /** Which wires each row of an ordered table takes now, by the table's place. */
 export const RULE_USE: Readonly<Record<string, (design: Design, shop: Rules) => string[][]>> = Object.assign(
   {},
-  ...STAGES.map((s) => s.ruleUse ?? {}),
+  ...FACES.map((s) => s.ruleUse ?? {}),
 ) as Record<string, (design: Design, shop: Rules) => string[][]>;
 
 /** What patterns of the shop come to on things of a job, by the pattern's place, with the stage whose result they are of. */
 export const EXAMPLES: Readonly<Record<string, { stage: StageName; of(text: string, result: unknown): string[] }>> =
   Object.fromEntries(
-    STAGES.flatMap((s) =>
+    FACES.flatMap((s) =>
       Object.entries(s.examples ?? {}).map(([place, of]) => [
         place,
         { stage: s.name, of: (text: string, result: unknown) => of(text, result as never) },

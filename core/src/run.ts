@@ -69,16 +69,6 @@ export const openOf = (
   stages: Partial<Record<StageName, StageResult>>,
 ): OpenPoint[] => markAccepted(sortPoints(STAGES.flatMap((s) => stages[s.name]?.open ?? [])), design.accepted);
 
-/** Every output file of a job with what it is, in words, and the stage it belongs to. */
-export const FILES: readonly { name: string; text: string; stage: StageName | null }[] = [
-  ...STAGES.flatMap((s) => Object.entries(s.files).map(([name, text]) => ({ name, text, stage: s.name }))),
-  { name: "open-points.csv", text: "what is open, with remedies", stage: null },
-];
-
-/** Whether a name is that of an output file some job may have. */
-export const isFile = (name: string): boolean =>
-  FILES.some((f) => f.name === name) || STAGES.some((s) => s.filesEach?.some((f) => f.like.test(name)));
-
 /**
  * Every output file of a job, stage after stage; against what the store says, where it is given. The files of a stage are made when
  * those before them were taken: whoever writes each as it comes holds no more than one stage of them.

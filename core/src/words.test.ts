@@ -1,7 +1,8 @@
 import { designChanges } from "./design/changes";
 import type { Design } from "./design/model";
 import { cellText } from "./shop/shop-changes";
-import { FILES, runStages } from "./run";
+import { FILES } from "./files";
+import { runStages } from "./run";
 import { RULES } from "./rules";
 import { STAGES } from "./stages";
 import { EVERYTHING } from "./test/everything";

@@ -1,12 +1,12 @@
 import type { Measured } from "./figure";
 import type Joi from "joi";
 import type { StageName } from "../stage-names";
-import type { AnyEditKind } from "./edits";
+import type { Face } from "./face";
 import type { FileOut } from "./file-out";
 import type { Design } from "../design/model";
+import type { AnyQuestion } from "./question";
 import type { OpenPoint, Thing } from "../design/open-points";
 import type { StageReads } from "./reads";
-import type { Rules } from "../shop/rules";
 import type { Shop } from "../shop/shop";
 import type { Stock } from "../design/stock";
 import type { Working } from "./working";
@@ -66,14 +66,13 @@ export interface Drawing<Result, Needs, Wanted> {
   draw(input: FilesInput<Result, Needs>, wanted: Wanted): Promise<FileOut | null>;
 }
 
-/** All that is to be known of a stage. Whoever runs stages goes by these records and knows none by name. */
+/** All that is to be known of a stage: how it is seen, and what computes, compares and writes. Whoever runs stages goes by these records and knows none by name. */
 export interface Stage<
   Result extends StageResult = StageResult,
   Needs extends object = object,
   Subject = never,
   Wanted = never,
-> {
-  name: StageName;
+> extends Face {
   /** Raised whenever it computes something else from the same input: older results no longer count. */
   version: number;
   needs: readonly (keyof Needs & StageName)[];
@@ -84,23 +83,15 @@ export interface Stage<
   figures(result: Result): Figure[];
   /** What a change came to; empty when nothing worth saying differs. */
   compare?(before: Result, after: Result): Told[];
-  /** What its files are, in words, by name. */
-  files: Readonly<Record<string, string>>;
   makeFiles?(input: FilesInput<Result, Needs>): Promise<FileOut[]>;
-  /** Names of files that a job has of one kind for each of its things, what they are in words by the form of their names. */
-  filesEach?: readonly { like: RegExp; name: string; text: string }[];
-  /** Which wires each row of an ordered table takes now, by the table's place in the shop's rules. */
-  ruleUse?: Readonly<Record<string, (design: Design, shop: Rules) => string[][]>>;
-  /** What a pattern of the shop comes to on real things of a job, by the pattern's place in the shop's rules. */
-  examples?: Readonly<Record<string, (text: string, result: Result) => string[]>>;
-  /** What a person may change here. */
-  edits: readonly AnyEditKind[];
+  /** What it can be asked beside its result. */
+  questions?: readonly AnyQuestion[];
 }
 
 /** A stage as those see it who run all of them. */
 export interface AnyStage extends Omit<
   Stage,
-  "needs" | "compute" | "compare" | "explain" | "drawing" | "makeFiles" | "figures" | "examples"
+  "needs" | "compute" | "compare" | "explain" | "drawing" | "makeFiles" | "figures"
 > {
   needs: readonly StageName[];
   compute(input: StageInput<never>): StageResult;
@@ -109,5 +100,4 @@ export interface AnyStage extends Omit<
   figures(result: never): Figure[];
   compare?(before: never, after: never): Told[];
   makeFiles?(input: FilesInput<never, never>): Promise<FileOut[]>;
-  examples?: Readonly<Record<string, (text: string, result: never) => string[]>>;
 }

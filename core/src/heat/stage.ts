@@ -4,20 +4,13 @@ import type { Figure, Stage } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import type { RoutesResult } from "../routes/result";
 import { compute } from "./compute";
-import { HEAT_EDITS } from "./edits";
+import { face } from "./face";
 import { explain } from "./explain";
 import { FIGURES, type HeatResult, type HeatSubject } from "./result";
 import { keeps } from "./verdict";
 
-const HEAT_FILES = {
-  "heat.csv": "the balance of every zone, figure by figure",
-  "heat-devices.csv": "every device with its loss and the air around it",
-  "heat.xlsx": "both, for people",
-  "heat.pdf": "the balance of every zone with its workings, a report",
-} as const;
-
 export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
-  name: "heat",
+  ...face,
   version: 6,
   needs: ["panel", "routes"],
   reads: {
@@ -94,7 +87,5 @@ export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult 
       query: {},
     },
   ],
-  files: HEAT_FILES,
   makeFiles: async ({ design, result }) => (await import("./files")).files(design, result),
-  edits: HEAT_EDITS,
 };

@@ -1,10 +1,10 @@
 import type { Stage } from "../frame/stage";
 import { compute } from "./compute";
-import { INTAKE_EDITS } from "./edits";
+import { face } from "./face";
 import type { IntakeResult } from "./result";
 
 export const intake: Stage<IntakeResult> = {
-  name: "intake",
+  ...face,
   version: 6,
   needs: [],
   reads: {
@@ -59,6 +59,4 @@ export const intake: Stage<IntakeResult> = {
   },
   compute: ({ design, shop }) => compute(design, shop.rules),
   figures: () => [],
-  files: {},
-  edits: INTAKE_EDITS,
 };

@@ -3,20 +3,11 @@ import Joi from "joi";
 import { coloursOf } from "../wiring/landings";
 import type { Figure, Stage, Told } from "../frame/stage";
 import { compute, type KitsNeeds } from "./compute";
+import { face } from "./face";
+import { NEEDS } from "./questions";
 import { explain } from "./explain";
 import type { KitsResult, KitsSubject } from "./result";
 import { billChanges } from "./changes";
-
-const KITS_FILES = {
-  "bom.csv": "the bill of material, by enclosure and build step",
-  "picks.csv": "every kit line by line, in the order of its walk",
-  "shortages.csv": "what the store lacks, as far as it says its levels",
-  "purchase.csv": "what is to be bought, in whole packs",
-  "kits.xlsx": "bill, kits and picks, for people",
-  "shortages.xlsx": "shortages and purchases, for people",
-  "kits.pdf": "a pick list for each kit, with its code",
-  "bin-labels.pdf": "labels for kits and for places of the store, with codes",
-} as const;
 
 const name = Joi.string().max(400);
 
@@ -65,7 +56,7 @@ function compare(before: KitsResult, after: KitsResult): Told[] {
 }
 
 export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
-  name: "kits",
+  ...face,
   version: 4,
   needs: ["panel", "routes", "lineups", "metalwork"],
   reads: {
@@ -117,8 +108,7 @@ export const kits: Stage<KitsResult, KitsNeeds, KitsSubject> = {
   explain: { schema: subject, working: ({ result }, asked) => explain(result, asked) },
   figures,
   compare,
-  files: KITS_FILES,
   makeFiles: async ({ design, shop, result, stock }) =>
     (await import("./files")).files(design, shop.rules.kits, result, stock ?? null),
-  edits: [],
+  questions: [NEEDS],
 };

@@ -2,21 +2,9 @@ import { count } from "../frame/figure";
 import Joi from "joi";
 import type { Stage } from "../frame/stage";
 import { compare } from "./compare";
+import { face } from "./face";
 import { compute } from "./compute";
-import { LINEUP_EDITS } from "./edits";
 import { LARGEST_SCALE, type LineupsResult, type WantedDrawing } from "./result";
-
-const LINEUP_FILES = {
-  "terminals.csv": "every terminal with what lies inside and outside",
-  "jumpers.csv": "every jumper with its comb and its net",
-  "markers.csv": "what markers show, in order of hanging on",
-  "cores.csv": "every core with the clamp it lands on",
-  "lineups.xlsx": "terminals, jumpers, markers and cores, for people",
-  "strips.pdf": "every strip on sheets, for the bench",
-  "strips.svg": "the same as one drawing",
-  "strips.dxf": "the same for drawing programs",
-  "markers.pdf": "markers at 1:1, in order of hanging on",
-} as const;
 
 /** How a strip is drawn on demand: as the drawing says, in one of three formats. */
 const drawingOf = Joi.object<WantedDrawing, true>({
@@ -30,7 +18,7 @@ const drawingOf = Joi.object<WantedDrawing, true>({
 });
 
 export const lineups: Stage<LineupsResult, object, never, WantedDrawing> = {
-  name: "lineups",
+  ...face,
   version: 5,
   needs: [],
   reads: {
@@ -99,7 +87,5 @@ export const lineups: Stage<LineupsResult, object, never, WantedDrawing> = {
     schema: drawingOf,
     draw: async ({ design, result }, wanted) => (await import("./files")).drawn(design, result, wanted),
   },
-  files: LINEUP_FILES,
   makeFiles: async ({ design, result }) => (await import("./files")).files(design, result),
-  edits: LINEUP_EDITS,
 };

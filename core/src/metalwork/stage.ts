@@ -4,32 +4,10 @@ import { BAR_KINDS } from "./rules";
 import type { Figure, Stage, Told } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import { compute } from "./compute";
-import { METALWORK_EDITS } from "./edits";
+import { face } from "./face";
+import { CUTS } from "./questions";
 import { explain } from "./explain";
 import type { MetalworkResult, MetalworkSubject, WantedFace } from "./result";
-
-const METALWORK_FILES = {
-  "holes.csv": "every hole with its tool, its order and where it comes from",
-  "cuts.csv": "rails, ducts and covers as cut from bars",
-  "cuts.pdf": "the same as bars to scale, for the saw",
-  "cut-labels.pdf": "a label for each piece",
-} as const;
-
-/** What each face with holes has, by the end of the name. */
-const EACH_FACE = [
-  {
-    name: "holes-ENCLOSURE-FACE.dxf",
-    like: /^holes-.+\.dxf$/,
-    text: "a face for the machine, a layer for each operation",
-  },
-  { name: "holes-ENCLOSURE-FACE.nc", like: /^holes-.+\.nc$/, text: "its program, one for each set-up" },
-  { name: "holes-ENCLOSURE-FACE.svg", like: /^holes-.+\.svg$/, text: "its drawing" },
-  {
-    name: "holes-ENCLOSURE-FACE.pdf",
-    like: /^holes-.+\.pdf$/,
-    text: "its drawing with the hole table; with -full at 1:1",
-  },
-] as const;
 
 const fixing = { fixing: true, mitre: true } as const;
 const name = Joi.string().min(1).max(300);
@@ -72,7 +50,7 @@ function compare(before: MetalworkResult, after: MetalworkResult): Told[] {
 }
 
 export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, MetalworkSubject, WantedFace> = {
-  name: "metalwork",
+  ...face,
   version: 3,
   needs: ["panel"],
   reads: {
@@ -133,8 +111,6 @@ export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, Metalwork
     },
   ],
   compare,
-  files: METALWORK_FILES,
-  filesEach: EACH_FACE,
   makeFiles: async ({ design, shop, result }) => (await import("./files")).files(design, shop.rules.metalwork, result),
-  edits: METALWORK_EDITS,
+  questions: [CUTS],
 };

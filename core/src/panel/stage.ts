@@ -1,13 +1,13 @@
 import { count } from "../frame/figure";
 import type { Stage } from "../frame/stage";
 import { compute } from "./compute";
-import { PANEL_EDITS } from "./edits";
+import { face } from "./face";
 import type { PanelResult } from "./result";
 
 const bar = { tag: true, face: true, x: true, y: true, run: true, length: true, part: true } as const;
 
 export const panel: Stage<PanelResult> = {
-  name: "panel",
+  ...face,
   version: 5,
   needs: [],
   reads: {
@@ -65,6 +65,4 @@ export const panel: Stage<PanelResult> = {
       query: {},
     },
   ],
-  files: {},
-  edits: PANEL_EDITS,
 };

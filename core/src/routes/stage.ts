@@ -3,23 +3,15 @@ import Joi from "joi";
 import type { Figure, Stage } from "../frame/stage";
 import type { PanelResult } from "../panel/result";
 import { compare } from "./compare";
+import { face } from "./face";
 import { compute } from "./compute";
-import { ROUTES_EDITS } from "./edits";
 import { explain, type Subject } from "./explain";
 import { isFallback, type RoutesResult } from "./result";
-import { RULE_USE } from "./rule-use";
 
 const name = Joi.string().max(200).required();
 
-/** What the files of this stage are, in words. */
-const ROUTES_FILES = {
-  "wires.csv": "every wire with its length, for machines",
-  "wires.xlsx": "every wire with its length, for people",
-  "ducts.csv": "ducts piece by piece with their fill",
-} as const;
-
 export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
-  name: "routes",
+  ...face,
   version: 8,
   needs: ["panel"],
   reads: {
@@ -82,11 +74,8 @@ export const routes: Stage<RoutesResult, { panel: PanelResult }, Subject> = {
   },
   figures,
   compare,
-  files: ROUTES_FILES,
   // What writes files is large: it comes in only where files are written.
   makeFiles: async ({ design, shop, result }) => (await import("./files")).files(result, design, shop.rules),
-  ruleUse: RULE_USE,
-  edits: ROUTES_EDITS,
 };
 
 function figures({ wires, edges, totalMm }: RoutesResult): Figure[] {

@@ -17,6 +17,7 @@ import { makeBatch } from "./make";
 import { piecesOf } from "./material";
 import { WAYS, type Lead, type WireprepResult } from "./result";
 import { wireprep } from "./stage";
+import { face } from "./face";
 
 const RULES: PrepRules = SHOP_RULES.wireprep;
 const design = demo("larkmoor");
@@ -289,7 +290,7 @@ test("rows say which wires they take now: an end's row is the first that fits", 
 });
 
 test("a pattern comes to what stands on the leads", () => {
-  const example = wireprep.examples!["wireprep.labelTo"]!;
+  const example = face.examples!["wireprep.labelTo"]!;
   expect(example("{wire}>{there}", result)[0]).toBe(
     `${result.leads[0]!.wire}>${result.leads[0]!.from.device}:${result.leads[0]!.from.pin}`,
   );

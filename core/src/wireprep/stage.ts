@@ -1,30 +1,12 @@
 import { count, timeOf } from "../frame/figure";
 import Joi from "joi";
 import { coloursOf } from "../wiring/landings";
-import { parsePattern, writeLabel } from "../design/pattern";
 import type { Figure, Stage, Told } from "../frame/stage";
 import { compute, type WireprepNeeds } from "./compute";
+import { face } from "./face";
+import { BATCH, DOCUMENT, LEADS_FILE } from "./questions";
 import { explain } from "./explain";
-import { endValues } from "./leads";
-import { RULE_USE } from "./rule-use";
 import type { WireprepResult, WireprepSubject } from "./result";
-
-const WIREPREP_FILES = {
-  "leads.csv": "every lead with both ends, batch by batch in the order it is made",
-  "bench.csv": "what is made at the bench, with the reason",
-  "lead-labels.csv": "labels that come from the printer",
-  "reels.csv": "which reel for which wire, and what is left on it",
-  "wireprep.xlsx": "leads, bench, labels, reels and batches, for people",
-  "bench.pdf": "the cut list of the bench",
-  "lead-labels.pdf": "labels on sheets",
-  "lead-labels.txt": "labels as the printer takes them",
-  "bundles.pdf": "a ticket for each bundle, with its code",
-} as const;
-
-const EACH_BATCH = [
-  { like: /^machine-.*\.(csv|xml)$/, name: "machine-+A1.csv", text: "leads of an enclosure as the machine takes them" },
-  { like: /^machine-.*\.xsd$/, name: "machine-….xsd", text: "the form of these files, as XML Schema" },
-] as const;
 
 const name = Joi.string().max(400);
 const only = (of: string, then: Joi.Schema): Joi.Schema => Joi.when("of", { is: of, then, otherwise: Joi.forbidden() });
@@ -81,21 +63,8 @@ function compare(before: WireprepResult, after: WireprepResult): Told[] {
   return told;
 }
 
-/** What a pattern says of the first leads of a job; of one that cannot be read, nothing. */
-const example =
-  (end: "from" | "to") =>
-  (text: string, { job, leads }: WireprepResult): string[] => {
-    const parsed = parsePattern(text);
-    if (!parsed.ok) return [];
-    return leads
-      .slice(0, MOST_EXAMPLES)
-      .map((lead) => writeLabel(parsed.parts, endValues(lead, lead[end], lead[end === "from" ? "to" : "from"], job)));
-  };
-
-const MOST_EXAMPLES = 5;
-
 export const wireprep: Stage<WireprepResult, WireprepNeeds, WireprepSubject> = {
-  name: "wireprep",
+  ...face,
   version: 3,
   needs: ["panel", "routes"],
   reads: {
@@ -130,10 +99,6 @@ export const wireprep: Stage<WireprepResult, WireprepNeeds, WireprepSubject> = {
   explain: { schema: subject, working: ({ shop, result }, asked) => explain(result, asked, shop.rules.wireprep) },
   figures,
   compare,
-  files: WIREPREP_FILES,
-  filesEach: EACH_BATCH,
   makeFiles: async ({ design, shop, result }) => (await import("./files")).files(design, shop.rules.wireprep, result),
-  ruleUse: RULE_USE,
-  examples: { "wireprep.labelFrom": example("from"), "wireprep.labelTo": example("to") },
-  edits: [],
+  questions: [BATCH, LEADS_FILE, DOCUMENT],
 };

@@ -1,6 +1,6 @@
 import type { DesignHead, JobDetail } from "@gray-bench/contract/api";
 import { deleteQuery, jobParams, jobsQuery, type JobList, type JobsQuery } from "@gray-bench/contract/api";
-import { FILES } from "@gray-bench/core/run";
+import { FILES } from "@gray-bench/core/files";
 import { oneAtATime } from "../edits/oneAtATime";
 import { jobAtMachine, noSuchJob } from "../errors";
 import { goneOf } from "../plugins/gone";

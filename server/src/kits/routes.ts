@@ -15,6 +15,7 @@ import {
   type ReservationNow,
   type StockNow,
 } from "@gray-bench/contract/api";
+import { NEEDS } from "@gray-bench/core/kits/questions";
 import { daysBefore } from "@gray-bench/core/kits/needs";
 import { even, type KitsResult } from "@gray-bench/core/kits/result";
 import type { TogetherNeeds } from "@gray-bench/core/kits/together";
@@ -26,13 +27,14 @@ import { targetFor, targetOf } from "../results/target";
 import type { Bench, Server } from "../server";
 import { countJobs, fileStem, lastOfRevision, listJobs, type JobRow } from "../store/jobs";
 import { appendPicks, countPicks, readPicks } from "../store/picks";
-import { findShop, shopOf } from "../store/shops";
-import type { NeedsTask } from "../workers/tasks";
+import { currentShop, findShop, shopOf } from "../store/shops";
 import { Pickers } from "./pickers";
 import type { StockRoom } from "./stock";
 
 /** A log longer than this is no person's. */
 const MOST_PICKS = 200_000;
+
+type NeedsAsked = Parameters<typeof NEEDS.answer>[0];
 
 /** Files that say what is in the store: they are not kept as other files are. */
 const LIVE_FILES = { "shortages.csv": "csv", "purchase.csv": "purchase", "shortages.xlsx": "xlsx" } as const;
@@ -48,8 +50,8 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
   };
 
   /** @param all jobs nobody named: those deleted meanwhile are left out; one that cannot be computed is never left out unsaid */
-  const together = async (rows: readonly JobRow[], as: NeedsTask["as"], signal: AbortSignal, all = false) => {
-    const [jobs, groups]: [NeedingJob[], NeedsTask["groups"]] = [[], []];
+  const together = async (rows: readonly JobRow[], as: NeedsAsked["as"], signal: AbortSignal, all = false) => {
+    const [jobs, groups, results]: [NeedingJob[], NeedsAsked["groups"][number][], Uint8Array[]] = [[], [], []];
     for (const row of rows) {
       const job = await needing(row);
       let result: Buffer;
@@ -60,9 +62,11 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
         throw error;
       }
       jobs.push(job);
-      groups.push({ job: row.job, wanted: job.wanted, result, picks: (await readPicks(store.db, row.job)).events });
+      groups.push({ job: row.job, wanted: job.wanted, picks: (await readPicks(store.db, row.job)).events });
+      results.push(result);
     }
-    const file = await workers.needs({ groups, stock: await room.levels(), as }, signal);
+    const asked = { groups, stock: await room.levels(), as };
+    const file = await workers.ask(NEEDS, { asked, results, shop: (await currentShop(store.db)).json }, signal);
     return { jobs, file };
   };
 
@@ -95,7 +99,7 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
       },
     },
     async (req, reply): Promise<AllNeedsReply | typeof reply> => {
-      const { jobs: named, as } = req.query as { jobs?: string; as: NeedsTask["as"] };
+      const { jobs: named, as } = req.query as { jobs?: string; as: NeedsAsked["as"] };
       const rows: JobRow[] = [];
       if (named === undefined) rows.push(...(await listJobs(store.db, 0, MOST_NEEDING)));
       else for (const job of new Set(named.split(","))) rows.push(await readJob({ job }));

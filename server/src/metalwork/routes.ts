@@ -9,13 +9,14 @@ import {
   type ProgramRequest,
 } from "@gray-bench/contract/api";
 import type { SheetEvent } from "@gray-bench/core/metalwork/events";
+import { CUTS } from "@gray-bench/core/metalwork/questions";
 import type { WantedFace } from "@gray-bench/core/metalwork/result";
 import { metalwork } from "@gray-bench/core/metalwork/stage";
 import { randomBytes } from "node:crypto";
 import { machineRefused, noSuchMachine, noSuchProgram } from "../errors";
 import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
-import { targetOf } from "../results/target";
+import { targetOf, type Target } from "../results/target";
 import type { Bench, Server } from "../server";
 import { appendSheets, readSheets } from "../store/sheets";
 import type { MachineAddress } from "../plugins/line";
@@ -97,12 +98,13 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): 
     { schema: { summary: "Bars of several jobs, or of equal panels, cut together", querystring: cutsQuery } },
     async (req, reply) => {
       const { jobs, as } = req.query as { jobs: string; as: "json" | "csv" | "pdf" | "labels" };
-      const groups = [];
+      const [groups, targets]: [{ job: string; panels: number }[], Target[]] = [[], []];
       for (const one of jobs.split(",")) {
         const [job, panels = "1"] = one.split(":") as [string, string?];
-        groups.push({ target: targetOf(await readJob({ job })), job, panels: Number(panels) });
+        targets.push(targetOf(await readJob({ job })));
+        groups.push({ job, panels: Number(panels) });
       }
-      const file = await runner.cuts(groups, as, goneOf(reply));
+      const file = await runner.ask(CUTS, targets, { groups, as }, goneOf(reply));
       if (as !== "json") reply.header("content-disposition", `attachment; filename="${file.name}"`);
       return reply.header("cache-control", "no-cache").type(file.type).send(Buffer.from(file.bytes));
     },

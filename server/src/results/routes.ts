@@ -7,7 +7,7 @@ import {
   type Effect,
   type ProgressEvent,
 } from "@gray-bench/contract/api";
-import { isFile } from "@gray-bench/core/run";
+import { isFile } from "@gray-bench/core/files";
 import { STAGES } from "@gray-bench/core/stages";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { NotLaid } from "../workers/tasks";

@@ -2,6 +2,7 @@ import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
 import type { Effect, Outlook, ProgressEvent } from "@gray-bench/contract/api";
 import { turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
+import type { Question } from "@gray-bench/core/frame/question";
 import type { AnyStage, Told } from "@gray-bench/core/frame/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -25,7 +26,7 @@ import {
 } from "../store/results";
 import { findShop } from "../store/shops";
 import type { Workers } from "../workers/pool";
-import type { CutsAnswer, CutsTask, DrawAnswer, Known, MadeFrom, StoredBytes, Summary } from "../workers/tasks";
+import type { DrawAnswer, Known, MadeFrom, StoredBytes, Summary } from "../workers/tasks";
 import { targetFor, targetOf, type Target } from "./target";
 
 type Listener = (event: ProgressEvent) => void;
@@ -465,16 +466,16 @@ export class Runner {
     return this.#workers.draw(task, signal);
   }
 
-  /** Bars of several jobs cut together, by the shop of the first. */
-  async cuts(
-    groups: readonly { target: Target; job: string; panels: number }[],
-    as: CutsTask["as"],
+  /** Asks a stage about its results of some jobs, one after the other, by the shop of the first. */
+  async ask<A extends object, R, T>(
+    question: Question<A, R, T>,
+    targets: readonly Target[],
+    asked: A,
     signal?: AbortSignal,
-  ): Promise<CutsAnswer> {
+  ): Promise<T> {
     const results = [];
-    for (const { target, job, panels } of groups)
-      results.push({ job, panels, result: (await this.result(target, "metalwork")).gzip });
-    return this.#workers.cuts({ groups: results, shop: await this.#shopJson(groups[0]!.target.shop), as }, signal);
+    for (const target of targets) results.push((await this.result(target, question.stage)).gzip);
+    return this.#workers.ask(question, { asked, results, shop: await this.#shopJson(targets[0]!.shop) }, signal);
   }
 
   /**

@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import type { RunNow, WireMachineNow } from "@gray-bench/contract/api";
 import type { LeadEvent } from "@gray-bench/core/wireprep/events";
+import { LEADS_FILE } from "@gray-bench/core/wireprep/questions";
 import { pushTo } from "@gray-bench/core/design/order";
 import { BenchError, machineDeclined, noFileFor, noSuchMachine, nothingToSend } from "../errors";
 import {
@@ -183,10 +184,10 @@ export class WireRoom {
     const name = await this.#name(row);
     const job = (await findJob(db, row.job))!;
     const shop = (await findShop(db, job.shop))!;
-    const written = await this.#bench.workers.wireprep({
-      kind: "wireprep",
+    const written = await this.#bench.workers.ask(LEADS_FILE, {
+      asked: { batch: row.batch, name, leads: leads.map(([lead]) => lead) },
+      results: [],
       shop: shop.json,
-      what: { do: "file", batch: row.batch, name, leads: leads.map(([lead]) => lead) },
     });
     if (!written.ok) throw noFileFor(machine, written.reasons.join("; "));
     const end = written.name.slice(written.name.lastIndexOf("."));

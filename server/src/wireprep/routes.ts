@@ -23,6 +23,8 @@ import {
 import { standing } from "@gray-bench/core/frame/events";
 import { countStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
+import { BATCH, DOCUMENT } from "@gray-bench/core/wireprep/questions";
+import type { Written } from "@gray-bench/core/wireprep/profile";
 import { madeOtherwise, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { gunzipSync } from "node:zlib";
@@ -136,22 +138,18 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
   };
 
   const make = async (job: JobRow, asked: BatchAsked, signal: AbortSignal): Promise<MadeBatch> => {
-    const answer = await workers.wireprep(
-      {
-        kind: "wireprep",
-        shop: await shopOfJob(job),
-        what: {
-          do: "batch",
-          result: (await runner.result(targetOf(job), "wireprep")).gzip,
-          asked,
-          taken: [...(await claimed(store.db, job.job))],
-        },
-      },
-      signal,
-    );
+    const taken = [...(await claimed(store.db, job.job))];
+    const answer = await runner.ask(BATCH, [targetOf(job)], { asked, taken }, signal);
     if ("wrong" in answer) throw noBatch(answer.wrong, answer.remedy);
     return answer;
   };
+
+  const documentOf = async (job: JobRow, row: BatchRow, as: BatchDocument, signal?: AbortSignal): Promise<Written> =>
+    workers.ask(
+      DOCUMENT,
+      { asked: { batch: row.batch, job: row.job, as }, results: [], shop: await shopOfJob(job) },
+      signal,
+    );
 
   app.get(
     "/api/jobs/:job/batches",
@@ -230,11 +228,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     async (req): Promise<BatchReply> => {
       const { printer, who } = readBody<{ printer: string; who: string }>(req.body, printRequest);
       const { job, row } = await readBatch(req.params);
-      const file = await workers.wireprep({
-        kind: "wireprep",
-        shop: await shopOfJob(job),
-        what: { do: "document", batch: row.batch, job: row.job, as: "labels.txt" },
-      });
+      const file = await documentOf(job, row, "labels.txt");
       if (!file.ok) throw noBatch(file.reasons.join("; "), "Give its ends labels by the rules of the shop.");
       await room.print(row, printer, Buffer.from(file.bytes), who);
       await note(req, { what: "print", job: row.job, who, detail: `labels of B${row.number} on ${printer}` });
@@ -269,14 +263,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
       const { job, row } = await readBatch(req.params);
       const as = Object.hasOwn(DOCUMENTS, name) ? DOCUMENTS[name]! : null;
       if (as === null) throw noSuchFile(name);
-      const file = await workers.wireprep(
-        {
-          kind: "wireprep",
-          shop: await shopOfJob(job),
-          what: { do: "document", batch: row.batch, job: row.job, as },
-        },
-        goneOf(reply),
-      );
+      const file = await documentOf(job, row, as, goneOf(reply));
       if (!file.ok) throw noBatch(file.reasons.join("; "), "Correct the profile in the rules of the shop.");
       return reply
         .header("content-disposition", `attachment; filename="${row.job}-B${row.number}-${file.name}"`)

@@ -7,17 +7,17 @@ import { Piscina } from "piscina";
 import { BenchError, requestGone, serverBusy, taskLimit } from "../errors";
 import type { Effect } from "@gray-bench/contract/api";
 import type { LibraryChanges, LibraryPart } from "@gray-bench/core/library/library";
+import type { Question } from "@gray-bench/core/frame/question";
 import type { Told } from "@gray-bench/core/frame/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type {
+  AskTask,
   CompareAnswer,
   CompareTask,
   ComputeAnswer,
   ComputeMessage,
   ComputeTask,
-  CutsAnswer,
-  CutsTask,
   DesignJson,
   DifferAnswer,
   DifferTask,
@@ -37,8 +37,6 @@ import type {
   LibraryAnswer,
   OutlineAnswer,
   PartAnswer,
-  NeedsAnswer,
-  NeedsTask,
   ReadAnswer,
   StoredBytes,
   TablesAnswerTo,
@@ -46,8 +44,6 @@ import type {
   Task,
   ThreadData,
   ThreadKind,
-  WireprepAnswerTo,
-  WireprepTask,
   WrittenBytes,
 } from "./tasks";
 
@@ -60,6 +56,9 @@ export interface Asker {
   summed(rows: StoredBytes[], effect: Effect | null): Promise<void>;
 }
 
+/** What is asked, of which results, with which shop. */
+export type Asking<A extends object> = { asked: A; results: Uint8Array[]; shop: string };
+
 /** The worker threads, as the rest of the server sees them. */
 export interface Workers {
   /**
@@ -71,13 +70,8 @@ export interface Workers {
   lay(task: Laying, signal?: AbortSignal): Promise<LayAnswer>;
   files(task: Omit<FilesTask, "kind">): Promise<StoredBytes[]>;
   draw(task: Omit<DrawTask, "kind">, signal?: AbortSignal): Promise<DrawAnswer>;
-  cuts(task: Omit<CutsTask, "kind">, signal?: AbortSignal): Promise<CutsAnswer>;
-  needs(task: Omit<NeedsTask, "kind">, signal?: AbortSignal): Promise<NeedsAnswer>;
-  /** Results in it are compressed, as they are kept. */
-  wireprep<T extends WireprepTask["what"]>(
-    task: Omit<WireprepTask, "what"> & { what: T },
-    signal?: AbortSignal,
-  ): Promise<WireprepAnswerTo<T>>;
+  /** Asks a stage what it can be asked beside its result. `results` are compressed, as they are kept. */
+  ask<A extends object, R, T>(question: Question<A, R, T>, task: Asking<A>, signal?: AbortSignal): Promise<T>;
   /**
    * What differs between results, by keys; `read` gives those that the worker does not have, null where one is not kept any more.
    * @returns null when something could not be read
@@ -152,12 +146,6 @@ const kept = async ({ bytes, ...rest }: WrittenBytes): Promise<StoredBytes> => (
 async function plain(results: Record<string, Uint8Array>): Promise<Record<string, Uint8Array>> {
   const entries = Object.entries(results).map(async ([name, one]) => [name, await unzip(one)] as const);
   return Object.fromEntries(await Promise.all(entries));
-}
-
-/** Things with a result each. */
-async function plainEach<T extends { result: Uint8Array }>(groups: readonly T[]): Promise<T[]> {
-  const results = await plain(Object.fromEntries(groups.map((g, i) => [String(i), g.result])));
-  return groups.map((g, i) => ({ ...g, result: results[String(i)]! }));
 }
 
 const plainKnown = async ({ briefs, results }: Known): Promise<Known> => ({
@@ -383,7 +371,7 @@ export function startWorkers(
   const limits = { ...LIMITS, ...given };
   const computing = new Homes(file, limits, trouble);
   const anywhere = (
-    task: Extract<Task, { kind: "files" | "draw" | "cuts" }>,
+    task: Extract<Task, { kind: "files" | "draw" | "ask" }>,
     signal?: AbortSignal,
   ): Promise<unknown> => {
     const [names, bytes] = "design" in task ? [[task.design.hash], task.design.json.byteLength] : [[], 0];
@@ -463,17 +451,11 @@ export function startWorkers(
     },
     draw: async (task, signal) =>
       (await anywhere({ kind: "draw", ...task, results: await plain(task.results) }, signal)) as DrawAnswer,
-    cuts: async (task, signal) =>
-      (await anywhere({ kind: "cuts", ...task, groups: await plainEach(task.groups) }, signal)) as CutsAnswer,
-    wireprep: async <T extends WireprepTask["what"]>(
-      { what, ...task }: Omit<WireprepTask, "what"> & { what: T },
-      signal?: AbortSignal,
-    ) => {
-      const plainly = what.do === "batch" ? { ...what, result: await unzip(what.result) } : what;
-      return (await writing.run({ ...task, what: plainly } as WireprepTask, signal)) as WireprepAnswerTo<T>;
+    async ask<A extends object, R, T>({ stage, name, long }: Question<A, R, T>, task: Asking<A>, signal?: AbortSignal) {
+      const results = await Promise.all(task.results.map((one) => unzip(one)));
+      const asking: AskTask = { kind: "ask", stage, question: name, ...task, results };
+      return (await (long ? anywhere(asking, signal) : writing.run(asking, signal))) as T;
     },
-    needs: async (task, signal) =>
-      (await writing.run({ kind: "needs", ...task, groups: await plainEach(task.groups) }, signal)) as NeedsAnswer,
     async compare(stages, read) {
       // What has just been computed lies in the thread that did; it is not waited for when it is busy.
       const home = computing.homeOf(...Object.values(stages).map(({ after }) => after));

@@ -12,8 +12,6 @@ import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { Fault } from "@gray-bench/core/design/faults";
 import type { Job } from "@gray-bench/core/design/model";
 import type { PointCount } from "@gray-bench/core/design/open-points";
-import type { Stock } from "@gray-bench/core/design/stock";
-import type { PickEvent } from "@gray-bench/core/kits/events";
 import type { Told } from "@gray-bench/core/frame/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
@@ -27,9 +25,6 @@ import type { NoTable } from "@gray-bench/core/tables/bytes";
 import type { KeptMatching, Recognised } from "@gray-bench/core/tables/kept";
 import type { Matching } from "@gray-bench/core/tables/matching";
 import type { ReadAsked } from "@gray-bench/core/tables/read";
-import type { BatchAsked, MadeBatch } from "@gray-bench/core/wireprep/batch";
-import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
-import type { Written } from "@gray-bench/core/wireprep/profile";
 import type { MessagePort } from "node:worker_threads";
 
 export type ThreadKind = "computes" | "reads";
@@ -126,39 +121,16 @@ export type FilesAnswer = WrittenBytes[];
 export type DrawTask = Omit<FilesTask, "kind" | "key"> & { kind: "draw"; stage: string; wanted: object };
 export type DrawAnswer = { name: string; type: string; bytes: Uint8Array } | null;
 
-/** Bars of several jobs, cut together. */
-export type CutsTask = {
-  kind: "cuts";
-  groups: { job: string; panels: number; result: Uint8Array }[];
+/** What a stage is asked beside its result. */
+export type AskTask = {
+  kind: "ask";
+  stage: StageName;
+  question: string;
+  asked: object;
+  /** Of the stage. */
+  results: Uint8Array[];
   shop: string;
-  as: "json" | "csv" | "pdf" | "labels";
 };
-export type CutsAnswer = NonNullable<DrawAnswer>;
-
-/** What jobs need together, against the store. */
-export type NeedsTask = {
-  kind: "needs";
-  groups: { job: string; wanted: string | null; result: Uint8Array; picks: PickEvent[] }[];
-  stock: Stock | null;
-  as: "json" | "csv" | "purchase" | "xlsx";
-};
-export type NeedsAnswer = NonNullable<DrawAnswer>;
-
-/** Batches of leads: making one, the file of some of its leads for a machine, a document of it. */
-export type WireprepTask = {
-  kind: "wireprep";
-  shop: string;
-  what:
-    | { do: "batch"; result: Uint8Array; asked: BatchAsked; taken: string[] }
-    | { do: "file"; batch: MadeBatch; name: string; leads: string[] }
-    | { do: "document"; batch: MadeBatch; job: string; as: BatchDocument };
-};
-export type WireprepAnswer = MadeBatch | { wrong: string; remedy: string } | Written;
-
-/** What is answered to each. */
-export type WireprepAnswerTo<T extends WireprepTask["what"]> = T extends { do: "batch" }
-  ? MadeBatch | { wrong: string; remedy: string }
-  : Written;
 
 /** An edit that does not fit the design as received. */
 export interface NotLaid {
@@ -323,6 +295,4 @@ export type Task =
   | LayTask
   | CompareTask
   | DifferTask
-  | CutsTask
-  | NeedsTask
-  | WireprepTask;
+  | AskTask;

@@ -28,14 +28,7 @@ import { countPoints, SEVERITIES, turnedPoints, type OpenPoint } from "@gray-ben
 import { readDesign } from "@gray-bench/core/design/read";
 import { wholeShop, type Shop } from "@gray-bench/core/shop/shop";
 import type { Figure, StageResult, Told } from "@gray-bench/core/frame/stage";
-import type { KitsResult } from "@gray-bench/core/kits/result";
-import { needsFile } from "@gray-bench/core/kits/together";
-import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
-import { cutTogether, togetherFile } from "@gray-bench/core/metalwork/together";
 import { allFiles, openOf, runStage, stageKeys, type Results, type StageKeys } from "@gray-bench/core/run";
-import { documentOf, fileOfLeads } from "@gray-bench/core/wireprep/documents";
-import { makeBatch } from "@gray-bench/core/wireprep/make";
-import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { STAGES } from "@gray-bench/core/stages";
 import type { MatchedDrawing } from "@gray-bench/core/drawings/lay";
 import { lookAtDrawing } from "@gray-bench/core/drawings/look";
@@ -56,6 +49,7 @@ import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import type { ArrivalOutlook, DesignHead, Effect, StageSummary, TableLook } from "@gray-bench/contract/api";
 import type {
   ArrivedFiles,
+  AskTask,
   AssembleAnswer,
   AttachmentsTask,
   CompareAnswer,
@@ -63,8 +57,6 @@ import type {
   ComputeAnswer,
   ComputeMessage,
   ComputeTask,
-  CutsAnswer,
-  CutsTask,
   DesignJson,
   DocumentAnswer,
   DrawAnswer,
@@ -85,8 +77,6 @@ import type {
   LibraryTask,
   LookAnswer,
   MadeFrom,
-  NeedsAnswer,
-  NeedsTask,
   NotLaid,
   ReadAnswer,
   ReadTask,
@@ -97,8 +87,6 @@ import type {
   TablesTask,
   Task,
   ThreadData,
-  WireprepAnswer,
-  WireprepTask,
   WrittenBytes,
 } from "./tasks";
 
@@ -126,12 +114,8 @@ export default function work(task: Task): unknown {
       return stored(task.design.hash, "entries", searchEntries(designOf(task.design)));
     case "draw":
       return draw(task);
-    case "cuts":
-      return cuts(task);
-    case "needs":
-      return needs(task);
-    case "wireprep":
-      return wireprepTask(task);
+    case "ask":
+      return ask(task);
     case "tables":
       return tablesTask(task);
     case "library":
@@ -471,25 +455,11 @@ async function draw({ stage, design, shop, results, wanted }: DrawTask): Promise
   return drawing!.draw(input as never, wanted as never);
 }
 
-async function cuts({ groups, shop, as }: CutsTask): Promise<CutsAnswer> {
-  const { metalwork } = shopOf(shop).rules;
-  const bars = cutTogether(
-    groups.map(({ result, ...group }) => ({ ...group, bars: (parse(result) as MetalworkResult).bars })),
-    metalwork,
-  );
-  return togetherFile(
-    bars,
-    groups.map((g) => g.job),
-    as,
-  );
+function ask({ stage, question, asked, results, shop }: AskTask): unknown {
+  const { questions } = STAGES.find((s) => s.name === stage)!;
+  const one = questions!.find((q) => q.name === question)!;
+  return one.answer(asked as never, results.map(parse) as never[], shopOf(shop).rules);
 }
-
-const needs = ({ groups, stock, as }: NeedsTask): Promise<NeedsAnswer> =>
-  needsFile(
-    groups.map(({ result, ...group }) => ({ ...group, bill: (parse(result) as KitsResult).bill })),
-    stock,
-    as,
-  );
 
 function compare({ stages, results }: CompareTask): CompareAnswer {
   const lacks = Object.values(stages)
@@ -515,18 +485,6 @@ const written = (key: string, name: string, type: string, bytes: Uint8Array): Wr
   etag: `"${sha256(bytes).slice(0, 32)}"`,
   bytes,
 });
-
-function wireprepTask({ shop, what }: WireprepTask): Promise<WireprepAnswer> | WireprepAnswer {
-  const rules = shopOf(shop).rules.wireprep;
-  switch (what.do) {
-    case "batch":
-      return makeBatch(parse(what.result) as WireprepResult, what.asked, new Set(what.taken), rules);
-    case "file":
-      return fileOfLeads(what.batch, what.name, what.leads, rules);
-    case "document":
-      return documentOf(what.batch, what.job, what.as, rules);
-  }
-}
 
 /** Tables read last, by their files and how they were read: while somebody matches columns they are looked at again and again. */
 const sheets = new LRUCache<string, KeptSheet>({ maxSize: 300_000, sizeCalculation: (t) => t.sheet.rows.length + 1 });

@@ -1,0 +1,8 @@
+import type { Face } from "../frame/face";
+import { INTAKE_EDITS } from "./edits";
+
+export const face: Face = {
+  name: "intake",
+  edits: INTAKE_EDITS,
+  files: {},
+};

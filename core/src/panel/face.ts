@@ -1,0 +1,8 @@
+import type { Face } from "../frame/face";
+import { PANEL_EDITS } from "./edits";
+
+export const face: Face = {
+  name: "panel",
+  edits: PANEL_EDITS,
+  files: {},
+};
