@@ -11,11 +11,14 @@ import type { PointCount, Thing } from "@gray-bench/core/design/open-points";
 import type { Shop } from "@gray-bench/core/shop/shop";
 import type { Figure, Told } from "@gray-bench/core/frame/stage";
 import type { Need, StepStart } from "@gray-bench/core/kits/needs";
-import { PICK_WHAT, type PickEvent } from "@gray-bench/core/kits/events";
-import { SHEET_WHAT, type SheetEvent } from "@gray-bench/core/metalwork/events";
-import type { TickEvent } from "@gray-bench/core/frame/ticks";
+import { EVENT_KINDS } from "@gray-bench/core/event-kinds";
+import { eventForm, MOMENT, type AnyEventKind } from "@gray-bench/core/frame/event-kind";
+import type { Happened } from "@gray-bench/core/frame/events";
+import { PICK } from "@gray-bench/core/kits/event-kind";
+import type { PickEvent } from "@gray-bench/core/kits/events";
+import { LEAD } from "@gray-bench/core/wireprep/event-kind";
 import type { BillLine, Kit } from "@gray-bench/core/kits/result";
-import { LEAD_WHAT, type LeadEvent } from "@gray-bench/core/wireprep/events";
+import type { LeadEvent } from "@gray-bench/core/wireprep/events";
 import { MOST_PANELS, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import { WAYS, type BatchPlan } from "@gray-bench/core/wireprep/result";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
@@ -486,25 +489,39 @@ export interface ProgramReply {
   id: number | null;
 }
 
-/** What happened: of a kind, and of one thing where the kind has many lists. */
+/** What happened: of a kind, and of one thing where the things of a kind have logs of their own. */
 export interface EventQuery {
-  kind: "sheet" | "tick";
-  /** Of ticks: their list. */
+  kind: string;
+  /** Of ticks their list, of leads their batch. */
   thing?: string;
   /** Number of the last event that is known. */
   since: number;
 }
 
+/** Somebody at work with a thing just now, and with what part of it; empty between two. */
+export interface Here {
+  /** Of the device. */
+  device: string;
+  who: string;
+  thing: string;
+  part: string;
+}
+
 /** Events that came after a number. */
-export interface EventReply<E = SheetEvent | TickEvent> {
+export interface EventReply<E extends Happened = Happened> {
   events: E[];
   /** Number of the last one. */
   last: number;
+  /** Who is at work now, the asker left out. */
+  here: Here[];
 }
 
-export type EventRequest = { since: number; /** What the clock of the device says as it sends. */ clock?: string } & (
-  { kind: "sheet"; events: SheetEvent[] } | { kind: "tick"; thing: string; events: TickEvent[] }
-);
+export interface EventRequest<E extends Happened = Happened> extends EventQuery {
+  events: E[];
+  /** What the clock of the device says as it sends. */
+  clock?: string;
+  here?: Here;
+}
 
 /** How the stock service is, as far as it was heard of. */
 export interface StockNow {
@@ -1119,31 +1136,7 @@ export const tickRequest = Joi.object<OldTicks, true>({
     .required(),
 });
 
-/** Given by whoever says what happened: sent twice it counts once. */
-const eventId = Joi.string().min(8).max(60);
-/** Of what is undone its event, and of nothing else. */
-const undoes = Joi.when("what", { is: "undone", then: eventId.required(), otherwise: Joi.forbidden() });
-const day = Joi.string().isoDate().max(40);
 const pickText = Joi.string().max(700);
-const quantity = Joi.number().greater(0).max(1e9);
-
-const pickEvent = Joi.object<PickEvent>({
-  id: eventId.required(),
-  kit: pickText.min(1).required(),
-  line: pickText.allow("").required(),
-  what: Joi.string()
-    .valid(...PICK_WHAT)
-    .required(),
-  quantity: Joi.when("what", {
-    is: Joi.valid("picked", "short", "put back"),
-    then: quantity.required(),
-    otherwise: Joi.forbidden(),
-  }),
-  of: undoes,
-  reason: Joi.when("what", { is: "short", then: Joi.string().max(200).required(), otherwise: Joi.forbidden() }),
-  who,
-  at: day.required(),
-});
 
 const picker = Joi.object<Picker, true>({
   device: Joi.string().min(8).max(60).required(),
@@ -1154,7 +1147,10 @@ const picker = Joi.object<Picker, true>({
 
 export const pickRequest = Joi.object<PickRequest, true>({
   since: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).required(),
-  events: Joi.array().items(pickEvent).max(500).required(),
+  events: Joi.array()
+    .items(eventForm(PICK as AnyEventKind))
+    .max(500)
+    .required(),
   here: picker,
 });
 
@@ -1162,57 +1158,39 @@ export const picksQuery = Joi.object<{ since: number }>({
   since: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
 });
 
-/** ISO date and time; of the forms of ISO 8601 those with months and days, which programs read. */
-const moment = Joi.string()
-  .max(40)
-  .custom((text: string) => {
-    if (!/^\d{4}-\d\d-\d\dT/.test(text) || Number.isNaN(Date.parse(text))) throw new Error("no date and time");
-    return text;
-  }, "date and time");
-
-/** That a program was sent the server says itself. */
-const sheetEvent = Joi.object<SheetEvent>({
-  id: eventId.required(),
-  face: Joi.string().min(1).max(300).required(),
-  sheet: Joi.number().integer().min(1).max(100_000).required(),
-  what: Joi.string()
-    .valid(...SHEET_WHAT.filter((w) => w !== "sent"))
-    .required(),
-  reason: Joi.when("what", {
-    is: "scrapped",
-    then: Joi.string().trim().min(1).max(200).required(),
-    otherwise: Joi.forbidden(),
-  }),
-  of: undoes,
-  who,
-  at: moment.required(),
-});
-
-const tickEvent = Joi.object<TickEvent>({
-  id: eventId.required(),
-  list,
-  item: Joi.string().min(1).max(400).required(),
-  what: Joi.string().valid("ticked", "unticked").required(),
-  who,
-  at: moment.required(),
-});
-
 const since = Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER);
-const said = <E>(event: Joi.ObjectSchema<E>) => Joi.array().items(event).max(500).required();
-const kind = Joi.string().valid("sheet", "tick").required();
-/** Of ticks alone, and all of them are of it. */
-const thing = Joi.when("kind", { is: "tick", then: list, otherwise: Joi.forbidden() });
+const kind = Joi.string()
+  .valid(...EVENT_KINDS.map((k) => k.kind))
+  .required();
+/** Of kinds whose things have logs of their own, and all of a request are of it. */
+const thing = Joi.when("kind", {
+  switch: EVENT_KINDS.filter((k) => k.apart).map((k) => ({ is: k.kind, then: k.thing.form.required() })),
+  otherwise: Joi.forbidden(),
+});
+
+const here = Joi.object<Here, true>({
+  device: Joi.string().min(8).max(60).required(),
+  who,
+  thing: pickText.min(1).required(),
+  part: pickText.allow("").required(),
+});
 
 export const eventRequest = Joi.object<EventRequest>({
   kind,
   thing,
   since: since.required(),
-  clock: moment,
-  events: Joi.when("kind", {
-    is: "sheet",
-    then: said(sheetEvent),
-    otherwise: said(tickEvent.keys({ list: Joi.valid(Joi.ref("....thing")).required() })),
-  }),
+  clock: MOMENT,
+  events: Joi.array()
+    .max(500)
+    .required()
+    .when("kind", {
+      switch: EVENT_KINDS.map((k) => {
+        const form = eventForm(k);
+        const item = k.apart ? form.keys({ [k.thing.field]: Joi.valid(Joi.ref("....thing")).required() }) : form;
+        return { is: k.kind, then: Joi.array().items(item) };
+      }),
+    }),
+  here,
 });
 
 export const eventQuery = Joi.object<EventQuery>({ kind, thing, since: since.default(0) });
@@ -1262,26 +1240,12 @@ export const batchFileParams = Joi.object<{ job: string; batch: string; name: st
   name: Joi.string().max(120).required(),
 });
 
-const leadEvent = Joi.object<LeadEvent>({
-  id: eventId.required(),
-  batch,
-  lead: Joi.string().min(1).max(300).required(),
-  attempt: Joi.number().integer().min(1).max(10_000).required(),
-  what: Joi.string()
-    .valid(...LEAD_WHAT.filter((w) => w !== "failed"))
-    .required(),
-  why: Joi.when("what", {
-    is: Joi.valid("scrapped", "again"),
-    then: words.required(),
-    otherwise: Joi.forbidden(),
-  }),
-  of: undoes,
-  who,
-  at: day.required(),
-});
-
 export const leadRequest = Joi.object<LeadRequest, true>({
-  events: Joi.array().items(leadEvent).min(1).max(500).required(),
+  events: Joi.array()
+    .items(eventForm(LEAD as AnyEventKind))
+    .min(1)
+    .max(500)
+    .required(),
 });
 
 export const sendRequest = Joi.object<{ who: string }, true>({ who });

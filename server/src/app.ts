@@ -17,7 +17,9 @@ import {
   toReply,
 } from "./errors";
 import { editRoutes } from "./edits/routes";
+import { AtWork } from "./events/here";
 import { eventRoutes } from "./events/routes";
+import { Said } from "./events/said";
 import { attachmentRoutes } from "./attachments/routes";
 import { arrivalRoutes } from "./intake/arrivals";
 import { libraryRoutes } from "./library/routes";
@@ -163,14 +165,16 @@ export async function build(options: BuildOptions): Promise<Server> {
   attachmentRoutes(app, bench);
   matchingRoutes(app, bench);
   libraryRoutes(app, bench);
-  eventRoutes(app, bench);
+  const said = new Said(store, now);
+  const atWork = new AtWork(() => now().getTime());
+  eventRoutes(app, bench, said, atWork);
   editRoutes(app, bench);
   resultRoutes(app, bench);
   const room = new StockRoom(options.stock ?? null, store, now);
-  kitsRoutes(app, bench, room);
+  kitsRoutes(app, bench, room, said, atWork);
   metalworkRoutes(app, bench, new Machines(options.machines ?? [], () => now().getTime()));
   const wires = new WireRoom(options.wireMachines ?? [], options.printers ?? [], bench, (e) => app.log.error(e));
-  wireprepRoutes(app, bench, wires);
+  wireprepRoutes(app, bench, wires, said);
   searchRoutes(app, bench);
   shopRoutes(app, bench);
   recordRoutes(app, bench, options.folder);

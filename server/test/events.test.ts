@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { ErrorBody, EventReply } from "@gray-bench/contract/api";
+import type { ErrorBody, EventReply, PickReply } from "@gray-bench/contract/api";
 import { ticksOf, type TickEvent } from "@gray-bench/core/frame/ticks";
 import { sql } from "kysely";
 import { DESIGNS, post as bring, start, type Bench } from "./helper";
@@ -44,7 +44,7 @@ describe("ticks", () => {
     expect([...(await tick([{ id: "tick-0003", item: "end stop" }])).keys()]).toEqual(["a", "end stop"]);
     const { last } = (await get("/api/jobs/LARK-2601/events?kind=tick&thing=strip%20-X2")).json<EventReply>();
     const since = await get(`/api/jobs/LARK-2601/events?kind=tick&thing=strip%20-X2&since=${last}`);
-    expect(since.json<EventReply>()).toEqual({ events: [], last });
+    expect(since.json<EventReply>()).toEqual({ events: [], last, here: [] });
     const other = await get("/api/jobs/LARK-2601/events?kind=tick&thing=strip%20-X9");
     expect(other.json<EventReply>().events).toEqual([]);
   });
@@ -92,6 +92,32 @@ describe("ticks", () => {
   });
 });
 
+test("picks are said there too: told to the store, heard at both addresses; others hear who is at work with what", async () => {
+  const event = { id: "pick-0001", kit: "K", line: "a (pcs)", what: "picked", quantity: 2, who: "Ida", at: HERE };
+  const here = { device: "phone-0001", who: "Ida", thing: "K", part: "a (pcs)" };
+  const asked = { kind: "pick", since: 0, clock: HERE, events: [event], here };
+  const said = [{ ...event, at: NOW }];
+  expect((await post("events", asked)).json()).toMatchObject({ events: said, here: [] });
+  expect((await post("events", asked)).json<EventReply>().events).toEqual(said);
+  const booked = sql<{ n: number }>`SELECT count(*) AS n FROM bookings JOIN events USING (seq) WHERE id = 'pick-0001'`;
+  expect((await booked.execute(bench.store.db)).rows).toEqual([{ n: 1 }]);
+  const other = { ...asked, events: [], here: { ...here, device: "phone-0002", who: "Ann", part: "" } };
+  expect((await post("events", other)).json<EventReply>().here).toEqual([here]);
+  const { device, who } = here;
+  const before = (await get("/api/jobs/LARK-2601/picks")).json<PickReply>();
+  expect(before.events).toEqual(said);
+  expect(before.pickers[0]).toEqual({ device, who, kit: "K", line: "a (pcs)" });
+  // Of ticks nobody is at work there.
+  const ticks = await get("/api/jobs/LARK-2601/events?kind=tick&thing=strip%20-X9");
+  expect(ticks.json<EventReply>().here).toEqual([]);
+  for (const [body, where] of [
+    [{ ...asked, thing: "K" }, "thing"],
+    [{ ...asked, here: { ...here, device: "x" } }, "here.device"],
+    [{ ...asked, events: [{ ...event, id: "pick-0002", quantity: undefined }] }, "events.0.quantity"],
+  ] as const)
+    expect((await post("events", body)).json<ErrorBody>().where).toContain(where);
+});
+
 test("a log that no person can have written is full, each kind by itself", async () => {
   const fill = (kind: string, count: number) =>
     sql`INSERT INTO events (job, kind, id, thing, payload, who, at, came)
@@ -111,8 +137,9 @@ test("a log that no person can have written is full, each kind by itself", async
   await fill("sheet", 200_000);
   expect(await say("events", { kind: "sheet", since: 300_000, events: [sheet] })).toBe("events.full");
   expect(await say("picks", { since: 300_000, events: [pick] })).toBe(200);
-  await fill("pick", 199_999);
-  expect(await say("picks", { since: 900_000, events: [{ ...pick, id: "pick-more" }] })).toBe("picks.full");
+  await fill("pick", 199_998);
+  for (const [url, more] of Object.entries({ picks: {}, events: { kind: "pick" } }))
+    expect(await say(url, { ...more, since: 900_000, events: [{ ...pick, id: "pick-more" }] })).toBe("picks.full");
   expect(await say("events", ticked)).toBe(200);
   await fill("tick", 199_999);
   expect(await say("events", ticked)).toBe("events.full");

@@ -140,7 +140,11 @@ test("what is not there, and what is refused, is told with its remedy", async ()
   const { events: said, last } = (await events({ events: [begun, begun] })).json<EventReply<SheetEvent>>();
   const [sheet] = sheetsOf("+A1/plate", said);
   expect(sheet).toMatchObject({ state: "begun", who: "Ina", sent: [{ setUp: 1, program: a!.program }] });
-  expect((await events({ since: last, events: [] })).json<EventReply<SheetEvent>>()).toEqual({ events: [], last });
+  expect((await events({ since: last, events: [] })).json<EventReply<SheetEvent>>()).toEqual({
+    events: [],
+    last,
+    here: [],
+  });
   const forged = { ...begun, id: "sheet-0002", what: "sent" };
   expect((await events({ events: [forged] })).json<ErrorBody>().code).toBe("request.invalid");
   const get = await bench.app.inject(`/api/jobs/HILL-2604/events?kind=sheet&since=${last - 1}`);

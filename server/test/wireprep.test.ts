@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
-import type { BatchList, BatchReply, ErrorBody, WireMachineList } from "@gray-bench/contract/api";
+import type { BatchList, BatchReply, ErrorBody, EventReply, WireMachineList } from "@gray-bench/contract/api";
 import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { chainsIn } from "@gray-bench/core/wireprep/batch";
 import { memoryJournal } from "../../standins/src/wire/journal";
@@ -13,6 +13,8 @@ import { attendTo, DESIGNS, post, start, until, type Bench } from "./helper";
 const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const table = readWireTable(readFileSync(join(DESIGNS, "../standins/machines/brack-2.json"), "utf8"));
 const JOB = "/api/jobs/HILL-2604/batches";
+const EVENTS = "/api/jobs/HILL-2604/events";
+const OF_B1 = { kind: "lead", thing: "B1", since: 0 };
 
 let bench: Bench;
 let machine: WireMachine;
@@ -99,8 +101,12 @@ describe("a batch", () => {
     expect((await call<ErrorBody>("POST", JOB, asked({ machine: "none", panels: 2 }))).message).toContain(
       "the shop has no machine none",
     );
-    const bad = await call<ErrorBody>("POST", `${JOB}/B1/leads`, { events: [event("no such", 1, "made")] });
-    expect(bad.code).toBe("lead.unknown");
+    const strange = { events: [event("no such", 1, "made")] };
+    expect((await call<ErrorBody>("POST", `${JOB}/B1/leads`, strange)).code).toBe("lead.unknown");
+    expect((await call<ErrorBody>("POST", EVENTS, { ...OF_B1, ...strange })).code).toBe("lead.unknown");
+    const gone = { ...OF_B1, thing: "B7", events: [{ ...strange.events[0]!, batch: "B7" }] };
+    expect((await call<ErrorBody>("POST", EVENTS, gone)).code).toBe("batch.unknown");
+    expect((await call<ErrorBody>("POST", EVENTS, { ...OF_B1, events: gone.events })).where).toBe("events.0.batch");
     expect((await call<BatchReply>("GET", `${JOB}/B1`)).events).toEqual([]);
   });
 
@@ -110,7 +116,7 @@ describe("a batch", () => {
     expect(sent.runs.map((r) => r.state)).toEqual(["sent"]);
     expect((await call<ErrorBody>("POST", `${JOB}/B1/send`, { who: "Ina" })).code).toBe("batch.nothing");
     const first = before.batch.plan.chains[0]![0]!;
-    const early = await call<ErrorBody>("POST", `${JOB}/B1/leads`, { events: [event(first, 1, "made")] });
+    const early = await call<ErrorBody>("POST", EVENTS, { ...OF_B1, events: [event(first, 1, "made")] });
     expect(early.code).toBe("lead.at-machine");
     expect((await call<ErrorBody>("DELETE", `${JOB}/B1`)).code).toBe("batch.at-machine");
     // A machine without its reel says which one it wants.
@@ -136,7 +142,8 @@ describe("a batch", () => {
     const reply = await call<BatchReply>("GET", `${JOB}/B1`);
     const chain = reply.batch.plan.chains.find((c) => c.length > 1) ?? reply.batch.plan.chains[0]!;
     const scrap = event(chain[0]!, 1, "scrapped", { why: "dropped" });
-    await call("POST", `${JOB}/B1/leads`, { events: [scrap] });
+    const heard = await call<EventReply<LeadEvent>>("POST", EVENTS, { ...OF_B1, events: [scrap] });
+    expect(heard.events.at(-1)).toMatchObject({ id: scrap.id, batch: "B1", what: "scrapped" });
     await call("POST", `${JOB}/B1/leads`, { events: [scrap, { ...scrap, id: "other-id-x" }] });
     const states = statesOf(await call<BatchReply>("GET", `${JOB}/B1`));
     for (const lead of chain) expect(states.get(lead)).toMatchObject({ attempt: 2, made: null });

@@ -20,7 +20,7 @@ test("of several one that is refused is told and let go, the others come in; wha
   const answers: number[] = [];
   Object.assign(globalThis, {
     fetch: (_: string, init: { body: string }) => {
-      const { since, events } = JSON.parse(init.body) as EventRequest & { events: TickEvent[] };
+      const { since, events } = JSON.parse(init.body) as EventRequest<TickEvent>;
       const [status, body] = events.some((e) => e.item === "bad")
         ? [400, { code: "request.invalid", message: "item: no such item.", where: "item", remedy: "" }]
         : events.length > 0 && answers.length === 1

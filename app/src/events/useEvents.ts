@@ -1,6 +1,8 @@
-import type { EventQuery, EventReply, EventRequest } from "@gray-bench/contract/api";
+import type { EventReply, EventRequest, Here } from "@gray-bench/contract/api";
+import type { PickEvent } from "@gray-bench/core/kits/events";
 import type { SheetEvent } from "@gray-bench/core/metalwork/events";
 import type { TickEvent } from "@gray-bench/core/frame/ticks";
+import type { LeadEvent } from "@gray-bench/core/wireprep/events";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { type ApiError, jobPath, send } from "../kit/api";
@@ -11,41 +13,83 @@ import { freshId, MOST_SENT, NAMELESS, refusedForGood, waitingOf } from "./waiti
 interface Events {
   sheet: SheetEvent;
   tick: TickEvent;
+  pick: PickEvent;
+  lead: LeadEvent;
 }
 type Kind = keyof Events;
+
+/** Of kinds whose things have logs of their own the field that names the thing. */
+const APART: { readonly [K in Kind]?: string } = { tick: "list", lead: "batch" };
 
 /** What was said on this device and the server has not confirmed yet: kept until it has, also when the page is left. */
 interface Waiting {
   job: string;
-  kind: Kind;
+  /** Programs before this one did not say it of picks and leads, which they kept apart. */
+  kind?: Kind;
   event: Events[Kind];
 }
 
-const queue = waitingOf<Waiting>("gray-bench.events", (w) => w.event.id);
+const queueOf = (key: string) => waitingOf<Waiting>(key, (w) => w.event.id);
+const common = queueOf("gray-bench.events");
+const QUEUES: Readonly<Record<Kind, ReturnType<typeof queueOf>>> = {
+  sheet: common,
+  tick: common,
+  pick: queueOf("gray-bench.picks"),
+  lead: queueOf("gray-bench.leads"),
+};
 
 const ASK_MS = 3_000;
 
 interface Known<K extends Kind> {
   events: readonly Events[K][];
   last: number;
+  /** Others at work. */
+  here: readonly Here[];
 }
+
+/** This device among others, as long as it keeps its data. */
+const device = ((): string => {
+  const KEY = "gray-bench.device";
+  try {
+    const known = localStorage.getItem(KEY) ?? freshId();
+    localStorage.setItem(KEY, known);
+    return known;
+  } catch {
+    return freshId();
+  }
+})();
+
+const NOBODY: readonly Here[] = [];
 
 /** What somebody says; who, when and its id come with it. */
 export type Said<K extends Kind> = Omit<Events[K], "id" | "who" | "at">;
 
-/** @param thing of ticks: their list */
+/** @param thing of ticks their list, of leads their batch */
 export const eventsKey = (job: string, kind: Kind, thing?: string) => ["events", job, kind, thing] as const;
 
-/** What all events of a request are of; of ticks their list. */
-const thingOf = ({ event }: Waiting): string | undefined => ("list" in event ? event.list : undefined);
+/** What all events of a request are of, where their kind keeps things apart. */
+const thingOf = (kind: Kind, event: Events[Kind]): string | undefined => {
+  const field = APART[kind];
+  return field && (event as unknown as Record<string, string>)[field];
+};
 
-/** What happened to a job's things of a kind, with what still waits to be sent; and saying more, which never fails for want of a network. */
-export function useEvents<K extends Kind>(job: string, kind: K, thing?: string) {
+/**
+ * What happened to a job's things of a kind, with what still waits to be sent; and saying more, which never fails for want of a network.
+ * @param here what somebody is at work with on this device, told to the others
+ */
+export function useEvents<K extends Kind>(
+  job: string,
+  kind: K,
+  thing?: string,
+  here: Pick<Here, "thing" | "part"> | null = null,
+) {
   const client = useQueryClient();
   const { name } = useSettings();
+  const who = name || NAMELESS;
+  const queue = QUEUES[kind];
   const all = queue.use();
   const isMine = useMemo(
-    () => (w: Waiting) => w.job === job && w.kind === kind && thingOf(w) === thing,
+    () => (w: Waiting) => w.job === job && (w.kind ?? kind) === kind && thingOf(kind, w.event) === thing,
     [job, kind, thing],
   );
   const mine = useMemo(() => all.filter(isMine).map((w) => w.event as Events[K]), [all, isMine]);
@@ -58,18 +102,21 @@ export function useEvents<K extends Kind>(job: string, kind: K, thing?: string) 
     // Whoever asks says what it did, and hears what others did.
     queryFn: async (): Promise<Known<K>> => {
       await Promise.all([queue.read, sendOldTicks()]);
-      const before = client.getQueryData<Known<K>>(key) ?? { events: [], last: 0 };
+      const before = client.getQueryData<Known<K>>(key) ?? { events: [], last: 0, here: [] };
       const sent = queue.now().filter(isMine);
       const events = sent.slice(0, atOnce.current).map((w) => w.event);
-      const asked = { kind, ...(thing === undefined ? {} : { thing }), since: before.last } satisfies EventQuery;
+      const request: EventRequest = {
+        kind,
+        ...(thing === undefined ? {} : { thing }),
+        since: before.last,
+        clock: new Date().toISOString(),
+        events,
+        ...(here ? { here: { device, who, ...here } } : {}),
+      };
       try {
-        const reply = await send<EventReply<Events[K]>>(`${jobPath(job)}/events`, {
-          ...asked,
-          clock: new Date().toISOString(),
-          events,
-        } as EventRequest);
+        const reply = await send<EventReply<Events[K]>>(`${jobPath(job)}/events`, request);
         if (sent.length <= events.length) atOnce.current = MOST_SENT;
-        return { events: [...before.events, ...reply.events], last: reply.last };
+        return { ...reply, events: [...before.events, ...reply.events] };
       } catch (error) {
         // It is told, and let go.
         if (refusedForGood(error)) {
@@ -94,11 +141,15 @@ export function useEvents<K extends Kind>(job: string, kind: K, thing?: string) 
     if (mine.length === 0 || !data) return;
     const told = new Set(data.events.map((e) => e.id));
     queue.drop((w) => w.job === job && told.has(w.event.id));
-  }, [data, mine, job]);
+  }, [data, mine, job, queue]);
   useEffect(() => {
     // What was said while another question was under way goes with the next one.
     if (mine.length > 0) void refetch({ cancelRefetch: false });
   }, [mine.length, dataUpdatedAt, refetch]);
+  const at = here ? `${here.thing} ${here.part}` : "";
+  useEffect(() => {
+    if (at !== "") void refetch({ cancelRefetch: false });
+  }, [at, refetch]);
   const events = useMemo(() => [...(data?.events ?? []), ...mine], [data, mine]);
   const say = (said: readonly Said<K>[]): void => {
     setRefused(null);
@@ -106,16 +157,22 @@ export function useEvents<K extends Kind>(job: string, kind: K, thing?: string) 
       said.map((s) => ({
         job,
         kind,
-        event: { id: freshId(), ...s, who: name || NAMELESS, at: new Date().toISOString() } as Events[K],
+        event: { id: freshId(), ...s, who, at: new Date().toISOString() } as Events[K],
       })),
     );
   };
   return {
     events,
     say,
+    who,
+    /** Others at work. */
+    here: data?.here ?? NOBODY,
     waiting: mine.length,
+    refused,
     /** What was refused last; else only where nothing is known yet: what is known stays on the screen. */
     error: refused ?? (query.data ? null : query.error),
     loading: query.isPending,
+    /** The last question was not answered. */
+    alone: query.isError,
   };
 }

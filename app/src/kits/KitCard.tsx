@@ -1,4 +1,3 @@
-import type { Picker } from "@gray-bench/contract/api";
 import type { KitStanding } from "@gray-bench/core/kits/events";
 import type { Kit } from "@gray-bench/core/kits/result";
 import { weightText } from "@gray-bench/core/kits/say";
@@ -10,6 +9,7 @@ import { jobHref } from "../kit/links";
 import { useTokens } from "../kit/settings";
 import { Body, Mono, Small } from "../kit/Text";
 import { useAmounts } from "./useAmounts";
+import type { Picker } from "./usePicks";
 
 /** What a kit is called among those of its job. */
 export const kitName = ({ enclosures, step, apart }: Pick<Kit, "enclosures" | "step" | "apart">): string =>

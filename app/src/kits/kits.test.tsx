@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { JobDetail, JobNeedsReply, PickRequest, StockNow } from "@gray-bench/contract/api";
+import type { EventRequest, JobDetail, JobNeedsReply, StockNow } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
 import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { EDITS } from "@gray-bench/core/edits";
@@ -29,7 +29,7 @@ const JOB = {
   revision: "B",
   revisions: [{ revision: "B", designHash: "h", importedAt: "2026-11-01T00:00:00Z" }],
 } as unknown as JobDetail;
-const PICKS = "POST /api/jobs/LARK-2601/picks";
+const PICKS = "POST /api/jobs/LARK-2601/events";
 const strips = result.kits.find((k) => k.code === "LARK-2601 +A1 strips")!;
 const first = strips.lines[0]!;
 
@@ -55,9 +55,9 @@ function bench(events: PickEvent[] = []) {
   Object.assign(globalThis, {
     fetch: jest.fn((_path: string, init: { body: string }) => {
       if (state.away) return Promise.reject(new Error("no network"));
-      const { since, events: sent } = JSON.parse(init.body) as PickRequest;
+      const { since, events: sent } = JSON.parse(init.body) as EventRequest<PickEvent>;
       for (const e of sent) if (!log.some((x) => x.id === e.id)) log.push(e);
-      const body = JSON.stringify({ events: log.slice(since), last: log.length, pickers: [] });
+      const body = JSON.stringify({ events: log.slice(since), last: log.length, here: [] });
       return Promise.resolve({ status: 200, ok: true, text: () => Promise.resolve(body) });
     }),
   });
@@ -272,7 +272,7 @@ describe("what is missing", () => {
     const fetch = serve({
       "POST /api/stock/tell": [200, stock],
       "GET /api/jobs/LARK-2601/needs": [200, reply],
-      [PICKS]: [200, { events: [], last: 0, pickers: [] }],
+      [PICKS]: [200, { events: [], last: 0, here: [] }],
     });
     view({ show: "missing", part: "OH-K9" });
     const card = await screen.findByTestId("short-OH-K9");

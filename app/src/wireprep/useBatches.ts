@@ -9,11 +9,9 @@ import type {
 import { leadStates, type LeadEvent, type LeadState } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type BatchAsked } from "@gray-bench/core/wireprep/batch";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
-import { freshId, NAMELESS, refusedForGood, waitingOf } from "../events/waiting";
-import type { ApiError } from "../kit/api";
+import { useMemo } from "react";
+import { useEvents } from "../events/useEvents";
 import { call, jobPath, send } from "../kit/api";
-import { useSettings } from "../kit/settings";
 
 const BUSY_MS = 800;
 const IDLE_MS = 4000;
@@ -49,12 +47,6 @@ export function useMakeBatch(job: string) {
   });
 }
 
-interface Mine {
-  job: string;
-  event: LeadEvent;
-}
-const queue = waitingOf<Mine>("gray-bench.leads", (w) => w.event.id);
-
 /** What is said of a lead, without what every event has. */
 export type Said = Pick<LeadEvent, "lead" | "attempt" | "what"> & Partial<Pick<LeadEvent, "why" | "of">>;
 
@@ -64,46 +56,21 @@ export type Where = "made" | "at the machine" | "to make";
 /** A batch, what became of its leads, and saying so, which never fails for want of a network. */
 export function useBatch(job: string, batch: string) {
   const client = useQueryClient();
-  const { name } = useSettings();
-  const who = name || NAMELESS;
-  const all = queue.use();
-  const mine = useMemo(
-    () => all.filter((w) => w.job === job && w.event.batch === batch).map((w) => w.event),
-    [all, job, batch],
-  );
-  const [refused, setRefused] = useState<ApiError | null>(null);
+  const said = useEvents(job, "lead", batch);
   const key = useMemo(() => ["batch", job, batch], [job, batch]);
   const query = useQuery({
     queryKey: key,
-    queryFn: async (): Promise<BatchReply> => {
-      let reply: BatchReply | null = null;
-      // One after the other: where one is refused, the others are not lost with it.
-      for (const { event } of queue.now().filter((w) => w.job === job && w.event.batch === batch)) {
-        try {
-          reply = await send<BatchReply>(`${batchPath(job, batch)}/leads`, { events: [event] });
-        } catch (error) {
-          if (!refusedForGood(error)) throw error;
-          setRefused(error);
-          queue.drop((w) => w.event.id === event.id);
-        }
-      }
-      return reply ?? call<BatchReply>(batchPath(job, batch));
-    },
+    queryFn: () => call<BatchReply>(batchPath(job, batch)),
     refetchInterval: (s) =>
       s.state.data?.runs.some((r) => r.state === "sending" || r.state === "sent") ? BUSY_MS : IDLE_MS,
     networkMode: "always",
     retry: false,
   });
   const { data, refetch } = query;
-  useEffect(() => {
-    if (!data || mine.length === 0) return;
-    const told = new Set(data.events.map((e) => e.id));
-    queue.drop((w) => told.has(w.event.id));
-  }, [data, mine]);
-  useEffect(() => {
-    if (mine.length > 0) void refetch({ cancelRefetch: false });
-  }, [mine.length, refetch]);
-  const events = useMemo(() => [...(data?.events ?? []), ...mine], [data, mine]);
+  const events = useMemo(
+    () => [...new Map([...(data?.events ?? []), ...said.events].map((e) => [e.id, e])).values()],
+    [data, said.events],
+  );
   const states = useMemo<ReadonlyMap<string, LeadState>>(
     () => (data ? leadStates(chainsIn(data.batch), events) : new Map()),
     [data, events],
@@ -121,10 +88,7 @@ export function useBatch(job: string, batch: string) {
     if (state?.made) return "made";
     return state && atMachine.has(`${state.attempt} ${lead}`) ? "at the machine" : "to make";
   };
-  const say = (said: readonly Said[]): void => {
-    setRefused(null);
-    queue.add(said.map((s) => ({ job, event: { id: freshId(), batch, ...s, who, at: new Date().toISOString() } })));
-  };
+  const say = (leads: readonly Said[]): void => said.say(leads.map((s) => ({ batch, ...s })));
   const act = useMutation({
     mutationFn: ({ path, method = "POST", body }: { path: string; method?: "POST" | "DELETE"; body?: object }) =>
       call<BatchReply>(`${batchPath(job, batch)}${path}`, {
@@ -147,9 +111,9 @@ export function useBatch(job: string, batch: string) {
     events,
     whereIs,
     say,
-    who,
-    waiting: mine.length,
-    refused,
+    who: said.who,
+    waiting: said.waiting,
+    refused: said.refused,
     act,
     retry: () => void refetch(),
   };

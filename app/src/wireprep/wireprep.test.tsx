@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { BatchReply, JobDetail, LeadRequest, RunNow, WireMachineNow } from "@gray-bench/contract/api";
+import type { BatchReply, EventRequest, JobDetail, RunNow, WireMachineNow } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
 import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { runStages } from "@gray-bench/core/run";
@@ -87,16 +87,17 @@ function bench(runs: RunNow[] = [], machine: WireMachineNow = IDLE) {
       const answer = (status: number, body: unknown) =>
         Promise.resolve({ status, ok: status < 400, text: () => Promise.resolve(JSON.stringify(body)) });
       if (path.endsWith("/wire-machines")) return answer(200, { machines: [machine] });
-      if (at.startsWith("POST") && path.endsWith("/leads")) {
-        if (state.refuse)
+      if (at.startsWith("POST") && path.endsWith("/events")) {
+        const { events, since } = JSON.parse(init!.body!) as EventRequest<LeadEvent>;
+        if (state.refuse && events.length > 0)
           return answer(409, {
             code: "lead.at-machine",
             message: "1 is at the machine. Nothing was written down.",
             where: "1",
             remedy: "Wait.",
           });
-        for (const e of (JSON.parse(init!.body!) as LeadRequest).events)
-          if (!state.events.some((x) => x.id === e.id)) state.events.push(e);
+        for (const e of events) if (!state.events.some((x) => x.id === e.id)) state.events.push(e);
+        return answer(200, { events: state.events.slice(since), last: state.events.length, here: [] });
       }
       return answer(200, reply());
     }),

@@ -1,4 +1,6 @@
+import type { AnyEventKind } from "../frame/event-kind";
 import type { Face } from "../frame/face";
+import { PICK } from "./event-kind";
 
 const KITS_FILES = {
   "bom.csv": "the bill of material, by enclosure and build step",
@@ -14,5 +16,6 @@ const KITS_FILES = {
 export const face: Face = {
   name: "kits",
   edits: [],
+  events: [PICK as AnyEventKind],
   files: KITS_FILES,
 };

@@ -1,4 +1,6 @@
+import type { AnyEventKind } from "../frame/event-kind";
 import type { Face } from "../frame/face";
+import { SHEET } from "./event-kind";
 import { METALWORK_EDITS } from "./edits";
 
 const METALWORK_FILES = {
@@ -27,6 +29,7 @@ const EACH_FACE = [
 export const face: Face = {
   name: "metalwork",
   edits: METALWORK_EDITS,
+  events: [SHEET as AnyEventKind],
   files: METALWORK_FILES,
   filesEach: EACH_FACE,
 };

@@ -1,4 +1,6 @@
+import type { AnyEventKind } from "../frame/event-kind";
 import type { Face } from "../frame/face";
+import { LEAD } from "./event-kind";
 import { parsePattern, writeLabel } from "../design/pattern";
 import { endValues } from "./leads";
 import type { WireprepResult } from "./result";
@@ -37,6 +39,7 @@ const MOST_EXAMPLES = 5;
 export const face: Face<WireprepResult> = {
   name: "wireprep",
   edits: [],
+  events: [LEAD as AnyEventKind],
   ruleUse: RULE_USE,
   examples: { "wireprep.labelFrom": example("from"), "wireprep.labelTo": example("to") },
   files: WIREPREP_FILES,

@@ -10,29 +10,30 @@ import {
   type BillOf,
   type JobNeedsReply,
   type NeedingJob,
+  type Picker,
   type PickReply,
   type PickRequest,
   type ReservationNow,
   type StockNow,
 } from "@gray-bench/contract/api";
+import { PICK } from "@gray-bench/core/kits/event-kind";
 import { NEEDS } from "@gray-bench/core/kits/questions";
 import { daysBefore } from "@gray-bench/core/kits/needs";
 import { even, type KitsResult } from "@gray-bench/core/kits/result";
 import type { TogetherNeeds } from "@gray-bench/core/kits/together";
 import { gunzipSync } from "node:zlib";
 import { BenchError, noSuchRevision, nothingToReserve, tooManyPicks } from "../errors";
+import type { AtWork } from "../events/here";
+import type { Said } from "../events/said";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
 import { targetFor, targetOf } from "../results/target";
 import type { Bench, Server } from "../server";
 import { countJobs, fileStem, lastOfRevision, listJobs, type JobRow } from "../store/jobs";
-import { appendPicks, countPicks, readPicks } from "../store/picks";
+import { readSaid } from "../store/events";
+import { bookLater } from "../store/picks";
 import { currentShop, findShop, shopOf } from "../store/shops";
-import { Pickers } from "./pickers";
 import type { StockRoom } from "./stock";
-
-/** A log longer than this is no person's. */
-const MOST_PICKS = 200_000;
 
 type NeedsAsked = Parameters<typeof NEEDS.answer>[0];
 
@@ -40,8 +41,26 @@ type NeedsAsked = Parameters<typeof NEEDS.answer>[0];
 const LIVE_FILES = { "shortages.csv": "csv", "purchase.csv": "purchase", "shortages.xlsx": "xlsx" } as const;
 
 /** Kits: what is picked, what the store has, what jobs need of it together. */
-export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }: Bench, room: StockRoom): void {
-  const pickers = new Pickers(() => now().getTime());
+export function kitsRoutes(
+  app: Server,
+  { store, runner, workers, readJob }: Bench,
+  room: StockRoom,
+  said: Said,
+  atWork: AtWork,
+): void {
+  said.hear(PICK, {
+    full: tooManyPicks,
+    with: (db, job, events) =>
+      bookLater(
+        db,
+        job,
+        events.map((e) => e.id),
+      ),
+    then: () => void room.tell(),
+  });
+
+  const pickers = (job: string, device?: string): Picker[] =>
+    atWork.others(job, PICK.kind, device).map(({ thing, part, ...who }) => ({ ...who, kit: thing, line: part }));
 
   const needing = async (row: JobRow): Promise<NeedingJob> => {
     const shop = await findShop(store.db, row.shop);
@@ -62,7 +81,7 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
         throw error;
       }
       jobs.push(job);
-      groups.push({ job: row.job, wanted: job.wanted, picks: (await readPicks(store.db, row.job)).events });
+      groups.push({ job: row.job, wanted: job.wanted, picks: (await readSaid(store.db, row.job, PICK)).events });
       results.push(result);
     }
     const asked = { groups, stock: await room.levels(), as };
@@ -180,7 +199,7 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
     async (req): Promise<PickReply> => {
       const { since } = req.query as { since: number };
       const { job } = await readJob(req.params);
-      return { ...(await readPicks(store.db, job, since)), pickers: pickers.others(job, undefined) };
+      return { ...(await readSaid(store.db, job, PICK, { since })), pickers: pickers(job) };
     },
   );
 
@@ -195,13 +214,12 @@ export function kitsRoutes(app: Server, { store, runner, workers, readJob, now }
     async (req): Promise<PickReply> => {
       const { since, events, here } = readBody<PickRequest>(req.body, pickRequest);
       const { job } = await readJob(req.params);
-      if (events.length > 0) {
-        if ((await countPicks(store.db, job)) + events.length > MOST_PICKS) throw tooManyPicks(job);
-        await appendPicks(store.db, job, events, now());
-        void room.tell();
+      await said.say(job, PICK, events);
+      if (here) {
+        const { kit, line, ...who } = here;
+        atWork.tell(job, PICK.kind, { ...who, thing: kit, part: line });
       }
-      if (here) pickers.tell(job, here);
-      return { ...(await readPicks(store.db, job, since)), pickers: pickers.others(job, here?.device) };
+      return { ...(await readSaid(store.db, job, PICK, { since })), pickers: pickers(job, here?.device) };
     },
   );
 

@@ -8,6 +8,7 @@ import {
   type ProgramReply,
   type ProgramRequest,
 } from "@gray-bench/contract/api";
+import { SHEET } from "@gray-bench/core/metalwork/event-kind";
 import type { SheetEvent } from "@gray-bench/core/metalwork/events";
 import { CUTS } from "@gray-bench/core/metalwork/questions";
 import type { WantedFace } from "@gray-bench/core/metalwork/result";
@@ -18,7 +19,7 @@ import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
 import { targetOf, type Target } from "../results/target";
 import type { Bench, Server } from "../server";
-import { appendSheets, readSheets } from "../store/sheets";
+import { appendSaid, readSaid } from "../store/events";
 import type { MachineAddress } from "../plugins/line";
 import type { Machines } from "./machines";
 
@@ -35,11 +36,12 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): 
     return found;
   };
 
-  const say = (job: string, events: readonly SheetEvent[]): Promise<void> => appendSheets(store.db, job, events, now());
+  const say = (job: string, events: readonly SheetEvent[]): Promise<void> =>
+    appendSaid(store.db, job, SHEET, events, now());
 
   /** What came of a program that was asked for under an id, unless it goes by this name; undefined where nobody asked. */
   const sentAs = async (job: string, id: string, name?: string) => {
-    const { events } = await readSheets(store.db, job);
+    const { events } = await readSaid(store.db, job, SHEET);
     const program = events.find((e) => e.id === id)?.program;
     if (program === undefined || program === name) return undefined;
     return async (to: MachineAddress): Promise<ProgramReply> => {

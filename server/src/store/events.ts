@@ -1,5 +1,7 @@
 import type { Kysely } from "kysely";
-import type { EventKind, Schema } from "./schema";
+import type { EventKind } from "@gray-bench/core/frame/event-kind";
+import type { Happened } from "@gray-bench/core/frame/events";
+import type { Schema } from "./schema";
 
 /** An event as it is kept: what every one has beside what its kind says. */
 export interface KeptEvent {
@@ -19,10 +21,10 @@ export interface KeptEvent {
 const LOT = 200;
 
 /** Appends; what is there already under its id is passed over. All or nothing within a transaction, in lots otherwise. */
-export async function appendEvents(
+async function appendEvents(
   db: Kysely<Schema>,
   job: string,
-  kind: EventKind,
+  kind: string,
   events: readonly KeptEvent[],
 ): Promise<void> {
   for (let i = 0; i < events.length; i += LOT)
@@ -46,10 +48,10 @@ export async function appendEvents(
 }
 
 /** Events of a kind, of one thing or of all, after a number, in the order they came. O(events) */
-export async function readEvents(
+async function readEvents(
   db: Kysely<Schema>,
   job: string,
-  kind: EventKind,
+  kind: string,
   { thing, since = 0 }: { thing?: string; since?: number } = {},
 ): Promise<{ events: Omit<KeptEvent, "undoes">[]; last: number }> {
   let asked = db
@@ -73,7 +75,7 @@ export async function readEvents(
   };
 }
 
-export const countEvents = async (db: Kysely<Schema>, job: string, kind: EventKind): Promise<number> =>
+export const countEvents = async (db: Kysely<Schema>, job: string, kind: string): Promise<number> =>
   (
     await db
       .selectFrom("events")
@@ -82,3 +84,47 @@ export const countEvents = async (db: Kysely<Schema>, job: string, kind: EventKi
       .where("kind", "=", kind)
       .executeTakeFirstOrThrow()
   ).n;
+
+/** Appends what was said of one kind; what is there already under its id is passed over. All or nothing within a transaction. */
+export const appendSaid = <E extends Happened>(
+  db: Kysely<Schema>,
+  job: string,
+  { kind, thing: { field }, kept }: EventKind<E>,
+  events: readonly E[],
+  now: Date,
+): Promise<void> =>
+  appendEvents(
+    db,
+    job,
+    kind,
+    events.map(({ id, who, at, ...rest }) => {
+      const { [field as string]: thing, ...says } = rest as Record<string, unknown>;
+      const undoes = says.of as string | undefined;
+      return {
+        id,
+        thing: thing as string,
+        says: kept ? kept.of(says) : says,
+        ...(undoes === undefined ? {} : { undoes }),
+        who,
+        at,
+        came: now.toISOString(),
+      };
+    }),
+  );
+
+/** An event as it is said, of what is kept. */
+export const saidOf = <E extends Happened>(
+  { thing: { field }, kept }: EventKind<E>,
+  { id, thing, says, who, at }: Pick<KeptEvent, "id" | "thing" | "says" | "who" | "at">,
+): E => ({ id, [field]: thing, ...(kept ? kept.back(says) : says), who, at }) as unknown as E;
+
+/** What was said of one kind after a number, of one thing or of all, in the order it came. O(events) */
+export async function readSaid<E extends Happened>(
+  db: Kysely<Schema>,
+  job: string,
+  kind: EventKind<E>,
+  asked: { thing?: string; since?: number } = {},
+): Promise<{ events: E[]; last: number }> {
+  const { events, last } = await readEvents(db, job, kind.kind, asked);
+  return { events: events.map((e) => saidOf(kind, e)), last };
+}

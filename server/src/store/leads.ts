@@ -3,7 +3,8 @@ import type { RunNow } from "@gray-bench/contract/api";
 import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { Kysely, Selectable, Transaction } from "kysely";
-import { appendEvents, countEvents, readEvents } from "./events";
+import { LEAD } from "@gray-bench/core/wireprep/event-kind";
+import { appendSaid, readSaid } from "./events";
 import type { BatchesTable, RunsTable, Schema } from "./schema";
 
 export type BatchRow = Omit<Selectable<BatchesTable>, "json"> & { batch: MadeBatch };
@@ -119,38 +120,8 @@ export const statesOf = (batch: MadeBatch, events: readonly LeadEvent[]) => lead
 
 export const isOpen = ({ state }: Pick<RunRow, "state">): boolean => state === "sending" || state === "sent";
 
-export async function readLeadEvents(db: Kysely<Schema>, job: string, batch: number): Promise<LeadEvent[]> {
-  const { events } = await readEvents(db, job, "lead", { thing: `B${batch}` });
-  return events.map(({ id, thing, says, who, at }) => {
-    const { lead, attempt, what, ...more } = says as Pick<LeadEvent, "lead" | "attempt" | "what">;
-    return { id, batch: thing, lead, attempt, what, ...more, who, at };
-  });
-}
-
-export const countLeadEvents = (db: Kysely<Schema>, job: string): Promise<number> => countEvents(db, job, "lead");
-
-/** Appends; what is there already under its id is passed over. */
-export const appendLeadEvents = (
-  db: Kysely<Schema>,
-  job: string,
-  batch: number,
-  events: readonly LeadEvent[],
-  now: Date,
-): Promise<void> =>
-  appendEvents(
-    db,
-    job,
-    "lead",
-    events.map(({ id, batch: _, who, at, ...says }) => ({
-      id,
-      thing: `B${batch}`,
-      says,
-      ...(says.of === undefined ? {} : { undoes: says.of }),
-      who,
-      at,
-      came: now.toISOString(),
-    })),
-  );
+export const readLeadEvents = async (db: Kysely<Schema>, job: string, batch: number): Promise<LeadEvent[]> =>
+  (await readSaid(db, job, LEAD, { thing: `B${batch}` })).events;
 
 export const leadsOfRun = ({ leads }: Pick<RunRow, "leads">): RunNow["leads"] => JSON.parse(leads) as RunNow["leads"];
 
@@ -238,7 +209,7 @@ export function runEnded(
   now: Date,
 ): Promise<void> {
   return db.transaction().execute(async (tx: Transaction<Schema>) => {
-    await appendLeadEvents(tx, run.job, run.batch, events, now);
+    await appendSaid(tx, run.job, LEAD, events, now);
     await tx.updateTable("runs").set({ state: "ended", why }).where("name", "=", run.name).execute();
   });
 }

@@ -1,78 +1,33 @@
+import { PICK } from "@gray-bench/core/kits/event-kind";
 import type { PickEvent } from "@gray-bench/core/kits/events";
 import type { Kysely } from "kysely";
-import { appendEvents, countEvents, readEvents, type KeptEvent } from "./events";
+import { saidOf, type KeptEvent } from "./events";
 import type { Schema } from "./schema";
 
 /** Not told to the store yet; told; or nothing the store has to know. Anything else is why it refused. */
 export const UNTOLD = "no";
 export const TOLD = "yes";
 
-type Row = Pick<KeptEvent, "id" | "thing" | "says" | "who" | "at">;
-
-const pickOf = ({ id, thing, says, who, at }: Row): PickEvent => {
-  const { line, what, ...more } = says as Pick<PickEvent, "line" | "what">;
-  return { id, kit: thing, line, what, ...more, who, at };
-};
-
 /** As rows of the table of events say it. */
-const fromRow = ({ payload, ...row }: Omit<Row, "says"> & { payload: string }): PickEvent =>
-  pickOf({ ...row, says: JSON.parse(payload) as object });
+const fromRow = ({ payload, ...row }: Omit<KeptEvent, "says" | "undoes" | "came"> & { payload: string }): PickEvent =>
+  saidOf(PICK, { ...row, says: JSON.parse(payload) as object });
 
-/** Events of a job after a number, in the order they came. O(events) */
-export async function readPicks(
-  db: Kysely<Schema>,
-  job: string,
-  since = 0,
-): Promise<{ events: PickEvent[]; last: number }> {
-  const { events, last } = await readEvents(db, job, "pick", { since });
-  return { events: events.map(pickOf), last };
+/** That the store is to be told of events, which are kept with them. */
+export async function bookLater(db: Kysely<Schema>, job: string, ids: readonly string[]): Promise<void> {
+  await db
+    .insertInto("bookings")
+    .columns(["seq", "booked"])
+    .expression((e) =>
+      e
+        .selectFrom("events")
+        .select(["seq", e.val(UNTOLD).as("booked")])
+        .where("job", "=", job)
+        .where("kind", "=", PICK.kind)
+        .where("id", "in", ids),
+    )
+    .onConflict((c) => c.column("seq").doNothing())
+    .execute();
 }
-
-/** Appends; what is there already under its id is passed over. All or nothing. */
-export async function appendPicks(
-  db: Kysely<Schema>,
-  job: string,
-  events: readonly PickEvent[],
-  now: Date,
-): Promise<void> {
-  if (events.length === 0) return;
-  const came = now.toISOString();
-  await db.transaction().execute(async (tx) => {
-    await appendEvents(
-      tx,
-      job,
-      "pick",
-      events.map(({ id, kit, who, at, ...says }) => ({
-        id,
-        thing: kit,
-        says,
-        ...(says.of === undefined ? {} : { undoes: says.of }),
-        who,
-        at,
-        came,
-      })),
-    );
-    await tx
-      .insertInto("bookings")
-      .columns(["seq", "booked"])
-      .expression((e) =>
-        e
-          .selectFrom("events")
-          .select(["seq", e.val(UNTOLD).as("booked")])
-          .where("job", "=", job)
-          .where("kind", "=", "pick")
-          .where(
-            "id",
-            "in",
-            events.map(({ id }) => id),
-          ),
-      )
-      .onConflict((c) => c.column("seq").doNothing())
-      .execute();
-  });
-}
-
-export const countPicks = (db: Kysely<Schema>, job: string): Promise<number> => countEvents(db, job, "pick");
 
 const COLUMNS = ["events.id", "events.thing", "events.payload", "events.who", "events.at"] as const;
 
@@ -108,7 +63,7 @@ export async function findPick(
   const row = await booked(db)
     .select([...COLUMNS, "bookings.booked"])
     .where("events.job", "=", job)
-    .where("events.kind", "=", "pick")
+    .where("events.kind", "=", PICK.kind)
     .where("events.id", "=", id)
     .executeTakeFirst();
   if (!row) return undefined;
@@ -122,7 +77,7 @@ export async function isUndone(db: Kysely<Schema>, job: string, id: string): Pro
     .selectFrom("events")
     .select("seq")
     .where("job", "=", job)
-    .where("kind", "=", "pick")
+    .where("kind", "=", PICK.kind)
     .where("undoes", "=", id)
     .executeTakeFirst();
   return row !== undefined;
@@ -163,7 +118,7 @@ export async function takenOf(
   const rows = await booked(db)
     .select(COLUMNS)
     .where("events.job", "=", job)
-    .where("events.kind", "=", "pick")
+    .where("events.kind", "=", PICK.kind)
     .where("bookings.booked", "=", TOLD)
     .execute();
   const told = rows.map(fromRow);

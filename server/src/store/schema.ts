@@ -83,15 +83,12 @@ export interface ResultsTable {
   used_at: number;
 }
 
-/** Kinds of events, by the stage that understands them. */
-export const EVENT_KINDS = ["tick", "sheet", "pick", "lead"] as const;
-export type EventKind = (typeof EVENT_KINDS)[number];
-
 /** Append-only: what happened, of every stage. */
 export interface EventsTable {
   seq: Generated<number>;
   job: string;
-  kind: EventKind;
+  /** As the stage calls it that understands it. */
+  kind: string;
   /** Given by whoever says it: the same one sent twice counts once. */
   id: string;
   /** What it is about: list, kit, batch, sheet. */

@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import type { RunNow, WireMachineNow } from "@gray-bench/contract/api";
 import type { LeadEvent } from "@gray-bench/core/wireprep/events";
+import { LEAD } from "@gray-bench/core/wireprep/event-kind";
 import { LEADS_FILE } from "@gray-bench/core/wireprep/questions";
 import { pushTo } from "@gray-bench/core/design/order";
 import { BenchError, machineDeclined, noFileFor, noSuchMachine, nothingToSend } from "../errors";
@@ -17,7 +18,6 @@ import {
 } from "../plugins/line";
 import type { Bench } from "../server";
 import {
-  appendLeadEvents,
   findBatch,
   findRun,
   isOpen,
@@ -33,6 +33,7 @@ import {
   type BatchRow,
   type RunRow,
 } from "../store/leads";
+import { appendSaid } from "../store/events";
 import { findJob } from "../store/jobs";
 import { findShop } from "../store/shops";
 import { jobOf, jobsOf, machineNow, type FileJob } from "./state";
@@ -297,10 +298,10 @@ export class WireRoom {
     const events = made.map((m, i) => (m.result === "good" ? event(i, "made") : event(i, "failed", m.result)));
     if (job && job.state !== "done" && job.state !== "stopped") {
       const known = new Set((await readLeadEvents(db, run.job, run.batch)).map((e) => e.id));
-      await appendLeadEvents(
+      await appendSaid(
         db,
         run.job,
-        run.batch,
+        LEAD,
         events.filter((e) => !known.has(e.id)),
         this.#bench.now(),
       );

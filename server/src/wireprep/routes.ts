@@ -23,6 +23,7 @@ import {
 import { standing } from "@gray-bench/core/frame/events";
 import { countStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import type { BatchDocument } from "@gray-bench/core/wireprep/documents";
+import { LEAD } from "@gray-bench/core/wireprep/event-kind";
 import { BATCH, DOCUMENT } from "@gray-bench/core/wireprep/questions";
 import type { Written } from "@gray-bench/core/wireprep/profile";
 import { madeOtherwise, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
@@ -40,17 +41,16 @@ import {
   stillAtMachine,
   tooManyLeadEvents,
 } from "../errors";
+import type { Said } from "../events/said";
 import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
 import { targetOf } from "../results/target";
 import type { Bench, Server } from "../server";
 import type { JobRow } from "../store/jobs";
 import {
-  appendLeadEvents,
   attemptKey,
   attemptsInRuns,
   claimed,
-  countLeadEvents,
   endBatch,
   findBatch,
   isOpen,
@@ -93,8 +93,21 @@ const runNow = (run: RunRow): RunNow => ({
 });
 
 /** Leads: batches, files that go to machines, what became of each. */
-export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void {
+export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom, said: Said): void {
   const { store, runner, workers, readJob, now, note } = bench;
+
+  said.hear(LEAD, {
+    most: MOST_EVENTS,
+    full: tooManyLeadEvents,
+    async check(db, job, batch, events) {
+      const row = await findBatch(db, job, Number(batch!.slice(1)));
+      if (!row) throw noSuchBatch(job, batch!);
+      const known = await readLeadEvents(db, job, row.number);
+      const ids = new Set(known.map((k) => k.id));
+      const fresh = events.filter((e) => !ids.has(e.id));
+      if (fresh.length > 0) checkEvents(row, known, fresh, await attemptsInRuns(db, job, row.number));
+    },
+  });
 
   const shopOfJob = async (row: JobRow): Promise<string> => (await findShop(store.db, row.shop))!.json;
 
@@ -242,15 +255,13 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     async (req): Promise<BatchReply> => {
       const { events } = readBody<LeadRequest>(req.body, leadRequest);
       const { job, row } = await readBatch(req.params);
-      await store.db.transaction().execute(async (tx) => {
-        const known = await readLeadEvents(tx, row.job, row.number);
-        const ids = new Set(known.map((k) => k.id));
-        const fresh = events.filter((e) => !ids.has(e.id));
-        if (fresh.length === 0) return;
-        if ((await countLeadEvents(tx, row.job)) + fresh.length > MOST_EVENTS) throw tooManyLeadEvents(row.job);
-        checkEvents(row, known, fresh, await attemptsInRuns(tx, row.job, row.number));
-        await appendLeadEvents(tx, row.job, row.number, fresh, now());
-      });
+      const named = `B${row.number}`;
+      await said.say(
+        row.job,
+        LEAD,
+        events.map((e) => ({ ...e, batch: named })),
+        named,
+      );
       return replyOf(job, row);
     },
   );
