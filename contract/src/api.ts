@@ -507,6 +507,14 @@ export interface Here {
   part: string;
 }
 
+/** Told on the live line of a job: something of a kind happened, to this thing where things of the kind have logs of their own. */
+export interface LiveEvent {
+  kind: string;
+  thing?: string;
+  /** Number of the last event: who knows it need not ask. Absent where somebody is at work with something else. */
+  last?: number;
+}
+
 /** Events that came after a number. */
 export interface EventReply<E extends Happened = Happened> {
   events: E[];

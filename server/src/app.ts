@@ -18,6 +18,7 @@ import {
 } from "./errors";
 import { editRoutes } from "./edits/routes";
 import { AtWork } from "./events/here";
+import { Live } from "./events/live";
 import { eventRoutes } from "./events/routes";
 import { Said } from "./events/said";
 import { attachmentRoutes } from "./attachments/routes";
@@ -98,7 +99,9 @@ export async function build(options: BuildOptions): Promise<Server> {
   const { store, workers } = options;
   const now = options.now ?? (() => new Date());
   const runner = new Runner({ store, workers, log: app.log, now, ...(options.room ? { room: options.room } : {}) });
+  const live = new Live();
   const bench: Bench = {
+    said: new Said(store, now, live),
     store,
     workers,
     runner,
@@ -165,16 +168,15 @@ export async function build(options: BuildOptions): Promise<Server> {
   attachmentRoutes(app, bench);
   matchingRoutes(app, bench);
   libraryRoutes(app, bench);
-  const said = new Said(store, now);
   const atWork = new AtWork(() => now().getTime());
-  eventRoutes(app, bench, said, atWork);
+  eventRoutes(app, bench, atWork, live);
   editRoutes(app, bench);
   resultRoutes(app, bench);
   const room = new StockRoom(options.stock ?? null, store, now);
-  kitsRoutes(app, bench, room, said, atWork);
+  kitsRoutes(app, bench, room, atWork);
   metalworkRoutes(app, bench, new Machines(options.machines ?? [], () => now().getTime()));
   const wires = new WireRoom(options.wireMachines ?? [], options.printers ?? [], bench, (e) => app.log.error(e));
-  wireprepRoutes(app, bench, wires, said);
+  wireprepRoutes(app, bench, wires);
   searchRoutes(app, bench);
   shopRoutes(app, bench);
   recordRoutes(app, bench, options.folder);
@@ -186,6 +188,7 @@ export async function build(options: BuildOptions): Promise<Server> {
     const known = await runner.summaries(jobs.map((j) => targetOf(j).key));
     runner.resume(jobs.map(targetOf).filter(({ key }) => !known.has(key)));
   });
+  app.addHook("preClose", () => live.close());
   app.addHook("onClose", async () => {
     await wires.close();
     await room.close();

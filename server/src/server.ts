@@ -1,5 +1,6 @@
 import type { AuditEntry } from "@gray-bench/contract/api";
 import type { FastifyInstance, FastifyRequest } from "fastify";
+import type { Said } from "./events/said";
 import type { Runner } from "./results/runner";
 import type { Store } from "./store/database";
 import type { JobRow } from "./store/jobs";
@@ -15,6 +16,8 @@ export interface Bench {
   workers: Workers;
   runner: Runner;
   now: () => Date;
+  /** Where all that happens is said. */
+  said: Said;
   /** The job named in the path; throws job.unknown. */
   readJob(params: unknown): Promise<JobRow>;
   /** Writes down what was done to the whole: it stays when a job goes. */

@@ -3,6 +3,9 @@ import { join } from "node:path";
 import type { ErrorBody, EventReply, PickReply } from "@gray-bench/contract/api";
 import { ticksOf, type TickEvent } from "@gray-bench/core/frame/ticks";
 import { sql } from "kysely";
+import type { ServerResponse } from "node:http";
+import { PassThrough } from "node:stream";
+import { Live } from "../src/events/live";
 import { DESIGNS, post as bring, start, type Bench } from "./helper";
 
 const LARK = readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8");
@@ -116,6 +119,51 @@ test("picks are said there too: told to the store, heard at both addresses; othe
     [{ ...asked, events: [{ ...event, id: "pick-0002", quantity: undefined }] }, "events.0.quantity"],
   ] as const)
     expect((await post("events", body)).json<ErrorBody>().where).toContain(where);
+});
+
+test("who holds a line hears at once of what happens to that job, and of who is at work with something else", async () => {
+  const address = await bench.app.listen({ port: 0, host: "127.0.0.1" });
+  const line = (await fetch(`${address}/api/jobs/LARK-2601/live`))
+    .body!.pipeThrough(new TextDecoderStream())
+    .getReader();
+  let heard = "";
+  const hears = async (text: string): Promise<void> => {
+    while (!heard.includes(text)) heard += (await line.read()).value!;
+    heard = heard.slice(heard.indexOf(text) + text.length);
+  };
+  await hears("event: open");
+  await tick([{ id: "live-0001" }]);
+  const { last } = (await get("/api/jobs/LARK-2601/events?kind=tick&thing=strip%20-X2")).json<EventReply>();
+  await hears(`event: happened\ndata: {"kind":"tick","thing":"${LIST}","last":${last}}\n\n`);
+  const here = { device: "phone-0009", who: "Ida", thing: "K", part: "" };
+  const asked = { kind: "pick", since: 0, events: [], here };
+  await post("events", asked);
+  await post("events", asked);
+  await post("events", { ...asked, here: { ...here, part: "b (pcs)" } });
+  await hears('data: {"kind":"pick"}\n\nevent: happened\ndata: {"kind":"pick"}\n\n');
+  expect(heard).toBe("");
+  await line.cancel();
+  expect((await fetch(`${address}/api/jobs/NIX/live`)).status).toBe(404);
+  expect((await fetch(`${address}/api/jobs/LARK-2601/live`, { method: "HEAD" })).status).toBe(200);
+});
+
+test("so many lines and no more; one that takes nothing off is cut, and so are all when the server stops", () => {
+  const live = new Live();
+  const lineOf = () => {
+    const raw = Object.assign(new PassThrough(), { writeHead: () => undefined });
+    return raw as unknown as ServerResponse & PassThrough;
+  };
+  const lines = Array.from({ length: 200 }, lineOf);
+  for (const raw of lines) live.open("J", raw);
+  expect(() => live.open("J", lineOf())).toThrow("more to do");
+  const [slow, quick] = [lines[0]!, lines[1]!];
+  for (let i = 0; i < 3000; i++) {
+    live.tell("J", { kind: "tick", thing: "l", last: i });
+    quick.read();
+  }
+  expect([slow.destroyed, quick.destroyed]).toEqual([true, false]);
+  live.close();
+  expect(quick.writableEnded).toBe(true);
 });
 
 test("a log that no person can have written is full, each kind by itself", async () => {

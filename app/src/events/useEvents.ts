@@ -1,12 +1,13 @@
-import type { EventReply, EventRequest, Here } from "@gray-bench/contract/api";
+import type { EventReply, EventRequest, Here, LiveEvent } from "@gray-bench/contract/api";
 import type { PickEvent } from "@gray-bench/core/kits/events";
 import type { SheetEvent } from "@gray-bench/core/metalwork/events";
 import type { TickEvent } from "@gray-bench/core/frame/ticks";
 import type { LeadEvent } from "@gray-bench/core/wireprep/events";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { type ApiError, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
+import { useLive } from "./live";
 import { sendOldTicks } from "./oldTicks";
 import { freshId, MOST_SENT, NAMELESS, refusedForGood, waitingOf } from "./waiting";
 
@@ -38,7 +39,9 @@ const QUEUES: Readonly<Record<Kind, ReturnType<typeof queueOf>>> = {
   lead: queueOf("gray-bench.leads"),
 };
 
+/** Asked now and then; seldom where all is told at once, so that who is at work stays known. */
 const ASK_MS = 3_000;
+const SELDOM_MS = 20_000;
 
 interface Known<K extends Kind> {
   events: readonly Events[K][];
@@ -97,6 +100,19 @@ export function useEvents<K extends Kind>(
   const [refused, setRefused] = useState<ApiError | null>(null);
   /** Where one of many was refused they go one by one, so that it alone is let go. */
   const atOnce = useRef(MOST_SENT);
+  /** What was told of while a question was under way, which may not have heard of it: it is asked again after it. */
+  const toldOf = useRef(0);
+  const ask = useCallback(
+    (told: LiveEvent): void => {
+      if (told.kind !== kind || told.thing !== thing) return;
+      const { last = Infinity } = told;
+      if ((client.getQueryData<Known<K>>(key)?.last ?? 0) >= last) return;
+      if (client.isFetching({ queryKey: key, exact: true }) > 0) toldOf.current = Math.max(toldOf.current, last);
+      else void client.refetchQueries({ queryKey: key, exact: true });
+    },
+    [client, key, kind, thing],
+  );
+  const live = useLive(job, ask);
   const query = useQuery({
     queryKey: key,
     // Whoever asks says what it did, and hears what others did.
@@ -129,7 +145,7 @@ export function useEvents<K extends Kind>(
         throw error;
       }
     },
-    refetchInterval: ASK_MS,
+    refetchInterval: live && mine.length === 0 ? SELDOM_MS : ASK_MS,
     networkMode: "always",
     retry: false,
     // Events are only ever added: comparing what is long would cost more than drawing it.
@@ -146,6 +162,11 @@ export function useEvents<K extends Kind>(
     // What was said while another question was under way goes with the next one.
     if (mine.length > 0) void refetch({ cancelRefetch: false });
   }, [mine.length, dataUpdatedAt, refetch]);
+  useEffect(() => {
+    const wanted = toldOf.current;
+    toldOf.current = 0;
+    if (data && wanted > data.last) void refetch({ cancelRefetch: false });
+  }, [dataUpdatedAt, data, refetch]);
   const at = here ? `${here.thing} ${here.part}` : "";
   useEffect(() => {
     if (at !== "") void refetch({ cancelRefetch: false });

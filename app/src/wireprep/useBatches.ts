@@ -9,7 +9,7 @@ import type {
 import { leadStates, type LeadEvent, type LeadState } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type BatchAsked } from "@gray-bench/core/wireprep/batch";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { useEvents } from "../events/useEvents";
 import { call, jobPath, send } from "../kit/api";
 
@@ -67,6 +67,10 @@ export function useBatch(job: string, batch: string) {
     retry: false,
   });
   const { data, refetch } = query;
+  useEffect(() => {
+    // What became of leads is in it too.
+    if (said.events.length > 0) void refetch({ cancelRefetch: false });
+  }, [said.events.length, refetch]);
   const events = useMemo(
     () => [...new Map([...(data?.events ?? []), ...said.events].map((e) => [e.id, e])).values()],
     [data, said.events],

@@ -14,10 +14,14 @@ export class AtWork {
     this.#now = now;
   }
 
-  tell(job: string, kind: string, here: Here): void {
+  /** @returns whether others did not know it yet */
+  tell(job: string, kind: string, here: Here): boolean {
+    const before = this.#here.get(here.device);
     this.#here.delete(here.device);
     this.#here.set(here.device, { job, kind, here, at: this.#now() });
     if (this.#here.size > MOST) this.#here.delete(this.#here.keys().next().value!);
+    const { thing, part } = before?.here ?? {};
+    return before?.job !== job || before.kind !== kind || thing !== here.thing || part !== here.part;
   }
 
   /** The others. */

@@ -19,13 +19,14 @@ import { readBody } from "../plugins/joi";
 import type { Bench, Server } from "../server";
 import { readSaid } from "../store/events";
 import type { AtWork } from "./here";
-import { byOurClock, type Said } from "./said";
+import type { Live } from "./live";
+import { byOurClock } from "./said";
 
 /** The list under which sheets were ticked, when they were ticks. */
 const SHEETS = "sheets";
 
 /** What happened, of every kind: said by whoever it happened to, heard by all others. */
-export function eventRoutes(app: Server, { store, readJob, now }: Bench, said: Said, atWork: AtWork): void {
+export function eventRoutes(app: Server, { store, readJob, now, said }: Bench, atWork: AtWork, live: Live): void {
   const kindOf = (name: string): EventKind<Happened> =>
     EVENT_KINDS.find((k) => k.kind === name) as unknown as EventKind<Happened>;
 
@@ -57,8 +58,20 @@ export function eventRoutes(app: Server, { store, readJob, now }: Bench, said: S
       const asked = readBody<EventRequest>(req.body, eventRequest);
       const { job } = await readJob(req.params);
       await said.say(job, kindOf(asked.kind), byOurClock(asked.events, asked.clock, now()), asked.thing);
-      if (asked.here) atWork.tell(job, asked.kind, asked.here);
+      if (asked.here && atWork.tell(job, asked.kind, asked.here)) said.told(job, kindOf(asked.kind), asked.thing);
       return heard(job, asked, asked.here?.device);
+    },
+  );
+
+  app.get(
+    "/api/jobs/:job/live",
+    { schema: { summary: "That something happened to a job, at once, as server-sent events", params: jobParams } },
+    async (req, reply) => {
+      const { job } = await readJob(req.params);
+      if (req.method === "HEAD") return reply.type("text/event-stream; charset=utf-8").send();
+      live.open(job, reply.raw);
+      reply.hijack();
+      live.begin(reply.raw);
     },
   );
 

@@ -3,8 +3,9 @@ import type { Happened } from "@gray-bench/core/frame/events";
 import type { Kysely } from "kysely";
 import { tooManyEvents, type BenchError } from "../errors";
 import type { Store } from "../store/database";
-import { appendSaid, countEvents } from "../store/events";
+import { appendSaid, countEvents, lastSaid } from "../store/events";
 import type { Schema } from "../store/schema";
+import type { Live } from "./live";
 
 /** A log longer than this is no person's. */
 const MOST_EVENTS = 200_000;
@@ -26,11 +27,22 @@ export interface Hearing<E extends Happened> {
 export class Said {
   readonly #store: Store;
   readonly #now: () => Date;
+  readonly #live: Live;
   readonly #rooms = new Map<string, Hearing<never>>();
 
-  constructor(store: Store, now: () => Date) {
+  constructor(store: Store, now: () => Date, live: Live) {
     this.#store = store;
     this.#now = now;
+    this.#live = live;
+  }
+
+  /** Tells all who hear that something of a kind happened, or that somebody is at work with something else. */
+  told<E extends Happened>(job: string, { kind, apart }: EventKind<E>, thing?: string, last?: number): void {
+    this.#live.tell(job, {
+      kind,
+      ...(apart && thing !== undefined ? { thing } : {}),
+      ...(last === undefined ? {} : { last }),
+    });
   }
 
   hear<E extends Happened>({ kind }: EventKind<E>, room: Hearing<E>): void {
@@ -49,14 +61,16 @@ export class Said {
   ): Promise<void> {
     if (events.length === 0) return;
     const room = this.#rooms.get(kind.kind) as Hearing<E> | undefined;
-    await this.#store.db.transaction().execute(async (tx) => {
+    const last = await this.#store.db.transaction().execute(async (tx) => {
       const known = await countEvents(tx, job, kind.kind);
       if (known + events.length > (room?.most ?? MOST_EVENTS)) throw room?.full?.(job) ?? tooManyEvents(job);
       await room?.check?.(tx, job, thing, events);
       await appendSaid(tx, job, kind, events, this.#now());
       await room?.with?.(tx, job, events);
+      return lastSaid(tx, job, kind, thing);
     });
     room?.then?.();
+    this.told(job, kind, thing, last);
   }
 }
 

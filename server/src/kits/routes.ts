@@ -24,7 +24,6 @@ import type { TogetherNeeds } from "@gray-bench/core/kits/together";
 import { gunzipSync } from "node:zlib";
 import { BenchError, noSuchRevision, nothingToReserve, tooManyPicks } from "../errors";
 import type { AtWork } from "../events/here";
-import type { Said } from "../events/said";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
 import { targetFor, targetOf } from "../results/target";
@@ -43,9 +42,8 @@ const LIVE_FILES = { "shortages.csv": "csv", "purchase.csv": "purchase", "shorta
 /** Kits: what is picked, what the store has, what jobs need of it together. */
 export function kitsRoutes(
   app: Server,
-  { store, runner, workers, readJob }: Bench,
+  { store, runner, workers, readJob, said }: Bench,
   room: StockRoom,
-  said: Said,
   atWork: AtWork,
 ): void {
   said.hear(PICK, {

@@ -19,7 +19,7 @@ import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
 import { targetOf, type Target } from "../results/target";
 import type { Bench, Server } from "../server";
-import { appendSaid, readSaid } from "../store/events";
+import { readSaid } from "../store/events";
 import type { MachineAddress } from "../plugins/line";
 import type { Machines } from "./machines";
 
@@ -28,7 +28,7 @@ const NOBODY = "no name given";
 
 /** Machines for sheets: their state, and programs that go to them. */
 export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): void {
-  const { store, runner, readJob, note, now } = bench;
+  const { store, runner, readJob, note, now, said } = bench;
   const find = (params: unknown) => {
     const { machine } = params as { machine: string };
     const found = machines.find(machine);
@@ -36,8 +36,7 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): 
     return found;
   };
 
-  const say = (job: string, events: readonly SheetEvent[]): Promise<void> =>
-    appendSaid(store.db, job, SHEET, events, now());
+  const say = (job: string, events: readonly SheetEvent[]): Promise<void> => said.say(job, SHEET, events);
 
   /** What came of a program that was asked for under an id, unless it goes by this name; undefined where nobody asked. */
   const sentAs = async (job: string, id: string, name?: string) => {

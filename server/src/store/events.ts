@@ -128,3 +128,19 @@ export async function readSaid<E extends Happened>(
   const { events, last } = await readEvents(db, job, kind.kind, asked);
   return { events: events.map((e) => saidOf(kind, e)), last };
 }
+
+/** Number of the last event of a kind, of one thing or of all; 0 where there is none. */
+export async function lastSaid<E extends Happened>(
+  db: Kysely<Schema>,
+  job: string,
+  { kind }: EventKind<E>,
+  thing?: string,
+): Promise<number> {
+  let asked = db
+    .selectFrom("events")
+    .select((e) => e.fn.max<number | null>("seq").as("last"))
+    .where("job", "=", job)
+    .where("kind", "=", kind);
+  if (thing !== undefined) asked = asked.where("thing", "=", thing);
+  return (await asked.executeTakeFirstOrThrow()).last ?? 0;
+}

@@ -298,13 +298,9 @@ export class WireRoom {
     const events = made.map((m, i) => (m.result === "good" ? event(i, "made") : event(i, "failed", m.result)));
     if (job && job.state !== "done" && job.state !== "stopped") {
       const known = new Set((await readLeadEvents(db, run.job, run.batch)).map((e) => e.id));
-      await appendSaid(
-        db,
-        run.job,
-        LEAD,
-        events.filter((e) => !known.has(e.id)),
-        this.#bench.now(),
-      );
+      const fresh = events.filter((e) => !known.has(e.id));
+      await appendSaid(db, run.job, LEAD, fresh, this.#bench.now());
+      if (fresh.length > 0) this.#bench.said.told(run.job, LEAD, `B${run.batch}`);
       return;
     }
     const why =
@@ -318,6 +314,7 @@ export class WireRoom {
     for (let i = made.length; i < leads.length; i++) events.push(event(i, "failed", why));
     const through = job?.state === "done" && strange < 0;
     await runEnded(db, run, events, through ? null : why, this.#bench.now());
+    this.#bench.said.told(run.job, LEAD, `B${run.batch}`);
     // What is not understood is not made again by itself.
     if (through) await this.#again(run, at);
   }

@@ -41,7 +41,6 @@ import {
   stillAtMachine,
   tooManyLeadEvents,
 } from "../errors";
-import type { Said } from "../events/said";
 import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
 import { targetOf } from "../results/target";
@@ -93,8 +92,8 @@ const runNow = (run: RunRow): RunNow => ({
 });
 
 /** Leads: batches, files that go to machines, what became of each. */
-export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom, said: Said): void {
-  const { store, runner, workers, readJob, now, note } = bench;
+export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void {
+  const { store, runner, workers, readJob, now, note, said } = bench;
 
   said.hear(LEAD, {
     most: MOST_EVENTS,

@@ -1,0 +1,63 @@
+import type { LiveEvent } from "@gray-bench/contract/api";
+import { act, render, screen } from "@testing-library/react";
+import { Text } from "react-native";
+import { useLive } from "./live";
+
+/** A line of the browser, spoken on by the test. */
+class FakeSource extends EventTarget {
+  static readonly made: FakeSource[] = [];
+  closed = false;
+  constructor(readonly url: string) {
+    super();
+    FakeSource.made.push(this);
+  }
+  close(): void {
+    this.closed = true;
+  }
+  say(type: string, data?: object): void {
+    act(() => void this.dispatchEvent(data ? new MessageEvent(type, { data: JSON.stringify(data) }) : new Event(type)));
+  }
+}
+
+const heard: string[] = [];
+const hear = ({ kind, thing }: LiveEvent): void => void heard.push(`${kind} ${thing ?? "all"}`);
+
+function Probe() {
+  return <Text testID="probe">{useLive("J 1", hear) ? "at once" : "now and then"}</Text>;
+}
+
+test("one line for all of a window, which breaks, comes back, and is given up when nobody looks or hears", () => {
+  Object.assign(globalThis, { EventSource: FakeSource });
+  let visible = "visible";
+  jest.spyOn(document, "visibilityState", "get").mockImplementation(() => visible as DocumentVisibilityState);
+  const look = (now: string): void => {
+    visible = now;
+    act(() => void document.dispatchEvent(new Event("visibilitychange")));
+  };
+  const says = (): string[] => screen.getAllByTestId("probe").map((p) => p.textContent!);
+  const { unmount } = render(
+    <>
+      <Probe />
+      <Probe />
+    </>,
+  );
+  const [first] = FakeSource.made;
+  expect([FakeSource.made.length, first!.url]).toEqual([1, "/api/jobs/J%201/live"]);
+  expect(says()).toEqual(["now and then", "now and then"]);
+  first!.say("open");
+  expect(says()).toEqual(["at once", "at once"]);
+  first!.say("happened", { kind: "tick", thing: "l" });
+  first!.say("happened", { kind: "pick" });
+  expect(heard).toEqual(["tick l", "tick l", "pick all", "pick all"]);
+  first!.say("error");
+  expect(says()).toEqual(["now and then", "now and then"]);
+  first!.say("open");
+  look("hidden");
+  expect(first!.closed).toBe(true);
+  look("visible");
+  expect(FakeSource.made).toHaveLength(2);
+  unmount();
+  expect(FakeSource.made[1]!.closed).toBe(true);
+  look("visible");
+  expect(FakeSource.made).toHaveLength(2);
+});
