@@ -515,13 +515,16 @@ export interface LiveEvent {
   last?: number;
 }
 
+/** Somebody else at work, and whether they were there before the asker came to what it is at now. */
+export type Beside = Here & { before: boolean };
+
 /** Events that came after a number. */
 export interface EventReply<E extends Happened = Happened> {
   events: E[];
   /** Number of the last one. */
   last: number;
   /** Who is at work now, the asker left out. */
-  here: Here[];
+  here: Beside[];
 }
 
 export interface EventRequest<E extends Happened = Happened> extends EventQuery {

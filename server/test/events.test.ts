@@ -105,11 +105,15 @@ test("picks are said there too: told to the store, heard at both addresses; othe
   const booked = sql<{ n: number }>`SELECT count(*) AS n FROM bookings JOIN events USING (seq) WHERE id = 'pick-0001'`;
   expect((await booked.execute(bench.store.db)).rows).toEqual([{ n: 1 }]);
   const other = { ...asked, events: [], here: { ...here, device: "phone-0002", who: "Ann", part: "" } };
-  expect((await post("events", other)).json<EventReply>().here).toEqual([here]);
+  expect((await post("events", other)).json<EventReply>().here).toEqual([{ ...here, before: true }]);
+  // Who was there first stays there, and who came to it later knows.
+  const same = { ...other, here: { ...other.here, part: here.part } };
+  expect((await post("events", same)).json<EventReply>().here).toEqual([{ ...here, before: true }]);
+  expect((await post("events", asked)).json<EventReply>().here).toEqual([{ ...same.here, before: false }]);
   const { device, who } = here;
   const before = (await get("/api/jobs/LARK-2601/picks")).json<PickReply>();
   expect(before.events).toEqual(said);
-  expect(before.pickers[0]).toEqual({ device, who, kit: "K", line: "a (pcs)" });
+  expect(before.pickers).toContainEqual({ device, who, kit: "K", line: "a (pcs)" });
   // Of ticks nobody is at work there.
   const ticks = await get("/api/jobs/LARK-2601/events?kind=tick&thing=strip%20-X9");
   expect(ticks.json<EventReply>().here).toEqual([]);

@@ -1,4 +1,4 @@
-import type { EventReply, EventRequest, Here, LiveEvent } from "@gray-bench/contract/api";
+import type { Beside, EventReply, EventRequest, Here, LiveEvent } from "@gray-bench/contract/api";
 import type { PickEvent } from "@gray-bench/core/kits/events";
 import type { SheetEvent } from "@gray-bench/core/metalwork/events";
 import type { TickEvent } from "@gray-bench/core/frame/ticks";
@@ -47,7 +47,7 @@ interface Known<K extends Kind> {
   events: readonly Events[K][];
   last: number;
   /** Others at work. */
-  here: readonly Here[];
+  here: readonly Beside[];
 }
 
 /** This device among others, as long as it keeps its data. */
@@ -62,7 +62,7 @@ const device = ((): string => {
   }
 })();
 
-const NOBODY: readonly Here[] = [];
+const NOBODY: readonly Beside[] = [];
 
 /** What somebody says; who, when and its id come with it. */
 export type Said<K extends Kind> = Omit<Events[K], "id" | "who" | "at">;

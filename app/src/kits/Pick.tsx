@@ -28,8 +28,13 @@ export function Pick({ job, result, rules, design, choice }: Props) {
   const [here, setHere] = useState<ToPick | null>(null);
   const picks = usePicks(job.code, here && { kit: here.kit.code, line: here.key });
   const { log } = picks;
-  // What somebody else fetches just now is left to them, as long as there is anything else.
-  const theirs = new Map(picks.pickers.map((p) => [`${p.kit} ${p.line}`, p.who]));
+  // What somebody else fetches just now is left to them, as long as there is anything else. Who came to it later leaves it: two who begin
+  // at one moment would both, again and again, and no card changes in the hand of who was there.
+  const theirs = new Map(
+    picks.pickers
+      .filter((p) => p.before || `${p.kit} ${p.line}` !== here?.id)
+      .map((p) => [`${p.kit} ${p.line}`, p.who]),
+  );
   const open = all.filter((p) => !isDone(p, log));
   const asked = all.find((p) => p.id === choice.line);
   const now = asked ?? open.find((p) => !theirs.has(p.id)) ?? open[0] ?? null;

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { EventRequest, JobDetail, JobNeedsReply, StockNow } from "@gray-bench/contract/api";
+import type { Beside, EventRequest, JobDetail, JobNeedsReply, StockNow } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
 import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { EDITS } from "@gray-bench/core/edits";
@@ -9,7 +9,7 @@ import { lineKey, type KitsResult } from "@gray-bench/core/kits/result";
 import { needTogether } from "@gray-bench/core/kits/together";
 import { storeOf } from "@gray-bench/core/kits/walk";
 import { runStages } from "@gray-bench/core/run";
-import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { page, serve } from "../test/page";
 import { forgetWaiting, waitingHere } from "../test/waiting";
 import type { KitsChoice } from "./choice";
@@ -51,13 +51,13 @@ const plain = (text: string | null): string => text!.replace(/\u2060/g, "");
 /** A server that keeps what it is sent, and may be cut off. */
 function bench(events: PickEvent[] = []) {
   const log = [...events];
-  const state = { away: false, log };
+  const state = { away: false, log, here: [] as Beside[] };
   Object.assign(globalThis, {
     fetch: jest.fn((_path: string, init: { body: string }) => {
       if (state.away) return Promise.reject(new Error("no network"));
       const { since, events: sent } = JSON.parse(init.body) as EventRequest<PickEvent>;
       for (const e of sent) if (!log.some((x) => x.id === e.id)) log.push(e);
-      const body = JSON.stringify({ events: log.slice(since), last: log.length, here: [] });
+      const body = JSON.stringify({ events: log.slice(since), last: log.length, here: state.here });
       return Promise.resolve({ status: 200, ok: true, text: () => Promise.resolve(body) });
     }),
   });
@@ -110,6 +110,22 @@ describe("picking", () => {
     await waitFor(() => expect(server.log).toHaveLength(2));
     expect(server.log[1]).toMatchObject({ what: "undone", of: server.log[0]!.id });
     expect(screen.getByTestId("pick-sum").textContent).toBe(`0 of ${strips.lines.length} lines`);
+  });
+
+  test("a line that somebody else is at is left to them; who came to mine later takes it from nobody's hand", async () => {
+    const server = bench();
+    const beside = (before: boolean): Beside => ({
+      ...{ device: "phone-0002", who: "Ann", thing: strips.code, part: lineKey(first) },
+      before,
+    });
+    server.here = [beside(false)];
+    view(picking);
+    await waitFor(() => expect(screen.getByTestId("other-picker").textContent).toContain("Ann"));
+    expect(screen.getByTestId("pick-part").textContent).toBe(first.part);
+    cleanup();
+    server.here = [beside(true)];
+    view(picking);
+    await waitFor(() => expect(screen.getByTestId("pick-part").textContent).toBe(strips.lines[1]!.part));
   });
 
   test("without a network picks wait on the device, and are sent once when it is back", async () => {

@@ -11,6 +11,8 @@ export interface Picker {
   who: string;
   kit: string;
   line: string;
+  /** They were at it before whoever asks came to theirs. */
+  before: boolean;
 }
 
 /** What of a job is picked, by everybody; and saying so, which never fails for want of a network. */
@@ -18,7 +20,7 @@ export function usePicks(job: string, mine: Pick<Picker, "kit" | "line"> | null 
   const { events, here, ...rest } = useEvents(job, "pick", undefined, mine && { thing: mine.kit, part: mine.line });
   const log = useMemo<ReadonlyMap<string, KitLog>>(() => readPicks(events), [events]);
   const pickers = useMemo(
-    () => here.map(({ device, who, thing, part }): Picker => ({ device, who, kit: thing, line: part })),
+    () => here.map(({ device, who, thing, part, before }): Picker => ({ device, who, kit: thing, line: part, before })),
     [here],
   );
   return { ...rest, log, pickers };

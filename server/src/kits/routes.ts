@@ -58,7 +58,9 @@ export function kitsRoutes(
   });
 
   const pickers = (job: string, device?: string): Picker[] =>
-    atWork.others(job, PICK.kind, device).map(({ thing, part, ...who }) => ({ ...who, kit: thing, line: part }));
+    atWork
+      .others(job, PICK.kind, device)
+      .map(({ device: id, who, thing, part }) => ({ device: id, who, kit: thing, line: part }));
 
   const needing = async (row: JobRow): Promise<NeedingJob> => {
     const shop = await findShop(store.db, row.shop);
