@@ -199,7 +199,7 @@ describe.each<[string, Size]>([
     await network(true);
     const second = await says(driver, "card-wire", /\S/);
     await click(driver, "lead-done");
-    await says(driver, "batch-waiting", "1 entry wait to be sent");
+    await says(driver, "batch-waiting", "1 entry waits to be sent");
     expect((await batch("B2")).summary.made).toBe(1);
     await network(false);
     await driver.wait(async () => (await batch("B2")).summary.made === 2, 20_000, "it was not sent later");

@@ -26,7 +26,9 @@ export function TickNotes({
   return (
     <>
       {waiting > 0 ? (
-        <Small testID={`${testID}-waiting`}>{`${waiting} ${what} wait to be sent; nothing is lost`}</Small>
+        <Small
+          testID={`${testID}-waiting`}
+        >{`${waiting} ${what} ${waiting === 1 ? "waits" : "wait"} to be sent; nothing is lost`}</Small>
       ) : null}
       {error ? <Failed error={error} /> : null}
       {named ? null : (

@@ -15,6 +15,7 @@ import { PickCard } from "./PickCard";
 import { PickNotes } from "./PickNotes";
 import { fitsCode, isDone, leftOf, toPick, walkFor, type ToPick } from "./toPick";
 import { useAmounts } from "./useAmounts";
+import { NAMELESS } from "../events/waiting";
 import { usePicks, type Said } from "./usePicks";
 
 /** For whoever walks through the store: one line at a time, large; kept without a network too. */
@@ -164,7 +165,8 @@ export function Pick({ job, result, rules, design, choice }: Props) {
         .filter((p) => codes.includes(p.kit))
         .map((p) => (
           <Small key={p.device} testID="other-picker" className="text-harbour">
-            {p.who} picks here too{p.line ? `: ${p.line.replace(/ \((pcs|m)\)$/, "")}` : ""}
+            {p.who === NAMELESS ? "Somebody" : p.who} picks here too
+            {p.line ? `: ${p.line.replace(/ \((pcs|m)\)$/, "")}` : ""}
           </Small>
         ))}
     </ScrollView>

@@ -157,7 +157,7 @@ describe("the card", () => {
     await screen.findByTestId("lead-card");
     server.away = true;
     fireEvent.click(screen.getByTestId("lead-done"));
-    expect(await screen.findByText("1 entry wait to be sent; nothing is lost")).toBeTruthy();
+    expect(await screen.findByText("1 entry waits to be sent; nothing is lost")).toBeTruthy();
     await waitFor(async () => expect(await waitingHere()).toHaveLength(1));
     expect(server.events).toEqual([]);
   });
