@@ -12,7 +12,7 @@ import {
 } from "node:fs";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
-import { gzipSync } from "node:zlib";
+import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), "..");
 export const at = (...parts) => join(root, ...parts);
@@ -246,13 +246,19 @@ function shipPdf(folder) {
     cpSync(join(from, name), join(folder, name), { recursive: true });
 }
 
-/** Writes a compressed copy beside every text file, so that none is compressed at a request. */
+/** A fifth smaller than what every program unpacks. Browsers take it over HTTPS, and from the machine they run on. */
+const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: constants.BROTLI_MAX_QUALITY } };
+
+/** Writes compressed copies beside every text file, so that none is compressed at a request. */
 function compressAll(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true })) {
     const path = join(folder, entry.name);
     if (entry.isDirectory()) compressAll(path);
-    else if (/\.(m?js|css|html|json|svg|ico)$/.test(entry.name))
-      writeFileSync(`${path}.gz`, gzipSync(readFileSync(path), { level: 9 }));
+    else if (/\.(m?js|css|html|json|svg|ico)$/.test(entry.name)) {
+      const bytes = readFileSync(path);
+      writeFileSync(`${path}.gz`, gzipSync(bytes, { level: 9 }));
+      writeFileSync(`${path}.br`, brotliCompressSync(bytes, BROTLI));
+    }
   }
 }
 

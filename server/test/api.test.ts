@@ -290,6 +290,8 @@ describe("the app", () => {
   put("index.html", "<p>app</p>");
   put("favicon.ico", "icon");
   put(hashed, "script");
+  put(`${hashed}.br`, "packed well");
+  put(`${hashed}.gz`, "packed");
   put("assets/fonts/Plain.0123456789abcdef0123456789abcdef.ttf", "font");
   afterAll(() => rmSync(folder, { recursive: true }));
 
@@ -306,6 +308,13 @@ describe("the app", () => {
     expect(await caching("/")).toEqual([200, "no-cache", "<p>app</p>"]);
     expect(await caching("/jobs/any/view")).toEqual([200, "no-cache", "<p>app</p>"]);
     expect((await caching("/nix.js"))[0]).toBe(404);
+    // Copies that were packed when it was built, as small as the browser takes them.
+    const packed = async (takes: string) => {
+      const reply = await app.inject({ method: "GET", url: hashed, headers: { "accept-encoding": takes } });
+      return [reply.headers["content-encoding"], reply.body];
+    };
+    expect(await packed("gzip, br")).toEqual(["br", "packed well"]);
+    expect(await packed("gzip")).toEqual(["gzip", "packed"]);
     await close();
   });
 });
