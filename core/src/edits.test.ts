@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import fc from "fast-check";
 import type { Edit, LoggedEdit } from "./frame/edits";
-import { freeName } from "./frame/edits";
+import { freeName } from "./design/free-name";
 import { canonicalJson } from "./design/canonical";
 import { contentHash } from "./design/hash";
 import { lookUp } from "./design/lookup";

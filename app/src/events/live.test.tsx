@@ -1,5 +1,5 @@
 import type { LiveEvent } from "@gray-bench/contract/api";
-import { act, render, screen } from "@testing-library/react";
+import { act, render, screen, waitFor } from "@testing-library/react";
 import { Text } from "react-native";
 import { useLive } from "./live";
 
@@ -26,7 +26,7 @@ function Probe() {
   return <Text testID="probe">{useLive("J 1", hear) ? "at once" : "now and then"}</Text>;
 }
 
-test("one line for all of a window, which breaks, comes back, and is given up when nobody looks or hears", () => {
+test("one line for all of a window, which breaks, comes back, and is given up when nobody looks or hears; not beside three of other windows", async () => {
   Object.assign(globalThis, { EventSource: FakeSource });
   let visible = "visible";
   jest.spyOn(document, "visibilityState", "get").mockImplementation(() => visible as DocumentVisibilityState);
@@ -41,6 +41,7 @@ test("one line for all of a window, which breaks, comes back, and is given up wh
       <Probe />
     </>,
   );
+  await waitFor(() => expect(FakeSource.made).toHaveLength(1));
   const [first] = FakeSource.made;
   expect([FakeSource.made.length, first!.url]).toEqual([1, "/api/jobs/J%201/live"]);
   expect(says()).toEqual(["now and then", "now and then"]);
@@ -55,9 +56,17 @@ test("one line for all of a window, which breaks, comes back, and is given up wh
   look("hidden");
   expect(first!.closed).toBe(true);
   look("visible");
-  expect(FakeSource.made).toHaveLength(2);
+  await waitFor(() => expect(FakeSource.made).toHaveLength(2));
   unmount();
   expect(FakeSource.made[1]!.closed).toBe(true);
-  look("visible");
+  const others = new BroadcastChannel("gray-bench.live");
+  const asked = new Promise((go) => others.addEventListener("message", go, { once: true }));
+  others.addEventListener("message", ({ data }: MessageEvent<object>) => {
+    if ("asks" in data) for (const holds of ["w-1", "w-2", "w-3"]) others.postMessage({ holds });
+  });
+  render(<Probe />);
+  await asked;
+  await act(() => new Promise((go) => setTimeout(go, 300)));
   expect(FakeSource.made).toHaveLength(2);
+  others.close();
 });

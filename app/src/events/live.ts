@@ -1,6 +1,7 @@
 import type { LiveEvent } from "@gray-bench/contract/api";
 import { useEffect, useState } from "react";
 import { jobPath } from "../kit/api";
+import { freshId } from "./waiting";
 
 type Hears = (event: LiveEvent | null) => void;
 
@@ -13,7 +14,33 @@ interface Line {
 
 const lines = new Map<string, Line>();
 
-/** A window that nobody looks at holds no line: a browser has few of them for all its windows. */
+/** Windows of one browser that hold a line; it has six to a server for all of them, whatever they are for. */
+const MOST_HOLDING = 3;
+/** Who holds one says so within this. */
+const ANSWER_MS = 100;
+
+type Word = { asks: string } | { holds: string };
+
+const me = freshId();
+const windows = typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("gray-bench.live");
+const holding = (): boolean => [...lines.values()].some((line) => line.source !== null);
+windows?.addEventListener("message", ({ data }: MessageEvent<Word>) => {
+  if ("asks" in data && holding()) windows.postMessage({ holds: me } satisfies Word);
+});
+
+/** Whether there is room for a line beside those that other windows hold. */
+async function room(): Promise<boolean> {
+  if (!windows) return true;
+  const holders = new Set<string>();
+  const count = ({ data }: MessageEvent<Word>): void => void ("holds" in data && holders.add(data.holds));
+  windows.addEventListener("message", count);
+  windows.postMessage({ asks: me } satisfies Word);
+  await new Promise((go) => setTimeout(go, ANSWER_MS));
+  windows.removeEventListener("message", count);
+  return holders.size < MOST_HOLDING;
+}
+
+/** A window that nobody looks at holds no line. */
 const looked = (): boolean => document.visibilityState === "visible";
 
 /** Null says that the line opened, or broke. */
@@ -21,8 +48,17 @@ function tell(line: Line, event: LiveEvent | null): void {
   for (const hear of line.hearers) hear(event);
 }
 
+/** One after the other: two lines of a window are one window that holds. */
+let before = Promise.resolve();
+
 function connect(job: string, line: Line): void {
-  if (line.source !== null || !looked()) return;
+  before = before.then(async () => {
+    const wanted = (): boolean => line.source === null && looked() && lines.get(job) === line;
+    if (wanted() && (holding() || (await room())) && wanted()) open(job, line);
+  });
+}
+
+function open(job: string, line: Line): void {
   const source = new EventSource(`/api${jobPath(job)}/live`);
   line.source = source;
   const turn = (open: boolean): void => {

@@ -1,4 +1,4 @@
-import { freeName } from "@gray-bench/core/frame/edits";
+import { freeName } from "@gray-bench/core/design/free-name";
 import { lookUp } from "@gray-bench/core/design/lookup";
 import type { Cable, Design } from "@gray-bench/core/design/model";
 import { byText } from "@gray-bench/core/design/order";

@@ -1,3 +1,4 @@
+import { freeName } from "@gray-bench/core/design/free-name";
 import { combText } from "./say";
 import type { Design } from "@gray-bench/core/design/model";
 import type { LineupRules } from "@gray-bench/core/lineups/rules";
@@ -245,15 +246,9 @@ export function pieceAct(strip: StripPlan, member: Member | null): Act {
   };
 }
 
-/** The next number behind a tag that no device has. */
-export function nextTag(tag: string, design: Design): string {
-  const taken = new Set(design.devices.map((d) => d.tag));
-  const [, stem, digits] = /^(.*?)(\d+)$/.exec(tag) ?? [];
-  for (let n = digits === undefined ? 2 : Number(digits) + 1; ; n++) {
-    const next = digits === undefined ? `${tag}.${n}` : `${stem}${n}`;
-    if (!taken.has(next)) return next;
-  }
-}
+/** The next tag behind one that no device has. */
+export const nextTag = (tag: string, { devices }: Design): string =>
+  freeName(tag, new Set(devices.map((d) => d.tag)), ".");
 
 /** Another one of the same part behind a member. */
 function likeAct(strip: StripPlan, member: Member, design: Design): Act {

@@ -1,4 +1,4 @@
-import { freeName } from "@gray-bench/core/frame/edits";
+import { freeName } from "@gray-bench/core/design/free-name";
 import { lookUp } from "@gray-bench/core/design/lookup";
 import type { Design, Device, Place } from "@gray-bench/core/design/model";
 import { byText } from "@gray-bench/core/design/order";

@@ -295,11 +295,4 @@ export function withFields<T extends object>(item: T, fields: { [K in keyof T]?:
   return next;
 }
 
-/** The next free name after a taken one: `-K4` → `-K5`, `W` → `W2`. */
-export function freeName(wanted: string, taken: ReadonlySet<string>): string {
-  const [, stem, digits] = /^(.*?)(\d*)$/.exec(wanted)!;
-  for (let n = digits === "" ? 2 : Number(digits) + 1; ; n++) {
-    const name = `${stem}${String(n).padStart(digits!.length, "0")}`;
-    if (!taken.has(name)) return name;
-  }
-}
+

@@ -1,5 +1,6 @@
 import Joi from "joi";
-import { done, freeName, notThere, unfit, type Applied, type EditKind } from "../frame/edits";
+import { done, notThere, unfit, type Applied, type EditKind } from "../frame/edits";
+import { freeName } from "../design/free-name";
 import { enclosureOf } from "../design/geometry";
 import { lookUp, type Lookup } from "../design/lookup";
 import type { Design, Device, PinRef, Wire } from "../design/model";

@@ -1,5 +1,6 @@
 import Joi from "joi";
-import { changed, done, freeName, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
+import { freeName } from "../design/free-name";
 import { addOption, changeOption, removeOption, setCondition } from "./condition-edits";
 import { addDevice, copyDevices, removeDevices } from "./device-edits";
 import {

@@ -1,5 +1,6 @@
 import Joi from "joi";
-import { changed, done, freeName, notThere, unfit, withFields, type Applied, type EditKind } from "../frame/edits";
+import { changed, done, notThere, unfit, withFields, type Applied, type EditKind } from "../frame/edits";
+import { freeName } from "../design/free-name";
 import { conductorText } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
 import type { Cable, Colour, Design, Net, PinRef, Wire } from "../design/model";

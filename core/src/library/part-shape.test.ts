@@ -3,7 +3,7 @@ import type { LibraryPart } from "./library";
 import type { Hole } from "../design/model";
 import { openingAt, tapOpening, withOpening } from "./part-air";
 import { asKind, HOLE_KINDS, holeRow, holesOf, middleOf, movedTo, tapHole, tapSlot, withMirrored } from "./part-holes";
-import { exitAt, freeName, mirrored, nextName, pinsOf, row, snap, tapPin } from "./part-shape";
+import { exitAt, freePin, mirrored, nextName, pinsOf, row, snap, tapPin } from "./part-shape";
 import { FORM } from "../design/schema";
 
 const pin = (name: string, x: number, y: number) => ({ name, x, y, z: 40 });
@@ -86,9 +86,9 @@ test("names go on by their last number or letter, past those that are taken", ()
     "Z2",
   ]);
   expect(nextName("1", 2)).toBe("3");
-  expect(freeName(PART.pins)).toBe("A3");
-  expect(freeName([])).toBe("1");
-  expect(freeName([pin("2", 0, 0), pin("1", 0, 0)])).toBe("3");
+  expect(freePin(PART.pins)).toBe("A3");
+  expect(freePin([])).toBe("1");
+  expect(freePin([pin("2", 0, 0), pin("1", 0, 0)])).toBe("3");
 });
 
 test("a row goes on by its pitch; names that are there are passed over", () => {

@@ -87,7 +87,7 @@ export function tapPin(part: LibraryPart, chosen: string | undefined, x: number,
   const at = snap(part, x, y, reach);
   const there = pins.find((p) => p.name === chosen && p.x === undefined);
   const before = there ? undefined : pins.at(-1);
-  const name = there?.name ?? freeName(pins);
+  const name = there?.name ?? freePin(pins);
   const z = pins.findLast((p) => p.z !== undefined)?.z ?? hundredths((part.d ?? 0) / 2);
   const { channel: _, ...how } = before ?? {};
   const set: Pin = { ...(there ?? how), name, x: at.x, y: at.y, z, exit: exitAt(part, at.x, at.y) };
@@ -122,7 +122,7 @@ export function nextName(name: string, step = 1): string {
 }
 
 /** The next name of a part that none of its pins has. */
-export function freeName(pins: readonly Pin[]): string {
+export function freePin(pins: readonly Pin[]): string {
   const taken = new Set(pins.map((p) => p.name));
   let name = nextName(pins.at(-1)?.name ?? "");
   while (taken.has(name)) name = nextName(name);

@@ -1,6 +1,6 @@
 import type { LibraryPart } from "@gray-bench/core/library/library";
 import { CLAMPS, EXITS, type Clamp, type Exit, type Pin } from "@gray-bench/core/design/model";
-import { freeName, mirrored, pinsOf, row } from "@gray-bench/core/library/part-shape";
+import { freePin, mirrored, pinsOf, row } from "@gray-bench/core/library/part-shape";
 import { useState } from "react";
 import { View } from "react-native";
 import Trash from "lucide-react-native/icons/trash";
@@ -59,7 +59,7 @@ export function Pins({ draft, pin, like, choosePin }: Props) {
         <Button
           label="Add a pin by number"
           onPress={() => {
-            const name = freeName(pins);
+            const name = freePin(pins);
             change((p) => ({ ...p, pins: [...(p.pins ?? []), { name }] }));
             choosePin(name);
           }}
