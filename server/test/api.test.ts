@@ -237,9 +237,13 @@ test("search looks into all jobs, the named one first", async () => {
   expect(hits.some((h) => h.job === "HILL-2604")).toBe(true);
 });
 
-test("the interface is described, every path with its errors", async () => {
+interface Body {
+  content: { "application/json": { schema: { required?: string[]; properties: Record<string, object> } } };
+}
+
+test("the interface is described, every path with its errors and what it takes", async () => {
   const api = (await get("/api/openapi.json")).json<{
-    paths: Record<string, Record<string, { responses: object; parameters?: { name: string }[] }>>;
+    paths: Record<string, Record<string, { responses: object; parameters?: { name: string }[]; requestBody?: Body }>>;
   }>();
   expect(Object.keys(api.paths)).toEqual(
     expect.arrayContaining([
@@ -253,6 +257,22 @@ test("the interface is described, every path with its errors", async () => {
   );
   for (const methods of Object.values(api.paths))
     for (const m of Object.values(methods)) expect(Object.keys(m.responses)).toContain("default");
+  const bodies = Object.entries(api.paths).flatMap(([path, methods]) =>
+    Object.values(methods).flatMap(({ requestBody }) => {
+      const schema = requestBody?.content["application/json"].schema;
+      return schema ? [[path, schema] as const] : [];
+    }),
+  );
+  const of = new Map(bodies);
+  expect(bodies.length).toBeGreaterThan(24);
+  expect(of.get("/api/jobs/{job}/edits")!.required).toEqual(["on", "who", "edits"]);
+  expect(of.get("/api/jobs/{job}/events")!.required).toEqual(["kind", "since", "events"]);
+  expect(of.get("/api/jobs/{job}/events")!.properties).toMatchObject({
+    thing: { anyOf: [{ type: "string" }, { type: "string" }] },
+    events: { anyOf: [{}, { items: { properties: { reason: { type: "string", maxLength: 200 } } } }, {}, {}] },
+  });
+  // Conditions and references are no words of this language.
+  expect(JSON.stringify(bodies)).not.toMatch(/"not":|"ref":|"properties":\{\}/);
   expect(api.paths["/api/search"]!.get!.parameters!.map((p) => p.name)).toEqual(["q", "job", "most"]);
 });
 

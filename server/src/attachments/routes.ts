@@ -89,7 +89,7 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
 
   app.put(
     "/api/jobs/:job/attachments/:attachment",
-    { schema: { summary: "Take an attachment off, or put it back", params: attachmentParams } },
+    { schema: { body: attachmentChange, summary: "Take an attachment off, or put it back", params: attachmentParams } },
     async (req): Promise<Attachment> => {
       const { gone } = readBody(req.body, attachmentChange);
       const { job } = await readJob(req.params);

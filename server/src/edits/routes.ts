@@ -88,6 +88,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     "/api/jobs/:job/edits",
     {
       schema: {
+        body: editRequest,
         summary: "Lay edits on the design, all or nothing; 409 when it is no longer the one they were made on",
         params: jobParams,
       },
@@ -134,7 +135,13 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
 
   app.post(
     "/api/jobs/:job/edits/outlook",
-    { schema: { summary: "What edits would do, all of them together; changes nothing", params: jobParams } },
+    {
+      schema: {
+        body: outlookRequest,
+        summary: "What edits would do, all of them together; changes nothing",
+        params: jobParams,
+      },
+    },
     async (req, reply): Promise<DesignOutlook> => {
       const gone = goneOf(reply);
       const { edits } = readBody<Pick<EditRequest, "edits">>(req.body, outlookRequest);
@@ -158,6 +165,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     "/api/jobs/:job/revisions/:revision/back",
     {
       schema: {
+        body: turnRequest,
         summary:
           "Let a design that was imported before count again, with the edits on top; what does not fit is told of",
         params: revisionParams,
@@ -192,7 +200,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
   ] as const) {
     app.post(
       `/api/jobs/:job/edits/:id/${what}`,
-      { schema: { summary, params: editParams } },
+      { schema: { body: turnRequest, summary, params: editParams } },
       (req): Promise<EditReply> => {
         const asked = readBody<{ on: string; who: string }>(req.body, turnRequest);
         const { job: code, id } = req.params as { job: string; id: string };

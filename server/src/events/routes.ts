@@ -50,6 +50,7 @@ export function eventRoutes(app: Server, { store, readJob, now, said }: Bench, a
     "/api/jobs/:job/events",
     {
       schema: {
+        body: eventRequest,
         summary: "Say what happened, and what is at work; an event sent twice counts once",
         params: jobParams,
       },
@@ -77,7 +78,13 @@ export function eventRoutes(app: Server, { store, readJob, now, said }: Bench, a
 
   app.post(
     "/api/jobs/:job/ticks",
-    { schema: { summary: "Ticks in the form of before, from devices that kept some", params: jobParams } },
+    {
+      schema: {
+        body: tickRequest,
+        summary: "Ticks in the form of before, from devices that kept some",
+        params: jobParams,
+      },
+    },
     async (req): Promise<{ kept: number }> => {
       const { list, who, ticks } = readBody<OldTicks>(req.body, tickRequest);
       const { job } = await readJob(req.params);

@@ -170,6 +170,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals",
     {
       schema: {
+        body: newArrival,
         summary:
           "Begin with files that have come in: for a new job, or for a new revision of one that was made of tables, with the files of its last one",
       },
@@ -235,6 +236,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival",
     {
       schema: {
+        body: arrivalChange,
         summary:
           "Change what is said of an arrival; tables and drawings that are not named any more are taken out of it",
         params: arrivalParams,

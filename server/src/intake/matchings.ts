@@ -30,7 +30,13 @@ export function matchingRoutes(app: Server, { store, now, note }: Bench): void {
 
   app.put(
     "/api/matchings/:name",
-    { schema: { summary: "Keep a matching under a name; what was kept under it is replaced", params: matchingParams } },
+    {
+      schema: {
+        body: form,
+        summary: "Keep a matching under a name; what was kept under it is replaced",
+        params: matchingParams,
+      },
+    },
     async (req): Promise<MatchingList> => {
       const { name } = req.params as { name: string };
       const { tables, drawings = [] } = readBody(req.body, form);

@@ -169,7 +169,7 @@ export function kitsRoutes(
 
   app.post(
     "/api/jobs/:job/reservation",
-    { schema: { summary: "Reserve in the store what the job still needs", params: jobParams } },
+    { schema: { body: reserveRequest, summary: "Reserve in the store what the job still needs", params: jobParams } },
     async (req, reply): Promise<ReservationNow> => {
       const { who, partly } = readBody<{ who: string; partly: boolean }>(req.body, reserveRequest);
       const row = await readJob(req.params);
@@ -207,6 +207,7 @@ export function kitsRoutes(
     "/api/jobs/:job/picks",
     {
       schema: {
+        body: pickRequest,
         summary: "Say what was picked, and what is being fetched; an event sent twice counts once",
         params: jobParams,
       },

@@ -253,6 +253,7 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
     "/api/library",
     {
       schema: {
+        body: libraryChange,
         summary:
           "A new version of the library with some parts written anew, added or taken out (at most 1,000); 409 when it was changed meanwhile",
       },
@@ -292,7 +293,13 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
 
   app.post(
     "/api/jobs/:job/library/outlook",
-    { schema: { summary: "What the newest library, or the version named, would do to a job", params: jobParams } },
+    {
+      schema: {
+        body: libraryTakeOver,
+        summary: "What the newest library, or the version named, would do to a job",
+        params: jobParams,
+      },
+    },
     async (req, reply): Promise<LibraryEffect> => {
       const gone = goneOf(reply);
       const asked = readBody<{ library?: string; who: string }>(req.body, libraryTakeOver);
@@ -309,7 +316,13 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
 
   app.post(
     "/api/jobs/:job/library",
-    { schema: { summary: "Complete a job with the newest library, or with the version named", params: jobParams } },
+    {
+      schema: {
+        body: libraryTakeOver,
+        summary: "Complete a job with the newest library, or with the version named",
+        params: jobParams,
+      },
+    },
     (req): Promise<JobSummary> => {
       const asked = readBody<{ library?: string; who: string }>(req.body, libraryTakeOver);
       return oneAtATime((req.params as { job: string }).job, async () => {

@@ -57,7 +57,14 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): 
 
   app.post(
     "/api/jobs/:job/programs",
-    { schema: { summary: "Send a program of the job, to a machine", params: jobParams, querystring: whoQuery } },
+    {
+      schema: {
+        body: programRequest,
+        summary: "Send a program of the job, to a machine",
+        params: jobParams,
+        querystring: whoQuery,
+      },
+    },
     async (req, reply): Promise<ProgramReply> => {
       const { id: event, machine, face, setUp, sheet } = readBody<ProgramRequest>(req.body, programRequest);
       const to = find({ machine });

@@ -4,9 +4,10 @@ import { beyond, type MostOf } from "@gray-bench/core/design/measure";
 import { bodyInvalid } from "../errors";
 import type { Server } from "../server";
 
-/** Validates parameters with the Joi schemas of the contract. */
+/** Validates parameters with the Joi schemas of the contract. Bodies are bytes here: `readBody` measures them before it looks at them. */
 export function useJoi(app: Server): void {
-  app.setValidatorCompiler(({ schema }) => {
+  app.setValidatorCompiler(({ schema, httpPart }) => {
+    if (httpPart === "body") return (data: unknown) => ({ value: data });
     return (data: unknown) => {
       const { value, error } = (schema as unknown as Joi.Schema).validate(data, { abortEarly: false });
       return error ? { error } : { value: value as unknown };

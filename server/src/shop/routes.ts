@@ -74,7 +74,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note }: B
 
   app.put(
     "/api/shop",
-    { schema: { summary: "A new version of the shop; 409 when it was changed meanwhile" } },
+    { schema: { body: shopRequest, summary: "A new version of the shop; 409 when it was changed meanwhile" } },
     (req): Promise<ShopReply> => {
       const asked = readBody<ShopRequest>(req.body, shopRequest);
       const shop = checked(asked.shop);
@@ -95,6 +95,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note }: B
     "/api/shop/effect",
     {
       schema: {
+        body: shopProposal,
         summary: "What a changed shop would do to the jobs that are due first; changes nothing",
         querystring: effectsQuery,
       },
@@ -130,7 +131,13 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note }: B
 
   app.post(
     "/api/jobs/:job/shop",
-    { schema: { summary: "Compute a job with the newest shop, or with the version named", params: jobParams } },
+    {
+      schema: {
+        body: takeOverRequest,
+        summary: "Compute a job with the newest shop, or with the version named",
+        params: jobParams,
+      },
+    },
     (req): Promise<JobSummary> => {
       const asked = readBody<{ shop?: string; who: string }>(req.body, takeOverRequest);
       return oneAtATime((req.params as { job: string }).job, async () => {

@@ -178,7 +178,9 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
 
   app.post(
     "/api/jobs/:job/batches/outlook",
-    { schema: { summary: "What a batch would be: its order, minutes and metres", params: jobParams } },
+    {
+      schema: { body: batchAsked, summary: "What a batch would be: its order, minutes and metres", params: jobParams },
+    },
     async (req, reply): Promise<BatchOutlook> => {
       const asked = readBody<Omit<BatchAsked, "name">>(req.body, batchAsked);
       const job = await readJob(req.params);
@@ -189,7 +191,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
 
   app.post(
     "/api/jobs/:job/batches",
-    { schema: { summary: "Make a batch: each lead is in one at most", params: jobParams } },
+    { schema: { body: batchRequest, summary: "Make a batch: each lead is in one at most", params: jobParams } },
     async (req, reply): Promise<BatchReply> => {
       const { who, ...asked } = readBody<BatchRequest>(req.body, batchRequest);
       const job = await readJob(req.params);
@@ -223,7 +225,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
 
   app.post(
     "/api/jobs/:job/batches/:batch/send",
-    { schema: { summary: "Send what is to be made to its machine", params: batchParams } },
+    { schema: { body: sendRequest, summary: "Send what is to be made to its machine", params: batchParams } },
     async (req): Promise<BatchReply> => {
       const { who } = readBody<{ who: string }>(req.body, sendRequest);
       const { job, row } = await readBatch(req.params);
@@ -236,7 +238,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
 
   app.post(
     "/api/jobs/:job/batches/:batch/print",
-    { schema: { summary: "Send its labels to a printer", params: batchParams } },
+    { schema: { body: printRequest, summary: "Send its labels to a printer", params: batchParams } },
     async (req): Promise<BatchReply> => {
       const { printer, who } = readBody<{ printer: string; who: string }>(req.body, printRequest);
       const { job, row } = await readBatch(req.params);
@@ -250,7 +252,13 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
 
   app.post(
     "/api/jobs/:job/batches/:batch/leads",
-    { schema: { summary: "Say what became of leads; an event sent twice counts once", params: batchParams } },
+    {
+      schema: {
+        body: leadRequest,
+        summary: "Say what became of leads; an event sent twice counts once",
+        params: batchParams,
+      },
+    },
     async (req): Promise<BatchReply> => {
       const { events } = readBody<LeadRequest>(req.body, leadRequest);
       const { job, row } = await readBatch(req.params);
@@ -294,7 +302,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
   const done = { done: true };
   app.post(
     "/api/wire-machines/:machine/reel",
-    { schema: { summary: "A reel is scanned and mounted", params: wireMachineParams } },
+    { schema: { body: reelRequest, summary: "A reel is scanned and mounted", params: wireMachineParams } },
     async (req) => {
       const { machine } = req.params as { machine: string };
       await room.act("leads", machine, "/reel", readBody<object>(req.body, reelRequest));
@@ -303,7 +311,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
   );
   app.post(
     "/api/wire-machines/:machine/magazine",
-    { schema: { summary: "A magazine is filled", params: wireMachineParams } },
+    { schema: { body: magazineRequest, summary: "A magazine is filled", params: wireMachineParams } },
     async (req) => {
       const { machine } = req.params as { machine: string };
       await room.act("leads", machine, "/magazine", readBody<object>(req.body, magazineRequest));
