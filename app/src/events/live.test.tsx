@@ -5,8 +5,10 @@ import { useLive } from "./live";
 
 /** A line of the browser, spoken on by the test. */
 class FakeSource extends EventTarget {
+  static readonly CLOSED = 2;
   static readonly made: FakeSource[] = [];
   closed = false;
+  readyState = 1;
   constructor(readonly url: string) {
     super();
     FakeSource.made.push(this);
@@ -55,6 +57,7 @@ test("one line for all of a window, which breaks, comes back, and is given up wh
   first!.say("open");
   look("hidden");
   expect(first!.closed).toBe(true);
+  expect(says()).toEqual(["now and then", "now and then"]);
   look("visible");
   await waitFor(() => expect(FakeSource.made).toHaveLength(2));
   unmount();
@@ -71,5 +74,8 @@ test("one line for all of a window, which breaks, comes back, and is given up wh
   look("visible");
   // Had it got a line at the first question, it would not have asked again.
   await waitFor(() => expect([asked, FakeSource.made.length]).toEqual([2, 3]));
+  // A line that the server does not give is let go.
+  Object.assign(FakeSource.made[2]!, { readyState: FakeSource.CLOSED }).say("error");
+  expect(FakeSource.made[2]!.closed).toBe(true);
   others.close();
 });

@@ -68,13 +68,19 @@ function open(job: string, line: Line): void {
   };
   source.addEventListener("open", () => turn(true));
   source.addEventListener("happened", (e) => tell(line, JSON.parse((e as MessageEvent<string>).data) as LiveEvent));
-  source.addEventListener("error", () => turn(false));
+  source.addEventListener("error", () => {
+    turn(false);
+    // Refused for good: it is tried again when somebody looks anew.
+    if (source.readyState === EventSource.CLOSED) cut(line);
+  });
 }
 
 function cut(line: Line): void {
   line.source?.close();
   line.source = null;
+  if (!line.open) return;
   line.open = false;
+  tell(line, null);
 }
 
 if (typeof document !== "undefined")

@@ -113,6 +113,10 @@ export function useEvents<K extends Kind>(
     [client, key, kind, thing],
   );
   const live = useLive(job, ask);
+  useEffect(() => {
+    // What happened before the line stood was told to nobody.
+    if (live) ask({ kind, ...(thing === undefined ? {} : { thing }) });
+  }, [live, ask, kind, thing]);
   const query = useQuery({
     queryKey: key,
     // Whoever asks says what it did, and hears what others did.
