@@ -207,7 +207,7 @@ describe("make", () => {
       ],
       ["--edits", edits({ wires: ["nix"] }), "edit e1"],
       ["--edits", { ...edits({}), version: 2 }, "version"],
-      ["--shop", { ...DEFAULT_SHOP, rules: {} }, "rules.routes"],
+      ["--shop", { ...DEFAULT_SHOP, rules: {} }, "rules.classes"],
     ] as const) {
       const run = make(hill, join(folder, "none"), flag, write("bad.json", value));
       expect([run.status, (JSON.parse(run.stderr.split("\n")[0]!) as { path: string }).path]).toEqual([1, place]);
