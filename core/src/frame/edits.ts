@@ -294,5 +294,3 @@ export function withFields<T extends object>(item: T, fields: { [K in keyof T]?:
   }
   return next;
 }
-
-
