@@ -1,3 +1,4 @@
+import type { Beside, Picker as SomebodyPicking } from "@gray-bench/contract/api";
 import { readPicks, type KitLog, type PickEvent } from "@gray-bench/core/kits/events";
 import { useMemo } from "react";
 import { useEvents } from "../events/useEvents";
@@ -5,15 +6,8 @@ import { useEvents } from "../events/useEvents";
 /** What is said of an event, without what every event has. */
 export type Said = Pick<PickEvent, "kit" | "line" | "what"> & Partial<Pick<PickEvent, "quantity" | "of" | "reason">>;
 
-/** Somebody with a kit in the hand, and the line that is being fetched; empty between two. */
-export interface Picker {
-  device: string;
-  who: string;
-  kit: string;
-  line: string;
-  /** They were at it before whoever asks came to theirs. */
-  before: boolean;
-}
+/** Somebody else with a kit in the hand, and whether they were at it before whoever asks came to theirs. */
+export type Picker = SomebodyPicking & Pick<Beside, "before">;
 
 /** What of a job is picked, by everybody; and saying so, which never fails for want of a network. */
 export function usePicks(job: string, mine: Pick<Picker, "kit" | "line"> | null = null) {

@@ -51,7 +51,7 @@ export function eventRoutes(app: Server, { store, readJob, now, said }: Bench, a
     {
       schema: {
         body: eventRequest,
-        summary: "Say what happened, and what is at work; an event sent twice counts once",
+        summary: "Say what happened, and who is at work with what; an event sent twice counts once",
         params: jobParams,
       },
     },
