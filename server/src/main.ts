@@ -4,7 +4,7 @@ import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 import { build } from "./app";
 import { readStockAddress } from "./kits/address";
-import { readAddress } from "./plugins/line";
+import { readAddress } from "./machines/line";
 import { ADDRESS_FILE, openStore, StoreDamaged, StoreForeign, StoreInUse } from "./store/database";
 import { Reserve } from "./store/reserve";
 import { LIMITS, startWorkers } from "./workers/pool";

@@ -10,7 +10,7 @@ import { memoryJournal } from "../../standins/src/wire/journal";
 import { WireMachine } from "../../standins/src/wire/machine";
 import { serveWire, type Listening } from "../../standins/src/wire/serve";
 import { readWireTable } from "../../standins/src/wire/table";
-import type { MachineAddress } from "../src/plugins/line";
+import type { MachineAddress } from "../src/machines/line";
 import type { BuildOptions } from "../src/app";
 import { attendTo, DESIGNS, post, start, until, type Bench } from "./helper";
 

@@ -6,7 +6,7 @@ import type { EventReply, AuditList, ErrorBody, MachineList, ProgramReply } from
 import { serve, type Listening } from "../../standins/src/drill/serve";
 import { DrillingMachine } from "../../standins/src/drill/shop";
 import { readTable } from "../../standins/src/drill/table";
-import { readAddress } from "../src/plugins/line";
+import { readAddress } from "../src/machines/line";
 import { DESIGNS, post, start, type Bench } from "./helper";
 
 const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");

@@ -1,6 +1,6 @@
 import type { Delivery, Level } from "@gray-bench/core/design/stock";
 import type { StockNow } from "@gray-bench/contract/api";
-import { ask, TooLong, type Answered } from "../plugins/line";
+import { ask, TooLong, type Answered } from "../machines/line";
 import type { Held } from "../store/stock";
 
 /** A service in a shop answers soon or is away. */

@@ -20,8 +20,8 @@ import { readBody, whoOf } from "../plugins/joi";
 import { targetOf, type Target } from "../results/target";
 import type { Bench, Server } from "../server";
 import { readSaid } from "../store/events";
-import type { MachineAddress } from "../plugins/line";
-import type { Machines } from "./machines";
+import type { MachineAddress } from "../machines/line";
+import type { Machines } from "./told";
 
 /** Of whoever gave no name. */
 const NOBODY = "no name given";

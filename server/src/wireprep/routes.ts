@@ -64,7 +64,7 @@ import {
   type RunRow,
 } from "../store/leads";
 import { findShop } from "../store/shops";
-import type { WireRoom } from "./room";
+import type { WireRoom } from "./sent";
 
 /** A log longer than this is no person's. */
 const MOST_EVENTS = 500_000;

@@ -1,6 +1,6 @@
 import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
 import { BenchError, machineAway, machineRefused } from "../errors";
-import { ask, ASK_MS, awayText, exchange, heard, MOST_ANSWER, NotReached, type MachineAddress } from "../plugins/line";
+import { ask, ASK_MS, awayText, exchange, heard, MOST_ANSWER, NotReached, type MachineAddress } from "../machines/line";
 
 /** Whoever asks within this gets what was told before: many screens are one question. */
 const FRESH_MS = 400;

@@ -15,7 +15,7 @@ import {
   TooLong,
   type Answered,
   type MachineAddress,
-} from "../plugins/line";
+} from "../machines/line";
 import type { Bench } from "../server";
 import {
   findBatch,
@@ -36,7 +36,7 @@ import {
 import { appendSaid } from "../store/events";
 import { findJob } from "../store/jobs";
 import { findShop } from "../store/shops";
-import { jobOf, jobsOf, machineNow, type FileJob } from "./state";
+import { jobOf, jobsOf, machineNow, type FileJob } from "./told";
 
 /** How often machines are asked while files are at them. */
 const FOLLOW_MS = 400;
