@@ -29,13 +29,15 @@ import { intakeRoutes } from "./intake/routes";
 import { jobRoutes } from "./jobs/routes";
 import { kitsRoutes } from "./kits/routes";
 import { StockRoom } from "./kits/stock";
-import { Machines } from "./metalwork/told";
+import { Machines } from "./machines/machines";
+import { SHEET_MACHINE } from "./metalwork/told";
 import { metalworkRoutes } from "./metalwork/routes";
 import type { MachineAddress } from "./machines/line";
 import { boundBodies, DESIGN_BYTES, SMALL_BYTES } from "./plugins/bodies";
 import { openApi } from "./plugins/openapi";
 import { watchDoor } from "./plugins/door";
 import { useJoi } from "./plugins/joi";
+import { Turns } from "./plugins/turns";
 import { rememberRoutes } from "./plugins/unknown";
 import { recordRoutes } from "./record/routes";
 import { resultRoutes } from "./results/routes";
@@ -48,7 +50,8 @@ import type { Store } from "./store/database";
 import { findJob, listJobs } from "./store/jobs";
 import { appendAudit } from "./store/record";
 import type { Room } from "./store/results";
-import { WireRoom } from "./wireprep/sent";
+import { SentFiles } from "./wireprep/sent";
+import { wireMachine } from "./wireprep/told";
 import { wireprepRoutes } from "./wireprep/routes";
 import type { Workers } from "./workers/pool";
 
@@ -106,6 +109,7 @@ export async function build(options: BuildOptions): Promise<Server> {
     workers,
     runner,
     now,
+    turns: new Turns(),
     async readJob(params) {
       const { job } = params as { job: string };
       const row = await findJob(store.db, job);
@@ -174,8 +178,14 @@ export async function build(options: BuildOptions): Promise<Server> {
   resultRoutes(app, bench);
   const room = new StockRoom(options.stock ?? null, store, now);
   kitsRoutes(app, bench, room, atWork);
-  metalworkRoutes(app, bench, new Machines(options.machines ?? [], () => now().getTime()));
-  const wires = new WireRoom(options.wireMachines ?? [], options.printers ?? [], bench, (e) => app.log.error(e));
+  const clock = () => now().getTime();
+  const sheetMachines = new Machines(options.machines ?? [], SHEET_MACHINE, clock);
+  metalworkRoutes(app, bench, sheetMachines);
+  const wireMachines = {
+    leads: new Machines(options.wireMachines ?? [], wireMachine("leads"), clock),
+    labels: new Machines(options.printers ?? [], wireMachine("labels"), clock),
+  };
+  const wires = new SentFiles(wireMachines, bench, (e) => app.log.error(e));
   wireprepRoutes(app, bench, wires);
   searchRoutes(app, bench);
   shopRoutes(app, bench);
@@ -191,6 +201,7 @@ export async function build(options: BuildOptions): Promise<Server> {
   app.addHook("preClose", () => live.close());
   app.addHook("onClose", async () => {
     await wires.close();
+    await sheetMachines.close();
     await room.close();
     await runner.close();
   });

@@ -1,6 +1,7 @@
 import type { AuditEntry } from "@gray-bench/contract/api";
 import type { FastifyInstance, FastifyRequest } from "fastify";
 import type { Said } from "./events/said";
+import type { Turns } from "./plugins/turns";
 import type { Runner } from "./results/runner";
 import type { Store } from "./store/database";
 import type { JobRow } from "./store/jobs";
@@ -16,6 +17,8 @@ export interface Bench {
   workers: Workers;
   runner: Runner;
   now: () => Date;
+  /** What changes one job, or the library, one after another. */
+  turns: Turns;
   /** Where all that happens is said. */
   said: Said;
   /** The job named in the path; throws job.unknown. */

@@ -11,7 +11,6 @@ import {
 } from "@gray-bench/contract/api";
 import { READING_VERSION } from "@gray-bench/core/attachments/pages";
 import type { FastifyReply, FastifyRequest } from "fastify";
-import { oneAtATime } from "../edits/oneAtATime";
 import { attachmentsFull, noSuchAttachment, noSuchPage } from "../errors";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
@@ -77,7 +76,7 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
       const { type, reading } = await lookInto(workers, { bytes, name }, goneOf(reply));
       const come = await receivedOf(bytes);
       const one = { job, name, type, file: come.hash, thing: thing ?? null, of: of ?? null };
-      return oneAtATime(job, async () => {
+      return bench.turns.take(job, async () => {
         await readJob(req.params);
         roomFor(job, await listAttachments(store.db, job), bytes.byteLength);
         const id = await attach(store.db, { ...one, at: now().toISOString(), who: who ?? null }, come, reading);
@@ -93,7 +92,7 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
     async (req): Promise<Attachment> => {
       const { gone } = readBody(req.body, attachmentChange);
       const { job } = await readJob(req.params);
-      return oneAtATime(job, async () => {
+      return bench.turns.take(job, async () => {
         const { attachment, all } = await found(req.params);
         if ((attachment.gone !== null) === gone) return attachment;
         if (!gone) roomFor(job, all, 0);

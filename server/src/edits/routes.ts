@@ -35,12 +35,11 @@ import { fileStem, listRevisions, readDesignJson, setShown, type JobRow } from "
 import { readLibraryJson } from "../store/libraries";
 import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
 import type { DesignJson, LayAnswer, MadeFrom, NotLaid } from "../workers/tasks";
-import { oneAtATime } from "./oneAtATime";
 
 const ACCEPT = "accept";
 
 /** Edits of a job: what was done, doing more, taking back. */
-export function editRoutes(app: Server, { store, runner, workers, readJob, now }: Bench): void {
+export function editRoutes(app: Server, { store, runner, workers, readJob, now, turns }: Bench): void {
   app.get(
     "/api/jobs/:job/edits",
     { schema: { summary: "The edits of a job in order, those taken back included", params: jobParams } },
@@ -95,7 +94,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     },
     (req, reply): Promise<EditReply> => {
       const asked = readBody<EditRequest>(req.body, editRequest);
-      return oneAtATime((req.params as { job: string }).job, async () => {
+      return turns.take((req.params as { job: string }).job, async () => {
         const job = await readJob(req.params);
         const rows = await readLog(store.db, job.job);
         notStale(job, rows, asked.on);
@@ -174,7 +173,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
     (req): Promise<EditReply> => {
       const asked = readBody<{ on: string; who: string }>(req.body, turnRequest);
       const { job: code, revision } = req.params as { job: string; revision: string };
-      return oneAtATime(code, async () => {
+      return turns.take(code, async () => {
         const job = await readJob(req.params);
         const rows = await readLog(store.db, job.job);
         notStale(job, rows, asked.on);
@@ -204,7 +203,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now }
       (req): Promise<EditReply> => {
         const asked = readBody<{ on: string; who: string }>(req.body, turnRequest);
         const { job: code, id } = req.params as { job: string; id: string };
-        return oneAtATime(code, async () => {
+        return turns.take(code, async () => {
           const job = await readJob(req.params);
           const rows = await readLog(store.db, job.job);
           notStale(job, rows, asked.on);

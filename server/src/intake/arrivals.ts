@@ -30,7 +30,6 @@ import { notReadFile } from "@gray-bench/core/tables/not-read";
 import { keptFile, type KeptTable } from "@gray-bench/core/tables/kept";
 import type { Matching } from "@gray-bench/core/tables/matching";
 import { lookInto, typeOf } from "../attachments/read";
-import { oneAtATime } from "../edits/oneAtATime";
 import {
   arrivalChanged,
   arrivalFull,
@@ -82,7 +81,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
   };
   /** Changes an arrival, unless it is another one by now. */
   const change = <T>(params: unknown, version: number | null, work: (arrival: Arrival) => Promise<T>): Promise<T> =>
-    oneAtATime(`arrival ${(params as { arrival: string }).arrival}`, async () => {
+    bench.turns.take(`arrival ${(params as { arrival: string }).arrival}`, async () => {
       const arrival = await found(params);
       if (version !== null && arrival.version !== version) throw arrivalChanged(arrival.id);
       return work(arrival);

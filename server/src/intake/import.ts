@@ -2,7 +2,6 @@ import type { ImportOutlook, ImportReply } from "@gray-bench/contract/api";
 import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { FastifyRequest } from "fastify";
 import type { Kysely } from "kysely";
-import { oneAtATime } from "../edits/oneAtATime";
 import { whoOf } from "../plugins/joi";
 import { describeJob } from "../jobs/describe";
 import { targetOf } from "../results/target";
@@ -76,9 +75,9 @@ export class Importer {
     read: DesignRead,
     also?: (tx: Kysely<Schema>) => Promise<void>,
   ): Promise<{ reply: ImportReply; stored: boolean }> {
-    const { store, runner, now, note } = this.#bench;
+    const { store, runner, now, note, turns } = this.#bench;
     const { code, ...job } = read.job;
-    return oneAtATime(code, async () => {
+    return turns.take(code, async () => {
       const design = {
         ...job,
         job: code,

@@ -1,7 +1,6 @@
 import type { DesignHead, JobDetail } from "@gray-bench/contract/api";
 import { deleteQuery, jobParams, jobsQuery, type JobList, type JobsQuery } from "@gray-bench/contract/api";
 import { FILES } from "@gray-bench/core/files";
-import { oneAtATime } from "../edits/oneAtATime";
 import { jobAtMachine, noSuchJob } from "../errors";
 import { goneOf } from "../plugins/gone";
 import { whoOf } from "../plugins/joi";
@@ -22,7 +21,7 @@ import { currentShop } from "../store/shops";
 import { describeJob, describeJobs } from "./describe";
 
 /** Reading and deleting jobs. */
-export function jobRoutes(app: Server, { store, runner, workers, readJob, note }: Bench): void {
+export function jobRoutes(app: Server, { store, runner, workers, readJob, note, turns }: Bench): void {
   app.get(
     "/api/jobs",
     { schema: { summary: "A page of the jobs, the one due first at the top", querystring: jobsQuery } },
@@ -110,7 +109,7 @@ export function jobRoutes(app: Server, { store, runner, workers, readJob, note }
       const { job } = req.params as { job: string };
       const { anyway } = req.query as { anyway: boolean };
       // What is being done to it comes to its end first.
-      return oneAtATime(job, async () => {
+      return turns.take(job, async () => {
         const row = await findJob(store.db, job);
         if (!row) throw noSuchJob(job);
         const there = (await openRuns(store.db)).filter((r) => r.job === job);

@@ -2,6 +2,7 @@ import type { ReservationNow, StockNow } from "@gray-bench/contract/api";
 import { STOCK_FORMAT, STOCK_VERSION, type Stock } from "@gray-bench/core/design/stock";
 import type { PickEvent } from "@gray-bench/core/kits/events";
 import { notEnough, stockAway, stockMissing } from "../errors";
+import { Turns } from "../plugins/turns";
 import type { Store } from "../store/database";
 import {
   countUntold,
@@ -45,8 +46,8 @@ export class StockRoom {
   #askedMs = -Infinity;
   #asking: Promise<void> | null = null;
   #telling: Promise<void> | null = null;
-  /** What changes reservations or tells of picks, one after the other. */
-  #last: Promise<unknown> = Promise.resolve();
+  /** What changes reservations or tells of picks. */
+  readonly #turns = new Turns();
   #again: NodeJS.Timeout | null = null;
 
   constructor(address: string | null, store: Store, now: () => Date) {
@@ -61,13 +62,7 @@ export class StockRoom {
 
   async close(): Promise<void> {
     if (this.#again) clearInterval(this.#again);
-    await Promise.allSettled([this.#asking, this.#last]);
-  }
-
-  #alone<T>(work: () => Promise<T>): Promise<T> {
-    const done = this.#last.then(work);
-    this.#last = done.catch(() => undefined);
-    return done;
+    await Promise.allSettled([this.#asking, this.#turns.idle()]);
   }
 
   /** Where it stands, asked anew unless it was asked a moment ago. */
@@ -106,7 +101,7 @@ export class StockRoom {
   reserve(job: string, who: string, lines: Held["lines"]): Promise<ReservationNow> {
     const service = this.#service;
     if (!service) throw stockMissing();
-    return this.#alone(() => this.#reserve(service, job, who, lines));
+    return this.#turns.take("stock", () => this.#reserve(service, job, who, lines));
   }
 
   async #reserve(service: StockService, job: string, who: string, lines: Held["lines"]): Promise<ReservationNow> {
@@ -131,7 +126,7 @@ export class StockRoom {
 
   /** Gives back what is reserved for a job; where the service is away, as soon as it is there. */
   release(job: string): Promise<void> {
-    return this.#alone(() => this.#release(job));
+    return this.#turns.take("stock", () => this.#release(job));
   }
 
   async #release(job: string): Promise<void> {
@@ -157,7 +152,7 @@ export class StockRoom {
   async tell(): Promise<void> {
     if (!this.#service) return;
     const service = this.#service;
-    this.#telling ??= this.#alone(() => this.#tellAll(service)).finally(() => (this.#telling = null));
+    this.#telling ??= this.#turns.take("stock", () => this.#tellAll(service)).finally(() => (this.#telling = null));
     // What fails here is tried again in a while.
     await this.#telling.catch(() => undefined);
   }

@@ -22,7 +22,6 @@ import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { XLSX_TYPE } from "@gray-bench/core/formats/xlsx";
 import type { FastifyReply, FastifyRequest } from "fastify";
 import { setImmediate } from "node:timers/promises";
-import { oneAtATime } from "../edits/oneAtATime";
 import { libraryRefused, libraryStale, noLibrary, noSuchLibrary, outlineRefused } from "../errors";
 import { describeJob } from "../jobs/describe";
 import { goneOf } from "../plugins/gone";
@@ -58,7 +57,7 @@ const FILE_TYPES = {
 const versionOf = ({ at, ...row }: LibraryRow): LibraryVersion => ({ ...row, when: at });
 
 /** The library: what is known of parts, in versions that are only added to, and which jobs are completed with which. */
-export function libraryRoutes(app: Server, { store, runner, workers, readJob, now, note }: Bench): void {
+export function libraryRoutes(app: Server, { store, runner, workers, readJob, now, note, turns }: Bench): void {
   const { db } = store;
 
   /** @throws library.stale when it is another one by now */
@@ -242,7 +241,7 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
       // Read before its turn comes: a large one takes its time.
       const row = await upToDate(on);
       const read = await readIn(req, how === "into" ? row : undefined, goneOf(reply));
-      return oneAtATime("library", async () => {
+      return turns.take("library", async () => {
         await upToDate(on);
         return keep(req, { on, who, why }, read);
       });
@@ -260,7 +259,7 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
     },
     (req, reply): Promise<LibraryVersion> => {
       const { parts, gone = [], ...asked } = readBody(req.body, libraryChange);
-      return oneAtATime("library", async () => {
+      return turns.take("library", async () => {
         const current = await upToDate(asked.on);
         const before = current ? await readLibraryJson(db, current.hash) : null;
         const read = await workers.writeParts(before, parts, gone, goneOf(reply));
@@ -325,7 +324,7 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
     },
     (req): Promise<JobSummary> => {
       const asked = readBody<{ library?: string; who: string }>(req.body, libraryTakeOver);
-      return oneAtATime((req.params as { job: string }).job, async () => {
+      return turns.take((req.params as { job: string }).job, async () => {
         const job = await readJob(req.params);
         const row = await wanted(asked.library);
         if (row.hash !== job.library) {

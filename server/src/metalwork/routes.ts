@@ -5,6 +5,7 @@ import {
   programRequest,
   whoQuery,
   type MachineList,
+  type MachineNow,
   type ProgramReply,
   type ProgramRequest,
 } from "@gray-bench/contract/api";
@@ -14,26 +15,41 @@ import { CUTS } from "@gray-bench/core/metalwork/questions";
 import type { WantedFace } from "@gray-bench/core/metalwork/result";
 import { metalwork } from "@gray-bench/core/metalwork/stage";
 import { randomBytes } from "node:crypto";
-import { machineRefused, noSuchMachine, noSuchProgram } from "../errors";
+import { BenchError, machineAway, machineRefused, noSuchProgram } from "../errors";
+import { NotReached, type MachineAddress } from "../machines/line";
+import type { Given, Machines } from "../machines/machines";
 import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
 import { targetOf, type Target } from "../results/target";
 import type { Bench, Server } from "../server";
 import { readSaid } from "../store/events";
-import type { MachineAddress } from "../machines/line";
-import type { Machines } from "./told";
 
 /** Of whoever gave no name. */
 const NOBODY = "no name given";
 
 /** Machines for sheets: their state, and programs that go to them. */
-export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): void {
+export function metalworkRoutes(app: Server, bench: Bench, machines: Machines<MachineNow>): void {
   const { store, runner, readJob, note, now, said } = bench;
-  const find = (params: unknown) => {
-    const { machine } = params as { machine: string };
-    const found = machines.find(machine);
-    if (!found) throw noSuchMachine(machine);
-    return found;
+
+  /** The number of a program at a machine; null where it does not know it, or does not answer. */
+  const numberOf = async (at: MachineAddress, name: string): Promise<number | null> =>
+    (await machines.fresh(at)).jobs.find((j) => j.name === name)?.id ?? null;
+
+  /**
+   * Sends a program under its name; the machine says whether it takes it.
+   * @returns its number there; null where the machine was reached and left before it said one: it may have it all the same
+   * @throws machine.refused; NotReached
+   */
+  const send = async (at: MachineAddress, name: string, program: Uint8Array): Promise<number | null> => {
+    let given: Given;
+    try {
+      given = await machines.give(at, name, program);
+    } catch (error) {
+      if (error instanceof NotReached || !(error instanceof BenchError)) throw error;
+      return numberOf(at, name);
+    }
+    if ("taken" in given) return given.taken;
+    throw machineRefused(at.name, given.refused);
   };
 
   const say = (job: string, events: readonly SheetEvent[]): Promise<void> => said.say(job, SHEET, events);
@@ -45,14 +61,14 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): 
     if (program === undefined || program === name) return undefined;
     return async (to: MachineAddress): Promise<ProgramReply> => {
       if (events.some((e) => e.of === id)) throw machineRefused(to.name, "it was not taken before; send it anew");
-      return { machine: to.name, program, id: await machines.numberOf(to, program) };
+      return { machine: to.name, program, id: await numberOf(to, program) };
     };
   };
 
   app.get(
     "/api/machines",
     { schema: { summary: "The machines for sheets: what they do, and when they were last heard of" } },
-    async (): Promise<MachineList> => ({ machines: await machines.all() }),
+    async (): Promise<MachineList> => ({ machines: await machines.states() }),
   );
 
   app.post(
@@ -67,7 +83,7 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): 
     },
     async (req, reply): Promise<ProgramReply> => {
       const { id: event, machine, face, setUp, sheet } = readBody<ProgramRequest>(req.body, programRequest);
-      const to = find({ machine });
+      const to = machines.find(machine);
       const job = await readJob(req.params);
       const known = await sentAs(job.job, event);
       if (known) return known(to);
@@ -85,7 +101,7 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): 
       if (first) return first(to);
       let id: number | null;
       try {
-        id = await machines.send(to, name, Buffer.from(program.bytes));
+        id = await send(to, name, Buffer.from(program.bytes));
       } catch (error) {
         // It has nothing of it: refused, or never reached.
         await say(job.job, [{ id: `no ${event}`, face, sheet, what: "undone", of: event, who: machine, at }]);
@@ -129,7 +145,9 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines): 
     },
     async (req) => {
       const { machine, id } = req.params as { machine: string; id: string };
-      const stopped = await machines.stop(find(req.params), Number(id));
+      const { ok: stopped } = await machines.tell(machines.find(machine), `/jobs/${id}/stop`).catch(() => {
+        throw machineAway(machine);
+      });
       await note(req, { what: "stop", job: null, who: whoOf(req), detail: `program ${id} at ${machine}` });
       return { stopped };
     },

@@ -17,7 +17,6 @@ import { contentHash } from "@gray-bench/core/design/hash";
 import { checkShop, type Shop } from "@gray-bench/core/shop/shop";
 import { shopChanges } from "@gray-bench/core/shop/shop-changes";
 import { RULES } from "@gray-bench/core/rules";
-import { oneAtATime } from "../edits/oneAtATime";
 import { BenchError, noSuchVersion, shopRefused, shopStale } from "../errors";
 import { describeJob } from "../jobs/describe";
 import { readBody } from "../plugins/joi";
@@ -27,7 +26,7 @@ import { countJobs, findJob, listJobs, setShop, setShown } from "../store/jobs";
 import { appendShop, currentShop, findShop, listShops, shopOf, shopVersion, type ShopRow } from "../store/shops";
 
 /** The shop: its rules and their versions, what a change would do, and which jobs are computed with which. */
-export function shopRoutes(app: Server, { store, runner, readJob, now, note }: Bench): void {
+export function shopRoutes(app: Server, { store, runner, readJob, now, note, turns }: Bench): void {
   const { db } = store;
 
   /** What a version changed against the one before it. */
@@ -78,7 +77,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note }: B
     (req): Promise<ShopReply> => {
       const asked = readBody<ShopRequest>(req.body, shopRequest);
       const shop = checked(asked.shop);
-      return oneAtATime("shop", async () => {
+      return turns.take("shop", async () => {
         const current = await currentShop(db);
         if (current.hash !== asked.on) throw shopStale([`${current.who}: ${(await changesOf(current)).join("; ")}`]);
         if (contentHash(shop) !== current.hash) {
@@ -140,7 +139,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note }: B
     },
     (req): Promise<JobSummary> => {
       const asked = readBody<{ shop?: string; who: string }>(req.body, takeOverRequest);
-      return oneAtATime((req.params as { job: string }).job, async () => {
+      return turns.take((req.params as { job: string }).job, async () => {
         const job = await readJob(req.params);
         const shop = asked.shop === undefined ? await currentShop(db) : await findShop(db, asked.shop);
         if (!shop) throw noSuchVersion(asked.shop!);

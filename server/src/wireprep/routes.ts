@@ -64,7 +64,7 @@ import {
   type RunRow,
 } from "../store/leads";
 import { findShop } from "../store/shops";
-import type { WireRoom } from "./sent";
+import type { SentFiles } from "./sent";
 
 /** A log longer than this is no person's. */
 const MOST_EVENTS = 500_000;
@@ -92,7 +92,7 @@ const runNow = (run: RunRow): RunNow => ({
 });
 
 /** Leads: batches, files that go to machines, what became of each. */
-export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void {
+export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void {
   const { store, runner, workers, readJob, now, note, said } = bench;
 
   said.hear(LEAD, {
@@ -230,7 +230,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
       const { who } = readBody<{ who: string }>(req.body, sendRequest);
       const { job, row } = await readBatch(req.params);
       if (row.ended_at !== null) throw batchEnded(`B${row.number}`);
-      await room.send(row, who);
+      await sent.send(row, who);
       await note(req, { what: "send", job: row.job, who, detail: `B${row.number} to ${row.batch.plan.machine}` });
       return replyOf(job, row);
     },
@@ -244,7 +244,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
       const { job, row } = await readBatch(req.params);
       const file = await documentOf(job, row, "labels.txt");
       if (!file.ok) throw noBatch(file.reasons.join("; "), "Give its ends labels by the rules of the shop.");
-      await room.print(row, printer, Buffer.from(file.bytes), who);
+      await sent.print(row, printer, Buffer.from(file.bytes), who);
       await note(req, { what: "print", job: row.job, who, detail: `labels of B${row.number} on ${printer}` });
       return replyOf(job, row);
     },
@@ -296,7 +296,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     {
       schema: { summary: "Machines for leads and printers for labels: what they do, and when they were last heard of" },
     },
-    async (): Promise<WireMachineList> => ({ machines: await room.states() }),
+    async (): Promise<WireMachineList> => ({ machines: await sent.states() }),
   );
 
   const done = { done: true };
@@ -305,7 +305,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     { schema: { body: reelRequest, summary: "A reel is scanned and mounted", params: wireMachineParams } },
     async (req) => {
       const { machine } = req.params as { machine: string };
-      await room.act("leads", machine, "/reel", readBody<object>(req.body, reelRequest));
+      await sent.act("leads", machine, "/reel", readBody<object>(req.body, reelRequest));
       return done;
     },
   );
@@ -314,7 +314,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     { schema: { body: magazineRequest, summary: "A magazine is filled", params: wireMachineParams } },
     async (req) => {
       const { machine } = req.params as { machine: string };
-      await room.act("leads", machine, "/magazine", readBody<object>(req.body, magazineRequest));
+      await sent.act("leads", machine, "/magazine", readBody<object>(req.body, magazineRequest));
       return done;
     },
   );
@@ -322,7 +322,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     "/api/wire-machines/:machine/clear",
     { schema: { summary: "A jam is cleared", params: wireMachineParams } },
     async (req) => {
-      await room.act("leads", (req.params as { machine: string }).machine, "/clear");
+      await sent.act("leads", (req.params as { machine: string }).machine, "/clear");
       return done;
     },
   );
@@ -330,7 +330,7 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
     "/api/wire-machines/:machine/roll",
     { schema: { summary: "A roll of labels is put in", params: wireMachineParams } },
     async (req) => {
-      await room.act("labels", (req.params as { machine: string }).machine, "/roll");
+      await sent.act("labels", (req.params as { machine: string }).machine, "/roll");
       return done;
     },
   );
@@ -341,8 +341,8 @@ export function wireprepRoutes(app: Server, bench: Bench, room: WireRoom): void 
       const { job, row } = await readBatch(req.params);
       for (const run of await listRuns(store.db, row.job, row.number))
         if (run.state === "sent") {
-          await room.act(run.takes, run.machine, `/jobs/${run.machine_job}/stop`);
-          await room.follow(`${run.takes} ${run.machine}`);
+          await sent.act(run.takes, run.machine, `/jobs/${run.machine_job}/stop`);
+          await sent.follow(`${run.takes} ${run.machine}`);
         }
       await note(req, { what: "stop", job: row.job, who: whoOf(req), detail: `files of B${row.number}` });
       return replyOf(job, row);

@@ -4,18 +4,10 @@ import type { LeadEvent } from "@gray-bench/core/wireprep/events";
 import { LEAD } from "@gray-bench/core/wireprep/event-kind";
 import { LEADS_FILE } from "@gray-bench/core/wireprep/questions";
 import { pushTo } from "@gray-bench/core/design/order";
-import { BenchError, machineDeclined, noFileFor, noSuchMachine, nothingToSend } from "../errors";
-import {
-  ask,
-  ASK_MS,
-  awayText,
-  exchange,
-  heard,
-  MOST_ANSWER,
-  TooLong,
-  type Answered,
-  type MachineAddress,
-} from "../machines/line";
+import { noFileFor, nothingToSend } from "../errors";
+import { Following } from "../machines/following";
+import type { MachineAddress } from "../machines/line";
+import { isAway, type Machines } from "../machines/machines";
 import type { Bench } from "../server";
 import {
   findBatch,
@@ -36,21 +28,10 @@ import {
 import { appendSaid } from "../store/events";
 import { findJob } from "../store/jobs";
 import { findShop } from "../store/shops";
-import { jobOf, jobsOf, machineNow, type FileJob } from "./told";
+import { jobOf, type FileJob } from "./told";
 
-/** How often machines are asked while files are at them. */
-const FOLLOW_MS = 400;
-/** Whoever asks within this gets what was told before. */
-const FRESH_MS = 300;
 /** What a machine spoils is made again so often without anybody being asked. */
 const MOST_ATTEMPTS = 4;
-/** Of why it does not do what somebody wants of it. */
-
-interface Known {
-  at: number;
-  now: WireMachineNow;
-}
-
 const named = (e: BatchRow): string => `${e.job}-B${e.number}`;
 
 /**
@@ -58,64 +39,31 @@ const named = (e: BatchRow): string => `${e.job}-B${e.number}`;
  * under a name no other file has; a machine takes a name once. So whatever is ended at any moment, nothing is made twice, and what a
  * machine did not make is known and made again.
  */
-export class WireRoom {
-  readonly #machines: readonly MachineAddress[];
-  readonly #printers: readonly MachineAddress[];
+export class SentFiles {
+  readonly #machines: Readonly<Record<RunRow["takes"], Machines<WireMachineNow>>>;
   readonly #bench: Bench;
-  readonly #trouble: (error: unknown) => void;
-  readonly #known = new Map<string, Known>();
-  readonly #timer: NodeJS.Timeout | null = null;
-  /** Of each machine one thing after the other: a file is never sent by two at once. */
-  readonly #last = new Map<string, Promise<unknown>>();
-  /** Machines that are being asked: each is followed by itself, and a slow one holds up no other. */
-  readonly #following = new Set<string>();
-  readonly #leave = new AbortController();
+  readonly #following: Following<RunRow> | null = null;
   #closed = false;
 
   constructor(
-    machines: readonly MachineAddress[],
-    printers: readonly MachineAddress[],
+    machines: Readonly<Record<RunRow["takes"], Machines<WireMachineNow>>>,
     bench: Bench,
     trouble: (error: unknown) => void,
   ) {
     this.#machines = machines;
-    this.#printers = printers;
     this.#bench = bench;
-    this.#trouble = trouble;
-    if (machines.length + printers.length === 0) return;
-    this.#timer = setInterval(() => this.#tick(), FOLLOW_MS);
-    this.#timer.unref();
+    if (!machines.leads.some && !machines.labels.some) return;
+    this.#following = new Following(
+      () => this.#openByMachine(),
+      (_, runs) => this.#followOne(runs),
+      trouble,
+    );
   }
 
   async close(): Promise<void> {
     this.#closed = true;
-    if (this.#timer) clearInterval(this.#timer);
-    this.#leave.abort();
-    await Promise.all(this.#last.values());
-  }
-
-  #alone<T>(machine: string, work: () => Promise<T>): Promise<T> {
-    const done = (this.#last.get(machine) ?? Promise.resolve()).then(work);
-    this.#last.set(
-      machine,
-      done.catch(() => undefined),
-    );
-    return done;
-  }
-
-  #tick(): void {
-    if (this.#closed) return;
-    void this.#openByMachine()
-      .then((open) => {
-        for (const [machine, runs] of open) {
-          if (this.#following.has(machine)) continue;
-          this.#following.add(machine);
-          void this.#followOne(machine, runs)
-            .catch(this.#trouble)
-            .finally(() => this.#following.delete(machine));
-        }
-      })
-      .catch(this.#trouble);
+    this.#following?.close();
+    await Promise.all([this.#machines.leads.close(), this.#machines.labels.close()]);
   }
 
   async #openByMachine(): Promise<Map<string, RunRow[]>> {
@@ -127,31 +75,29 @@ export class WireRoom {
   /** Asks after every file whose end is not known, at one machine or printer where it is named. */
   async follow(only?: string): Promise<void> {
     const open = [...(await this.#openByMachine())].filter(([machine]) => only === undefined || machine === only);
-    await Promise.all(open.map(([machine, runs]) => this.#followOne(machine, runs)));
+    await Promise.all(open.map(([, runs]) => this.#followOne(runs)));
   }
 
-  #followOne(machine: string, runs: readonly RunRow[]): Promise<void> {
-    return this.#alone(machine, async () => {
+  /** @param runs at one machine */
+  async #followOne(runs: readonly RunRow[]): Promise<void> {
+    const { takes, machine } = runs[0]!;
+    const at = this.#machines[takes].at(machine);
+    if (!at) return;
+    await this.#machines[takes].alone(at, async () => {
       for (const { name } of runs) {
         if (this.#closed) return;
         // As it stands by now: it may have been settled while this waited.
         const run = await findRun(this.#bench.store.db, name);
-        const at = run && isOpen(run) ? this.#address(run.takes, run.machine) : undefined;
+        if (!run || !isOpen(run)) continue;
         // One that does not answer is asked again at its next turn, not once for each of its files.
-        if (run && at && !(await (run.state === "sending" ? this.#deliver(run, at) : this.#ask(run, at)))) return;
+        if (!(await (run.state === "sending" ? this.#deliver(run, at) : this.#ask(run, at)))) return;
       }
     });
   }
 
-  #address(takes: RunRow["takes"], name: string): MachineAddress | undefined {
-    return (takes === "leads" ? this.#machines : this.#printers).find((m) => m.name === name);
-  }
-
   /** @throws machine.unknown */
   find(takes: RunRow["takes"], name: string): MachineAddress {
-    const at = this.#address(takes, name);
-    if (!at) throw noSuchMachine(name);
-    return at;
+    return this.#machines[takes].find(name);
   }
 
   /** Sends all leads of a batch that are to be made and are in no file. @throws batch.nothing, batch.file, machine.unknown */
@@ -159,7 +105,7 @@ export class WireRoom {
     const machine = row.batch.plan.machine;
     if (machine === null) throw nothingToSend(`B${row.number}`, "it is made at the bench");
     const at = this.find("leads", machine);
-    return this.#alone(`leads ${machine}`, async () => {
+    return this.#machines.leads.alone(at, async () => {
       const run = await this.#make(row, machine, who);
       if (!run) throw nothingToSend(`B${row.number}`, "its leads are made, or at the machine already");
       await this.#deliver(run, at);
@@ -169,7 +115,7 @@ export class WireRoom {
   /** Sends the labels of a batch to a printer, unless they are on their way; again under another name. @throws batch.nothing, machine.unknown */
   print(row: BatchRow, printer: string, file: Buffer, who: string): Promise<void> {
     const at = this.find("labels", printer);
-    return this.#alone(`labels ${printer}`, async () => {
+    return this.#machines.labels.alone(at, async () => {
       const runs = await listRuns(this.#bench.store.db, row.job, row.number);
       if (runs.some((r) => r.takes === "labels" && isOpen(r))) return;
       const run = await this.#keep(row, { takes: "labels", machine: printer, who, end: ".txt", leads: [], file });
@@ -227,39 +173,38 @@ export class WireRoom {
    */
   async #deliver(run: RunRow, at: MachineAddress): Promise<boolean> {
     const { db } = this.#bench.store;
+    const machines = this.#machines[run.takes];
     try {
-      const there = jobsOf(await heard(at.tells, "/")).find((j) => j.name === run.name);
-      if (there) {
-        await runSent(db, run.name, there.id);
+      const there = await machines.numberOf(at, run.name);
+      if (there !== null) {
+        await runSent(db, run.name, there);
         return true;
       }
-      const file = Buffer.concat([Buffer.from(`${run.name}\n`), run.file]);
-      const said = await exchange(at, file, this.#leave.signal);
-      const taken = /^taken (\d+)/.exec(said);
-      if (taken) await runSent(db, run.name, Number(taken[1]));
+      const given = await machines.give(at, run.name, run.file);
+      if ("taken" in given) await runSent(db, run.name, given.taken);
       else {
         // It may have come in by another way meanwhile: then it is there.
-        const late = jobsOf(await heard(at.tells, "/")).find((j) => j.name === run.name);
-        if (late) await runSent(db, run.name, late.id);
-        else await runRefused(db, run.name, said.replace(/^refused: /, "").trim());
+        const late = await machines.numberOf(at, run.name);
+        if (late !== null) await runSent(db, run.name, late);
+        else await runRefused(db, run.name, given.refused);
       }
-      this.#known.delete(`${run.takes} ${at.name}`);
       return true;
     } catch (error) {
-      if (!(error instanceof BenchError) && !isAway(error)) throw error;
+      if (!isAway(error)) throw error;
       return false;
     }
   }
 
   /** What a machine says of a file: each lead it made is written down, and when it is through what it did not make. */
   async #ask(run: RunRow, at: MachineAddress): Promise<boolean> {
+    const machines = this.#machines[run.takes];
     let job: FileJob | null;
     try {
-      job = jobOf(await heard(at.tells, `/jobs/${run.machine_job}`).catch(notThere));
+      job = jobOf(await machines.told(at, run.machine_job!));
       if (job?.name !== run.name) {
-        const other = jobsOf(await heard(at.tells, "/")).find((j) => j.name === run.name);
-        job = other ? jobOf(await heard(at.tells, `/jobs/${other.id}`)) : null;
-        if (other) await runSent(this.#bench.store.db, run.name, other.id);
+        const other = await machines.numberOf(at, run.name);
+        job = other === null ? null : jobOf(await machines.told(at, other));
+        if (other !== null) await runSent(this.#bench.store.db, run.name, other);
       }
     } catch {
       return false;
@@ -330,61 +275,12 @@ export class WireRoom {
   }
 
   /** How every machine and printer is. */
-  states(): Promise<WireMachineNow[]> {
-    return Promise.all([
-      ...this.#machines.map((m) => this.#state(m, "leads")),
-      ...this.#printers.map((m) => this.#state(m, "labels")),
-    ]);
+  async states(): Promise<WireMachineNow[]> {
+    return (await Promise.all([this.#machines.leads.states(), this.#machines.labels.states()])).flat();
   }
 
-  async #state(at: MachineAddress, takes: RunRow["takes"]): Promise<WireMachineNow> {
-    const before = this.#known.get(`${takes} ${at.name}`);
-    const clock = this.#bench.now().getTime();
-    if (before && clock - before.at < FRESH_MS && clock >= before.at) return before.now;
-    let now: WireMachineNow;
-    try {
-      now = machineNow(at.name, takes, new Date(clock).toISOString(), await heard(at.tells, "/"));
-    } catch (error) {
-      const last = before?.now ?? machineNow(at.name, takes, null, {});
-      now = { ...last, state: "away", why: awayText(error) };
-    }
-    this.#known.set(`${takes} ${at.name}`, { at: clock, now });
-    return now;
-  }
-
-  /** What somebody does at a machine. @throws machine.declined, machine.away */
-  async act(takes: RunRow["takes"], name: string, path: string, body: object = {}): Promise<void> {
-    const at = this.find(takes, name);
-    this.#known.delete(`${takes} ${name}`);
-    let reply: Answered;
-    try {
-      reply = await ask(`${at.tells}${path}`, ASK_MS, MOST_ANSWER, {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body: JSON.stringify(body),
-      });
-    } catch (error) {
-      throw machineDeclined(name, awayText(error));
-    }
-    if (reply.ok) return;
-    let said: { error?: unknown } | null = null;
-    try {
-      said = JSON.parse(reply.text) as { error?: unknown } | null;
-    } catch {
-      // It says no reason that could be told.
-    }
-    throw machineDeclined(name, typeof said?.error === "string" ? said.error.slice(0, 200) : String(reply.status));
+  /** What somebody does at a machine. @throws machine.unknown, machine.declined */
+  act(takes: RunRow["takes"], name: string, path: string, body?: object): Promise<void> {
+    return this.#machines[takes].act(this.find(takes, name), path, body);
   }
 }
-
-const notThere = (error: unknown): null => {
-  if (/answered with 404/.test((error as Error).message)) return null;
-  throw error;
-};
-
-/** A machine that is off, slow, or talks nonsense: asked again later. */
-const isAway = (error: unknown): boolean => {
-  if (error instanceof TooLong) return true;
-  const { name, message } = error as Error;
-  return ["TypeError", "SyntaxError", "TimeoutError", "AbortError"].includes(name) || /answered with/.test(message);
-};

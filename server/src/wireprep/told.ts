@@ -1,4 +1,5 @@
 import type { WireMachineNow, WireWait } from "@gray-bench/contract/api";
+import type { Telling } from "../machines/machines";
 
 /** A file at a machine, as far as it tells. */
 export interface FileJob {
@@ -33,13 +34,6 @@ export function jobOf(told: unknown): FileJob | null {
   };
 }
 
-/** @throws SyntaxError where it is no list of them */
-export function jobsOf(told: unknown): Pick<FileJob, "id" | "name" | "state">[] {
-  const { jobs } = raw(told);
-  if (!Array.isArray(jobs)) throw new SyntaxError("it tells of no files");
-  return jobs.flatMap((j) => jobOf(j) ?? []);
-}
-
 function waitOf(told: unknown): WireWait | null {
   const { kind, reel, part, media, why } = raw(told);
   const out = why === "run out";
@@ -49,12 +43,7 @@ function waitOf(told: unknown): WireWait | null {
   return kind === "jam" ? { kind, what: "", out: false } : null;
 }
 
-export function machineNow(
-  name: string,
-  takes: WireMachineNow["takes"],
-  heardAt: string | null,
-  told: unknown,
-): WireMachineNow {
+function stateOf(name: string, takes: WireMachineNow["takes"], heardAt: string | null, told: unknown): WireMachineNow {
   const { state, wait, reel, magazines, readyS, job, jobs } = raw(told);
   const mounted = raw(reel);
   const at = (Array.isArray(jobs) ? jobs : []).map(raw).find((j) => j.id === job);
@@ -72,3 +61,9 @@ export function machineNow(
     file: at ? text(at.name, 400) : null,
   };
 }
+
+/** What machines for leads, and printers for their labels, tell of themselves. */
+export const wireMachine = (takes: WireMachineNow["takes"]): Telling<WireMachineNow> => ({
+  now: (name, heardAt, told) => stateOf(name, takes, heardAt, told),
+  away: (name, before, why) => ({ ...(before ?? stateOf(name, takes, null, {})), state: "away", why }),
+});

@@ -1,12 +1,9 @@
 import { readdirSync, readFileSync, renameSync, watch, writeFileSync, type FSWatcher } from "node:fs";
-import { createServer as createTcp } from "node:net";
 import { join } from "node:path";
 import { answering, type Answer, type Asked } from "../http";
-import { listen } from "../net";
+import { closeBoth, filesOverTcp, later, listen } from "../net";
 import type { DrillingMachine } from "./shop";
 
-/** A program is text of no more bytes. */
-const MOST_BYTES = 20_000_000;
 /** A name of a program: one of the signs that names of files have. */
 const NAME = /^[\w.+-]{1,200}$/;
 
@@ -32,30 +29,14 @@ export interface Wanted {
  */
 export async function serve(machine: DrillingMachine, wanted: Wanted): Promise<Listening> {
   const host = wanted.host ?? "127.0.0.1";
-  const later = (run: () => void): void => void (wanted.slowMs ? setTimeout(run, wanted.slowMs) : run());
-  const tcp = createTcp({ allowHalfOpen: true }, (socket) => {
-    let text = "";
-    let over = false;
-    socket.setEncoding("latin1");
-    socket.on("error", () => socket.destroy());
-    socket.on("data", (part: string) => {
-      if (over) return;
-      text += part;
-      if (text.length <= MOST_BYTES) return;
-      over = true;
-      text = "";
-      socket.end("refused: the program is too large\r\n");
-    });
-    socket.on("end", () => {
-      if (over) return;
-      const end = text.indexOf("\n");
-      const name = text.slice(0, Math.max(0, end)).trim();
-      if (!NAME.test(name)) later(() => socket.end("refused: its first line is no name\r\n"));
-      else later(() => socket.end(answer(machine, name, text.slice(end + 1))));
-    });
+  const { slowMs } = wanted;
+  const tcp = filesOverTcp((name, file) => answer(machine, name, file.toString("latin1")), {
+    file: "program",
+    name: NAME,
+    ...(slowMs === undefined ? {} : { slowMs }),
   });
   const http = answering(async (asked) => {
-    await new Promise<void>((go) => later(go));
+    await new Promise<void>((go) => later(slowMs, go));
     return reply(machine, asked);
   });
   const watcher = wanted.folder === undefined ? null : watching(machine, wanted.folder);
@@ -65,21 +46,17 @@ export async function serve(machine: DrillingMachine, wanted: Wanted): Promise<L
     http: ports[1],
     async close() {
       watcher?.close();
-      http.closeAllConnections();
-      await Promise.all([
-        new Promise<void>((done) => tcp.close(() => done())),
-        new Promise<void>((done) => http.close(() => done())),
-      ]);
+      await closeBoth(tcp, http);
     },
   };
 }
 
 function answer(machine: DrillingMachine, name: string, text: string): string {
   const taken = machine.take(name, text);
-  if (taken.ok) return `taken ${taken.job.id}\r\n`;
+  if (taken.ok) return `taken ${taken.job.id}`;
   const [first] = taken.faults;
   const more = taken.faults.length > 1 ? ` (and ${taken.faults.length - 1} more)` : "";
-  return `refused: line ${first!.line}: ${first!.text}${more}\r\n`;
+  return `refused: line ${first!.line}: ${first!.text}${more}`;
 }
 
 function reply(machine: DrillingMachine, { method, path }: Asked): Answer {
@@ -116,7 +93,7 @@ function watching(machine: DrillingMachine, folder: string): FSWatcher {
         continue;
       }
       const said = answer(machine, name, text);
-      writeFileSync(`${path}.${said.startsWith("taken") ? "taken" : "refused"}`, said);
+      writeFileSync(`${path}.${said.startsWith("taken") ? "taken" : "refused"}`, `${said}\r\n`);
     }
   };
   look();

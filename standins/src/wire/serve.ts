@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, readFileSync, renameSync, watch, writeFileSync, type FSWatcher } from "node:fs";
 import { join } from "node:path";
 import { answering, type Answer, type Asked } from "../http";
-import { filesOverTcp, listen } from "../net";
+import { closeBoth, filesOverTcp, listen } from "../net";
 import { resultFile, type WireMachine } from "./machine";
 import type { Fault } from "./table";
 
@@ -48,11 +48,7 @@ export async function serveWire(machine: WireMachine, wanted: Wanted): Promise<L
     async close() {
       clearInterval(timer);
       watcher?.close();
-      http.closeAllConnections();
-      await Promise.all([
-        new Promise<void>((done) => tcp.close(() => done())),
-        new Promise<void>((done) => http.close(() => done())),
-      ]);
+      await closeBoth(tcp, http);
     },
   };
 }
