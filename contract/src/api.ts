@@ -515,6 +515,15 @@ export interface LiveEvent {
   last?: number;
 }
 
+/** What is told on the live line of a job, by the name of the event. */
+export interface LiveWords {
+  happened: LiveEvent;
+  /** The job is another one now: its design, or the shop it is computed with. Who knows the key need not ask. */
+  changed: { key: string };
+  /** How far the computation under a key is. */
+  progress: ProgressEvent & { key: string };
+}
+
 /** Somebody else at work, and whether they were there before the asker came to what it is at now. */
 export type Beside = Here & { before: boolean };
 

@@ -101,8 +101,15 @@ export async function build(options: BuildOptions): Promise<Server> {
   }) as unknown as Server;
   const { store, workers } = options;
   const now = options.now ?? (() => new Date());
-  const runner = new Runner({ store, workers, log: app.log, now, ...(options.room ? { room: options.room } : {}) });
   const live = new Live();
+  const runner = new Runner({
+    store,
+    workers,
+    log: app.log,
+    now,
+    tell: (job, progress) => live.tell(job, "progress", progress),
+    ...(options.room ? { room: options.room } : {}),
+  });
   const bench: Bench = {
     said: new Said(store, now, live),
     store,
@@ -110,6 +117,7 @@ export async function build(options: BuildOptions): Promise<Server> {
     runner,
     now,
     turns: new Turns(),
+    changed: ({ job, key }) => live.tell(job, "changed", { key }),
     async readJob(params) {
       const { job } = params as { job: string };
       const row = await findJob(store.db, job);

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { ErrorBody, EventReply, PickReply } from "@gray-bench/contract/api";
+import type { EditLog, ErrorBody, EventReply, JobDetail, PickReply } from "@gray-bench/contract/api";
 import { ticksOf, type TickEvent } from "@gray-bench/core/frame/ticks";
 import { sql } from "kysely";
 import type { ServerResponse } from "node:http";
@@ -145,7 +145,15 @@ test("who holds a line hears at once of what happens to that job, and of who is 
   await post("events", asked);
   await post("events", { ...asked, here: { ...here, part: "b (pcs)" } });
   await hears('data: {"kind":"pick"}\n\nevent: happened\ndata: {"kind":"pick"}\n\n');
-  expect(heard).toBe("");
+  expect(heard).not.toContain("happened");
+  const { designHash: on } = (await get("/api/jobs/LARK-2601/edits")).json<EditLog>();
+  const edits = [{ kind: "set wires", payload: { wires: ["1"], colour: "RD" } }];
+  const made = await post("edits", { on, who: "Ida", edits });
+  expect(made.statusCode).toBe(201);
+  const { key } = (await get("/api/jobs/LARK-2601")).json<JobDetail>();
+  const changed = `event: changed\ndata: {"key":"${key}"}\n\n`;
+  const done = `event: progress\ndata: {"run":"done","stage":null,"share":1,"key":"${key}"}\n\n`;
+  while (!heard.includes(changed) || !heard.includes(done)) heard += (await line.read()).value!;
   await line.cancel();
   expect((await fetch(`${address}/api/jobs/NIX/live`)).status).toBe(404);
   expect((await fetch(`${address}/api/jobs/LARK-2601/live`, { method: "HEAD" })).status).toBe(200);
@@ -162,7 +170,7 @@ test("so many lines and no more; one that takes nothing off is cut, and so are a
   expect(() => live.open("J", lineOf())).toThrow("more to do");
   const [slow, quick] = [lines[0]!, lines[1]!];
   for (let i = 0; i < 3000; i++) {
-    live.tell("J", { kind: "tick", thing: "l", last: i });
+    live.tell("J", "happened", { kind: "tick", thing: "l", last: i });
     quick.read();
   }
   expect([slow.destroyed, quick.destroyed]).toEqual([true, false]);

@@ -1,6 +1,7 @@
 import type { DesignOutlook, EditLog, EditReply, EditRequest } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { changeKey } from "../jobs/useJobs";
 import { ApiError, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 import { loadBench } from "../kit/useBench";
@@ -37,6 +38,7 @@ function useChange<T>(
   return useMutation({
     // One change after another, whichever button or key they came from: none is lost, none overtakes.
     scope: { id: `change ${job}` },
+    mutationKey: changeKey(job),
     async mutationFn(first: T): Promise<Outcome> {
       let asked = first;
       const fresh = (): Promise<EditLog> =>

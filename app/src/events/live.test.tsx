@@ -1,7 +1,6 @@
-import type { LiveEvent } from "@gray-bench/contract/api";
 import { act, render, screen, waitFor } from "@testing-library/react";
 import { Text } from "react-native";
-import { useLive } from "./live";
+import { useLive, type Hearing } from "./live";
 
 /** A line of the browser, spoken on by the test. */
 class FakeSource extends EventTarget {
@@ -22,10 +21,13 @@ class FakeSource extends EventTarget {
 }
 
 const heard: string[] = [];
-const hear = ({ kind, thing }: LiveEvent): void => void heard.push(`${kind} ${thing ?? "all"}`);
+const hears: Hearing = {
+  happened: ({ kind, thing }) => void heard.push(`${kind} ${thing ?? "all"}`),
+  changed: ({ key }) => void heard.push(key),
+};
 
 function Probe() {
-  return <Text testID="probe">{useLive("J 1", hear) ? "at once" : "now and then"}</Text>;
+  return <Text testID="probe">{useLive("J 1", hears) ? "at once" : "now and then"}</Text>;
 }
 
 test("one line for all of a window, which breaks, comes back, and is given up when nobody looks or hears; not beside three of other windows", async () => {
@@ -51,7 +53,9 @@ test("one line for all of a window, which breaks, comes back, and is given up wh
   expect(says()).toEqual(["at once", "at once"]);
   first!.say("happened", { kind: "tick", thing: "l" });
   first!.say("happened", { kind: "pick" });
-  expect(heard).toEqual(["tick l", "tick l", "pick all", "pick all"]);
+  first!.say("changed", { key: "k2" });
+  first!.say("progress", { key: "k2", run: "running", stage: null, share: 0 });
+  expect(heard).toEqual(["tick l", "tick l", "pick all", "pick all", "k2", "k2"]);
   first!.say("error");
   expect(says()).toEqual(["now and then", "now and then"]);
   first!.say("open");

@@ -1,13 +1,21 @@
-import type { LiveEvent } from "@gray-bench/contract/api";
+import type { LiveWords } from "@gray-bench/contract/api";
 import { useEffect, useState } from "react";
 import { jobPath } from "../kit/api";
 import { freshId } from "./waiting";
 
-type Hears = (event: LiveEvent | null) => void;
+/** What is heard, by its name; names that nobody gave are told to nobody. */
+export type Hearing = { readonly [W in keyof LiveWords]?: (said: LiveWords[W]) => void };
+const WORDS = ["happened", "changed", "progress"] as const satisfies readonly (keyof LiveWords)[];
+
+interface Hearer {
+  hears: Hearing;
+  /** The line opened, or broke. */
+  turned(): void;
+}
 
 /** The line of a job: one for all that hear of it in this window. */
 interface Line {
-  hearers: Set<Hears>;
+  hearers: Set<Hearer>;
   source: EventSource | null;
   open: boolean;
 }
@@ -43,9 +51,13 @@ async function room(): Promise<boolean> {
 /** A window that nobody looks at holds no line. */
 const looked = (): boolean => document.visibilityState === "visible";
 
-/** Null says that the line opened, or broke. */
-function tell(line: Line, event: LiveEvent | null): void {
-  for (const hear of line.hearers) hear(event);
+const turned = (line: Line): void => {
+  for (const hearer of line.hearers) hearer.turned();
+};
+
+function tell<W extends keyof LiveWords>(line: Line, word: W, text: string): void {
+  const said = JSON.parse(text) as LiveWords[W];
+  for (const { hears } of line.hearers) hears[word]?.(said);
 }
 
 /** One after the other: two lines of a window are one window that holds. */
@@ -64,10 +76,10 @@ function open(job: string, line: Line): void {
   const turn = (open: boolean): void => {
     if (line.open === open) return;
     line.open = open;
-    tell(line, null);
+    turned(line);
   };
   source.addEventListener("open", () => turn(true));
-  source.addEventListener("happened", (e) => tell(line, JSON.parse((e as MessageEvent<string>).data) as LiveEvent));
+  for (const word of WORDS) source.addEventListener(word, (e) => tell(line, word, (e as MessageEvent<string>).data));
   source.addEventListener("error", () => {
     turn(false);
     // Refused for good: it is tried again when somebody looks anew.
@@ -80,7 +92,7 @@ function cut(line: Line): void {
   line.source = null;
   if (!line.open) return;
   line.open = false;
-  tell(line, null);
+  turned(line);
 }
 
 if (typeof document !== "undefined")
@@ -92,17 +104,17 @@ if (typeof document !== "undefined")
   });
 
 /**
- * Hears at once that something happened to a job, as long as somebody looks.
- * @param hear stays the same from one drawing to the next
+ * Hears at once that something happened to a job, that it changed, or how far it is computed, as long as somebody looks.
+ * @param hears stays the same from one drawing to the next
  * @returns whether the line stands: without it who wants to know asks now and then
  */
-export function useLive(job: string, hear: (event: LiveEvent) => void): boolean {
+export function useLive(job: string, hears: Hearing): boolean {
   const [open, setOpen] = useState(() => lines.get(job)?.open ?? false);
   useEffect(() => {
     if (typeof EventSource === "undefined") return;
     const line = lines.get(job) ?? { hearers: new Set(), source: null, open: false };
     lines.set(job, line);
-    const mine: Hears = (event) => (event ? hear(event) : setOpen(line.open));
+    const mine: Hearer = { hears, turned: () => setOpen(line.open) };
     line.hearers.add(mine);
     connect(job, line);
     setOpen(line.open);
@@ -112,6 +124,6 @@ export function useLive(job: string, hear: (event: LiveEvent) => void): boolean 
       cut(line);
       lines.delete(job);
     };
-  }, [job, hear]);
+  }, [job, hears]);
   return open;
 }

@@ -112,7 +112,10 @@ export function useEvents<K extends Kind>(
     },
     [client, key, kind, thing],
   );
-  const live = useLive(job, ask);
+  const live = useLive(
+    job,
+    useMemo(() => ({ happened: ask }), [ask]),
+  );
   useEffect(() => {
     // What happened before the line stood was told to nobody.
     if (live) ask({ kind, ...(thing === undefined ? {} : { thing }) });

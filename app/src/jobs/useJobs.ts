@@ -20,6 +20,7 @@ import {
   useQueryClient,
 } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
+import { useLive, type Hearing } from "../events/live";
 import { askedBy, call, jobPath } from "../kit/api";
 import { useSettings } from "../kit/settings";
 
@@ -174,37 +175,67 @@ export const askEffect = (job: string, from: string | null, to: string | undefin
   retry: false as const,
 });
 
-/** Follows a running computation; when it ends the job is read anew, and beside it what has changed. */
+/**
+ * Follows a job that somebody looks at: what others change is read anew at once, a computation is followed until it ends, and when it has
+ * the job is read anew, and beside it what has changed. Heard on the live line of the job; while there is none, a computation on a line
+ * of its own.
+ */
 export function useProgress(job: string, { run, key }: Partial<Pick<JobDetail, "run" | "key">>): ProgressEvent | null {
-  const [event, setEvent] = useState<ProgressEvent | null>(null);
+  const [event, setEvent] = useState<(ProgressEvent & { key?: string }) | null>(null);
   const client = useQueryClient();
   const running = run === "running";
   /** The computation that was on the screen last. */
   const shown = useRef<{ job: string; key: string } | null>(null);
+  const known = useRef(key);
   useEffect(() => {
+    known.current = key;
     if (run === "done" && key !== undefined) shown.current = { job, key };
   }, [job, run, key]);
+  const hears = useMemo(
+    (): Hearing => ({
+      progress: setEvent,
+      changed({ key: now }) {
+        // Who is changing it here reads it anew when that is done.
+        if (now === known.current || client.isMutating({ mutationKey: changeKey(job) }) > 0) return;
+        for (const queryKey of [["job", job], ["edits", job], ["jobs"]]) void client.invalidateQueries({ queryKey });
+      },
+    }),
+    [client, job],
+  );
+  const live = useLive(job, hears);
   useEffect(() => {
-    if (!running) return;
+    // What came before the line stood was told to nobody.
+    if (live) void client.invalidateQueries({ queryKey: ["job", job] }, { cancelRefetch: false });
+  }, [live, client, job]);
+  useEffect(() => {
+    if (!running || live) return;
     const source = new EventSource(`/api${jobPath(job)}/run`);
     source.addEventListener("progress", (e) => {
       const next = JSON.parse((e as MessageEvent<string>).data) as ProgressEvent;
-      setEvent(next);
-      if (next.run === "running") return;
-      source.close();
-      const from = shown.current;
-      if (next.run === "done" && from?.job === job && from.key !== key)
-        void client.prefetchQuery(askEffect(job, from.key, key));
-      void client.invalidateQueries({ queryKey: ["job", job] });
-      void client.invalidateQueries({ queryKey: ["jobs"] });
-      // What was asked for while there was no result is asked for again; what is there is known by its key.
-      for (const name of ["stage", "open"])
-        void client.invalidateQueries({ queryKey: [name, job], predicate: (q) => q.state.status !== "success" });
+      setEvent({ ...next, ...(key === undefined ? {} : { key }) });
+      if (next.run !== "running") source.close();
     });
     return () => source.close();
-  }, [job, running, key, client]);
-  return running ? event : null;
+  }, [job, running, live, key]);
+  const mine = event?.key === key ? event : null;
+  // Heard before the job itself said that it is being computed, an end counts all the same.
+  const ended = running && mine !== null && mine.run !== "running" ? mine.run : null;
+  useEffect(() => {
+    if (ended === null) return;
+    const from = shown.current;
+    if (ended === "done" && from?.job === job && from.key !== key)
+      void client.prefetchQuery(askEffect(job, from.key, key));
+    void client.invalidateQueries({ queryKey: ["job", job] });
+    void client.invalidateQueries({ queryKey: ["jobs"] });
+    // What was asked for while there was no result is asked for again; what is there is known by its key.
+    for (const name of ["stage", "open"])
+      void client.invalidateQueries({ queryKey: [name, job], predicate: (q) => q.state.status !== "success" });
+  }, [ended, job, key, client]);
+  return running ? mine : null;
 }
+
+/** Under this key whoever changes a job on this device is known. */
+export const changeKey = (job: string) => ["change", job] as const;
 
 /** The design itself, with its edits, for what no stage has worked on. */
 export function useDesign(job: string, enabled = true) {

@@ -39,7 +39,7 @@ import type { DesignJson, LayAnswer, MadeFrom, NotLaid } from "../workers/tasks"
 const ACCEPT = "accept";
 
 /** Edits of a job: what was done, doing more, taking back. */
-export function editRoutes(app: Server, { store, runner, workers, readJob, now, turns }: Bench): void {
+export function editRoutes(app: Server, { store, runner, workers, readJob, now, turns, changed }: Bench): void {
   app.get(
     "/api/jobs/:job/edits",
     { schema: { summary: "The edits of a job in order, those taken back included", params: jobParams } },
@@ -275,6 +275,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
       unfitting: JSON.stringify(laid.unfitting),
     });
     if ((await runner.state(target)).run === "done") await setShown(store.db, target);
+    changed(target);
   }
 }
 

@@ -1,5 +1,5 @@
 import type { ServerResponse } from "node:http";
-import type { LiveEvent } from "@gray-bench/contract/api";
+import type { LiveWords } from "@gray-bench/contract/api";
 import { serverBusy } from "../errors";
 
 /** Windows that hear at once; more ask now and then, as those without a line do. */
@@ -9,7 +9,7 @@ const BEAT_MS = 20_000;
 /** Who takes nothing off for so long is let go: it comes again when it can. */
 const MOST_BYTES = 64 * 1024;
 
-/** Lines to windows, on which they hear at once that something happened; what it was they ask then. */
+/** Lines to windows, on which they hear at once that something happened or changed, and how far a computation is; what it was they ask then. */
 export class Live {
   readonly #lines = new Map<ServerResponse, string>();
   readonly #beat: NodeJS.Timeout;
@@ -37,9 +37,9 @@ export class Live {
     this.#write(line, "retry: 5000\nevent: open\ndata: {}\n\n");
   }
 
-  tell(job: string, event: LiveEvent): void {
+  tell<W extends keyof LiveWords>(job: string, word: W, said: LiveWords[W]): void {
     for (const [line, of] of this.#lines)
-      if (of === job) this.#write(line, `event: happened\ndata: ${JSON.stringify(event)}\n\n`);
+      if (of === job) this.#write(line, `event: ${word}\ndata: ${JSON.stringify(said)}\n\n`);
   }
 
   #write(line: ServerResponse, text: string): void {

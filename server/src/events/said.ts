@@ -38,7 +38,7 @@ export class Said {
 
   /** Tells all who hear that something of a kind happened, or that somebody is at work with something else. */
   told<E extends Happened>(job: string, { kind, apart }: EventKind<E>, thing?: string, last?: number): void {
-    this.#live.tell(job, {
+    this.#live.tell(job, "happened", {
       kind,
       ...(apart && thing !== undefined ? { thing } : {}),
       ...(last === undefined ? {} : { last }),

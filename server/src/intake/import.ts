@@ -75,7 +75,7 @@ export class Importer {
     read: DesignRead,
     also?: (tx: Kysely<Schema>) => Promise<void>,
   ): Promise<{ reply: ImportReply; stored: boolean }> {
-    const { store, runner, now, note, turns } = this.#bench;
+    const { store, runner, now, note, turns, changed } = this.#bench;
     const { code, ...job } = read.job;
     return turns.take(code, async () => {
       const design = {
@@ -97,6 +97,7 @@ export class Importer {
       if (outcome === "stored") {
         await note(req, { what: "import", job: code, who: whoOf(req), detail: `revision ${job.revision}` });
         await runner.countsNow(targetOf(current));
+        changed(targetOf(current));
       }
       const reply = { already: outcome === "already", job: await describeJob(current, runner, store) };
       return { reply, stored: outcome === "stored" };

@@ -57,7 +57,10 @@ const FILE_TYPES = {
 const versionOf = ({ at, ...row }: LibraryRow): LibraryVersion => ({ ...row, when: at });
 
 /** The library: what is known of parts, in versions that are only added to, and which jobs are completed with which. */
-export function libraryRoutes(app: Server, { store, runner, workers, readJob, now, note, turns }: Bench): void {
+export function libraryRoutes(
+  app: Server,
+  { store, runner, workers, readJob, now, note, turns, changed }: Bench,
+): void {
   const { db } = store;
 
   /** @throws library.stale when it is another one by now */
@@ -350,6 +353,7 @@ export function libraryRoutes(app: Server, { store, runner, workers, readJob, no
           };
           await appendLog(db, job.job, job.received, [line], design, row.hash);
           if ((await runner.state(target)).run === "done") await setShown(db, target);
+          changed(target);
         }
         return describeJob((await findJob(db, job.job))!, runner, store);
       });

@@ -77,6 +77,8 @@ export interface RunnerOptions {
   workers: Workers;
   log: FastifyBaseLogger;
   now: () => Date;
+  /** Hears how far the computations of jobs are. */
+  tell?: (job: string, progress: ProgressEvent & { key: string }) => void;
   room?: Room;
 }
 
@@ -87,6 +89,7 @@ export class Runner {
   readonly #log: FastifyBaseLogger;
   readonly #now: () => Date;
   readonly #room: Room | undefined;
+  readonly #tell: RunnerOptions["tell"];
   readonly #runs = new Map<string, Run>();
   readonly #ended = new LRUCache<string, ProgressEvent>({ max: MOST_ENDED });
   readonly #files = new Map<string, Promise<void>>();
@@ -105,12 +108,13 @@ export class Runner {
   /** Shops and designs that are only thought of, by hash: they are not in the store. */
   readonly #proposed = new Map<string, string | Uint8Array>();
 
-  constructor({ store, workers, log, now, room }: RunnerOptions) {
+  constructor({ store, workers, log, now, room, tell }: RunnerOptions) {
     this.#store = store;
     this.#workers = workers;
     this.#log = log;
     this.#now = now;
     this.#room = room;
+    this.#tell = tell;
   }
 
   #read(key: string, name: string): Promise<ResultRow | undefined> {
@@ -223,6 +227,7 @@ export class Runner {
     const tell = (event: ProgressEvent): void => {
       run.last = event;
       for (const l of run.listeners) l(event);
+      if (!run.proposed) this.#tell?.(job, { ...event, key });
     };
     const end = (event: ProgressEvent): void => {
       this.#runs.delete(key);

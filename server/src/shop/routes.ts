@@ -26,7 +26,7 @@ import { countJobs, findJob, listJobs, setShop, setShown } from "../store/jobs";
 import { appendShop, currentShop, findShop, listShops, shopOf, shopVersion, type ShopRow } from "../store/shops";
 
 /** The shop: its rules and their versions, what a change would do, and which jobs are computed with which. */
-export function shopRoutes(app: Server, { store, runner, readJob, now, note, turns }: Bench): void {
+export function shopRoutes(app: Server, { store, runner, readJob, now, note, turns, changed }: Bench): void {
   const { db } = store;
 
   /** What a version changed against the one before it. */
@@ -148,6 +148,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
           const target = targetFor(job.job, job.hash, shop.hash);
           await runner.countsNow(target);
           if ((await runner.state(target)).run === "done") await setShown(db, target);
+          changed(target);
         }
         return describeJob((await findJob(db, job.job))!, runner, store);
       });
