@@ -2,7 +2,7 @@ import { useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";
 import { keepTags } from "../kit/format";
-import type { Act } from "./act";
+import type { Act } from "@gray-bench/core/frame/act";
 import { EditSheet } from "./EditSheet";
 import { Told } from "./Told";
 import type { Outcome } from "./useEdits";

@@ -5,16 +5,16 @@ import { useDesign } from "../jobs/useJobs";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
-import { formatSize } from "../kit/format";
+import { formatSize, keepTags } from "../kit/format";
 import { Overlay } from "../kit/Overlay";
 import { Select } from "../kit/Select";
 import { useSettings, type Settings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Small } from "../kit/Text";
-import type { Act, Answers, Shaped } from "./act";
+import type { Act, Answers, Shaped } from "@gray-bench/core/frame/act";
 import { answer, choicesOf, textNow, withAnswer, type Answer } from "./answers";
 import { OutlookView } from "./Outlook";
-import { deviceParts } from "./parts";
+import { deviceParts } from "@gray-bench/core/frame/device-parts";
 import { useEdit, useOutlook, type Doing, type Outcome } from "./useEdits";
 
 const UNIT: Partial<Record<Ask["as"], (s: Settings) => string>> = {
@@ -116,7 +116,7 @@ export function EditSheet({
   return (
     <Overlay title={title} close={close} testID="edit">
       <View className="gap-3 p-3">
-        <Body>{about}</Body>
+        <Body>{keepTags(about)}</Body>
         {all.map(({ ask, got }) => (
           <View key={ask.field} className="gap-1">
             <AskField

@@ -5,7 +5,7 @@ import { Button } from "../kit/Button";
 import type { Caused } from "../open/groups";
 import { keepTags } from "../kit/format";
 import { Small } from "../kit/Text";
-import { mendAct, type Act } from "./act";
+import { mendAct, type Act } from "@gray-bench/core/frame/act";
 import { EditSheet } from "./EditSheet";
 import type { Outcome } from "./useEdits";
 

@@ -5,15 +5,16 @@ import type { Design } from "@gray-bench/core/design/model";
 import { EDITS } from "@gray-bench/core/edits";
 import { runStages } from "@gray-bench/core/run";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
+import { lengthsIn } from "../kit/quantity";
 import type { Settings } from "../kit/settings";
-import { barActs } from "../panel/barActs";
-import { deviceActs, manyDevicesActs } from "../panel/deviceActs";
-import { addCableAct, addNetAct, cableActs, coreActs, coreNames } from "../intake/cableActs";
-import { addOptionAct, optionActs } from "../intake/optionActs";
-import { addCrossingAct, crossingActs } from "../routes/crossingActs";
-import { addWireAct, manyWiresActs, netActs, wireActs } from "../routes/wireActs";
-import type { Act } from "./act";
-import { conditionActs } from "./condition";
+import { barActs } from "@gray-bench/core/panel/bar-acts";
+import { deviceActs, manyDevicesActs } from "@gray-bench/core/panel/device-acts";
+import { addCableAct, addNetAct, cableActs, coreActs, coreNames } from "@gray-bench/core/intake/cable-acts";
+import { addOptionAct, optionActs } from "@gray-bench/core/intake/option-acts";
+import { addCrossingAct, crossingActs } from "@gray-bench/core/routes/crossing-acts";
+import { addWireAct, manyWiresActs, netActs, wireActs } from "@gray-bench/core/routes/wire-acts";
+import type { Act } from "@gray-bench/core/frame/act";
+import { conditionActs } from "@gray-bench/core/intake/condition-acts";
 import { answer, choicesOf, withAnswer } from "./answers";
 
 const design = JSON.parse(
@@ -22,6 +23,8 @@ const design = JSON.parse(
 const routes = runStages(design).stages.routes as RoutesResult;
 const wire = routes.wires.find((w) => w.id === "214")!;
 const settings: Settings = { length: "mm", size: "mm2", temperature: "C", light: "day", name: "" };
+
+const lengths = lengthsIn(settings);
 
 /** Answers an act as a person would, and lays what comes out. */
 function lay(act: Act, typed: Record<string, string> = {}) {
@@ -200,7 +203,7 @@ describe("what is offered for a thing gives edits that fit", () => {
     expect(duct.ducts.find((d) => d.tag === "W11")!.length).toBe(300);
     expect(barActs(design, "rail", "NIX")).toEqual([]);
     const n3 = design.crossings.find((c) => c.tag === "N3")!;
-    const change = by(crossingActs(design, n3, settings), "crossing");
+    const change = by(crossingActs(design, n3, lengths), "crossing");
     const changed = laid(change, { points: "1, 2, 3; 4 in, 5, 6", loop: "40" });
     expect(changed.crossings.find((c) => c.tag === "N3")).toMatchObject({
       points: [
@@ -212,7 +215,7 @@ describe("what is offered for a thing gives edits that fit", () => {
     expect(lay(change, { points: "1, 2, 3" }).refused).toMatch(/points: A crossing leads over two points/);
     expect(lay(change, { points: "1, 2" }).refused).toMatch(/points: Point 1 needs three figures/);
     expect(lay(change, { points: "1, 2, 3; 1, x, 3" }).refused).toMatch(/points: Point 2: Write a number/);
-    const added = laid(addCrossingAct(design, settings), {
+    const added = laid(addCrossingAct(design, lengths), {
       tag: "N9",
       kind: "edge",
       from: "face +A1/plate",
@@ -221,7 +224,7 @@ describe("what is offered for a thing gives edits that fit", () => {
       points: "0, 0, 0; 0, 10, 0",
     });
     expect(added.crossings.map((c) => c.tag)).toContain("N9");
-    expect(laid(by(crossingActs(design, n3, settings), "remove-crossing")).crossings.map((c) => c.tag)).not.toContain(
+    expect(laid(by(crossingActs(design, n3, lengths), "remove-crossing")).crossings.map((c) => c.tag)).not.toContain(
       "N3",
     );
   });

@@ -1,4 +1,5 @@
 import type { Ask } from "@gray-bench/core/design/open-points";
+import type { Value } from "@gray-bench/core/frame/act";
 import { COLOURS, NET_CLASSES, STRANDS } from "@gray-bench/core/design/model";
 import {
   lengthText,
@@ -12,9 +13,6 @@ import {
 } from "../kit/quantity";
 import { temperatureNumber } from "../kit/format";
 import type { Settings } from "../kit/settings";
-
-/** A value as the payload takes it; null takes a field away. */
-export type Value = string | number | null;
 
 export type Answer =
   /** `set`: part of the edit; otherwise the value stands as it did. */

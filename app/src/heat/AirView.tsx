@@ -16,7 +16,7 @@ import { jobHref, thingHref } from "../kit/links";
 import { Empty, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { AirMap, type Opening } from "./AirMap";
-import { outletAct } from "./heatActs";
+import { outletAct } from "@gray-bench/core/heat/acts";
 import { useField, type Asker } from "./trials";
 
 interface Props {

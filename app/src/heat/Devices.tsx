@@ -16,7 +16,7 @@ import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { Sources } from "../library/Sources";
-import { loadAct } from "./heatActs";
+import { loadAct } from "@gray-bench/core/heat/acts";
 
 interface Props {
   job: string;

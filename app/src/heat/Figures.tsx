@@ -15,7 +15,7 @@ import { useSettings, useTokens, type Settings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { FONTS } from "../kit/tokens";
 import { WorkingTable } from "../routes/WorkingTable";
-import { surfacesAct, valueActs } from "./heatActs";
+import { surfacesAct, valueActs } from "@gray-bench/core/heat/acts";
 import { grade, TONES, verdictText } from "./say";
 
 /** The verdict; and unless it is short, what it is worked out for, with gains and losses. */

@@ -13,8 +13,9 @@ import { jobHref } from "../kit/links";
 import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
 import { Body, Head, Mono, Small } from "../kit/Text";
-import { mountAct } from "./heatActs";
-import { signed, unitKey, unitName } from "./say";
+import { mountAct } from "@gray-bench/core/heat/acts";
+import { unitKey, unitName } from "@gray-bench/core/heat/unit-name";
+import { signed } from "./say";
 import { UnitChart } from "./UnitChart";
 
 interface Props {

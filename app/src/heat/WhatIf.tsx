@@ -16,7 +16,7 @@ import { Select } from "../kit/Select";
 import { useSettings, type Settings } from "../kit/settings";
 import { Slider } from "../kit/Slider";
 import { Body, Head, Mono, Small } from "../kit/Text";
-import { takeOverAct } from "./heatActs";
+import { takeOverAct } from "@gray-bench/core/heat/acts";
 import { grade, TONES, verdictText } from "./say";
 import { listOf, slideAt, slideNow, SLIDES, TRY_KEYS, triesAnything, type Slide, type TryParams } from "./tryParams";
 import type { Reply } from "./trials";

@@ -8,10 +8,10 @@ import { Trials } from "@gray-bench/core/heat/trials";
 import { compute as computePanel } from "@gray-bench/core/panel/compute";
 import { compute as computeRoutes } from "@gray-bench/core/routes/compute";
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import type { Act } from "../edits/act";
+import type { Act } from "@gray-bench/core/frame/act";
 import { page } from "../test/page";
 import { HeatView, type HeatChoice } from "./HeatView";
-import { loadAct, mountAct, outletAct, surfacesAct, takeOverAct, valueActs } from "./heatActs";
+import { loadAct, mountAct, outletAct, surfacesAct, takeOverAct, valueActs } from "@gray-bench/core/heat/acts";
 import { verdictText } from "./say";
 import { trialOf } from "./tryParams";
 

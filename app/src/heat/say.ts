@@ -1,5 +1,5 @@
 import { verdict } from "@gray-bench/core/heat/verdict";
-import type { UnitFit, ZoneHeat } from "@gray-bench/core/heat/result";
+import type { ZoneHeat } from "@gray-bench/core/heat/result";
 import { formatWatts } from "../kit/format";
 
 /** `fits: 38 % duty`, `short by 240 W` */
@@ -32,14 +32,6 @@ export function grade(z: ZoneHeat): { tone: "good" | "fair" | "bad"; more: strin
 }
 
 export const TONES = { good: "text-verdigris", fair: "text-ochre", bad: "text-brick" } as const;
-
-/** `2 × TT-CU600 with TT-H60` */
-export const unitName = ({ parts }: Pick<UnitFit, "parts">): string =>
-  parts.map((p) => (p.count > 1 ? `${p.count} × ${p.number}` : p.number)).join(" with ");
-
-/** The same as it stands in an address. */
-export const unitKey = ({ parts }: Pick<UnitFit, "parts">): string =>
-  parts.map((p) => `${p.count}x${p.number}`).join("+");
 
 export const signed = (v: number, unit: string): string =>
   `${v < 0 ? "−" : "+"}${Math.abs(Math.round(v)).toLocaleString("en-GB")} ${unit}`;

@@ -16,8 +16,8 @@ import { useSettings } from "../kit/settings";
 import { Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { Tray } from "../kit/Tray";
-import { netActs } from "../routes/wireActs";
-import { addCableAct, addNetAct, cableActs, coreActs } from "./cableActs";
+import { netActs } from "@gray-bench/core/routes/wire-acts";
+import { addCableAct, addNetAct, cableActs, coreActs } from "@gray-bench/core/intake/cable-acts";
 
 /** What is opened: nothing yet is chosen where it is empty. */
 export interface Opened {

@@ -99,3 +99,10 @@ export function readCount(text: string): Quantity {
     ? { ok: true, value }
     : refuse("Write a whole number, at least 1.");
 }
+
+/** Lengths as whoever reads and types has them. */
+export const lengthsIn = (settings: Settings) => ({
+  unit: settings.length,
+  write: (mm: number): string => lengthText(mm, settings),
+  read: (text: string): Quantity => readLength(text, settings),
+});

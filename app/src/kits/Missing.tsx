@@ -5,7 +5,7 @@ import { isShort, type Need, type StepStart } from "@gray-bench/core/kits/needs"
 import { Link, type Href } from "expo-router";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
-import type { Act } from "../edits/act";
+import type { Act } from "@gray-bench/core/frame/act";
 import { Acts } from "../edits/Acts";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";

@@ -1,4 +1,4 @@
-import { combText } from "./say";
+import { combText } from "@gray-bench/core/lineups/comb-text";
 import type { StripPlan } from "@gray-bench/core/lineups/result";
 import { useMemo } from "react";
 import { View } from "react-native";

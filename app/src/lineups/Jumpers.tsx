@@ -8,8 +8,8 @@ import { formatTotal, keepTags } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { Body, Head, Small } from "../kit/Text";
-import { combText } from "./say";
-import { dropJumper, dropWires, takeJumper } from "./stripActs";
+import { combText } from "@gray-bench/core/lineups/comb-text";
+import { dropJumper, dropWires, takeJumper } from "@gray-bench/core/lineups/acts";
 
 const line = (j: Jumper): string =>
   [

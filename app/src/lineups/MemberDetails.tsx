@@ -10,7 +10,7 @@ import { thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
-import { memberActs, movedBy } from "./stripActs";
+import { memberActs, movedBy } from "@gray-bench/core/lineups/acts";
 
 /** One member: what lands on it level by level, and what can be done with it. */
 export function MemberDetails({

@@ -8,7 +8,7 @@ import { WithDragging, type Dragging } from "../kit/Dragging";
 import { keepTags } from "../kit/format";
 import { Mono, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
-import { movedTo } from "./stripActs";
+import { movedTo } from "@gray-bench/core/lineups/acts";
 
 interface Props {
   strip: StripPlan;

@@ -3,7 +3,7 @@ import { memo, useEffect, useMemo, useRef } from "react";
 import Svg, { Circle, G, Line, Rect, Text } from "react-native-svg";
 import { useTokens } from "../kit/settings";
 import { FONTS } from "../kit/tokens";
-import { movedTo } from "./stripActs";
+import { movedTo } from "@gray-bench/core/lineups/acts";
 
 /** Pixels of a millimetre: a terminal of 5.2 mm can be hit with a finger. */
 const SCALE = 5;

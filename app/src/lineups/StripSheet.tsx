@@ -14,7 +14,7 @@ import { formatLength, formatSize, keepTags } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Small } from "../kit/Text";
-import { makeAct, orderAct, stripActs } from "./stripActs";
+import { makeAct, orderAct, stripActs } from "@gray-bench/core/lineups/acts";
 
 /** The strip as a whole: how long it is, what is free, what can be done with it, better orders, its drawings. */
 export function StripSheet({

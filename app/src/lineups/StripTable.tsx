@@ -6,7 +6,7 @@ import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
 import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
-import { manyActs } from "./stripActs";
+import { manyActs } from "@gray-bench/core/lineups/acts";
 
 interface Row {
   key: string;

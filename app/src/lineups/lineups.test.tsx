@@ -6,7 +6,7 @@ import { EDITS } from "@gray-bench/core/edits";
 import { compute } from "@gray-bench/core/lineups/compute";
 import { membersOf, type LineupsResult } from "@gray-bench/core/lineups/result";
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
-import type { Act, Shaped } from "../edits/act";
+import type { Act, Shaped } from "@gray-bench/core/frame/act";
 import { page, serve } from "../test/page";
 import { waitingHere } from "../test/waiting";
 import { piecesToHang } from "./Assembly";
@@ -27,7 +27,7 @@ import {
   placeNow,
   stripActs,
   takeJumper,
-} from "./stripActs";
+} from "@gray-bench/core/lineups/acts";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 jest.mock("../kit/Dragging", () => jest.requireActual<object>("../test/dragging"));

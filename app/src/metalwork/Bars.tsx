@@ -18,7 +18,7 @@ import { FONTS, RULE_WIDTH } from "../kit/tokens";
 import { useWide } from "../kit/useWide";
 import { WorkingTable } from "../routes/WorkingTable";
 import { CutTogether, togetherHref, togetherOf, useTogether } from "./CutTogether";
-import { mitreAct } from "./metalworkActs";
+import { mitreAct } from "@gray-bench/core/metalwork/acts";
 import type { Props } from "./choice";
 
 export const listKey = ({ kind, part }: Pick<BarList, "kind" | "part">): string => `${kind} ${part}`;

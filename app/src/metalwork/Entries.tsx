@@ -15,7 +15,7 @@ import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { FONTS } from "../kit/tokens";
 import { useWide } from "../kit/useWide";
-import { glandsAct } from "./metalworkActs";
+import { glandsAct } from "@gray-bench/core/metalwork/acts";
 import type { Props } from "./choice";
 
 /** Cables as they come into each enclosure: glands there are, glands proposed, spare ones with their plugs. */

@@ -11,7 +11,7 @@ import { FileLink } from "../kit/FileLink";
 import { formatLength } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Small } from "../kit/Text";
-import { addHoleActs, areaActs, fixingAct, sheetAct } from "./metalworkActs";
+import { addHoleActs, areaActs, fixingAct, sheetAct } from "@gray-bench/core/metalwork/acts";
 
 /** What is known of a sheet, what a person decides about it, and what it is taken away as. */
 export function FaceSheet({

@@ -15,7 +15,7 @@ import { jobHref, thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { WorkingTable } from "../routes/WorkingTable";
-import { bodyActs, fixingActs, ownHoleActs } from "./metalworkActs";
+import { bodyActs, fixingActs, ownHoleActs } from "@gray-bench/core/metalwork/acts";
 import { minutesText } from "./say";
 
 interface Props {

@@ -8,7 +8,7 @@ import { compute } from "@gray-bench/core/metalwork/compute";
 import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
 import { compute as computePanel } from "@gray-bench/core/panel/compute";
 import { screen, waitFor, within } from "@testing-library/react";
-import type { Act } from "../edits/act";
+import type { Act } from "@gray-bench/core/frame/act";
 import { page, serve } from "../test/page";
 import { togetherOf } from "./CutTogether";
 import {
@@ -20,7 +20,7 @@ import {
   mitreAct,
   ownHoleActs,
   sheetAct,
-} from "./metalworkActs";
+} from "@gray-bench/core/metalwork/acts";
 import type { MetalworkChoice } from "./choice";
 import { MetalworkView } from "./MetalworkView";
 import { cutsOf } from "./Saw";

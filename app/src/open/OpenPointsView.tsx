@@ -4,7 +4,7 @@ import { Link } from "expo-router";
 import { useState } from "react";
 import { Pressable, ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
-import { mendTogether } from "../edits/act";
+import { mendTogether } from "@gray-bench/core/frame/act";
 import { acceptAct, causeActs, PointActions } from "../edits/PointActions";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";

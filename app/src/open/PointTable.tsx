@@ -3,7 +3,7 @@ import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Acts } from "../edits/Acts";
-import { mendTogether } from "../edits/act";
+import { mendTogether } from "@gray-bench/core/frame/act";
 import { acceptAct, PointActions } from "../edits/PointActions";
 import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";

@@ -1,5 +1,5 @@
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
-import { mendTogether } from "../edits/act";
+import { mendTogether } from "@gray-bench/core/frame/act";
 import { commonCauses, groupPoints } from "./groups";
 
 const point = (severity: OpenPoint["severity"], kind: string, of: string): OpenPoint => ({

@@ -8,7 +8,7 @@ import { formatLength } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
-import { barActs } from "./barActs";
+import { barActs } from "@gray-bench/core/panel/bar-acts";
 
 /** A rail or a duct: where it lies, what it is, and what can be done with it. */
 export function BarDetails({

@@ -10,14 +10,14 @@ import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import { choose } from "../kit/choice";
 import { Sources } from "../library/Sources";
-import { addWireAct } from "../routes/wireActs";
+import { addWireAct } from "@gray-bench/core/routes/wire-acts";
 import { formatLength } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
-import { deviceActs } from "./deviceActs";
+import { deviceActs } from "@gray-bench/core/panel/device-acts";
 import { PinDetails } from "./PinDetails";
 
 interface Props {

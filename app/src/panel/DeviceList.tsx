@@ -14,7 +14,7 @@ import { ThingList } from "../kit/table/ThingList";
 import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
-import { addDeviceAct, manyDevicesActs } from "./deviceActs";
+import { addDeviceAct, manyDevicesActs } from "@gray-bench/core/panel/device-acts";
 
 interface Props {
   job: string;

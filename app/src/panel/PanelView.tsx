@@ -24,7 +24,7 @@ import { CrossingLayer } from "../routes/CrossingLayer";
 import { Arrange } from "./Arrange";
 import { BarDetails } from "./BarDetails";
 import { barAt } from "./barAt";
-import { deviceActs } from "./deviceActs";
+import { deviceActs } from "@gray-bench/core/panel/device-acts";
 import { DeviceDetails } from "./DeviceDetails";
 import { DeviceList } from "./DeviceList";
 import { Labels } from "./Labels";

@@ -5,7 +5,7 @@ import { Acts } from "../edits/Acts";
 import { formatLength, formatSize } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Small } from "../kit/Text";
-import { addWireAct } from "../routes/wireActs";
+import { addWireAct } from "@gray-bench/core/routes/wire-acts";
 
 /** A pin of a device: what its clamp takes, and a wire from it. */
 export function PinDetails({

@@ -4,9 +4,10 @@ import { useMemo } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
 import { formatLength } from "../kit/format";
+import { lengthsIn } from "../kit/quantity";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
-import { addCrossingAct, crossingActs } from "./crossingActs";
+import { addCrossingAct, crossingActs } from "@gray-bench/core/routes/crossing-acts";
 
 /** A crossing: from where to where, how long, and what can be done with it. */
 export function CrossingDetails({
@@ -23,10 +24,10 @@ export function CrossingDetails({
   const settings = useSettings();
   // A tenth of a millimetre is more than a bundle keeps.
   const mm = (v: number): string => formatLength(Math.round(v * 10) / 10, settings);
-  const acts = useMemo(
-    () => [...crossingActs(design, crossing, settings), addCrossingAct(design, settings)],
-    [design, crossing, settings],
-  );
+  const acts = useMemo(() => {
+    const lengths = lengthsIn(settings);
+    return [...crossingActs(design, crossing, lengths), addCrossingAct(design, lengths)];
+  }, [design, crossing, settings]);
   const edge = result.edges.find((e): e is CrossingEdge => e.kind === "crossing" && e.tag === crossing.tag);
   const end = (e: Crossing["from"]): string => e.duct ?? e.face ?? "?";
   return (

@@ -5,7 +5,7 @@ import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
-import type { Act } from "../edits/act";
+import type { Act } from "@gray-bench/core/frame/act";
 import { Acts } from "../edits/Acts";
 import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../edits/useEdits";

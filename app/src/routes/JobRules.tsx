@@ -4,7 +4,7 @@ import { OWN_ROUTE_RULES } from "@gray-bench/core/routes/rules";
 import type { AnyRule } from "@gray-bench/core/shop/rule-kinds";
 import type { Rules } from "@gray-bench/core/shop/rules";
 import { ScrollView, View } from "react-native";
-import type { Act, Shaped } from "../edits/act";
+import type { Act, Shaped } from "@gray-bench/core/frame/act";
 import { Acts } from "../edits/Acts";
 import { LinkLine } from "../kit/Button";
 import { formatLength, formatSize } from "../kit/format";

@@ -1,7 +1,7 @@
 import { Acts } from "../edits/Acts";
 import type { Outcome } from "../edits/useEdits";
 import { useJob } from "../jobs/useJobs";
-import { manyWiresActs } from "./wireActs";
+import { manyWiresActs } from "@gray-bench/core/routes/wire-acts";
 
 /** What can be done with several wires at once: each is one edit. */
 export const ManyWires = ({

@@ -6,7 +6,7 @@ import { Link } from "expo-router";
 import { useMemo } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import { barActs } from "../panel/barActs";
+import { barActs } from "@gray-bench/core/panel/bar-acts";
 import { formatLength, formatPercent } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { useSettings } from "../kit/settings";

@@ -18,7 +18,7 @@ import { useSettings } from "../kit/settings";
 import { Body, Mono, Small } from "../kit/Text";
 import { EndSign, WireSwatch } from "../kit/WireSign";
 import { Sources } from "../library/Sources";
-import { netActs, wireActs } from "./wireActs";
+import { netActs, wireActs } from "@gray-bench/core/routes/wire-acts";
 import { WorkingTable } from "./WorkingTable";
 
 interface Props {

@@ -1,5 +1,5 @@
-import type { Lookup } from "@gray-bench/core/design/lookup";
-import { byText } from "@gray-bench/core/design/order";
+import type { Lookup } from "../design/lookup";
+import { byText } from "../design/order";
 import type { Shaped } from "./act";
 
 const MOST = 12;

@@ -1,11 +1,11 @@
-import { lookUp } from "@gray-bench/core/design/lookup";
-import type { Design } from "@gray-bench/core/design/model";
-import { byText } from "@gray-bench/core/design/order";
-import type { WireRoute } from "@gray-bench/core/routes/result";
-import type { Act, Answers } from "../edits/act";
-import { conditionActs } from "../edits/condition";
-import { pinRefusal } from "../edits/pinCheck";
-import { renameAct } from "../edits/rename";
+import { lookUp } from "../design/lookup";
+import type { Design } from "../design/model";
+import { byText } from "../design/order";
+import type { WireRoute } from "./result";
+import type { Act, Answers } from "../frame/act";
+import { conditionActs } from "../intake/condition-acts";
+import { pinRefusal } from "../frame/pin-refusal";
+import { renameAct } from "../frame/rename-act";
 
 const OWN = "A wire's own counts before its net's and its class's.";
 

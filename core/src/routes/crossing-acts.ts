@@ -1,19 +1,26 @@
-import { lookUp } from "@gray-bench/core/design/lookup";
-import type { Crossing, CrossingEnd, Design } from "@gray-bench/core/design/model";
-import { byText } from "@gray-bench/core/design/order";
-import type { Act, Shaped } from "../edits/act";
-import { renameAct } from "../edits/rename";
-import { lengthText, readLength } from "../kit/quantity";
-import type { Settings } from "../kit/settings";
+import { lookUp } from "../design/lookup";
+import type { Crossing, CrossingEnd, Design } from "../design/model";
+import { byText } from "../design/order";
+import type { Act, Shaped } from "../frame/act";
+import { renameAct } from "../frame/rename-act";
+
+/** Lengths in the units of whoever reads and types. */
+export interface Lengths {
+  /** `mm`, `in` */
+  unit: string;
+  write(mm: number): string;
+  /** In mm. */
+  read(text: string): { ok: true; value: number } | { ok: false; reason: string };
+}
 
 const KINDS: readonly Crossing["kind"][] = ["hinge", "wall", "edge"];
 const endText = (e: CrossingEnd): string => (e.duct === undefined ? `face ${e.face ?? "?"}` : `duct ${e.duct}`);
 
 /** `0, 900, 40; 0, 900, 10` in the units beside the field. */
-function pointsOf(text: string, settings: Settings): { x: number; y: number; z: number }[] | string {
+function pointsOf(text: string, lengths: Lengths): { x: number; y: number; z: number }[] | string {
   const points: { x: number; y: number; z: number }[] = [];
   for (const [i, one] of text.split(";").entries()) {
-    const read = one.split(",").map((v) => readLength(v, settings));
+    const read = one.split(",").map((v) => lengths.read(v));
     const [x, y, z] = read;
     if (read.length !== 3) return `Point ${i + 1} needs three figures with commas between them: x, y, z.`;
     const bad = read.find((r) => !r.ok);
@@ -36,7 +43,7 @@ function heldOf(text: string, points: number): [number, number] | undefined | st
 function form(
   design: Design,
   known: Crossing | null,
-  settings: Settings,
+  lengths: Lengths,
 ): Pick<Act, "kind" | "payloads" | "asks" | "shape"> {
   const look = lookUp(design);
   const ends = [
@@ -45,9 +52,7 @@ function form(
   ];
   const endOf = (text: string): CrossingEnd =>
     text.startsWith("duct ") ? { duct: text.slice(5) } : { face: text.slice(5) };
-  const written = (known?.points ?? [])
-    .map((p) => [p.x, p.y, p.z].map((v) => lengthText(v, settings)).join(", "))
-    .join("; ");
+  const written = (known?.points ?? []).map((p) => [p.x, p.y, p.z].map((v) => lengths.write(v)).join(", ")).join("; ");
   return {
     kind: "set crossing",
     payloads: [{}],
@@ -65,7 +70,7 @@ function form(
       },
       {
         field: "points",
-        label: `Points x, y, z from its lower left front corner (${settings.length}), a semicolon between two`,
+        label: `Points x, y, z from its lower left front corner (${lengths.unit}), a semicolon between two`,
         as: "text",
         ...(known ? { now: written } : {}),
       },
@@ -85,7 +90,7 @@ function form(
       },
     ],
     shape({ values, set }): Shaped {
-      const points = known && !set.has("points") ? known.points : pointsOf(String(values.points), settings);
+      const points = known && !set.has("points") ? known.points : pointsOf(String(values.points), lengths);
       if (typeof points === "string") return { ok: false, field: "points", reason: points };
       const held = known && !set.has("held") ? known.held : heldOf(String(values.held ?? ""), points.length);
       if (typeof held === "string") return { ok: false, field: "held", reason: held };
@@ -146,13 +151,13 @@ function doorActs(design: Design, { from, to }: Crossing): Act[] {
 }
 
 /** What can be done with a crossing. */
-export const crossingActs = (design: Design, crossing: Crossing, settings: Settings): Act[] => [
+export const crossingActs = (design: Design, crossing: Crossing, lengths: Lengths): Act[] => [
   {
     id: "crossing",
     label: "Change figures",
     title: "Change crossing",
     about: `Crossing ${crossing.tag}: a guided way for wires from one face to another.`,
-    ...form(design, crossing, settings),
+    ...form(design, crossing, lengths),
   },
   ...doorActs(design, crossing),
   renameAct("crossing", crossing.tag),
@@ -167,10 +172,10 @@ export const crossingActs = (design: Design, crossing: Crossing, settings: Setti
   },
 ];
 
-export const addCrossingAct = (design: Design, settings: Settings): Act => ({
+export const addCrossingAct = (design: Design, lengths: Lengths): Act => ({
   id: "add-crossing",
   label: "Add a crossing",
   title: "Add crossing",
   about: "A guided way for wires from one face to another, over a hinge, through a wall or round an edge.",
-  ...form(design, null, settings),
+  ...form(design, null, lengths),
 });

@@ -1,12 +1,12 @@
-import { freeName } from "@gray-bench/core/design/free-name";
-import { lookUp } from "@gray-bench/core/design/lookup";
-import type { Cable, Design } from "@gray-bench/core/design/model";
-import { byText } from "@gray-bench/core/design/order";
-import type { Ask } from "@gray-bench/core/design/open-points";
-import type { Act, Answers, Shaped } from "../edits/act";
-import { conditionActs } from "../edits/condition";
-import { pinRefusal } from "../edits/pinCheck";
-import { renameAct } from "../edits/rename";
+import { freeName } from "../design/free-name";
+import { lookUp } from "../design/lookup";
+import type { Cable, Design } from "../design/model";
+import { byText } from "../design/order";
+import type { Ask } from "../design/open-points";
+import type { Act, Answers, Shaped } from "../frame/act";
+import { conditionActs } from "./condition-acts";
+import { pinRefusal } from "../frame/pin-refusal";
+import { renameAct } from "../frame/rename-act";
 
 const MOST_CORES = 200;
 

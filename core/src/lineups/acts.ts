@@ -1,18 +1,11 @@
-import { freeName } from "@gray-bench/core/design/free-name";
-import { combText } from "./say";
-import type { Design } from "@gray-bench/core/design/model";
-import type { LineupRules } from "@gray-bench/core/lineups/rules";
-import { renumbering, type RenumberStrip } from "@gray-bench/core/lineups/renumber";
-import {
-  membersOf,
-  type Connection,
-  type Jumper,
-  type Member,
-  type OrderKind,
-  type StripPlan,
-} from "@gray-bench/core/lineups/result";
-import type { Act, Answers, Shaped } from "../edits/act";
-import { conditionActs } from "../edits/condition";
+import { freeName } from "../design/free-name";
+import { combText } from "./comb-text";
+import type { Design } from "../design/model";
+import type { LineupRules } from "./rules";
+import { renumbering, type RenumberStrip } from "./renumber";
+import { membersOf, type Connection, type Jumper, type Member, type OrderKind, type StripPlan } from "./result";
+import type { Act, Answers, Shaped } from "../frame/act";
+import { conditionActs } from "../intake/condition-acts";
 
 /** The members with some of them moved in front of a place, 0 to as many as there are; they keep their order. */
 export function movedTo(order: readonly string[], moving: ReadonlySet<string>, place: number): string[] {

@@ -1,5 +1,5 @@
-import type { Category, Design } from "@gray-bench/core/design/model";
-import { byText } from "@gray-bench/core/design/order";
+import type { Category, Design } from "../design/model";
+import { byText } from "../design/order";
 
 /** What no device is. */
 const OTHERS: ReadonlySet<Category> = new Set(["rail", "duct", "wire", "cable"]);

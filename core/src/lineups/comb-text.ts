@@ -1,4 +1,4 @@
-import type { Jumper } from "@gray-bench/core/lineups/result";
+import type { Jumper } from "./result";
 
 /** The combs that a jumper is made of: `comb J3, cut to 2 teeth`; why there is none. */
 export function combText({ part, combs, teeth, misfit }: Jumper): string {

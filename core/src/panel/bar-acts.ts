@@ -1,8 +1,8 @@
-import { lookUp } from "@gray-bench/core/design/lookup";
-import type { Design } from "@gray-bench/core/design/model";
-import { byText } from "@gray-bench/core/design/order";
-import type { Act } from "../edits/act";
-import { renameAct } from "../edits/rename";
+import { lookUp } from "../design/lookup";
+import type { Design } from "../design/model";
+import { byText } from "../design/order";
+import type { Act } from "../frame/act";
+import { renameAct } from "../frame/rename-act";
 
 /** What can be done with a rail or a duct. */
 export function barActs(design: Design, thing: "rail" | "duct", tag: string): Act[] {

@@ -1,5 +1,5 @@
-import type { Option } from "@gray-bench/core/design/model";
-import type { Act, Shaped } from "../edits/act";
+import type { Option } from "../design/model";
+import type { Act, Shaped } from "../frame/act";
 
 type Known = Pick<Option, "key" | "text" | "choices" | "chosen">;
 

@@ -1,12 +1,12 @@
-import { freeName } from "@gray-bench/core/design/free-name";
-import { lookUp } from "@gray-bench/core/design/lookup";
-import type { Design, Device, Place } from "@gray-bench/core/design/model";
-import { byText } from "@gray-bench/core/design/order";
-import { unmatchedPins } from "@gray-bench/core/panel/pins";
-import type { Act, Answers, Shaped } from "../edits/act";
-import { conditionActs } from "../edits/condition";
-import { deviceParts } from "../edits/parts";
-import { renameAct } from "../edits/rename";
+import { freeName } from "../design/free-name";
+import { lookUp } from "../design/lookup";
+import type { Design, Device, Place } from "../design/model";
+import { byText } from "../design/order";
+import { unmatchedPins } from "./pins";
+import type { Act, Answers, Shaped } from "../frame/act";
+import { conditionActs } from "../intake/condition-acts";
+import { deviceParts } from "../frame/device-parts";
+import { renameAct } from "../frame/rename-act";
 
 const TURNS = ["0", "90", "180", "270"];
 

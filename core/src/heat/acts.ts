@@ -1,11 +1,11 @@
-import { SURFACE_STATES, type Design, type Direction } from "@gray-bench/core/design/model";
-import { HEAT_RULES, SURFACES } from "@gray-bench/core/heat/rules";
-import type { Ask } from "@gray-bench/core/design/open-points";
-import type { DeviceHeat, UnitFit, ZoneHeat } from "@gray-bench/core/heat/result";
-import { asEdits, type Placed } from "@gray-bench/core/heat/trial";
-import { freeUnitTag } from "@gray-bench/core/heat/units";
-import type { Act, Shaped } from "../edits/act";
-import { unitKey, unitName } from "./say";
+import { SURFACE_STATES, type Design, type Direction } from "../design/model";
+import { HEAT_RULES, SURFACES } from "./rules";
+import type { Ask } from "../design/open-points";
+import type { DeviceHeat, UnitFit, ZoneHeat } from "./result";
+import { asEdits, type Placed } from "./trial";
+import { freeUnitTag } from "./units";
+import type { Act, Shaped } from "../frame/act";
+import { unitKey, unitName } from "./unit-name";
 
 type Key = keyof ZoneHeat["values"];
 

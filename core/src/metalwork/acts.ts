@@ -1,8 +1,8 @@
-import { FIXINGS, type Design, type FaceOverride, type Hole } from "@gray-bench/core/design/model";
-import type { MetalworkRules } from "@gray-bench/core/metalwork/rules";
-import type { EntryPlan, FaceWork, Origin } from "@gray-bench/core/metalwork/result";
-import { seenText } from "@gray-bench/core/metalwork/say";
-import type { Act, Answers, Shaped } from "../edits/act";
+import { FIXINGS, type Design, type FaceOverride, type Hole } from "../design/model";
+import type { MetalworkRules } from "./rules";
+import type { EntryPlan, FaceWork, Origin } from "./result";
+import { seenText } from "./say";
+import type { Act, Answers, Shaped } from "../frame/act";
 
 const AS_PART = "as the part says";
 

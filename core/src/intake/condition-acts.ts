@@ -1,7 +1,7 @@
-import type { Option, When } from "@gray-bench/core/design/model";
-import type { SetCondition } from "@gray-bench/core/intake/condition-edits";
-import { listed } from "@gray-bench/core/design/open-points";
-import type { Act } from "./act";
+import type { Option, When } from "../design/model";
+import type { SetCondition } from "./condition-edits";
+import { listed } from "../design/open-points";
+import type { Act } from "../frame/act";
 
 type Options = readonly Pick<Option, "key" | "text" | "choices">[];
 

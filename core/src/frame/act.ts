@@ -1,6 +1,7 @@
-import type { Ask, Mend, OpenPoint } from "@gray-bench/core/design/open-points";
-import { keepTags } from "../kit/format";
-import type { Value } from "./answers";
+import type { Ask, Mend, OpenPoint } from "../design/open-points";
+
+/** A value as the payload takes it; null takes a field away. */
+export type Value = string | number | null;
 
 /** What was answered: every value as it will stand, and which of them are part of the edit. */
 export interface Answers {
@@ -60,12 +61,10 @@ export function mendTogether(points: readonly OpenPoint[]): Act | null {
         id: "mend",
         label: `${first.label}, all ${points.length}`,
         title: first.label,
-        about: `${points.length} open points are settled alike: ${keepTags(
-          points
-            .map((p) => `${p.thing} ${p.of}`)
-            .slice(0, 12)
-            .join(", "),
-        )}${points.length > 12 ? ` and ${points.length - 12} more` : ""}.`,
+        about: `${points.length} open points are settled alike: ${points
+          .slice(0, 12)
+          .map((p) => `${p.thing} ${p.of}`)
+          .join(", ")}${points.length > 12 ? ` and ${points.length - 12} more` : ""}.`,
         kind: first.kind,
         payloads: mends.map((m) => m!.payload),
         asks: first.asks,
