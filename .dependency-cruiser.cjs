@@ -42,7 +42,7 @@ module.exports = {
         "A stage may read another's result type and rules (and its sheet or way, which are functions of that result), and offer what it may be asked to change, never its computation.",
       severity: "error",
       from: { path: `^core/src/(${stages})/`, pathNot: "\\.test\\.ts$" },
-      to: { path: `^core/src/(${stages})/`, pathNot: ["^core/src/$1/", "/(result|rules|([a-z]+-)?acts)\\.ts$"] },
+      to: { path: `^core/src/(${stages})/`, pathNot: ["^core/src/$1/", "/(result|rules|acts|[a-z]+-acts)\\.ts$"] },
     },
     {
       name: "design-below-stages",
@@ -76,7 +76,7 @@ module.exports = {
       comment:
         "An application fetches the faces of all stages: what computes, compares and writes stays with the server.",
       severity: "error",
-      from: { path: "^core/src/((faces|edits|rules|files|bench)\\.ts|[a-z]+/(face|([a-z]+-)?acts)\\.ts)$" },
+      from: { path: "^core/src/((faces|edits|rules|files|bench)\\.ts|[a-z]+/(face|acts|[a-z]+-acts)\\.ts)$" },
       to: {
         path: `^core/src/(${stages})/(stage|compute|compare|files)\\.ts|^core/src/(run|stages)\\.ts`,
         reachable: true,

@@ -37,6 +37,17 @@ export interface Act {
   note?(answers: Answers): string | null;
 }
 
+/** A payload of which some is given. */
+type Begun<P> = { readonly [F in keyof P]?: P[F] extends (infer T)[] ? readonly T[] : P[F] };
+
+/** An act of one of the kinds that a stage declares: what stands in its payloads before anything is answered is of the form of its kind. */
+export type ActOf<Payloads> = {
+  [K in keyof Payloads & string]: Omit<Act, "kind" | "payloads"> & {
+    kind: K;
+    payloads: readonly Begun<Payloads[K]>[];
+  };
+}[keyof Payloads & string];
+
 export const mendAct = (mend: Mend, about: string): Act => ({
   id: "mend",
   label: mend.label,

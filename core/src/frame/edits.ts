@@ -33,8 +33,8 @@ export interface Touched {
 export type Applied = { ok: true; design: Design } | { ok: false; reason: string; remedy: string };
 
 /** One kind of edit. It belongs to the stage in whose folder it is written. */
-export interface EditKind<P> {
-  kind: string;
+export interface EditKind<P, K extends string = string> {
+  kind: K;
   /** The form of the payload; values are taken as they stand. */
   schema: Joi.ObjectSchema;
   /**
@@ -52,6 +52,11 @@ export interface EditKind<P> {
 
 /** A kind whose payload has been checked against its form before it is used. */
 export type AnyEditKind = EditKind<never>;
+
+/** Payloads of the kinds in a list, by the name of their kind. */
+export type PayloadsOf<L extends readonly AnyEditKind[]> = {
+  [E in L[number] as E["kind"]]: E extends EditKind<infer P> ? P : never;
+};
 
 export const done = (design: Design): Applied => ({ ok: true, design });
 export const unfit = (reason: string, remedy: string): Applied => ({ ok: false, reason, remedy });

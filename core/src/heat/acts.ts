@@ -4,6 +4,7 @@ import type { Ask } from "../design/open-points";
 import type { DeviceHeat, UnitFit, ZoneHeat } from "./result";
 import { asEdits, type Placed } from "./trial";
 import { freeUnitTag } from "./units";
+import type { KnownAct } from "../faces";
 import type { Act, Shaped } from "../frame/act";
 import { unitKey, unitName } from "./unit-name";
 
@@ -42,7 +43,7 @@ function shaped(keys: readonly Key[], payload: object): NonNullable<Act["shape"]
 }
 
 /** Surroundings and wishes of a zone, and what counts for the whole job. */
-export const valueActs = (zone: ZoneHeat): Act[] => [
+export const valueActs = (zone: ZoneHeat): KnownAct[] => [
   {
     id: "around",
     label: "Temperatures of this zone",
@@ -68,7 +69,7 @@ export const valueActs = (zone: ZoneHeat): Act[] => [
 const SURFACE_CHOICES = ["as it stands", ...SURFACE_STATES];
 
 /** How the surfaces of an enclosure stand. */
-export const surfacesAct = (design: Design, enclosure: string): Act | null => {
+export const surfacesAct = (design: Design, enclosure: string): KnownAct | null => {
   const e = design.enclosures.find((x) => x.tag === enclosure);
   if (!e) return null;
   return {
@@ -98,7 +99,7 @@ export const surfacesAct = (design: Design, enclosure: string): Act | null => {
 };
 
 /** Load and diversity of devices: one, or many alike. */
-export function loadAct(devices: readonly DeviceHeat[]): Act {
+export function loadAct(devices: readonly DeviceHeat[]): KnownAct {
   const same = (of: (d: DeviceHeat) => number): { now: number } | object => {
     const all = new Set(devices.map(of));
     return all.size === 1 ? { now: [...all][0]! } : {};
@@ -129,7 +130,7 @@ export function loadAct(devices: readonly DeviceHeat[]): Act {
 const round = (mm: number): number => Math.round(mm * 10) / 10;
 
 /** Mounts a proposal; units that stand there and do the same give way to it. */
-export function mountAct(zone: ZoneHeat, fit: UnitFit, design: Design): Act | null {
+export function mountAct(zone: ZoneHeat, fit: UnitFit, design: Design): KnownAct | null {
   const { mounts } = fit;
   if (!mounts || mounts.length === 0) return null;
   const partOfNumber = new Map(design.parts.map((p) => [p.number, p]));
@@ -183,7 +184,7 @@ export function mountAct(zone: ZoneHeat, fit: UnitFit, design: Design): Act | nu
 }
 
 /** A deflector on the outlet of a unit, or none. */
-export const outletAct = (device: string, to: Direction | null): Act => ({
+export const outletAct = (device: string, to: Direction | null): KnownAct => ({
   id: `outlet-${to ?? "none"}`,
   label: to === null ? "Take the deflector off" : `Place the deflector ${to}`,
   title: to === null ? "Take the deflector off" : "Place a deflector",

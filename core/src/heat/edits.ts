@@ -40,7 +40,7 @@ export interface SetHeat {
 }
 
 /** What heat is worked out with; null lets the job's, or the shop's, count again. */
-export const setHeat: EditKind<SetHeat> = {
+export const setHeat: EditKind<SetHeat, "set heat"> = {
   kind: "set heat",
   schema: Joi.object<SetHeat, true>({ enclosure: FORM.name, values }),
   apply(design, { enclosure, values: given }) {
@@ -77,7 +77,7 @@ export interface SetLoad {
   diversity?: number | null;
 }
 
-export const setLoad: EditKind<SetLoad> = {
+export const setLoad: EditKind<SetLoad, "set load"> = {
   kind: "set load",
   schema: Joi.object<SetLoad, true>({
     device: FORM.name.required(),
@@ -110,7 +110,7 @@ export interface TurnOutlet {
   to: Direction | null;
 }
 
-export const turnOutlet: EditKind<TurnOutlet> = {
+export const turnOutlet: EditKind<TurnOutlet, "turn outlet"> = {
   kind: "turn outlet",
   schema: Joi.object<TurnOutlet, true>({
     device: FORM.name.required(),
@@ -146,7 +146,7 @@ export interface SetSurfaces {
   surfaces: Partial<Record<Surface, SurfaceState | null>>;
 }
 
-export const setSurfaces: EditKind<SetSurfaces> = {
+export const setSurfaces: EditKind<SetSurfaces, "set surfaces"> = {
   kind: "set surfaces",
   schema: Joi.object<SetSurfaces, true>({
     enclosure: FORM.name.required(),
@@ -195,7 +195,7 @@ export interface MountUnit {
 }
 
 /** A unit becomes a device on a face; wires that landed on what it replaces land on it where it has such pins. */
-export const mountUnit: EditKind<MountUnit> = {
+export const mountUnit: EditKind<MountUnit, "mount unit"> = {
   kind: "mount unit",
   schema: Joi.object<MountUnit, true>({
     device: FORM.name.required(),
@@ -249,4 +249,10 @@ export const mountUnit: EditKind<MountUnit> = {
   ],
 };
 
-export const HEAT_EDITS: readonly AnyEditKind[] = [setHeat, setLoad, turnOutlet, setSurfaces, mountUnit];
+export const HEAT_EDITS = [
+  setHeat,
+  setLoad,
+  turnOutlet,
+  setSurfaces,
+  mountUnit,
+] as const satisfies readonly AnyEditKind[];

@@ -8,8 +8,8 @@ const HEAT_FILES = {
   "heat.pdf": "the balance of every zone with its workings, a report",
 } as const;
 
-export const face: Face = {
+export const face = {
   name: "heat",
   edits: HEAT_EDITS,
   files: HEAT_FILES,
-};
+} satisfies Face;

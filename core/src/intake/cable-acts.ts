@@ -3,10 +3,11 @@ import { lookUp } from "../design/lookup";
 import type { Cable, Design } from "../design/model";
 import { byText } from "../design/order";
 import type { Ask } from "../design/open-points";
-import type { Act, Answers, Shaped } from "../frame/act";
+import type { KnownAct } from "../faces";
+import type { Answers, Shaped } from "../frame/act";
 import { conditionActs } from "./condition-acts";
 import { pinRefusal } from "../frame/pin-refusal";
-import { renameAct } from "../frame/rename-act";
+import { renameAct } from "./rename-acts";
 
 const MOST_CORES = 200;
 
@@ -52,7 +53,7 @@ const choice = (field: string, label: string, choices: readonly string[], now: s
   ...(now === undefined ? {} : { now }),
 });
 
-export function addCableAct(design: Design): Act {
+export function addCableAct(design: Design): KnownAct {
   const last = design.cables.at(-1)?.tag ?? "-W0";
   const types = design.parts.flatMap((p) => (p.cable ? [p.number] : [])).sort(byText);
   return {
@@ -87,7 +88,7 @@ export function addCableAct(design: Design): Act {
 }
 
 /** What can be done with a cable. */
-export function cableActs(design: Design, cable: Cable): Act[] {
+export function cableActs(design: Design, cable: Cable): KnownAct[] {
   const { tag } = cable;
   const glands = glandsOf(design);
   const add = (field: string, text: unknown): Shaped => {
@@ -146,7 +147,7 @@ export function cableActs(design: Design, cable: Cable): Act[] {
 }
 
 /** What can be done with a core of a cable. */
-export function coreActs(design: Design, cable: Cable, core: Cable["cores"][number]): Act[] {
+export function coreActs(design: Design, cable: Cable, core: Cable["cores"][number]): KnownAct[] {
   const look = lookUp(design);
   const end = (side: "from" | "to", word: string): Ask[] => [
     optional(`${side}.device`, `${word} device`, core[side]?.device),
@@ -212,7 +213,7 @@ export function coreActs(design: Design, cable: Cable, core: Cable["cores"][numb
   ];
 }
 
-export const addNetAct = (): Act => ({
+export const addNetAct = (): KnownAct => ({
   id: "add-net",
   label: "Add a net",
   title: "Add net",

@@ -1,7 +1,7 @@
 import type { Option, When } from "../design/model";
 import type { SetCondition } from "./condition-edits";
 import { listed } from "../design/open-points";
-import type { Act } from "../frame/act";
+import type { KnownAct } from "../faces";
 
 type Options = readonly Pick<Option, "key" | "text" | "choices">[];
 
@@ -22,7 +22,7 @@ const saying = (all: ReadonlyMap<string, string | string[]>, of: string | string
   [...all].find(([, wanted]) => JSON.stringify([wanted].flat()) === JSON.stringify([of].flat()))?.[0];
 
 /** With which choices things are there; none where the design has no options. */
-export function conditionActs(options: Options, things: SetCondition["things"], now?: When): Act[] {
+export function conditionActs(options: Options, things: SetCondition["things"], now?: When): KnownAct[] {
   if (options.length === 0 || things.length === 0) return [];
   const said = new Map(options.map((o) => [o.key, sayings(o.choices, now?.[o.key])]));
   const [one] = things;

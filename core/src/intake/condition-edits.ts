@@ -8,7 +8,7 @@ import { FORM } from "../design/schema";
 
 /** Edits of options, and of the conditions under which things are there. */
 
-export const addOption: EditKind<Option> = {
+export const addOption: EditKind<Option, "add option"> = {
   kind: "add option",
   schema: FORM.option as Joi.ObjectSchema<Option>,
   apply(design, option) {
@@ -36,7 +36,7 @@ export interface ChangeOption {
 }
 
 /** What an option is called, and what may be chosen. A choice on which something hangs stays. */
-export const changeOption: EditKind<ChangeOption> = {
+export const changeOption: EditKind<ChangeOption, "change option"> = {
   kind: "change option",
   schema: Joi.object<ChangeOption, true>({
     option: FORM.name.required(),
@@ -93,7 +93,7 @@ export interface RemoveOption {
 }
 
 /** Takes an option out of the design on which nothing hangs. */
-export const removeOption: EditKind<RemoveOption> = {
+export const removeOption: EditKind<RemoveOption, "remove option"> = {
   kind: "remove option",
   schema: Joi.object<RemoveOption, true>({ option: FORM.name.required() }),
   apply(design, { option: key }) {
@@ -118,7 +118,7 @@ export interface SetCondition {
 }
 
 /** With which choices of options things are there. */
-export const setCondition: EditKind<SetCondition> = {
+export const setCondition: EditKind<SetCondition, "set condition"> = {
   kind: "set condition",
   schema: Joi.object<SetCondition, true>({
     things: FORM.list(

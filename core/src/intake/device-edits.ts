@@ -24,7 +24,7 @@ const tagTaken = (tag: string, tags: ReadonlySet<string>): Applied =>
 const tagsOf = (design: Design): Set<string> => new Set(design.devices.map((d) => d.tag));
 
 /** A new device, loose. */
-export const addDevice: EditKind<AddDevice> = {
+export const addDevice: EditKind<AddDevice, "add device"> = {
   kind: "add device",
   schema: Joi.object<AddDevice, true>({
     tag: FORM.name.required(),
@@ -57,7 +57,7 @@ export interface CopyDevices {
 }
 
 /** Devices once more, loose, under tags of their own. Wires between them lead between the copies, others to the pins they lead to now. */
-export const copyDevices: EditKind<CopyDevices> = {
+export const copyDevices: EditKind<CopyDevices, "copy devices"> = {
   kind: "copy devices",
   schema: Joi.object<CopyDevices, true>({
     devices: FORM.list(FORM.name).min(1).unique().required(),
@@ -147,7 +147,7 @@ export interface RemoveDevices {
 }
 
 /** Takes devices out of the design. A member of a strip is refused: the edit that takes it off its strip takes along what was said of it there. */
-export const removeDevices: EditKind<RemoveDevices> = {
+export const removeDevices: EditKind<RemoveDevices, "remove devices"> = {
   kind: "remove devices",
   schema: Joi.object<RemoveDevices, true>({
     devices: FORM.list(FORM.name).min(1).unique().required(),

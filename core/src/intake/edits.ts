@@ -168,7 +168,7 @@ function coresNamed(d: Design, from: string, to: string): Map<string, string> {
   );
 }
 
-export const rename: EditKind<Rename> = {
+export const rename: EditKind<Rename, "rename"> = {
   kind: "rename",
   schema: Joi.object<Rename, true>({
     thing: Joi.string()
@@ -231,7 +231,7 @@ export interface SetWires extends Conductor {
 }
 
 /** Colour, cross-section, strands and type of one or many wires. */
-export const setWires: EditKind<SetWires> = {
+export const setWires: EditKind<SetWires, "set wires"> = {
   kind: "set wires",
   schema: Joi.object<SetWires, true>({ wires: FORM.list(FORM.name).min(1).required(), ...conductor }).or(
     "colour",
@@ -255,7 +255,7 @@ export interface SetEach {
 }
 
 /** Colours, cross-sections or strands of many wires, each its own: a column as it was pasted. */
-export const setEach: EditKind<SetEach> = {
+export const setEach: EditKind<SetEach, "set each"> = {
   kind: "set each",
   schema: Joi.object<SetEach, true>({
     each: FORM.list(
@@ -298,7 +298,7 @@ export interface SetClass {
 }
 
 /** Colour and cross-section of a class in this job, or of the whole job. */
-export const setClass: EditKind<SetClass> = {
+export const setClass: EditKind<SetClass, "set class"> = {
   kind: "set class",
   schema: Joi.object<SetClass, true>({
     class: FORM.netClass,
@@ -329,7 +329,7 @@ export interface SetNet {
 }
 
 /** Class, colour, cross-section of a net; a net that wires name but the design does not list is added. */
-export const setNet: EditKind<SetNet> = {
+export const setNet: EditKind<SetNet, "set net"> = {
   kind: "set net",
   schema: Joi.object<SetNet, true>({
     net: FORM.name.required(),
@@ -368,7 +368,7 @@ export const setNet: EditKind<SetNet> = {
 };
 
 /** A new wire as a design lists it. */
-export const addWire: EditKind<Wire> = {
+export const addWire: EditKind<Wire, "add wire"> = {
   kind: "add wire",
   schema: FORM.wire as Joi.ObjectSchema<Wire>,
   apply(design, wire) {
@@ -394,7 +394,7 @@ export interface ChangeWire {
 }
 
 /** Where a wire begins and ends, and its net. */
-export const changeWire: EditKind<ChangeWire> = {
+export const changeWire: EditKind<ChangeWire, "change wire"> = {
   kind: "change wire",
   schema: Joi.object<ChangeWire, true>({
     wire: FORM.name.required(),
@@ -429,7 +429,7 @@ export interface RemoveWires {
   wires: string[];
 }
 
-export const removeWires: EditKind<RemoveWires> = {
+export const removeWires: EditKind<RemoveWires, "remove wires"> = {
   kind: "remove wires",
   schema: Joi.object<RemoveWires, true>({ wires: FORM.list(FORM.name).min(1).required() }),
   apply(design, { wires }) {
@@ -453,7 +453,7 @@ export interface SetTexts {
 }
 
 /** Texts, sheet reference and item number of a device. */
-export const setTexts: EditKind<SetTexts> = {
+export const setTexts: EditKind<SetTexts, "set texts"> = {
   kind: "set texts",
   schema: Joi.object<SetTexts, true>({
     device: FORM.name.required(),
@@ -494,7 +494,7 @@ export interface SetPart {
 }
 
 /** What a part lacks for later stages: its loss and its place in stock. Counts for every device of this part. */
-export const setPart: EditKind<SetPart> = {
+export const setPart: EditKind<SetPart, "set part"> = {
   kind: "set part",
   schema: Joi.object<SetPart, true>({
     part: FORM.name.required(),
@@ -533,7 +533,7 @@ export interface Choose {
   choice: string;
 }
 
-export const choose: EditKind<Choose> = {
+export const choose: EditKind<Choose, "choose"> = {
   kind: "choose",
   schema: Joi.object<Choose, true>({ option: FORM.name.required(), choice: FORM.name.required() }),
   apply(design, { option, choice }) {
@@ -555,7 +555,7 @@ export const choose: EditKind<Choose> = {
 };
 
 /** An open point is known by its id and its text: when its cause changes, so does the text, and it comes back. */
-export const accept: EditKind<Accepted> = {
+export const accept: EditKind<Accepted, "accept"> = {
   kind: "accept",
   schema: FORM.accepted as Joi.ObjectSchema<Accepted>,
   // Whoever lays it accepts it.
@@ -568,7 +568,7 @@ export const accept: EditKind<Accepted> = {
   touches: () => [],
 };
 
-export const INTAKE_EDITS: readonly AnyEditKind[] = [
+export const INTAKE_EDITS = [
   rename,
   setWires,
   setEach,
@@ -597,4 +597,4 @@ export const INTAKE_EDITS: readonly AnyEditKind[] = [
   removeOption,
   setCondition,
   accept,
-];
+] as const satisfies readonly AnyEditKind[];

@@ -18,7 +18,7 @@ const taken = (thing: "net" | "cable", name: string, names: ReadonlySet<string>)
 
 // ---- nets ------------------------------------------------------------------------------------------
 
-export const addNet: EditKind<Net> = {
+export const addNet: EditKind<Net, "add net"> = {
   kind: "add net",
   schema: FORM.net as Joi.ObjectSchema<Net>,
   apply(design, net) {
@@ -35,7 +35,7 @@ export interface RemoveNets {
   into?: string;
 }
 
-export const removeNets: EditKind<RemoveNets> = {
+export const removeNets: EditKind<RemoveNets, "remove nets"> = {
   kind: "remove nets",
   schema: Joi.object<RemoveNets, true>({ nets: FORM.list(FORM.name).min(1).unique().required(), into: FORM.name }),
   apply(design, { nets, into }) {
@@ -78,7 +78,7 @@ function twice(cores: readonly Core[]): string | undefined {
 const namedTwice = (core: string, cable: string): Applied =>
   unfit(`${cable} would have core ${core} twice`, "Give every core of a cable a name of its own.");
 
-export const addCable: EditKind<Cable> = {
+export const addCable: EditKind<Cable, "add cable"> = {
   kind: "add cable",
   schema: FORM.cable as Joi.ObjectSchema<Cable>,
   apply(design, cable) {
@@ -105,7 +105,7 @@ export interface ChangeCable {
 const NONE = "taken away";
 
 /** What a cable is, where it comes from and goes to, and through which glands. */
-export const changeCable: EditKind<ChangeCable> = {
+export const changeCable: EditKind<ChangeCable, "change cable"> = {
   kind: "change cable",
   schema: Joi.object<ChangeCable, true>({
     cable: FORM.name.required(),
@@ -157,7 +157,7 @@ export interface AddCores {
   cores: Core[];
 }
 
-export const addCores: EditKind<AddCores> = {
+export const addCores: EditKind<AddCores, "add cores"> = {
   kind: "add cores",
   schema: Joi.object<AddCores, true>({ cable: FORM.name.required(), cores: FORM.list(FORM.core).min(1).required() }),
   apply: (design, { cable, cores }) =>
@@ -185,7 +185,7 @@ export interface ChangeCore {
 }
 
 /** A core: its name, colour, size, net, and where it leads. */
-export const changeCore: EditKind<ChangeCore> = {
+export const changeCore: EditKind<ChangeCore, "change core"> = {
   kind: "change core",
   schema: Joi.object<ChangeCore, true>({
     cable: FORM.name.required(),
@@ -246,7 +246,7 @@ export interface RemoveCores {
 }
 
 /** Takes cores off a cable; wires that are one of them go with them. */
-export const removeCores: EditKind<RemoveCores> = {
+export const removeCores: EditKind<RemoveCores, "remove cores"> = {
   kind: "remove cores",
   schema: Joi.object<RemoveCores, true>({
     cable: FORM.name.required(),
@@ -275,7 +275,7 @@ export interface RemoveCables {
 }
 
 /** Takes cables out of the design, with the wires that are their cores. */
-export const removeCables: EditKind<RemoveCables> = {
+export const removeCables: EditKind<RemoveCables, "remove cables"> = {
   kind: "remove cables",
   schema: Joi.object<RemoveCables, true>({ cables: FORM.list(FORM.name).min(1).unique().required() }),
   apply(design, { cables }) {
@@ -302,7 +302,7 @@ export interface LeadElsewhere {
 }
 
 /** All ends that lead to one device lead to another, to pins of the same names: for a tag that was written wrong in many places. */
-export const leadElsewhere: EditKind<LeadElsewhere> = {
+export const leadElsewhere: EditKind<LeadElsewhere, "lead elsewhere"> = {
   kind: "lead elsewhere",
   schema: Joi.object<LeadElsewhere, true>({ from: FORM.name.required(), to: FORM.name.required() }),
   apply(design, { from, to }) {

@@ -1,5 +1,6 @@
 import type { Option } from "../design/model";
-import type { Act, Shaped } from "../frame/act";
+import type { KnownAct } from "../faces";
+import type { Shaped } from "../frame/act";
 
 type Known = Pick<Option, "key" | "text" | "choices" | "chosen">;
 
@@ -11,7 +12,7 @@ const names = (text: unknown): string[] =>
     .filter((t) => t !== "");
 
 /** What can be done with an option. */
-export function optionActs({ key, text, choices, chosen }: Known): Act[] {
+export function optionActs({ key, text, choices, chosen }: Known): KnownAct[] {
   return [
     {
       id: `choose-${key}`,
@@ -55,7 +56,7 @@ export function optionActs({ key, text, choices, chosen }: Known): Act[] {
   ];
 }
 
-export const addOptionAct = (options: readonly Known[]): Act => ({
+export const addOptionAct = (options: readonly Known[]): KnownAct => ({
   id: "add-option",
   label: "Add an option",
   title: "Add option",

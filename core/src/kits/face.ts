@@ -13,9 +13,9 @@ const KITS_FILES = {
   "bin-labels.pdf": "labels for kits and for places of the store, with codes",
 } as const;
 
-export const face: Face = {
+export const face = {
   name: "kits",
   edits: [],
   events: [PICK as AnyEventKind],
   files: KITS_FILES,
-};
+} satisfies Face;

@@ -4,6 +4,7 @@ import type { Design } from "../design/model";
 import type { LineupRules } from "./rules";
 import { renumbering, type RenumberStrip } from "./renumber";
 import { membersOf, type Connection, type Jumper, type Member, type OrderKind, type StripPlan } from "./result";
+import type { KnownAct } from "../faces";
 import type { Act, Answers, Shaped } from "../frame/act";
 import { conditionActs } from "../intake/condition-acts";
 
@@ -25,21 +26,20 @@ export function movedBy(members: readonly Member[], tag: string, by: number): st
 /** What lands on a member. */
 export const conductorsOf = ({ levels }: Member): Connection[] => levels.flatMap((l) => [...l.inside, ...l.outside]);
 
-const fixed = (id: string, label: string, title: string, about: string, kind: string, payload: object): Act => ({
+/** Nothing is asked: what is to be done is known. */
+const fixed = (id: string, label: string, title: string, about: string): Omit<Act, "kind" | "payloads"> => ({
   id,
   label,
   title,
   about,
-  kind,
-  payloads: [payload],
   asks: [],
 });
 
 /** What can be done with a member of a strip. */
-export function memberActs(strip: StripPlan, member: Member, design: Design): Act[] {
+export function memberActs(strip: StripPlan, member: Member, design: Design): KnownAct[] {
   const members = membersOf(strip);
   const conductors = [...new Set(conductorsOf(member).map((c) => c.conductor))];
-  const acts: Act[] = [
+  const acts: KnownAct[] = [
     {
       id: "place-to",
       label: "Move to",
@@ -129,8 +129,8 @@ export function memberActs(strip: StripPlan, member: Member, design: Design): Ac
     });
   acts.push(pieceAct(strip, member), likeAct(strip, member, design), takeOffAct(strip, [member.tag]));
   if (strip.groups.some((g) => g.includes(member.tag)))
-    acts.push(
-      fixed(
+    acts.push({
+      ...fixed(
         "let-go",
         "Let its group go",
         "Let a group go",
@@ -138,46 +138,50 @@ export function memberActs(strip: StripPlan, member: Member, design: Design): Ac
           .find((g) => g.includes(member.tag))!
           .filter((t) => t !== member.tag)
           .join(", ")}. They may then stand apart when another order is proposed.`,
-        "keep together",
-        { strip: strip.tag, members: [member.tag] },
       ),
-    );
+      kind: "keep together",
+      payloads: [{ strip: strip.tag, members: [member.tag] }],
+    });
   if (member.position < members.length) {
     const split = strip.splitAfter.includes(member.tag);
-    acts.push(
-      fixed(
+    acts.push({
+      ...fixed(
         "sheet",
         split ? "Join the drawing behind" : "New sheet behind",
         split ? "Join the drawing" : "Split the drawing",
         `Behind ${member.tag} the drawing of ${strip.tag} ${split ? "goes on on the same sheet again" : "goes on on another sheet"}. The strip itself stays whole.`,
-        "split drawing",
-        { strip: strip.tag, after: member.tag, split: !split },
       ),
-    );
+      kind: "split drawing",
+      payloads: [{ strip: strip.tag, after: member.tag, split: !split }],
+    });
   }
   return acts;
 }
 
 /** Inside becomes outside, for all that lands on some members. */
-function swapAct(strip: StripPlan, members: readonly Member[]): Act {
+function swapAct(strip: StripPlan, members: readonly Member[]): KnownAct {
   const sides = Object.fromEntries(
-    members.flatMap(conductorsOf).map((c) => [c.conductor, c.side === "inside" ? "outside" : "inside"]),
+    members
+      .flatMap(conductorsOf)
+      .map((c) => [c.conductor, c.side === "inside" ? ("outside" as const) : ("inside" as const)]),
   );
-  return fixed(
-    "swap",
-    "Swap sides",
-    "Swap inside and outside",
-    `What lies inside on ${members.length === 1 ? members[0]!.tag : `${members.length} members`} lies outside then, and the other way round.`,
-    "swap sides",
-    { strip: strip.tag, sides },
-  );
+  return {
+    ...fixed(
+      "swap",
+      "Swap sides",
+      "Swap inside and outside",
+      `What lies inside on ${members.length === 1 ? members[0]!.tag : `${members.length} members`} lies outside then, and the other way round.`,
+    ),
+    kind: "swap sides",
+    payloads: [{ strip: strip.tag, sides }],
+  };
 }
 
 /** What a wire or a core is called in the edit that lands it elsewhere. */
 const named = (c: Connection): object => (c.wire === null ? { cable: c.cable, core: c.core } : { wire: c.wire });
 
 /** Another level, another clamp, another member of the strip. */
-function landAct(strip: StripPlan, member: Member): Act {
+function landAct(strip: StripPlan, member: Member): KnownAct {
   const from = new Map(conductorsOf(member).map((c) => [`${c.conductor} at ${c.pin}`, c]));
   const to = new Map(
     membersOf(strip).flatMap((m) =>
@@ -217,7 +221,7 @@ function landAct(strip: StripPlan, member: Member): Act {
 const HUNG = { "is hung": true, "is left out": false, "as the rules say": null } as const;
 
 /** An accessory behind a member, or before the first where none is named. */
-export function pieceAct(strip: StripPlan, member: Member | null): Act {
+export function pieceAct(strip: StripPlan, member: Member | null): KnownAct {
   const where = member ? `behind ${member.tag}` : "before the first member";
   return {
     id: "piece",
@@ -244,7 +248,7 @@ export const nextTag = (tag: string, { devices }: Design): string =>
   freeName(tag, new Set(devices.map((d) => d.tag)), ".");
 
 /** Another one of the same part behind a member. */
-function likeAct(strip: StripPlan, member: Member, design: Design): Act {
+function likeAct(strip: StripPlan, member: Member, design: Design): KnownAct {
   const tag = nextTag(member.tag, design);
   return {
     id: "like",
@@ -269,7 +273,7 @@ function likeAct(strip: StripPlan, member: Member, design: Design): Act {
 
 const GONE = { "stays in the design": false, "leaves the design": true } as const;
 
-function takeOffAct(strip: StripPlan, tags: readonly string[]): Act {
+function takeOffAct(strip: StripPlan, tags: readonly string[]): KnownAct {
   return {
     id: "off",
     label: "Take off the strip",
@@ -297,27 +301,27 @@ function takeOffAct(strip: StripPlan, tags: readonly string[]): Act {
 // ---- several ---------------------------------------------------------------------------------------
 
 /** What can be done with several members at once. */
-export function manyActs(strip: StripPlan, tags: readonly string[]): Act[] {
+export function manyActs(strip: StripPlan, tags: readonly string[]): KnownAct[] {
   const all = membersOf(strip);
   const chosen = all.filter((m) => tags.includes(m.tag));
   const [first] = chosen;
   if (!first) return [];
   const order = chosen.map((m) => m.tag);
   const inARow = chosen.every((m, i) => i === 0 || m.position === chosen[i - 1]!.position + 1);
-  const acts: Act[] = [];
+  const acts: KnownAct[] = [];
   if (chosen.length > 1) {
     acts.push(bridgeAct(strip, chosen));
     if (inARow)
-      acts.push(
-        fixed(
+      acts.push({
+        ...fixed(
           "together",
           "Keep together",
           "Keep together",
           `${order.join(", ")} stay side by side in this order whenever another order is proposed.`,
-          "keep together",
-          { strip: strip.tag, members: order },
         ),
-      );
+        kind: "keep together",
+        payloads: [{ strip: strip.tag, members: order }],
+      });
   }
   acts.push({
     id: "place-to",
@@ -345,7 +349,7 @@ export function manyActs(strip: StripPlan, tags: readonly string[]): Act[] {
 }
 
 /** A jumper over chosen members, in the first row where there is room. */
-export function bridgeAct(strip: StripPlan, chosen: readonly Member[]): Act {
+export function bridgeAct(strip: StripPlan, chosen: readonly Member[]): KnownAct {
   const [lo, hi] = [chosen[0]!.position, chosen[chosen.length - 1]!.position];
   const places = new Map(membersOf(strip).map((m) => [m.tag, m.position]));
   const taken = strip.jumpers
@@ -383,7 +387,7 @@ const COPIES: Record<string, string[]> = {
   "all of these": ["part", "fuse", "texts", "turn"],
 };
 
-function copyAct(strip: StripPlan, to: readonly string[]): Act {
+function copyAct(strip: StripPlan, to: readonly string[]): KnownAct {
   return {
     id: "copy",
     label: "Make them like",
@@ -423,10 +427,10 @@ export function placeNow(strip: StripPlan, design: Design): number {
 }
 
 /** What can be done with a strip as a whole. */
-export function stripActs(strip: StripPlan, others: readonly string[], design: Design, rules: LineupRules): Act[] {
+export function stripActs(strip: StripPlan, others: readonly string[], design: Design, rules: LineupRules): KnownAct[] {
   const rails = [...new Set(design.rails.map((r) => r.tag))];
   const at = strip.at ?? placeNow(strip, design);
-  const acts: Act[] = [
+  const acts: KnownAct[] = [
     {
       id: "lay",
       label: strip.at === null ? "Lay it on a rail" : "Lay it elsewhere",
@@ -449,16 +453,16 @@ export function stripActs(strip: StripPlan, others: readonly string[], design: D
     pieceAct(strip, null),
   ];
   if (strip.at !== null)
-    acts.push(
-      fixed(
+    acts.push({
+      ...fixed(
         "lift",
         "Take it off its rail",
         "Take the strip off its rail",
         `Members of ${strip.tag} then stand where each says itself; those that say nothing are loose.`,
-        "lift strip",
-        { strip: strip.tag },
       ),
-    );
+      kind: "lift strip",
+      payloads: [{ strip: strip.tag }],
+    });
   if (others.length > 0) acts.push(joinAct(strip.tag, others));
   acts.push(...conditionActs(design.options, [{ thing: "strip", of: strip.tag }]), removeAct(strip.tag));
   return acts;
@@ -467,7 +471,7 @@ export function stripActs(strip: StripPlan, others: readonly string[], design: D
 const STAY = "stay, where each says itself";
 const GO = "go too, with the wires to them";
 
-const removeAct = (strip: string): Act => ({
+const removeAct = (strip: string): KnownAct => ({
   id: "remove",
   label: "Remove strip",
   title: "Remove strip",
@@ -483,7 +487,7 @@ const removeAct = (strip: string): Act => ({
 const BY = { "all in a row": "none", "part by part": "part", "group by group": "group" } as const;
 
 /** Numbers a strip anew; what is renamed with it is told before. */
-export function renumberAct(strip: StripPlan, design: Design, rules: LineupRules): Act {
+export function renumberAct(strip: StripPlan, design: Design, rules: LineupRules): KnownAct {
   const rule = ({ values }: Answers): RenumberStrip | null => {
     const by = BY[String(values.by) as keyof typeof BY];
     return by === undefined
@@ -529,7 +533,7 @@ export function renumberAct(strip: StripPlan, design: Design, rules: LineupRules
 }
 
 /** Puts members on a strip: devices there are, or new ones of a part. */
-function addAct(strip: StripPlan, design: Design): Act {
+function addAct(strip: StripPlan, design: Design): KnownAct {
   const members = membersOf(strip);
   const last = members[members.length - 1];
   const parts = design.parts.filter((p) => p.mounts?.some((m) => m.kind === "rail")).map((p) => p.number);
@@ -568,25 +572,30 @@ function addAct(strip: StripPlan, design: Design): Act {
 }
 
 /** Takes an order that was proposed. */
-export function orderAct(strip: StripPlan, kind: OrderKind): Act {
+export function orderAct(strip: StripPlan, kind: OrderKind): KnownAct {
   const { members, now, then } = strip.orders[kind];
   const better = (word: string, a: number, b: number): string => `${word} ${a}, then ${b}`;
-  return fixed(
-    `order-${kind}`,
-    "Take this order",
-    "Put the strip in this order",
-    `${better("crossings of cores", now.crossings, then.crossings)}; ${better("pieces that join nets", now.pieces, then.pieces)}. Groups stay together${kind === "ascending" ? ", numbers ascend" : ""}.`,
-    "order strip",
-    { strip: strip.tag, members },
-  );
+  return {
+    ...fixed(
+      `order-${kind}`,
+      "Take this order",
+      "Put the strip in this order",
+      `${better("crossings of cores", now.crossings, then.crossings)}; ${better("pieces that join nets", now.pieces, then.pieces)}. Groups stay together${kind === "ascending" ? ", numbers ascend" : ""}.`,
+    ),
+    kind: "order strip",
+    payloads: [{ strip: strip.tag, members }],
+  };
 }
 
 /** Another order as it was dragged. */
-export const movedAct = (strip: string, members: readonly string[]): Act =>
-  fixed("moved", "Move", "Move on the strip", `Another order of ${strip}.`, "order strip", { strip, members });
+export const movedAct = (strip: string, members: readonly string[]): KnownAct => ({
+  ...fixed("moved", "Move", "Move on the strip", `Another order of ${strip}.`),
+  kind: "order strip",
+  payloads: [{ strip, members }],
+});
 
 /** A strip of devices that stand on none. */
-export function makeAct(design: Design): Act {
+export function makeAct(design: Design): KnownAct {
   const rails = [...new Set(design.rails.map((r) => r.tag))];
   return {
     id: "make",
@@ -618,7 +627,7 @@ export function makeAct(design: Design): Act {
 const from = (j: Jumper): string => `${j.members[0]} to ${j.members[j.members.length - 1]}`;
 
 /** Takes a proposed jumper; the wires that it makes needless are taken out by an act of their own. */
-export const takeJumper = (strip: string, j: Jumper): Act => ({
+export const takeJumper = (strip: string, j: Jumper): KnownAct => ({
   id: `take-${j.row}-${j.members[0]}`,
   label: "Take it",
   title: "Take the jumper",
@@ -629,7 +638,7 @@ export const takeJumper = (strip: string, j: Jumper): Act => ({
 });
 
 /** Takes a jumper of the design away. */
-export const dropJumper = (strip: string, j: Jumper): Act => ({
+export const dropJumper = (strip: string, j: Jumper): KnownAct => ({
   id: `drop-${j.row}-${j.members[0]}`,
   label: "Delete",
   title: "Delete the jumper",
@@ -643,7 +652,7 @@ export const dropJumper = (strip: string, j: Jumper): Act => ({
  * Takes out wires that a jumper has made needless.
  * @param metres what they are long together, in words; null where that is not known
  */
-export const dropWires = (j: Jumper, metres: string | null = null): Act => ({
+export const dropWires = (j: Jumper, metres: string | null = null): KnownAct => ({
   id: `wires-${j.row}-${j.members[0]}`,
   label: `Take ${j.needless.length === 1 ? "its needless wire" : `${j.needless.length} needless wires`} out${metres ? `, ${metres} saved` : ""}`,
   title: "Take needless wires out",
@@ -654,7 +663,7 @@ export const dropWires = (j: Jumper, metres: string | null = null): Act => ({
 });
 
 /** Joins another strip to the end of this one. */
-export const joinAct = (strip: string, others: readonly string[]): Act => ({
+export const joinAct = (strip: string, others: readonly string[]): KnownAct => ({
   id: "join",
   label: "Join a strip to its end",
   title: "Join two strips",

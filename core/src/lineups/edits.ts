@@ -30,7 +30,7 @@ export interface OrderStrip {
   members: string[];
 }
 
-export const orderStrip: EditKind<OrderStrip> = {
+export const orderStrip: EditKind<OrderStrip, "order strip"> = {
   kind: "order strip",
   schema: Joi.object<OrderStrip, true>({ strip: name, members: names.min(1).required() }),
   apply(design, { strip: tag, members }) {
@@ -63,7 +63,7 @@ export interface SplitStrip {
   to: string;
 }
 
-export const splitStrip: EditKind<SplitStrip> = {
+export const splitStrip: EditKind<SplitStrip, "split strip"> = {
   kind: "split strip",
   schema: Joi.object<SplitStrip, true>({ strip: name, after: name, to: name }),
   apply(design, { strip: tag, after, to }) {
@@ -127,7 +127,7 @@ export interface JoinStrips {
   with: string;
 }
 
-export const joinStrips: EditKind<JoinStrips> = {
+export const joinStrips: EditKind<JoinStrips, "join strips"> = {
   kind: "join strips",
   schema: Joi.object<JoinStrips, true>({ strip: name, with: name }),
   apply(design, { strip: tag, with: other }) {
@@ -172,7 +172,7 @@ export interface SetJumper {
   part?: string;
 }
 
-export const setJumper: EditKind<SetJumper> = {
+export const setJumper: EditKind<SetJumper, "set jumper"> = {
   kind: "set jumper",
   schema: Joi.object<SetJumper, true>({
     strip: name,
@@ -215,7 +215,7 @@ export interface RemoveJumper {
   member: string;
 }
 
-export const removeJumper: EditKind<RemoveJumper> = {
+export const removeJumper: EditKind<RemoveJumper, "remove jumper"> = {
   kind: "remove jumper",
   schema: Joi.object<RemoveJumper, true>({
     strip: name,
@@ -244,7 +244,7 @@ export interface SideOfConductor {
   side: Side | null;
 }
 
-export const sideOfConductor: EditKind<SideOfConductor> = {
+export const sideOfConductor: EditKind<SideOfConductor, "side of conductor"> = {
   kind: "side of conductor",
   schema: Joi.object<SideOfConductor, true>({
     strip: name,
@@ -272,7 +272,7 @@ export interface PrintMember {
   text: string | null;
 }
 
-export const printMember: EditKind<PrintMember> = {
+export const printMember: EditKind<PrintMember, "print"> = {
   kind: "print",
   schema: Joi.object<PrintMember, true>({ strip: name, member: name, text: FORM.text.allow(null).required() }),
   apply(design, { strip: tag, member, text }) {
@@ -292,7 +292,7 @@ export interface FitFuse {
   fuseA: number | null;
 }
 
-export const fitFuse: EditKind<FitFuse> = {
+export const fitFuse: EditKind<FitFuse, "fuse"> = {
   kind: "fuse",
   schema: Joi.object<FitFuse, true>({ device: name, fuseA: FORM.amount.allow(null).required() }),
   apply(design, { device: tag, fuseA }) {
@@ -324,7 +324,7 @@ export interface LayStrip {
 }
 
 /** Lays a strip on a rail: all its members stand where it says from then on. */
-export const layStrip: EditKind<LayStrip> = {
+export const layStrip: EditKind<LayStrip, "lay strip"> = {
   kind: "lay strip",
   schema: Joi.object<LayStrip, true>({ strip: name, rail: name, at: FORM.mm.required() }),
   apply(design, { strip: tag, rail, at }) {
@@ -348,7 +348,7 @@ export interface LiftStrip {
 }
 
 /** Takes a strip off its rail: its members stand where each says itself. */
-export const liftStrip: EditKind<LiftStrip> = {
+export const liftStrip: EditKind<LiftStrip, "lift strip"> = {
   kind: "lift strip",
   schema: Joi.object<LiftStrip, true>({ strip: name }),
   apply(design, { strip: tag }) {
@@ -371,7 +371,7 @@ export interface HangPiece {
 }
 
 /** Hangs an accessory against the rules, leaves one out, or lets the rules count again. */
-export const hangPiece: EditKind<HangPiece> = {
+export const hangPiece: EditKind<HangPiece, "hang piece"> = {
   kind: "hang piece",
   schema: Joi.object<HangPiece, true>({
     strip: name,
@@ -401,7 +401,7 @@ export interface KeepTogether {
 }
 
 /** Members that stay side by side when another order is proposed; what they belonged to before is dissolved. */
-export const keepTogether: EditKind<KeepTogether> = {
+export const keepTogether: EditKind<KeepTogether, "keep together"> = {
   kind: "keep together",
   schema: Joi.object<KeepTogether, true>({ strip: name, members: names.min(1).unique().required() }),
   apply(design, { strip: tag, members }) {
@@ -431,7 +431,7 @@ export interface SplitDrawing {
 }
 
 /** Where the drawing of a strip goes on on another sheet. */
-export const splitDrawing: EditKind<SplitDrawing> = {
+export const splitDrawing: EditKind<SplitDrawing, "split drawing"> = {
   kind: "split drawing",
   schema: Joi.object<SplitDrawing, true>({ strip: name, after: name, split: Joi.boolean().required() }),
   apply(design, { strip: tag, after, split }) {
@@ -459,7 +459,7 @@ export interface SwapSides {
 }
 
 /** Says of several conductors at once on which side they lie. */
-export const swapSides: EditKind<SwapSides> = {
+export const swapSides: EditKind<SwapSides, "swap sides"> = {
   kind: "swap sides",
   schema: Joi.object<SwapSides, true>({
     strip: name,
@@ -491,7 +491,7 @@ export interface Forget {
 }
 
 /** Forgets what a strip says of a conductor or a member that is not there any more. */
-export const forget: EditKind<Forget> = {
+export const forget: EditKind<Forget, "forget"> = {
   kind: "forget",
   schema: Joi.object<Forget, true>({ strip: name, of: name }),
   apply(design, { strip: tag, of }) {
@@ -517,7 +517,7 @@ export const forget: EditKind<Forget> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export const LINEUP_EDITS: readonly AnyEditKind[] = [
+export const LINEUP_EDITS = [
   orderStrip,
   splitStrip,
   joinStrips,
@@ -534,4 +534,4 @@ export const LINEUP_EDITS: readonly AnyEditKind[] = [
   swapSides,
   forget,
   ...MEMBER_EDITS,
-];
+] as const satisfies readonly AnyEditKind[];

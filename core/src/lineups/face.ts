@@ -13,8 +13,8 @@ const LINEUP_FILES = {
   "markers.pdf": "markers at 1:1, in order of hanging on",
 } as const;
 
-export const face: Face = {
+export const face = {
   name: "lineups",
   edits: LINEUP_EDITS,
   files: LINEUP_FILES,
-};
+} satisfies Face;

@@ -39,7 +39,7 @@ export interface PutOnStrip {
 }
 
 /** Puts devices on a strip: terminals, or relays, breakers and supplies between them; new ones are made of a part. */
-export const putOnStrip: EditKind<PutOnStrip> = {
+export const putOnStrip: EditKind<PutOnStrip, "put on strip"> = {
   kind: "put on strip",
   schema: Joi.object<PutOnStrip, true>({ strip: name, members, behind: FORM.name.allow(null), part: FORM.name }),
   apply(design, { strip: tag, members: added, behind, part }) {
@@ -78,7 +78,7 @@ export interface TakeOffStrip {
 }
 
 /** Takes members off a strip, with what was said of them there. */
-export const takeOffStrip: EditKind<TakeOffStrip> = {
+export const takeOffStrip: EditKind<TakeOffStrip, "take off strip"> = {
   kind: "take off strip",
   schema: Joi.object<TakeOffStrip, true>({ strip: name, members, gone: Joi.boolean().required() }),
   apply(design, { strip: tag, members: off, gone }) {
@@ -148,7 +148,7 @@ export interface RemoveStrip {
 }
 
 /** Takes a strip out of the design, with its jumpers, prints and what else was said of it. */
-export const removeStrip: EditKind<RemoveStrip> = {
+export const removeStrip: EditKind<RemoveStrip, "remove strip"> = {
   kind: "remove strip",
   schema: Joi.object<RemoveStrip, true>({ strip: name, members: Joi.string().valid("stay", "go").required() }),
   apply(design, { strip: tag, members: what }) {
@@ -175,7 +175,7 @@ export interface MakeStrip {
 }
 
 /** A new strip of devices that stand on none yet. */
-export const makeStrip: EditKind<MakeStrip> = {
+export const makeStrip: EditKind<MakeStrip, "make strip"> = {
   kind: "make strip",
   schema: Joi.object<MakeStrip, true>({ strip: name, rail: name, members }),
   apply(design, { strip: tag, rail, members: on }) {
@@ -198,7 +198,7 @@ export const makeStrip: EditKind<MakeStrip> = {
 const count = Joi.number().integer().min(0).max(100_000);
 
 /** Numbers the members of a strip anew, in their order; everything that names them goes with them. */
-export const renumberStrip: EditKind<RenumberStrip> = {
+export const renumberStrip: EditKind<RenumberStrip, "renumber strip"> = {
   kind: "renumber strip",
   schema: Joi.object<RenumberStrip, true>({
     strip: name,
@@ -243,7 +243,7 @@ export interface CopyToMembers {
 const FIELD = { part: "part", fuse: "fuseA", texts: "texts", turn: "turn" } as const;
 
 /** Copies chosen properties of one member to others. */
-export const copyToMembers: EditKind<CopyToMembers> = {
+export const copyToMembers: EditKind<CopyToMembers, "copy to members"> = {
   kind: "copy to members",
   schema: Joi.object<CopyToMembers, true>({
     strip: name,
@@ -296,7 +296,7 @@ export interface LandConductor {
 }
 
 /** Lands one end of a wire or core on another clamp: another level of its terminal, or another terminal. */
-export const landConductor: EditKind<LandConductor> = {
+export const landConductor: EditKind<LandConductor, "land"> = {
   kind: "land",
   schema: Joi.object<LandConductor, true>({
     wire: FORM.name,
@@ -368,7 +368,7 @@ export const landConductor: EditKind<LandConductor> = {
   ],
 };
 
-export const MEMBER_EDITS: readonly AnyEditKind[] = [
+export const MEMBER_EDITS = [
   putOnStrip,
   takeOffStrip,
   makeStrip,
@@ -376,4 +376,4 @@ export const MEMBER_EDITS: readonly AnyEditKind[] = [
   renumberStrip,
   copyToMembers,
   landConductor,
-];
+] as const satisfies readonly AnyEditKind[];

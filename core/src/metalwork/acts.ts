@@ -2,14 +2,15 @@ import { FIXINGS, type Design, type FaceOverride, type Hole } from "../design/mo
 import type { MetalworkRules } from "./rules";
 import type { EntryPlan, FaceWork, Origin } from "./result";
 import { seenText } from "./say";
-import type { Act, Answers, Shaped } from "../frame/act";
+import type { KnownAct } from "../faces";
+import type { Answers, Shaped } from "../frame/act";
 
 const AS_PART = "as the part says";
 
 type Pattern = { thing: "device" | "rail" | "duct"; of: string };
 
 /** How the screws of a device, a rail or a duct are made. */
-export function fixingAct({ thing, of }: Pattern, design: Design): Act {
+export function fixingAct({ thing, of }: Pattern, design: Design): KnownAct {
   const list: readonly { tag: string; fixing?: string }[] =
     thing === "device" ? design.devices : thing === "rail" ? design.rails : design.ducts;
   const now = list.find((x) => x.tag === of)?.fixing ?? AS_PART;
@@ -30,13 +31,13 @@ export function fixingAct({ thing, of }: Pattern, design: Design): Act {
 
 const isPattern = (o: Origin): o is Origin & Pattern => o.thing !== "face";
 
-export const fixingActs = (from: readonly Origin[], design: Design): Act[] =>
+export const fixingActs = (from: readonly Origin[], design: Design): KnownAct[] =>
   [...new Map(from.filter(isPattern).map((o) => [o.of, o])).values()].map((o) => fixingAct(o, design));
 
 const TURNS = ["0", "90", "180", "270"];
 
 /** Moves and turns a device that stands on a face, and its holes with it. */
-export function bodyActs(tag: string, design: Design): Act[] {
+export function bodyActs(tag: string, design: Design): KnownAct[] {
   const device = design.devices.find((d) => d.tag === tag);
   const { face, x, y } = device?.on ?? {};
   if (face === undefined || x === undefined || y === undefined) return [];
@@ -93,8 +94,8 @@ const THREADS = ["M3", "M4", "M5", "M6", "M8", "M10"];
 
 type Kind = keyof typeof FIELDS;
 
-function asksOf(kind: Kind, now: Partial<Record<string, unknown>>): Act["asks"] {
-  const length = (field: string, label: string): Act["asks"][number] => ({
+function asksOf(kind: Kind, now: Partial<Record<string, unknown>>): KnownAct["asks"] {
+  const length = (field: string, label: string): KnownAct["asks"][number] => ({
     field,
     label,
     as: "length",
@@ -147,7 +148,7 @@ const KIND_WORDS: Record<Kind, string> = {
 /** Own holes of a face are told as seen from outside, whichever side the machine sees. */
 const OUTSIDE = "x and y from the lower left corner, as seen from outside (of a plate: from its front).";
 
-export const addHoleActs = (face: string): Act[] =>
+export const addHoleActs = (face: string): KnownAct[] =>
   (Object.keys(FIELDS) as Kind[]).map((kind) => ({
     id: `add-${kind}`,
     label: `Add ${kind === "rect" ? "an" : "a"} ${KIND_WORDS[kind]}`,
@@ -163,10 +164,10 @@ export const addHoleActs = (face: string): Act[] =>
   }));
 
 /** Changes, or takes away, an own hole of a face. */
-export function ownHoleActs(face: string, nth: number, own: FaceOverride | undefined): Act[] {
+export function ownHoleActs(face: string, nth: number, own: FaceOverride | undefined): KnownAct[] {
   const hole = own?.holes?.[nth - 1];
   if (!hole) return [];
-  const drop: Act = {
+  const drop: KnownAct = {
     id: "drop-hole",
     label: "Delete",
     title: "Delete the hole",
@@ -202,7 +203,7 @@ export function ownHoleActs(face: string, nth: number, own: FaceOverride | undef
 const BY_SHOP = "as the shop's rule says";
 
 /** How the sheet lies, and which machine makes it. */
-export function sheetAct(work: FaceWork, own: FaceOverride | undefined, rules: MetalworkRules): Act {
+export function sheetAct(work: FaceWork, own: FaceOverride | undefined, rules: MetalworkRules): KnownAct {
   return {
     id: "sheet",
     label: "Side and machine",
@@ -240,12 +241,12 @@ export function sheetAct(work: FaceWork, own: FaceOverride | undefined, rules: M
 type Area = NonNullable<FaceOverride["keepOuts"]>[number];
 
 /** Adds an area to a face, a keep-out or an entry plate; or takes one away. */
-export function areaActs(face: string, own: FaceOverride | undefined): Act[] {
+export function areaActs(face: string, own: FaceOverride | undefined): KnownAct[] {
   const kinds = [
     ["keepOuts", "keep-out", own?.keepOuts ?? []],
     ["entries", "entry plate", own?.entries ?? []],
   ] as const;
-  return kinds.flatMap(([field, name, list]): Act[] => [
+  return kinds.flatMap(([field, name, list]): KnownAct[] => [
     {
       id: `add-${field}`,
       label: `Add ${field === "keepOuts" ? "a" : "an"} ${name}`,
@@ -281,7 +282,7 @@ export function areaActs(face: string, own: FaceOverride | undefined): Act[] {
         return { ok: true, payload: { face, [field]: [{ was: null, is: area }] } };
       },
     },
-    ...list.map((area: Area, i): Act => ({
+    ...list.map((area: Area, i): KnownAct => ({
       id: `drop-${field}-${i}`,
       label: `Delete the ${name} ${area.text ?? i + 1}`,
       title: `Delete the ${name}`,
@@ -296,7 +297,7 @@ export function areaActs(face: string, own: FaceOverride | undefined): Act[] {
 
 const ENDS = { square: [], "start at 45°": ["start"], "end at 45°": ["end"], "both at 45°": ["start", "end"] } as const;
 
-export function mitreAct(thing: "rail" | "duct", of: string, design: Design): Act {
+export function mitreAct(thing: "rail" | "duct", of: string, design: Design): KnownAct {
   const bar = (thing === "rail" ? design.rails : design.ducts).find((b) => b.tag === of);
   const now = Object.entries(ENDS).find(
     ([, e]) => e.length === (bar?.mitre?.length ?? 0) && e.every((x) => bar?.mitre?.includes(x)),
@@ -316,7 +317,7 @@ export function mitreAct(thing: "rail" | "duct", of: string, design: Design): Ac
 }
 
 /** Lays the proposed glands: each gets the next free tag. */
-export function glandsAct(plan: EntryPlan, design: Design): Act | null {
+export function glandsAct(plan: EntryPlan, design: Design): KnownAct | null {
   if (plan.proposed.length === 0) return null;
   const taken = new Set(design.devices.map((d) => d.tag));
   let n = 1;

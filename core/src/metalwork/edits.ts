@@ -27,7 +27,7 @@ export interface SetFixing {
 }
 
 /** How the pattern of a device, or the screws of a rail or a duct, are made; or that they are not drilled here. */
-export const setFixing: EditKind<SetFixing> = {
+export const setFixing: EditKind<SetFixing, "set fixing"> = {
   kind: "set fixing",
   schema: Joi.object<SetFixing, true>({
     things: FORM.list(
@@ -110,7 +110,7 @@ export interface AddHole {
   hole: Hole;
 }
 
-export const addHole: EditKind<AddHole> = {
+export const addHole: EditKind<AddHole, "add hole"> = {
   kind: "add hole",
   schema: Joi.object<AddHole>({ face: FORM.name.required(), hole: FORM.hole.required() }),
   apply: (design, { face, hole }) => withFace(design, face, (o) => ({ ...o, holes: [...(o.holes ?? []), hole] })),
@@ -151,7 +151,7 @@ const ownText = (which: OwnHole): string => ("nth" in which ? `own hole ${which.
 
 export type ChangeHole = { face: string; hole: Hole } & OwnHole;
 
-export const changeHole: EditKind<ChangeHole> = {
+export const changeHole: EditKind<ChangeHole, "change hole"> = {
   kind: "change hole",
   schema: Joi.object({ face: FORM.name.required(), ...ownHole, hole: FORM.hole.required() }).xor("was", "nth"),
   settle: byItself,
@@ -166,7 +166,7 @@ export const changeHole: EditKind<ChangeHole> = {
 
 export type DropHole = { face: string } & OwnHole;
 
-export const dropHole: EditKind<DropHole> = {
+export const dropHole: EditKind<DropHole, "take hole away"> = {
   kind: "take hole away",
   schema: Joi.object({ face: FORM.name.required(), ...ownHole }).xor("was", "nth"),
   settle: byItself,
@@ -228,7 +228,7 @@ function changedAreas(there: readonly Area[], changes: readonly AreaChange[]): A
 const AREAS = { keepOuts: "keep-out", entries: "entry plate" } as const;
 
 /** Keep-outs of a face, or the plates in it through which cables come in. */
-export const setAreas: EditKind<SetAreas> = {
+export const setAreas: EditKind<SetAreas, "set areas"> = {
   kind: "set areas",
   schema: Joi.object<SetAreas, true>({ face: FORM.name.required(), keepOuts: areas, entries: areas }).or(
     "keepOuts",
@@ -283,7 +283,7 @@ export interface SetSheet {
   machine?: string | null;
 }
 
-export const setSheet: EditKind<SetSheet> = {
+export const setSheet: EditKind<SetSheet, "set sheet"> = {
   kind: "set sheet",
   schema: Joi.object<SetSheet, true>({
     face: FORM.name.required(),
@@ -306,7 +306,7 @@ export interface LayGlands {
 }
 
 /** Glands become devices on a face; their cables come through them. */
-export const layGlands: EditKind<LayGlands> = {
+export const layGlands: EditKind<LayGlands, "lay glands"> = {
   kind: "lay glands",
   schema: Joi.object<LayGlands, true>({
     glands: FORM.list(
@@ -370,7 +370,7 @@ export interface SetMitre {
   ends: BarEnd[];
 }
 
-export const setMitre: EditKind<SetMitre> = {
+export const setMitre: EditKind<SetMitre, "set mitre"> = {
   kind: "set mitre",
   schema: Joi.object<SetMitre, true>({
     thing: Joi.string().valid("rail", "duct").required(),
@@ -406,7 +406,7 @@ export const setMitre: EditKind<SetMitre> = {
   touches: ({ thing, of }) => [{ thing, of }],
 };
 
-export const METALWORK_EDITS: readonly AnyEditKind[] = [
+export const METALWORK_EDITS = [
   setFixing,
   addHole,
   changeHole,
@@ -415,4 +415,4 @@ export const METALWORK_EDITS: readonly AnyEditKind[] = [
   setSheet,
   layGlands,
   setMitre,
-];
+] as const satisfies readonly AnyEditKind[];

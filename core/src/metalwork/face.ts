@@ -26,10 +26,10 @@ const EACH_FACE = [
   },
 ] as const;
 
-export const face: Face = {
+export const face = {
   name: "metalwork",
   edits: METALWORK_EDITS,
   events: [SHEET as AnyEventKind],
   files: METALWORK_FILES,
   filesEach: EACH_FACE,
-};
+} satisfies Face;

@@ -1,16 +1,16 @@
 import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { byText } from "../design/order";
-import type { Act } from "../frame/act";
-import { renameAct } from "../frame/rename-act";
+import type { KnownAct } from "../faces";
+import { renameAct } from "../intake/rename-acts";
 
 /** What can be done with a rail or a duct. */
-export function barActs(design: Design, thing: "rail" | "duct", tag: string): Act[] {
+export function barActs(design: Design, thing: "rail" | "duct", tag: string): KnownAct[] {
   const look = lookUp(design);
   const bar = (thing === "rail" ? look.rails : look.ducts).get(tag);
   if (!bar) return [];
   const parts = [...look.parts.values()].filter((p) => p.category === thing).map((p) => p.number);
-  const set = { kind: "set bar", payloads: [{ thing, tag }] };
+  const set = { kind: "set bar", payloads: [{ thing, tag }] } as const;
   return [
     {
       id: "bar-place",

@@ -3,10 +3,11 @@ import { lookUp } from "../design/lookup";
 import type { Design, Device, Place } from "../design/model";
 import { byText } from "../design/order";
 import { unmatchedPins } from "./pins";
-import type { Act, Answers, Shaped } from "../frame/act";
+import type { KnownAct } from "../faces";
+import type { Answers, Shaped } from "../frame/act";
 import { conditionActs } from "../intake/condition-acts";
 import { deviceParts } from "../frame/device-parts";
-import { renameAct } from "../frame/rename-act";
+import { renameAct } from "../intake/rename-acts";
 
 const TURNS = ["0", "90", "180", "270"];
 
@@ -34,7 +35,7 @@ function places(design: Design, tag: string): Map<string, Place> {
 const samePlace = (a: Place, b: Place | undefined): boolean =>
   b !== undefined && a.face === b.face && a.rail === b.rail && a.slot === b.slot && a.name === b.name;
 
-function placeAct(design: Design, device: Device): Act {
+function placeAct(design: Design, device: Device): KnownAct {
   const all = places(design, device.tag);
   const now = [...all].find(([, p]) => samePlace(p, device.on))?.[0];
   const { x, y } = device.on ?? {};
@@ -63,7 +64,7 @@ function placeAct(design: Design, device: Device): Act {
 }
 
 /** What can be done with a device that exists with the chosen options. */
-export function deviceActs(design: Design, tag: string): Act[] {
+export function deviceActs(design: Design, tag: string): KnownAct[] {
   const look = lookUp(design);
   const device = look.devices.get(tag);
   if (!device) return [];
@@ -79,7 +80,7 @@ export function deviceActs(design: Design, tag: string): Act[] {
     optional: true,
     ...(now ? { now } : {}),
   });
-  const acts: Act[] = [
+  const acts: KnownAct[] = [
     ...(held ? [] : [placeAct(design, device)]),
     {
       id: "turn",
@@ -160,7 +161,7 @@ const WITH = "with their wires";
 const WITHOUT = "without wires";
 
 /** Copies, loose, under the next free tags; of one it may be said. */
-function copyAct(design: Design | undefined, tags: readonly string[]): Act {
+function copyAct(design: Design | undefined, tags: readonly string[]): KnownAct {
   const [only] = tags.length === 1 ? tags : [];
   const free = only && design ? freeName(only, new Set(design.devices.map((d) => d.tag))) : undefined;
   return {
@@ -185,7 +186,7 @@ function copyAct(design: Design | undefined, tags: readonly string[]): Act {
 const GONE = "removed with it";
 const LOOSE = "loose at that end";
 
-const removeAct = (tags: readonly string[]): Act => ({
+const removeAct = (tags: readonly string[]): KnownAct => ({
   id: "remove",
   label: "Remove",
   title: "Remove",
@@ -199,7 +200,7 @@ const removeAct = (tags: readonly string[]): Act => ({
 });
 
 /** A new device, loose: it is placed then like any other. */
-export function addDeviceAct(design: Design): Act {
+export function addDeviceAct(design: Design): KnownAct {
   const look = lookUp(design);
   const parts = deviceParts(design);
   const last = [...look.devices.keys()].filter((t) => /^-K\d+$/.test(t)).at(-1) ?? "-K0";
@@ -235,7 +236,7 @@ export function addDeviceAct(design: Design): Act {
 }
 
 /** What can be done with several devices at once. */
-export const manyDevicesActs = (tags: readonly string[], design?: Design): Act[] => [
+export const manyDevicesActs = (tags: readonly string[], design?: Design): KnownAct[] => [
   copyAct(undefined, tags),
   ...conditionActs(
     design?.options ?? [],

@@ -61,7 +61,7 @@ export function behindLast(design: Design, rail: string, but: string): number {
 }
 
 /** Puts a device on a face, on a rail (behind its last device when no place is given) or into a slot. */
-export const placeDevice: EditKind<PlaceDevice> = {
+export const placeDevice: EditKind<PlaceDevice, "place"> = {
   kind: "place",
   schema: Joi.object<PlaceDevice, true>({
     device: FORM.name.required(),
@@ -120,7 +120,7 @@ export interface TurnDevice {
   turn: Turn;
 }
 
-export const turnDevice: EditKind<TurnDevice> = {
+export const turnDevice: EditKind<TurnDevice, "turn"> = {
   kind: "turn",
   schema: Joi.object<TurnDevice, true>({ device: FORM.name.required(), turn: FORM.turn.required() }),
   apply(design, { device: tag, turn }) {
@@ -136,7 +136,7 @@ export interface LiftDevice {
 }
 
 /** Takes a device off its place; it is loose then. */
-export const liftDevice: EditKind<LiftDevice> = {
+export const liftDevice: EditKind<LiftDevice, "lift"> = {
   kind: "lift",
   schema: Joi.object<LiftDevice, true>({ device: FORM.name.required() }),
   apply(design, { device: tag }) {
@@ -157,7 +157,7 @@ export interface SwapPart {
 }
 
 /** Another part for a device. Pins are matched by name; what does not match becomes an open point. */
-export const swapPart: EditKind<SwapPart> = {
+export const swapPart: EditKind<SwapPart, "swap part"> = {
   kind: "swap part",
   schema: Joi.object<SwapPart, true>({ device: FORM.name.required(), part: FORM.name.required() }),
   apply(design, { device: tag, part }) {
@@ -191,7 +191,7 @@ export interface SetBar {
 }
 
 /** Moves, stretches, turns or exchanges a rail or a duct. */
-export const setBar: EditKind<SetBar> = {
+export const setBar: EditKind<SetBar, "set bar"> = {
   kind: "set bar",
   schema: Joi.object<SetBar, true>({
     thing: Joi.string().valid("rail", "duct").required(),
@@ -248,4 +248,10 @@ export const setBar: EditKind<SetBar> = {
   touches: ({ thing, tag }) => [{ thing, of: tag }],
 };
 
-export const PANEL_EDITS: readonly AnyEditKind[] = [placeDevice, turnDevice, liftDevice, swapPart, setBar];
+export const PANEL_EDITS = [
+  placeDevice,
+  turnDevice,
+  liftDevice,
+  swapPart,
+  setBar,
+] as const satisfies readonly AnyEditKind[];

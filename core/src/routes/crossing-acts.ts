@@ -1,8 +1,9 @@
 import { lookUp } from "../design/lookup";
 import type { Crossing, CrossingEnd, Design } from "../design/model";
 import { byText } from "../design/order";
+import type { KnownAct } from "../faces";
 import type { Act, Shaped } from "../frame/act";
-import { renameAct } from "../frame/rename-act";
+import { renameAct } from "../intake/rename-acts";
 
 /** Lengths in the units of whoever reads and types. */
 export interface Lengths {
@@ -44,7 +45,7 @@ function form(
   design: Design,
   known: Crossing | null,
   lengths: Lengths,
-): Pick<Act, "kind" | "payloads" | "asks" | "shape"> {
+): Pick<Act, "asks" | "shape"> & { kind: "set crossing"; payloads: [object] } {
   const look = lookUp(design);
   const ends = [
     ...[...look.ducts.keys()].sort(byText).map((t) => `duct ${t}`),
@@ -114,7 +115,7 @@ function form(
 }
 
 /** How the door swings that a crossing leads onto. */
-function doorActs(design: Design, { from, to }: Crossing): Act[] {
+function doorActs(design: Design, { from, to }: Crossing): KnownAct[] {
   const look = lookUp(design);
   const face = [from, to]
     .map((e) => look.faces.get(e.face ?? look.ducts.get(e.duct ?? "")?.face ?? ""))
@@ -151,7 +152,7 @@ function doorActs(design: Design, { from, to }: Crossing): Act[] {
 }
 
 /** What can be done with a crossing. */
-export const crossingActs = (design: Design, crossing: Crossing, lengths: Lengths): Act[] => [
+export const crossingActs = (design: Design, crossing: Crossing, lengths: Lengths): KnownAct[] => [
   {
     id: "crossing",
     label: "Change figures",
@@ -172,7 +173,7 @@ export const crossingActs = (design: Design, crossing: Crossing, lengths: Length
   },
 ];
 
-export const addCrossingAct = (design: Design, lengths: Lengths): Act => ({
+export const addCrossingAct = (design: Design, lengths: Lengths): KnownAct => ({
   id: "add-crossing",
   label: "Add a crossing",
   title: "Add crossing",

@@ -13,7 +13,7 @@ export interface SetCrossing {
 }
 
 /** Makes a crossing, or changes the one of this tag, by figures. */
-export const setCrossing: EditKind<SetCrossing> = {
+export const setCrossing: EditKind<SetCrossing, "set crossing"> = {
   kind: "set crossing",
   schema: Joi.object<SetCrossing, true>({ crossing: (FORM.crossing as Joi.ObjectSchema<Crossing>).required() }),
   apply(design, { crossing }) {
@@ -46,7 +46,7 @@ export interface RemoveCrossing {
   crossing: string;
 }
 
-export const removeCrossing: EditKind<RemoveCrossing> = {
+export const removeCrossing: EditKind<RemoveCrossing, "remove crossing"> = {
   kind: "remove crossing",
   schema: Joi.object<RemoveCrossing, true>({ crossing: FORM.name.required() }),
   apply(design, { crossing }) {
@@ -67,7 +67,7 @@ export interface SetDoor {
 }
 
 /** How the door of an enclosure swings: what bundles over its hinge need follows from it. */
-export const setDoor: EditKind<SetDoor> = {
+export const setDoor: EditKind<SetDoor, "set door"> = {
   kind: "set door",
   schema: Joi.object<SetDoor, true>({
     enclosure: FORM.name.required(),
@@ -115,7 +115,7 @@ const nullable = Object.fromEntries(
 );
 
 /** Route rules of this job, on top of the shop's. */
-export const setRules: EditKind<SetRules> = {
+export const setRules: EditKind<SetRules, "set rules"> = {
   kind: "set rules",
   schema: Joi.object<SetRules, true>({ rules: Joi.object(nullable).min(1).required() }),
   apply(design, { rules: values }) {
@@ -138,4 +138,4 @@ export const setRules: EditKind<SetRules> = {
 const said = (value: unknown): string =>
   Array.isArray(value) ? value.map((pair) => (pair as string[]).join(" before ")).join(", ") || "none" : String(value);
 
-export const ROUTES_EDITS: readonly AnyEditKind[] = [setCrossing, removeCrossing, setDoor, setRules];
+export const ROUTES_EDITS = [setCrossing, removeCrossing, setDoor, setRules] as const satisfies readonly AnyEditKind[];

@@ -8,9 +8,9 @@ const ROUTES_FILES = {
   "ducts.csv": "ducts piece by piece with their fill",
 } as const;
 
-export const face: Face = {
+export const face = {
   name: "routes",
   edits: ROUTES_EDITS,
   ruleUse: RULE_USE,
   files: ROUTES_FILES,
-};
+} satisfies Face;

@@ -2,15 +2,16 @@ import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { byText } from "../design/order";
 import type { WireRoute } from "./result";
-import type { Act, Answers } from "../frame/act";
+import type { KnownAct } from "../faces";
+import type { Answers } from "../frame/act";
 import { conditionActs } from "../intake/condition-acts";
 import { pinRefusal } from "../frame/pin-refusal";
-import { renameAct } from "../frame/rename-act";
+import { renameAct } from "../intake/rename-acts";
 
 const OWN = "A wire's own counts before its net's and its class's.";
 
 /** Colour, size and strands of one wire or of many at once. */
-export function conductorActs(wires: readonly string[]): Act[] {
+export function conductorActs(wires: readonly string[]): KnownAct[] {
   const about =
     `${wires.length === 1 ? `Wire ${wires[0]!} gets` : `${wires.length} wires get`} it as their own. ${OWN}`.replace(
       "it as their own",
@@ -49,7 +50,7 @@ export function conductorActs(wires: readonly string[]): Act[] {
   ];
 }
 
-const removeWires = (wires: readonly string[]): Act => ({
+const removeWires = (wires: readonly string[]): KnownAct => ({
   id: "remove",
   label: "Delete",
   title: wires.length === 1 ? "Delete the wire" : "Delete the wires",
@@ -63,7 +64,7 @@ const removeWires = (wires: readonly string[]): Act => ({
 });
 
 /** What can be done with several wires at once. */
-export const manyWiresActs = (wires: readonly string[], options: Design["options"] = []): Act[] => [
+export const manyWiresActs = (wires: readonly string[], options: Design["options"] = []): KnownAct[] => [
   ...conductorActs(wires),
   ...conditionActs(
     options,
@@ -73,7 +74,7 @@ export const manyWiresActs = (wires: readonly string[], options: Design["options
 ];
 
 /** What can be done with a wire. */
-export function wireActs(design: Design, wire: WireRoute): Act[] {
+export function wireActs(design: Design, wire: WireRoute): KnownAct[] {
   const look = lookUp(design);
   const nets = [...look.nets.keys()].sort(byText);
   const [from, to] = [wire.fromRef, wire.toRef];
@@ -124,7 +125,7 @@ export function wireActs(design: Design, wire: WireRoute): Act[] {
 }
 
 /** What can be done with the net of a wire: it counts for all its wires. */
-export function netActs(design: Design, name: string): Act[] {
+export function netActs(design: Design, name: string): KnownAct[] {
   const net = lookUp(design).nets.get(name);
   return [
     {
@@ -153,7 +154,7 @@ export function netActs(design: Design, name: string): Act[] {
 }
 
 /** A net out of the design; what was in it goes into another, or into none. */
-function removeNetAct(design: Design, name: string): Act {
+function removeNetAct(design: Design, name: string): KnownAct {
   const others = design.nets.flatMap((n) => (n.name === name ? [] : [n.name])).sort(byText);
   return {
     id: "remove-net",
@@ -182,7 +183,7 @@ function nextNumber(design: Design): string {
 }
 
 /** A new wire, from a device or a pin of it on. */
-export function addWireAct(design: Design, device: string, pin?: string): Act {
+export function addWireAct(design: Design, device: string, pin?: string): KnownAct {
   const look = lookUp(design);
   const part = look.parts.get(look.devices.get(device)?.part ?? "");
   const pins = [...new Set((part?.pins ?? []).map((p) => p.name))].sort(byText);

@@ -36,7 +36,7 @@ const example =
 
 const MOST_EXAMPLES = 5;
 
-export const face: Face<WireprepResult> = {
+export const face = {
   name: "wireprep",
   edits: [],
   events: [LEAD as AnyEventKind],
@@ -44,4 +44,4 @@ export const face: Face<WireprepResult> = {
   examples: { "wireprep.labelFrom": example("from"), "wireprep.labelTo": example("to") },
   files: WIREPREP_FILES,
   filesEach: EACH_BATCH,
-};
+} satisfies Face<WireprepResult>;

@@ -4,7 +4,7 @@ import { done, notThere, type AnyEditKind, type EditKind } from "../../frame/edi
 import type { AnyEventKind } from "../../frame/event-kind";
 import type { Face } from "../../frame/face";
 
-const setTest: EditKind<{ enclosure: string; text: string }> = {
+const setTest: EditKind<{ enclosure: string; text: string }, "say what is tested"> = {
   kind: "say what is tested",
   schema: Joi.object({ enclosure: FORM.name.required(), text: FORM.text.required() }),
   apply: (design, { enclosure, text }) =>

@@ -1,10 +1,10 @@
-import type { Act } from "./act";
+import type { KnownAct } from "../faces";
 
 /** Another name, everywhere at once. */
 export const renameAct = (
   thing: "device" | "wire" | "net" | "duct" | "rail" | "crossing" | "cable" | "strip",
   from: string,
-): Act => ({
+): KnownAct => ({
   id: `rename-${thing}`,
   label: thing === "net" ? "Rename net" : "Rename",
   title: "Rename",
