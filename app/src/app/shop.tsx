@@ -2,7 +2,7 @@ import { joined, WithResult } from "../jobs/JobPage";
 import { useBench } from "../kit/useBench";
 import { Shell } from "../shell/Shell";
 import { ShopView } from "../shop/ShopView";
-import { useShop } from "../shop/useShop";
+import { useShop } from "../queries/useShop";
 
 export default function Shop() {
   return (

@@ -1,6 +1,6 @@
 import type { AttachedPage, AttachedTo, Attachment, AttachmentList, JobFound } from "@gray-bench/contract/api";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { ofBefore, useJob } from "../jobs/useJobs";
+import { ofBefore, useJob } from "../queries/useJobs";
 import { askedBy, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 

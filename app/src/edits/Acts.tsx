@@ -5,7 +5,7 @@ import { keepTags } from "../kit/format";
 import type { Act } from "@gray-bench/core/frame/act";
 import { EditSheet } from "./EditSheet";
 import { Told } from "./Told";
-import type { Outcome } from "./useEdits";
+import type { Outcome } from "../queries/useEdits";
 
 /**
  * What can be done with a thing, a button each; what was done is told below.

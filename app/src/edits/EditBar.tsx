@@ -13,7 +13,7 @@ import { useTokens } from "../kit/settings";
 import { Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useEffectLine } from "./useEffectLine";
-import { nextTurns, useEditLog, useNextTurn, useWho } from "./useEdits";
+import { nextTurns, useEditLog, useNextTurn, useWho } from "../queries/useEdits";
 
 const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
 

@@ -1,7 +1,7 @@
 import type { Ask } from "@gray-bench/core/design/open-points";
 import { useEffect, useMemo, useState } from "react";
 import { View } from "react-native";
-import { useDesign } from "../jobs/useJobs";
+import { useDesign } from "../queries/useJobs";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
@@ -15,7 +15,7 @@ import type { Act, Answers, Shaped } from "@gray-bench/core/frame/act";
 import { answer, choicesOf, textNow, withAnswer, type Answer } from "./answers";
 import { OutlookView } from "./Outlook";
 import { deviceParts } from "@gray-bench/core/frame/device-parts";
-import { useEdit, useOutlook, type Doing, type Outcome } from "./useEdits";
+import { useEdit, useOutlook, type Doing, type Outcome } from "../queries/useEdits";
 
 const UNIT: Partial<Record<Ask["as"], (s: Settings) => string>> = {
   size: (s) => (s.size === "awg" ? "AWG, or write mm²" : "mm², or write 14 AWG"),

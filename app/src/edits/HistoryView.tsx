@@ -9,7 +9,7 @@ import { thingHref } from "../kit/links";
 import { Empty, Failed } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
-import { useTurn } from "./useEdits";
+import { useTurn } from "../queries/useEdits";
 
 const MOST_TOUCHED = 8;
 

@@ -7,7 +7,7 @@ import { keepTags } from "../kit/format";
 import { Small } from "../kit/Text";
 import { mendAct, type Act } from "@gray-bench/core/frame/act";
 import { EditSheet } from "./EditSheet";
-import type { Outcome } from "./useEdits";
+import type { Outcome } from "../queries/useEdits";
 
 /** Lets open points stand as they are, with one reason. */
 export const acceptAct = (points: readonly OpenPoint[]): Act => ({

@@ -1,7 +1,7 @@
 import { View } from "react-native";
 import { keepTags } from "../kit/format";
 import { Body, Small } from "../kit/Text";
-import type { Outcome } from "./useEdits";
+import type { Outcome } from "../queries/useEdits";
 
 /** The same above a list; takes no room while there is nothing to tell. */
 export function ToldLine(told: { outcome: Outcome | null; testID: string }) {

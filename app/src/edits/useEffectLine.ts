@@ -1,7 +1,7 @@
 import type { JobSummary } from "@gray-bench/contract/api";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { askEffect } from "../jobs/useJobs";
+import { askEffect } from "../queries/useJobs";
 import { sayTold } from "../kit/format";
 import { useSettings } from "../kit/settings";
 

@@ -9,7 +9,7 @@ import { Link } from "expo-router";
 import { useMemo } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Chips } from "../kit/Chips";
 import { formatWatts, keepTags } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";

@@ -5,7 +5,7 @@ import { Link } from "expo-router";
 import { useState } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { choose } from "../kit/choice";
 import { Choice } from "../kit/Choice";
 import { formatTemperature, formatWatts, temperatureNumber } from "../kit/format";

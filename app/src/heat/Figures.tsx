@@ -6,7 +6,7 @@ import { Link } from "expo-router";
 import { View } from "react-native";
 import Svg, { Line, Rect, Text as SvgText } from "react-native-svg";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { jobPath } from "../kit/api";
 import { FileLink } from "../kit/FileLink";
 import { formatTemperature, formatWatts, restsText } from "../kit/format";
@@ -14,7 +14,7 @@ import { jobHref } from "../kit/links";
 import { useSettings, useTokens, type Settings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { FONTS } from "../kit/tokens";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import { surfacesAct, valueActs } from "@gray-bench/core/heat/acts";
 import { grade, TONES, verdictText } from "./say";
 

@@ -5,7 +5,7 @@ import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useMemo, useState, type ReactNode } from "react";
 import { ScrollView, useWindowDimensions, View } from "react-native";
 import { Told } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Chips } from "../kit/Chips";
 import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";

@@ -6,7 +6,7 @@ import { Link } from "expo-router";
 import { useMemo } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { choose } from "../kit/choice";
 import { formatWatts, keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";

@@ -7,7 +7,7 @@ import { kindOf } from "@gray-bench/core/heat/kinds";
 import { useState } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { Choice } from "../kit/Choice";

@@ -14,7 +14,7 @@ import { ArrivalTables } from "./ArrivalTables";
 import { LayoutPane } from "./layout/LayoutPane";
 import { Outcome } from "./Outcome";
 import { TableMatch } from "./TableMatch";
-import { useArrival, useDeleteArrival } from "./useArrival";
+import { useArrival, useDeleteArrival } from "../queries/useArrival";
 
 const SHOWN = ["tables", "columns", "outcome"] as const;
 type Shown = (typeof SHOWN)[number];

@@ -11,7 +11,7 @@ import { SeveritySign } from "../kit/Severity";
 import { TapRow } from "../kit/TapRow";
 import { Body, Small } from "../kit/Text";
 import { KIND_WORDS } from "./matchingActs";
-import type { useArrival } from "./useArrival";
+import type { useArrival } from "../queries/useArrival";
 
 const sheetOf = ({ asked }: ArrivedTable): string => (asked.sheet === undefined ? "" : `, sheet ${asked.sheet}`);
 

@@ -7,7 +7,7 @@ import { useState } from "react";
 import type { Act } from "@gray-bench/core/frame/act";
 import { Acts } from "../edits/Acts";
 import { Told } from "../edits/Told";
-import { usePutBack, type Outcome } from "../edits/useEdits";
+import { usePutBack, type Outcome } from "../queries/useEdits";
 import { Button, LinkLine } from "../kit/Button";
 import { FileLink } from "../kit/FileLink";
 import { formatDate, formatLength, formatSize } from "../kit/format";
@@ -22,7 +22,7 @@ import { TakeLibrary } from "../library/TakeLibrary";
 import { KIND_WORDS } from "./matchingActs";
 import { NetworkTray, type Opened } from "./NetworkTray";
 import { addOptionAct, optionActs } from "@gray-bench/core/intake/option-acts";
-import { beginArrival, useSources } from "./useArrival";
+import { beginArrival, useSources } from "../queries/useArrival";
 import { countPoints } from "@gray-bench/core/design/open-points";
 import { NET_CLASSES, type Colour, type NetClass } from "@gray-bench/core/design/model";
 

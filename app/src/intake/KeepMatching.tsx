@@ -8,7 +8,7 @@ import { Field } from "../kit/Field";
 import { FileLink } from "../kit/FileLink";
 import { Failed } from "../kit/States";
 import { Head, Small } from "../kit/Text";
-import { useMatchings } from "./useArrival";
+import { useMatchings } from "../queries/useArrival";
 
 /** Keeps what was said of the columns under a name, so that the next files of the same customer are read alike. */
 export function KeepMatching({ arrival }: { arrival: Arrival }) {

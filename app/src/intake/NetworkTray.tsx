@@ -6,7 +6,7 @@ import { useMemo } from "react";
 import { View } from "react-native";
 import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
-import { useDesign } from "../jobs/useJobs";
+import { useDesign } from "../queries/useJobs";
 import { Button, LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { formatLength, formatSize, keepTags } from "../kit/format";

@@ -12,7 +12,7 @@ import { SeveritySign } from "../kit/Severity";
 import { Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { KeepMatching } from "./KeepMatching";
-import { isKnown, useArrivalOutlook, useTake, type useArrival } from "./useArrival";
+import { isKnown, useArrivalOutlook, useTake, type useArrival } from "../queries/useArrival";
 
 /** What the files become: the job they are for, what is not read, what is missing, what changes. */
 export function Outcome({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof useArrival> }) {

@@ -15,7 +15,7 @@ import { useWide } from "../kit/useWide";
 import { FieldSheet } from "./FieldSheet";
 import { FirstRows } from "./FirstRows";
 import { columnsText, fieldsOf, KIND_WORDS, ofKind, unusedHeadings, withColumn, withTable } from "./matchingActs";
-import { useTableLook, type useArrival } from "./useArrival";
+import { useTableLook, type useArrival } from "../queries/useArrival";
 
 interface Props {
   arrival: Arrival;

@@ -1,7 +1,7 @@
 import type { ArrivedTable, TableLook } from "@gray-bench/contract/api";
 import { FIELDS, type TableKind } from "@gray-bench/core/tables/fields";
 import { headingsUsed, type Matched, type Matching } from "@gray-bench/core/tables/matching";
-import type { Said } from "./useArrival";
+import type { Said } from "../queries/useArrival";
 
 /** What tables tell, as a person reads it. */
 export const KIND_WORDS: Record<TableKind, string> = {

@@ -16,7 +16,7 @@ import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { TakeLibrary } from "../library/TakeLibrary";
 import { TakeOver } from "../shop/TakeOver";
-import { useDelete, useOpenPoints, useRunControl } from "./useJobs";
+import { useDelete, useOpenPoints, useRunControl } from "../queries/useJobs";
 
 const MOST_ON_DESK = 5;
 

@@ -6,7 +6,7 @@ import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
 import Upload from "lucide-react-native/icons/upload";
 import { Changes, Unfitting } from "../edits/Outlook";
-import { addFile, beginArrival, dropArrival } from "../intake/useArrival";
+import { addFile, beginArrival, dropArrival } from "../queries/useArrival";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { jobHref } from "../kit/links";
@@ -15,7 +15,7 @@ import { Body, Head, Mono, Small } from "../kit/Text";
 import { TextOut } from "../kit/TextOut";
 import { useTokens } from "../kit/settings";
 import { faultText } from "./faultText";
-import { useImport, useImportOutlook } from "./useJobs";
+import { useImport, useImportOutlook } from "../queries/useJobs";
 
 /** Takes a design file, or the tables of one, by picker or by dropping them, and shows why one is refused. */
 export function ImportTray() {

@@ -5,7 +5,7 @@ import { Text, View } from "react-native";
 import { LinkLine } from "../kit/Button";
 import { Shell } from "../shell/Shell";
 import { Failed, Loading } from "../kit/States";
-import { useJob, useProgress } from "./useJobs";
+import { useJob, useProgress } from "../queries/useJobs";
 
 /** The frame of every view of a job: reads the job, shows head line and Rule, or says why it cannot. */
 export function JobPage({

@@ -6,13 +6,13 @@ import { Button, LinkLine } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { Counts } from "../kit/Severity";
 import { daysUntil, formatCount, formatDate, formatMoment } from "../kit/format";
-import { useArrivals } from "../intake/useArrival";
+import { useArrivals } from "../queries/useArrival";
 import { jobHref } from "../kit/links";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { ImportTray } from "./ImportTray";
-import { useJobs } from "./useJobs";
+import { useJobs } from "../queries/useJobs";
 
 /** Fewer jobs than this are seen at a glance. */
 const MANY = 8;

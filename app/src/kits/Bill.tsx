@@ -17,7 +17,7 @@ import { Body, Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import type { Props } from "./choice";
 import { useAmounts, type Amounts } from "./useAmounts";
 

@@ -8,7 +8,7 @@ import { ScrollView, View } from "react-native";
 import type { Act } from "@gray-bench/core/frame/act";
 import { Acts } from "../edits/Acts";
 import { Told } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Button, LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { FileLinks } from "../kit/FileLinks";

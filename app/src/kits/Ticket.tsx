@@ -10,7 +10,7 @@ import { keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import { pickHref, takeText, type Props } from "./choice";
 import { kitName } from "./KitCard";
 import { PickNotes } from "./PickNotes";

@@ -12,7 +12,7 @@ import { Empty } from "../kit/States";
 import { TapRow } from "../kit/TapRow";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import { pickHref, takenOf, type Props } from "./choice";
 import { kitName } from "./KitCard";
 import { StoreDrawing } from "./StoreDrawing";

@@ -14,7 +14,7 @@ import { SeveritySign } from "../kit/Severity";
 import { Failed } from "../kit/States";
 import { Body, Head, Small } from "../kit/Text";
 import { Refused } from "./Refused";
-import { useLibraryOutlook, useSaveLibrary } from "./useLibrary";
+import { useLibraryOutlook, useSaveLibrary } from "../queries/useLibrary";
 
 /** Takes a library file or a table of parts, shows what it changes, and makes it a version. */
 export function ImportLibrary({ on, next }: { on: string; next: number }) {

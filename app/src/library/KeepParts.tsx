@@ -6,7 +6,7 @@ import { Field } from "../kit/Field";
 import { useSettings } from "../kit/settings";
 import { Small } from "../kit/Text";
 import { Refused } from "./Refused";
-import { useChangeParts } from "./useLibrary";
+import { useChangeParts } from "../queries/useLibrary";
 
 /** What was changed becomes a version; jobs keep theirs until it is taken over. */
 export function KeepParts({

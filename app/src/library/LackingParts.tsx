@@ -3,7 +3,7 @@ import { lackingParts, lacksByKind, type Lacking } from "@gray-bench/core/librar
 import { Link } from "expo-router";
 import { useMemo } from "react";
 import { View } from "react-native";
-import { useDesign } from "../jobs/useJobs";
+import { useDesign } from "../queries/useJobs";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { formatCount } from "../kit/format";

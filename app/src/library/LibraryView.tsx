@@ -24,7 +24,7 @@ import { ImportLibrary } from "./ImportLibrary";
 import { Doubles, MergeWith } from "./MergeParts";
 import { PartDetails } from "./PartDetails";
 import { useCells, WRITTEN } from "./useCells";
-import { useLibrary, useLibraryVersions } from "./useLibrary";
+import { useLibrary, useLibraryVersions } from "../queries/useLibrary";
 
 const ROW_PX = 64;
 

@@ -6,7 +6,7 @@ import { formatCount } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { Failed, Loading } from "../kit/States";
 import { Body, Small } from "../kit/Text";
-import { usePartUses } from "./useLibrary";
+import { usePartUses } from "../queries/useLibrary";
 
 /** In which jobs a part is used, and which of them the newest version would change. */
 export function PartUses({ part, shown }: { part: string; shown: boolean }) {

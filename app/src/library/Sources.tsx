@@ -1,7 +1,7 @@
 import type { Part } from "@gray-bench/core/design/model";
-import { useJob } from "../jobs/useJobs";
+import { useJob } from "../queries/useJobs";
 import { Small } from "../kit/Text";
-import { useLibraryVersions } from "./useLibrary";
+import { useLibraryVersions } from "../queries/useLibrary";
 
 /** Fields of a part that stages compute with, as they are called here. */
 const FIELDS = {

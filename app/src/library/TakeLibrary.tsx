@@ -6,7 +6,7 @@ import { useSettings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body } from "../kit/Text";
 import { Tray } from "../kit/Tray";
-import { useLibraryEffect, useTakeLibrary } from "./useLibrary";
+import { useLibraryEffect, useTakeLibrary } from "../queries/useLibrary";
 
 /** The library has another version than the one that completes a job: what it would do, and taking it over. */
 export function TakeLibrary({ job }: { job: Pick<JobSummary, "code" | "libraryHash"> }) {

@@ -3,7 +3,7 @@ import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useMemo } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { formatTotal, keepTags } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";

@@ -8,7 +8,7 @@ import { Acts } from "../edits/Acts";
 import type { Act } from "@gray-bench/core/frame/act";
 import { EditSheet } from "../edits/EditSheet";
 import { Told } from "../edits/Told";
-import { useEdit, type Outcome } from "../edits/useEdits";
+import { useEdit, type Outcome } from "../queries/useEdits";
 import { BottomSheet } from "../kit/BottomSheet";
 import { Button } from "../kit/Button";
 import { Chips } from "../kit/Chips";

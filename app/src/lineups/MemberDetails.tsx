@@ -3,7 +3,7 @@ import { membersOf, type Connection, type Member, type StripPlan } from "@gray-b
 import { View } from "react-native";
 import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Button, LinkLine } from "../kit/Button";
 import { formatLength, formatSize, keepTags } from "../kit/format";
 import { thingHref } from "../kit/links";

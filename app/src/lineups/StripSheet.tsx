@@ -5,7 +5,7 @@ import { useState } from "react";
 import { View } from "react-native";
 import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { LinkLine } from "../kit/Button";
 import { Choice } from "../kit/Choice";
 import { Field } from "../kit/Field";

@@ -3,7 +3,7 @@ import { levelNumber } from "@gray-bench/core/lineups/jumpers";
 import { membersOf, type Connection, type Level, type Member, type StripPlan } from "@gray-bench/core/lineups/result";
 import { useMemo } from "react";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
 import { manyActs } from "@gray-bench/core/lineups/acts";

@@ -2,7 +2,7 @@ import type { BarList } from "@gray-bench/core/metalwork/result";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { View } from "react-native";
-import { useJobs } from "../jobs/useJobs";
+import { useJobs } from "../queries/useJobs";
 import { call } from "../kit/api";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";

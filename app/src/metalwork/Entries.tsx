@@ -7,7 +7,7 @@ import { ScrollView, View } from "react-native";
 import Svg, { Circle, G, Rect, Text } from "react-native-svg";
 import { Acts } from "../edits/Acts";
 import { Told } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { formatLength } from "../kit/format";
 import { thingHref } from "../kit/links";
 import { useSettings, useTokens } from "../kit/settings";

@@ -5,7 +5,7 @@ import type { FaceWork } from "@gray-bench/core/metalwork/result";
 import { seenText, TURN_TEXT } from "@gray-bench/core/metalwork/say";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { jobPath } from "../kit/api";
 import { FileLink } from "../kit/FileLink";
 import { formatLength } from "../kit/format";

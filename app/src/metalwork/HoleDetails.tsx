@@ -9,12 +9,12 @@ import type { PanelResult } from "@gray-bench/core/panel/result";
 import { Link } from "expo-router";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { formatLength, keepTags } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Body, Head, Mono, Small } from "../kit/Text";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import { bodyActs, fixingActs, ownHoleActs } from "@gray-bench/core/metalwork/acts";
 import { minutesText } from "./say";
 

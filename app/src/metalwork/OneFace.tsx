@@ -4,7 +4,7 @@ import { sequenceOf } from "@gray-bench/core/metalwork/sequence";
 import { useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Told } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { BottomSheet } from "../kit/BottomSheet";
 import { choose } from "../kit/choice";
 import { jobHref } from "../kit/links";

@@ -14,7 +14,7 @@ import { Slider } from "../kit/Slider";
 import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import { minutesText } from "./say";
 import { ToolSign } from "./ToolSign";
 

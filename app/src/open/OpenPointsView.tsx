@@ -7,7 +7,7 @@ import { Acts } from "../edits/Acts";
 import { mendTogether } from "@gray-bench/core/frame/act";
 import { acceptAct, causeActs, PointActions } from "../edits/PointActions";
 import { Told } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { keepTags } from "../kit/format";

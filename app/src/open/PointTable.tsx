@@ -6,7 +6,7 @@ import { Acts } from "../edits/Acts";
 import { mendTogether } from "@gray-bench/core/frame/act";
 import { acceptAct, PointActions } from "../edits/PointActions";
 import { ToldLine } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { keepTags } from "../kit/format";

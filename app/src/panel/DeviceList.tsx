@@ -5,7 +5,7 @@ import { useMemo, useState } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
 import { ToldLine } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Field } from "../kit/Field";
 import { formatLength } from "../kit/format";
 import { useSettings } from "../kit/settings";

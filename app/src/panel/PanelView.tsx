@@ -20,18 +20,18 @@ import { Empty } from "../kit/States";
 import { Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
-import { CrossingLayer } from "../routes/CrossingLayer";
-import { Arrange } from "./Arrange";
+import { CrossingLayer } from "../sheet/CrossingLayer";
+import { Arrange } from "../sheet/Arrange";
 import { BarDetails } from "./BarDetails";
 import { barAt } from "./barAt";
 import { deviceActs } from "@gray-bench/core/panel/device-acts";
 import { DeviceDetails } from "./DeviceDetails";
 import { DeviceList } from "./DeviceList";
-import { Labels } from "./Labels";
-import { onSheet, PanelLayer } from "./PanelLayer";
+import { Labels } from "../sheet/Labels";
+import { onSheet, PanelLayer } from "../sheet/PanelLayer";
 import { pinAt, PinLayer, usePins } from "./PinLayer";
-import { SignLayer } from "./SignLayer";
-import { useSheet, type LayChoice, type Layout } from "./useSheet";
+import { SignLayer } from "../sheet/SignLayer";
+import { useSheet, type LayChoice, type Layout } from "../sheet/useSheet";
 
 export interface PanelChoice extends LayChoice {
   device?: string;

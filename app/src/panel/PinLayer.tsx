@@ -6,7 +6,7 @@ import { Circle, G, Text } from "react-native-svg";
 import { useTokens } from "../kit/settings";
 import { FONTS } from "../kit/tokens";
 import type { Box, View } from "../kit/drawing/useZoom";
-import type { Layout } from "./useSheet";
+import type { Layout } from "../sheet/useSheet";
 
 /** Room between two pins of a device, px, before they are drawn, and before their names are. */
 const DOT_PX = 7;

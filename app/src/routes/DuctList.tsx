@@ -8,7 +8,7 @@ import { View } from "react-native";
 import type { Act } from "@gray-bench/core/frame/act";
 import { Acts } from "../edits/Acts";
 import { ToldLine } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { formatLength, formatPercent } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";

@@ -2,7 +2,7 @@ import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { PieceEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { memo, useMemo } from "react";
 import { G, Path, Text } from "react-native-svg";
-import type { Layout } from "../panel/useSheet";
+import type { Layout } from "../sheet/useSheet";
 import { seenPart, textPlace } from "../kit/drawing/textPlace";
 import type { Box, View } from "../kit/drawing/useZoom";
 import { useTokens } from "../kit/settings";

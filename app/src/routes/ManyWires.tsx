@@ -1,6 +1,6 @@
 import { Acts } from "../edits/Acts";
-import type { Outcome } from "../edits/useEdits";
-import { useJob } from "../jobs/useJobs";
+import type { Outcome } from "../queries/useEdits";
+import { useJob } from "../queries/useJobs";
 import { manyWiresActs } from "@gray-bench/core/routes/wire-acts";
 
 /** What can be done with several wires at once: each is one edit. */

@@ -3,7 +3,7 @@ import type { Colours } from "@gray-bench/core/wiring/landings";
 import type { WireRoute } from "@gray-bench/core/routes/result";
 import { useState } from "react";
 import { View } from "react-native";
-import { useEdit, type Outcome } from "../edits/useEdits";
+import { useEdit, type Outcome } from "../queries/useEdits";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { formatSize } from "../kit/format";

@@ -13,7 +13,7 @@ import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
-import { WorkingTable } from "./WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import { endText } from "./ends";
 
 interface Props {

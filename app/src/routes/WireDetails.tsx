@@ -19,7 +19,7 @@ import { Body, Mono, Small } from "../kit/Text";
 import { EndSign, WireSwatch } from "../kit/WireSign";
 import { Sources } from "../library/Sources";
 import { netActs, wireActs } from "@gray-bench/core/routes/wire-acts";
-import { WorkingTable } from "./WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 
 interface Props {
   job: string;

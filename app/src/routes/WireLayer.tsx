@@ -2,7 +2,7 @@ import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { stretchesOf } from "@gray-bench/core/routes/way";
 import { memo, useMemo } from "react";
 import { Circle, G, Path } from "react-native-svg";
-import type { Layout } from "../panel/useSheet";
+import type { Layout } from "../sheet/useSheet";
 import type { Box, View } from "../kit/drawing/useZoom";
 import { useTokens } from "../kit/settings";
 import { WIRE_COLOURS } from "../kit/tokens";

@@ -6,7 +6,7 @@ import { memo, useState } from "react";
 import { Text, View } from "react-native";
 import SlidersHorizontal from "lucide-react-native/icons/sliders-horizontal";
 import { ToldLine } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { formatLength, formatSize } from "../kit/format";

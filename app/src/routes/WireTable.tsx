@@ -2,7 +2,7 @@ import type { Colours } from "@gray-bench/core/wiring/landings";
 import { isFallback, type WireRoute } from "@gray-bench/core/routes/result";
 import { useMemo, useState } from "react";
 import { ToldLine } from "../edits/Told";
-import type { Outcome } from "../edits/useEdits";
+import type { Outcome } from "../queries/useEdits";
 import { formatLength, formatSize } from "../kit/format";
 import { useSettings } from "../kit/settings";
 import { Table } from "../kit/table/Table";

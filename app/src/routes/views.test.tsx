@@ -14,7 +14,7 @@ import { Cables } from "../intake/NetworkTray";
 import { OpenPointsView } from "../open/OpenPointsView";
 import { DeviceDetails } from "../panel/DeviceDetails";
 import { page } from "../test/page";
-import { layoutOf } from "../panel/useSheet";
+import { layoutOf } from "../sheet/useSheet";
 import { layOut } from "@gray-bench/core/panel/sheet";
 import { pieceBoxes } from "./FillLayer";
 import { FilterPanel } from "./FilterPanel";

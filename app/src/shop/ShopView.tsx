@@ -8,7 +8,7 @@ import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import FileUp from "lucide-react-native/icons/file-up";
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
-import { useDesign, useJobs, useStages } from "../jobs/useJobs";
+import { useDesign, useJobs, useStages } from "../queries/useJobs";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
@@ -25,7 +25,7 @@ import { NumberRow } from "./NumberRow";
 import { TextRow } from "./TextRow";
 import { RuleTable } from "./RuleTable";
 import { TakeOver } from "./TakeOver";
-import { useSaveShop, useShopEffect } from "./useShop";
+import { useSaveShop, useShopEffect } from "../queries/useShop";
 import { Versions } from "./Versions";
 
 interface Drafted {

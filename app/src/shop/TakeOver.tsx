@@ -7,7 +7,7 @@ import { useSettings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Small } from "../kit/Text";
 import { Tray } from "../kit/Tray";
-import { useTakeOver } from "./useShop";
+import { useTakeOver } from "../queries/useShop";
 
 /** Jobs that are still computed with an earlier version; each takes over the newest when somebody says so. */
 export function TakeOver({

@@ -8,7 +8,7 @@ import { formatMoment } from "../kit/format";
 import { Failed, Loading } from "../kit/States";
 import { Body, Head, Small } from "../kit/Text";
 import { Tray } from "../kit/Tray";
-import { useVersions } from "./useShop";
+import { useVersions } from "../queries/useShop";
 
 /** What the shop was: each version with what it changed. One of before can be put back, as a new version. */
 export function Versions({ current, putBack }: { current: ShopReply; putBack(shop: Shop): void }) {

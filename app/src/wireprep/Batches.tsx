@@ -13,7 +13,7 @@ import { jobHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import { batchHref, type Props } from "./choice";
 import { minutesText, WAY_TEXTS } from "./say";
 import { useBatches } from "./useBatches";

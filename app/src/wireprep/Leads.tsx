@@ -20,7 +20,7 @@ import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
 import { VirtualList } from "../kit/VirtualList";
 import { EndSign, WireSwatch } from "../kit/WireSign";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import type { Props } from "./choice";
 import { EndText } from "./EndText";
 import { LeadPicture } from "./LeadPicture";

@@ -8,7 +8,7 @@ import { useSettings } from "../kit/settings";
 import { Empty } from "../kit/States";
 import { TapRow } from "../kit/TapRow";
 import { Body, Head, Mono, Small } from "../kit/Text";
-import { WorkingTable } from "../routes/WorkingTable";
+import { WorkingTable } from "../working/WorkingTable";
 import type { Props } from "./choice";
 
 const FILES = [["reels.csv", "Reels CSV"]] as const;

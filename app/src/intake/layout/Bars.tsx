@@ -7,7 +7,7 @@ import { formatCount, formatLength } from "../../kit/format";
 import { useSettings } from "../../kit/settings";
 import { Body, Head, Small } from "../../kit/Text";
 import { useTyped } from "../../kit/useTyped";
-import { useLibrary, useLibraryVersions } from "../../library/useLibrary";
+import { useLibrary, useLibraryVersions } from "../../queries/useLibrary";
 import { widthsOf } from "./layoutActs";
 
 /** Which part the ducts and rails of a width are: of one the drawing says no more than how wide it is. */

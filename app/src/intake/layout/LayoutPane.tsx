@@ -13,7 +13,7 @@ import { SeveritySign } from "../../kit/Severity";
 import { Failed, Loading } from "../../kit/States";
 import { TapRow } from "../../kit/TapRow";
 import { Body, Head, Mono, Small } from "../../kit/Text";
-import { useDrawingLook, type useArrival } from "../useArrival";
+import { useDrawingLook, type useArrival } from "../../queries/useArrival";
 import { Bars } from "./Bars";
 import { Enclosures } from "./Enclosures";
 import { FaceForm } from "./FaceForm";

@@ -3,7 +3,7 @@ import type { FaceKind } from "@gray-bench/core/design/model";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { Box } from "@gray-bench/core/drawings/read";
 import type { BarSaid, DrawingSaid, EnclosureSaid, Meaning, ViewSaid } from "@gray-bench/core/drawings/said";
-import type { Said } from "../useArrival";
+import type { Said } from "../../queries/useArrival";
 
 /** Changes what is said of one drawing of an arrival, counted from 1. */
 export const withDrawing =

@@ -10,7 +10,7 @@ import { Select } from "../../kit/Select";
 import { useSettings, useTokens } from "../../kit/settings";
 import { Head, Small } from "../../kit/Text";
 import { Refused } from "../Refused";
-import { useOutline } from "../useLibrary";
+import { useOutline } from "../../queries/useLibrary";
 import type { Draft } from "./useDraft";
 
 const UNITS = { mm: 1, cm: 10, in: 25.4 } as const;

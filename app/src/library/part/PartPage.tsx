@@ -19,7 +19,7 @@ import { useKeys } from "../../kit/useKeys";
 import { useWide } from "../../kit/useWide";
 import { KeepParts } from "../KeepParts";
 import { PartUses } from "../PartUses";
-import { useLibrary, useLibraryVersions } from "../useLibrary";
+import { useLibrary, useLibraryVersions } from "../../queries/useLibrary";
 import { Air, AirForm } from "./Air";
 import { Curves } from "./Curves";
 import { FromDrawing } from "./FromDrawing";

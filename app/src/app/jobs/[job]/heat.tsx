@@ -4,7 +4,7 @@ import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useLocalSearchParams } from "expo-router";
 import { HeatView, type HeatChoice } from "../../../heat/HeatView";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
-import { useDesign, useStage } from "../../../jobs/useJobs";
+import { useDesign, useStage } from "../../../queries/useJobs";
 
 function Page({ job }: { job: JobDetail }) {
   const choice = useLocalSearchParams() as HeatChoice;

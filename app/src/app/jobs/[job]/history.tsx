@@ -1,6 +1,6 @@
 import { useLocalSearchParams } from "expo-router";
 import { HistoryView } from "../../../edits/HistoryView";
-import { useEditLog } from "../../../edits/useEdits";
+import { useEditLog } from "../../../queries/useEdits";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
 
 function Page({ job }: { job: string }) {

@@ -3,7 +3,7 @@ import type { IntakeResult } from "@gray-bench/core/intake/result";
 import { useLocalSearchParams } from "expo-router";
 import { IntakeView } from "../../../intake/IntakeView";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
-import { useStage } from "../../../jobs/useJobs";
+import { useStage } from "../../../queries/useJobs";
 
 function Page({ job }: { job: JobDetail }) {
   const { cable, net, parts } = useLocalSearchParams<{ cable?: string; net?: string; parts?: string }>();

@@ -2,7 +2,7 @@ import type { JobDetail } from "@gray-bench/contract/api";
 import type { KitsResult } from "@gray-bench/core/kits/result";
 import { useLocalSearchParams } from "expo-router";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
-import { useDesign, useJobShop, useStage } from "../../../jobs/useJobs";
+import { useDesign, useJobShop, useStage } from "../../../queries/useJobs";
 import type { KitsChoice } from "../../../kits/choice";
 import { KitsView } from "../../../kits/KitsView";
 

@@ -3,7 +3,7 @@ import type { LineupsResult } from "@gray-bench/core/lineups/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
-import { useDesign, useJobShop, useStage } from "../../../jobs/useJobs";
+import { useDesign, useJobShop, useStage } from "../../../queries/useJobs";
 import { LineupsView, type LineupsChoice } from "../../../lineups/LineupsView";
 
 function Page({ job }: { job: JobDetail }) {

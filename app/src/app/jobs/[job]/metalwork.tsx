@@ -3,7 +3,7 @@ import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useLocalSearchParams } from "expo-router";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
-import { useDesign, useJobShop, useStage } from "../../../jobs/useJobs";
+import { useDesign, useJobShop, useStage } from "../../../queries/useJobs";
 import type { MetalworkChoice } from "../../../metalwork/choice";
 import { MetalworkView } from "../../../metalwork/MetalworkView";
 

@@ -1,6 +1,6 @@
 import { useLocalSearchParams } from "expo-router";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
-import { useOpenPoints } from "../../../jobs/useJobs";
+import { useOpenPoints } from "../../../queries/useJobs";
 import { OpenPointsView } from "../../../open/OpenPointsView";
 
 function Points({ job }: { job: string }) {

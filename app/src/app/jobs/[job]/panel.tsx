@@ -4,7 +4,7 @@ import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
 import { useMemo } from "react";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
-import { useColours, useDesign, useStage } from "../../../jobs/useJobs";
+import { useColours, useDesign, useStage } from "../../../queries/useJobs";
 import { PanelView, type PanelChoice } from "../../../panel/PanelView";
 
 function Page({ job }: { job: JobDetail }) {

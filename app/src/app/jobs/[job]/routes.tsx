@@ -4,7 +4,7 @@ import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
 import { useMemo } from "react";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
-import { useDesign, useJobShop, useStage } from "../../../jobs/useJobs";
+import { useDesign, useJobShop, useStage } from "../../../queries/useJobs";
 import { RoutesView, type RoutesChoice } from "../../../routes/RoutesView";
 import type { WireFilter } from "../../../routes/filter";
 

@@ -1,6 +1,6 @@
 import type { JobDetail } from "@gray-bench/contract/api";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
-import { useJobShop } from "../../../jobs/useJobs";
+import { useJobShop } from "../../../queries/useJobs";
 import { JobRules } from "../../../routes/JobRules";
 
 function Page({ job }: { job: JobDetail }) {

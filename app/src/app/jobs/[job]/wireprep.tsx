@@ -2,7 +2,7 @@ import type { JobDetail } from "@gray-bench/contract/api";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { useLocalSearchParams } from "expo-router";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
-import { useJobShop, useStage } from "../../../jobs/useJobs";
+import { useJobShop, useStage } from "../../../queries/useJobs";
 import type { WireprepChoice } from "../../../wireprep/choice";
 import { WireprepView } from "../../../wireprep/WireprepView";
 

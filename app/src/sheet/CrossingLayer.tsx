@@ -1,7 +1,7 @@
 import type { CrossingEdge, RoutesResult } from "@gray-bench/core/routes/result";
 import { memo, useMemo } from "react";
 import { Circle, G, Line, Text } from "react-native-svg";
-import type { Layout } from "../panel/useSheet";
+import type { Layout } from "./useSheet";
 import { useTokens } from "../kit/settings";
 import { FONTS } from "../kit/tokens";
 import type { View } from "../kit/drawing/useZoom";

@@ -1,7 +1,7 @@
 import type { DesignOutlook, EditLog, EditReply, EditRequest } from "@gray-bench/contract/api";
 import type { Design } from "@gray-bench/core/design/model";
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { changeKey } from "../jobs/useJobs";
+import { changeKey } from "./useJobs";
 import { ApiError, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 import { loadBench } from "../kit/useBench";
