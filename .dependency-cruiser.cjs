@@ -90,6 +90,21 @@ module.exports = {
       to: { path: `^app/src/(?!kit/)|^core/src/(${stages})/` },
     },
     {
+      name: "views-of-stages-stand-alone",
+      comment:
+        "What several of them draw or ask for has a room of its own: sheet, working, queries, edits, events, kit.",
+      severity: "error",
+      from: { path: `^app/src/(${stages})/`, pathNot: "\\.test\\.tsx?$" },
+      to: { path: `^app/src/(${stages}|jobs|shop)/`, pathNot: "^app/src/$1/" },
+    },
+    {
+      name: "queries-are-below-views",
+      comment: "What is asked of the server, and the sheet a panel is drawn on, know no view.",
+      severity: "error",
+      from: { path: "^app/src/(queries|sheet|working)/", pathNot: "\\.test\\.tsx?$" },
+      to: { path: "^app/src/(?!queries/|sheet/|working/|kit/|events/)" },
+    },
+    {
       name: "shown-things-do-not-compute",
       comment: "A screen never runs a stage.",
       severity: "error",

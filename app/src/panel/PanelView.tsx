@@ -31,7 +31,7 @@ import { Labels } from "../sheet/Labels";
 import { onSheet, PanelLayer } from "../sheet/PanelLayer";
 import { pinAt, PinLayer, usePins } from "./PinLayer";
 import { SignLayer } from "../sheet/SignLayer";
-import { useSheet, type LayChoice, type Layout } from "../sheet/useSheet";
+import { around, firstPlate, useSheet, type LayChoice, type Layout } from "../sheet/useSheet";
 
 export interface PanelChoice extends LayChoice {
   device?: string;
@@ -288,16 +288,4 @@ function Faces({ layout, chosen, before }: { layout: Layout; chosen: string | un
       </ScrollView>
     </View>
   );
-}
-
-/** What a phone shows first: all faces at once would be too small to touch. */
-export const firstPlate = (layout: Layout): string | undefined =>
-  [...layout.faces.values()].find((f) => f.kind === "plate")?.id;
-
-export function around(boxes: readonly Box[], pad: number): Box {
-  const x = Math.min(...boxes.map((b) => b.x)) - pad;
-  const y = Math.min(...boxes.map((b) => b.y)) - pad;
-  const right = Math.max(...boxes.map((b) => b.x + b.w)) + pad;
-  const low = Math.max(...boxes.map((b) => b.y + b.h)) + pad;
-  return { x, y, w: right - x, h: low - y };
 }

@@ -75,3 +75,16 @@ export function useSheet(panel: PanelResult, hinges: JobDetail["hinges"], { lay,
     );
   }, [panel, hinges, lay, faces, aspect]);
 }
+
+/** What a phone shows first: all faces at once would be too small to touch. */
+export const firstPlate = (layout: Layout): string | undefined =>
+  [...layout.faces.values()].find((f) => f.kind === "plate")?.id;
+
+/** The box around boxes, with room at its sides. mm */
+export function around(boxes: readonly Box[], pad: number): Box {
+  const x = Math.min(...boxes.map((b) => b.x)) - pad;
+  const y = Math.min(...boxes.map((b) => b.y)) - pad;
+  const right = Math.max(...boxes.map((b) => b.x + b.w)) + pad;
+  const low = Math.max(...boxes.map((b) => b.y + b.h)) + pad;
+  return { x, y, w: right - x, h: low - y };
+}

@@ -1,0 +1,3 @@
+import type { Shows } from "../frame/shows";
+
+export const shows: Shows = { stage: "heat", things: { enclosure: (of) => ({ zone: of }) }, home: [] };
