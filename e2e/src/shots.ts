@@ -1,6 +1,8 @@
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Arrival, AttachmentList, ImportReply } from "@gray-bench/contract/api";
+import type { AttachmentList } from "@gray-bench/contract/attachments";
+import type { Arrival } from "@gray-bench/contract/intake";
+import type { ImportReply } from "@gray-bench/contract/jobs";
 import type { KeptMatching } from "@gray-bench/core/tables/kept";
 import { find, gone, PHONE, resize, startBrowser, WIDE } from "./browser";
 

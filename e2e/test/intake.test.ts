@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { By, type WebDriver } from "selenium-webdriver";
 import { violations } from "../src/axe";
 import { startBench, type BenchServer } from "../src/bench-server";

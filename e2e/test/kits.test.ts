@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { PickReply } from "@gray-bench/contract/api";
+import type { PickReply } from "@gray-bench/contract/kits";
 import type { Design } from "@gray-bench/core/design/model";
 import { qrItems } from "@gray-bench/core/formats/qr";
 import { lineKey, type KitsResult } from "@gray-bench/core/kits/result";

@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { Design } from "@gray-bench/core/design/model";
 import { By, Key, type WebDriver } from "selenium-webdriver";
 import { violations } from "../src/axe";

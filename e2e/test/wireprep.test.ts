@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { BatchReply, WireMachineList } from "@gray-bench/contract/api";
+import type { BatchReply, WireMachineList } from "@gray-bench/contract/wireprep";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { EndPiece } from "@gray-bench/core/wireprep/rules";
 import type { Shop } from "@gray-bench/core/shop/shop";

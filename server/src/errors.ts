@@ -1,4 +1,4 @@
-import type { ErrorBody } from "@gray-bench/contract/api";
+import type { ErrorBody } from "@gray-bench/contract/errors";
 import type { Thing } from "@gray-bench/core/design/open-points";
 import { MOST_FAULTS, type Fault } from "@gray-bench/core/design/faults";
 import { isDiskFull } from "./store/reserve";

@@ -1,4 +1,4 @@
-import type { AuditEntry } from "@gray-bench/contract/api";
+import type { AuditEntry } from "@gray-bench/contract/record";
 import type { FastifyInstance, FastifyRequest } from "fastify";
 import type { Said } from "./events/said";
 import type { Turns } from "./plugins/turns";

@@ -1,7 +1,10 @@
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
-import type { ErrorBody, JobDetail, JobSummary, ProgressEvent, SearchHit } from "@gray-bench/contract/api";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { JobDetail, JobSummary } from "@gray-bench/contract/jobs";
+import type { ProgressEvent } from "@gray-bench/contract/results";
+import type { SearchHit } from "@gray-bench/contract/search";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { STAGES } from "@gray-bench/core/stages";
 import { parse } from "csv-parse/sync";

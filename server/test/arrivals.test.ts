@@ -2,15 +2,9 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type {
-  Arrival,
-  ArrivalOutlook,
-  ErrorBody,
-  ImportReply,
-  JobDetail,
-  SourceList,
-  TableLook,
-} from "@gray-bench/contract/api";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { Arrival, ArrivalOutlook, SourceList, TableLook } from "@gray-bench/contract/intake";
+import type { ImportReply, JobDetail } from "@gray-bench/contract/jobs";
 import { contentHash } from "@gray-bench/core/design/hash";
 import type { Design } from "@gray-bench/core/design/model";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";

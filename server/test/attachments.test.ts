@@ -1,6 +1,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Arrival, AttachedPage, Attachment, AttachmentList, ErrorBody, JobFound } from "@gray-bench/contract/api";
+import type { AttachedPage, Attachment, AttachmentList, JobFound } from "@gray-bench/contract/attachments";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { Arrival } from "@gray-bench/contract/intake";
 import { assembled, lineOut, pdfOf, streamOf, textOut } from "@gray-bench/core/test/pdf-sheet";
 import type { PageText } from "@gray-bench/core/attachments/pages";
 import { sql } from "kysely";

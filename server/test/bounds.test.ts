@@ -1,7 +1,10 @@
 import { readFileSync } from "node:fs";
 import { request } from "node:http";
 import { join } from "node:path";
-import type { ErrorBody, JobDetail, JobList, ProgressEvent, SearchReply } from "@gray-bench/contract/api";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { JobDetail, JobList } from "@gray-bench/contract/jobs";
+import type { ProgressEvent } from "@gray-bench/contract/results";
+import type { SearchReply } from "@gray-bench/contract/search";
 import { DEFAULT_SHOP } from "@gray-bench/core/shop/shop";
 import { withRule } from "@gray-bench/core/shop/shop-changes";
 import { contentHash } from "@gray-bench/core/design/hash";

@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { EditLog, EditReply, ErrorBody } from "@gray-bench/contract/api";
+import type { EditLog, EditReply } from "@gray-bench/contract/edits";
+import type { ErrorBody } from "@gray-bench/contract/errors";
 import { contentHash } from "@gray-bench/core/design/hash";
 import type { Design } from "@gray-bench/core/design/model";
 import { readDesign } from "@gray-bench/core/design/read";

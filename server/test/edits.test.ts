@@ -1,6 +1,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { EditLog, EditReply, ErrorBody, JobDetail } from "@gray-bench/contract/api";
+import type { EditLog, EditReply } from "@gray-bench/contract/edits";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { contentHash } from "@gray-bench/core/design/hash";
 import type { Design } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";

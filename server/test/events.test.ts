@@ -1,6 +1,10 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { EditLog, ErrorBody, EventReply, JobDetail, PickReply } from "@gray-bench/contract/api";
+import type { EditLog } from "@gray-bench/contract/edits";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { EventReply } from "@gray-bench/contract/events";
+import type { JobDetail } from "@gray-bench/contract/jobs";
+import type { PickReply } from "@gray-bench/contract/kits";
 import { ticksOf, type TickEvent } from "@gray-bench/core/frame/ticks";
 import { sql } from "kysely";
 import type { ServerResponse } from "node:http";

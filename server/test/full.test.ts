@@ -2,7 +2,10 @@ import { execFileSync } from "node:child_process";
 import { closeSync, mkdtempSync, openSync, readdirSync, readFileSync, rmSync, statSync, writeSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { AuditList, EditLog, ErrorBody, JobDetail, JobList } from "@gray-bench/contract/api";
+import type { EditLog } from "@gray-bench/contract/edits";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { JobDetail, JobList } from "@gray-bench/contract/jobs";
+import type { AuditList } from "@gray-bench/contract/record";
 import { Reserve } from "../src/store/reserve";
 import { DESIGNS, post, start, until, type Bench } from "./helper";
 

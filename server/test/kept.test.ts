@@ -1,7 +1,9 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { gunzipSync } from "node:zlib";
-import type { BatchReply, EventReply, PickReply } from "@gray-bench/contract/api";
+import type { EventReply } from "@gray-bench/contract/events";
+import type { PickReply } from "@gray-bench/contract/kits";
+import type { BatchReply } from "@gray-bench/contract/wireprep";
 import { sheetsOf, type SheetEvent } from "@gray-bench/core/metalwork/events";
 import { ticksOf, type TickEvent, type Ticked } from "@gray-bench/core/frame/ticks";
 import { start } from "./helper";

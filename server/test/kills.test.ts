@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { BatchReply } from "@gray-bench/contract/api";
+import type { BatchReply } from "@gray-bench/contract/wireprep";
 import type { Shop } from "@gray-bench/core/shop/shop";
 import { leadStates } from "@gray-bench/core/wireprep/events";
 import { chainsIn } from "@gray-bench/core/wireprep/batch";

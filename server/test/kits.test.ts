@@ -1,16 +1,16 @@
 import { readFileSync } from "node:fs";
 import { createServer, type Server as Http } from "node:http";
 import { join } from "node:path";
+import type { ErrorBody } from "@gray-bench/contract/errors";
 import type {
   AllNeedsReply,
   BillOf,
-  ErrorBody,
   JobNeedsReply,
   PickReply,
   PickRequest,
   ReservationNow,
   StockNow,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/kits";
 import { stateOf, type PickEvent } from "@gray-bench/core/kits/events";
 import { stockKey, type KitsResult } from "@gray-bench/core/kits/result";
 import { parse } from "csv-parse/sync";

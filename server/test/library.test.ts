@@ -1,15 +1,15 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+import type { EditLog } from "@gray-bench/contract/edits";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { JobSummary } from "@gray-bench/contract/jobs";
 import type {
-  EditLog,
-  ErrorBody,
-  JobSummary,
   LibraryEffect,
   LibraryOutlook,
   LibraryVersion,
   LibraryVersions,
   PartUses,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/library";
 import { contentHash } from "@gray-bench/core/design/hash";
 import { complete, libraryText, readLibrary, type Library } from "@gray-bench/core/library/library";
 import type { Design } from "@gray-bench/core/design/model";

@@ -1,15 +1,9 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type {
-  EditLog,
-  EditReply,
-  Effect,
-  JobDetail,
-  JobSummary,
-  ShopEffect,
-  ShopEffects,
-  ShopReply,
-} from "@gray-bench/contract/api";
+import type { EditLog, EditReply } from "@gray-bench/contract/edits";
+import type { JobDetail, JobSummary } from "@gray-bench/contract/jobs";
+import type { Effect } from "@gray-bench/contract/results";
+import type { ShopEffect, ShopEffects, ShopReply } from "@gray-bench/contract/shop";
 import { contentHash } from "@gray-bench/core/design/hash";
 import { readEdits } from "@gray-bench/core/frame/edits-file";
 import { readDesign } from "@gray-bench/core/design/read";

@@ -1,7 +1,9 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
-import type { BatchList, BatchReply, ErrorBody, EventReply, WireMachineList } from "@gray-bench/contract/api";
+import type { ErrorBody } from "@gray-bench/contract/errors";
+import type { EventReply } from "@gray-bench/contract/events";
+import type { BatchList, BatchReply, WireMachineList } from "@gray-bench/contract/wireprep";
 import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { chainsIn } from "@gray-bench/core/wireprep/batch";
 import { memoryJournal } from "../../standins/src/wire/journal";

@@ -1,4 +1,5 @@
-import type { Attachment, JobDetail, JobFound } from "@gray-bench/contract/api";
+import type { Attachment, JobFound } from "@gray-bench/contract/attachments";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { ReactNode } from "react";
 import { useState } from "react";
 import { useDropzone } from "react-dropzone";

@@ -1,4 +1,5 @@
-import type { Attachment, JobDetail } from "@gray-bench/contract/api";
+import type { Attachment } from "@gray-bench/contract/attachments";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { PlacedKind } from "@gray-bench/core/attachments/places";
 import { Link } from "expo-router";
 import { useMemo, useState } from "react";

@@ -1,4 +1,4 @@
-import type { AttachedTo } from "@gray-bench/contract/api";
+import type { AttachedTo } from "@gray-bench/contract/attachments";
 import type { PlacedKind } from "@gray-bench/core/attachments/places";
 import { View } from "react-native";
 import { LinkLine } from "../kit/Button";

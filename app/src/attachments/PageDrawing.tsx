@@ -1,4 +1,4 @@
-import type { AttachedPage } from "@gray-bench/contract/api";
+import type { AttachedPage } from "@gray-bench/contract/attachments";
 import type { Box } from "@gray-bench/core/attachments/pages";
 import { useEffect, useMemo } from "react";
 import { G, Image, Path } from "react-native-svg";

@@ -1,4 +1,4 @@
-import type { Attachment, JobFound } from "@gray-bench/contract/api";
+import type { Attachment, JobFound } from "@gray-bench/contract/attachments";
 import type { Found } from "@gray-bench/core/attachments/places";
 import { boxAt, byText, standingOf, thingsOn } from "./found";
 import { drawnScale } from "./usePicture";

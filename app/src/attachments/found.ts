@@ -1,4 +1,4 @@
-import type { AttachedPage, Attachment, JobFound } from "@gray-bench/contract/api";
+import type { AttachedPage, Attachment, JobFound } from "@gray-bench/contract/attachments";
 import type { Box } from "@gray-bench/core/attachments/pages";
 import type { Found, PlacedKind } from "@gray-bench/core/attachments/places";
 

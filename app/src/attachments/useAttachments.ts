@@ -1,4 +1,4 @@
-import type { AttachedPage, AttachedTo, Attachment, AttachmentList, JobFound } from "@gray-bench/contract/api";
+import type { AttachedPage, AttachedTo, Attachment, AttachmentList, JobFound } from "@gray-bench/contract/attachments";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ofBefore, useJob } from "../queries/useJobs";
 import { askedBy, call, jobPath, send } from "../kit/api";

@@ -1,4 +1,4 @@
-import type { JobSummary } from "@gray-bench/contract/api";
+import type { JobSummary } from "@gray-bench/contract/jobs";
 import { useState } from "react";
 import { View } from "react-native";
 import ScrollText from "lucide-react-native/icons/scroll-text";

@@ -1,4 +1,4 @@
-import type { EditLog } from "@gray-bench/contract/api";
+import type { EditLog } from "@gray-bench/contract/edits";
 import { Link } from "expo-router";
 import { ScrollView, View } from "react-native";
 import { ApiError, jobPath } from "../kit/api";

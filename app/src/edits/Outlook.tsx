@@ -1,4 +1,5 @@
-import type { DesignOutlook, Outlook as Numbers } from "@gray-bench/contract/api";
+import type { DesignOutlook } from "@gray-bench/contract/edits";
+import type { Outlook as Numbers } from "@gray-bench/contract/shop";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import { View } from "react-native";
 import { figureText, keepTags, sayTold } from "../kit/format";

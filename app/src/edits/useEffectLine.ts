@@ -1,4 +1,4 @@
-import type { JobSummary } from "@gray-bench/contract/api";
+import type { JobSummary } from "@gray-bench/contract/jobs";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { askEffect } from "../queries/useJobs";

@@ -1,4 +1,4 @@
-import type { EventRequest } from "@gray-bench/contract/api";
+import type { EventRequest } from "@gray-bench/contract/events";
 import type { TickEvent } from "@gray-bench/core/frame/ticks";
 import { act, screen, waitFor } from "@testing-library/react";
 import { Text } from "react-native";

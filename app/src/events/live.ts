@@ -1,4 +1,4 @@
-import type { LiveWords } from "@gray-bench/contract/api";
+import type { LiveWords } from "@gray-bench/contract/events";
 import { useEffect, useState } from "react";
 import { jobPath } from "../kit/api";
 import { freshId } from "./waiting";

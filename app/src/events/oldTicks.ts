@@ -1,4 +1,4 @@
-import type { OldTicks } from "@gray-bench/contract/api";
+import type { OldTicks } from "@gray-bench/contract/events";
 import { jobPath, send } from "../kit/api";
 import { refusedForGood, waitingOf } from "./waiting";
 

@@ -1,4 +1,4 @@
-import type { Beside, EventReply, EventRequest, Here, LiveEvent } from "@gray-bench/contract/api";
+import type { Beside, EventReply, EventRequest, Here, LiveEvent } from "@gray-bench/contract/events";
 import type { PickEvent } from "@gray-bench/core/kits/events";
 import type { SheetEvent } from "@gray-bench/core/metalwork/events";
 import type { TickEvent } from "@gray-bench/core/frame/ticks";

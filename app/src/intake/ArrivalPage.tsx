@@ -1,4 +1,4 @@
-import type { Arrival } from "@gray-bench/contract/api";
+import type { Arrival } from "@gray-bench/contract/intake";
 import { router } from "expo-router";
 import { useState } from "react";
 import { ScrollView, View } from "react-native";

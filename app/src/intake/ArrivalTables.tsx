@@ -1,4 +1,4 @@
-import type { Arrival, ArrivedTable } from "@gray-bench/contract/api";
+import type { Arrival, ArrivedTable } from "@gray-bench/contract/intake";
 import { useDropzone } from "react-dropzone";
 import { View } from "react-native";
 import FilePlus from "lucide-react-native/icons/file-plus";

@@ -1,4 +1,4 @@
-import type { ArrivedTable, TableLook } from "@gray-bench/contract/api";
+import type { ArrivedTable, TableLook } from "@gray-bench/contract/intake";
 import { LANGUAGES, type Language } from "@gray-bench/core/tables/cells";
 import { NUMBERS, type CellKind, type Field as OurField } from "@gray-bench/core/tables/fields";
 import { MOST_PIECES, type Matched, type Piece } from "@gray-bench/core/tables/matching";

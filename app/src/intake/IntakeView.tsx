@@ -1,4 +1,5 @@
-import type { JobDetail, SourceList } from "@gray-bench/contract/api";
+import type { SourceList } from "@gray-bench/contract/intake";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import { useMutation } from "@tanstack/react-query";
 import { router, type Href } from "expo-router";

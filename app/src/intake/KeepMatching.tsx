@@ -1,4 +1,4 @@
-import type { Arrival } from "@gray-bench/contract/api";
+import type { Arrival } from "@gray-bench/contract/intake";
 import type { KeptDrawing, KeptMatching, KeptTable } from "@gray-bench/core/tables/kept";
 import { useState } from "react";
 import { View } from "react-native";

@@ -1,4 +1,4 @@
-import type { Arrival, ArrivalJob, ArrivalOutlook } from "@gray-bench/contract/api";
+import type { Arrival, ArrivalJob, ArrivalOutlook } from "@gray-bench/contract/intake";
 import { router } from "expo-router";
 import { useEffect, useState } from "react";
 import { View } from "react-native";

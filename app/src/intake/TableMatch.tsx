@@ -1,4 +1,4 @@
-import type { Arrival, ArrivedTable, TableLook } from "@gray-bench/contract/api";
+import type { Arrival, ArrivedTable, TableLook } from "@gray-bench/contract/intake";
 import { FIELDS, TABLE_KINDS, type Field, type TableKind } from "@gray-bench/core/tables/fields";
 import { useState } from "react";
 import { View } from "react-native";

@@ -1,4 +1,4 @@
-import type { ArrivedTable, TableLook } from "@gray-bench/contract/api";
+import type { ArrivedTable, TableLook } from "@gray-bench/contract/intake";
 import { columnsText, fieldsOf, ofKind, unusedHeadings, withColumn, withField, withTable } from "./matchingActs";
 
 const guesses = {

@@ -1,4 +1,4 @@
-import type { ArrivedTable, TableLook } from "@gray-bench/contract/api";
+import type { ArrivedTable, TableLook } from "@gray-bench/contract/intake";
 import { FIELDS, type TableKind } from "@gray-bench/core/tables/fields";
 import { headingsUsed, type Matched, type Matching } from "@gray-bench/core/tables/matching";
 import type { Said } from "../queries/useArrival";

@@ -1,4 +1,5 @@
-import type { JobDetail, JobFigure, ProgressEvent } from "@gray-bench/contract/api";
+import type { JobDetail, JobFigure } from "@gray-bench/contract/jobs";
+import type { ProgressEvent } from "@gray-bench/contract/results";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import { STAGE_TITLES } from "@gray-bench/core/stage-names";
 import { Link, router } from "expo-router";

@@ -1,4 +1,4 @@
-import type { ImportOutlook } from "@gray-bench/contract/api";
+import type { ImportOutlook } from "@gray-bench/contract/jobs";
 import { router, type Href } from "expo-router";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";

@@ -1,4 +1,5 @@
-import type { JobDetail, ProgressEvent } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
+import type { ProgressEvent } from "@gray-bench/contract/results";
 import { useLocalSearchParams } from "expo-router";
 import type { ReactNode } from "react";
 import { Text, View } from "react-native";

@@ -1,4 +1,4 @@
-import type { JobSummary } from "@gray-bench/contract/api";
+import type { JobSummary } from "@gray-bench/contract/jobs";
 import { Link, router, type Href } from "expo-router";
 import { useDeferredValue, useState } from "react";
 import { ScrollView, View } from "react-native";

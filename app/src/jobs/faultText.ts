@@ -1,4 +1,4 @@
-import type { ErrorBody } from "@gray-bench/contract/api";
+import type { ErrorBody } from "@gray-bench/contract/errors";
 
 /** What is wrong with a refused file, as text for the one who made it. */
 export function faultText(

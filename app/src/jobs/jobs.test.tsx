@@ -1,5 +1,5 @@
 import { count, lengthOf, lengthsOf, shareOf } from "@gray-bench/core/frame/figure";
-import type { JobDetail, JobSummary } from "@gray-bench/contract/api";
+import type { JobDetail, JobSummary } from "@gray-bench/contract/jobs";
 import { STAGE_NAMES } from "@gray-bench/core/stage-names";
 import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { router } from "expo-router";

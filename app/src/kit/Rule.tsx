@@ -1,4 +1,4 @@
-import type { StageSummary } from "@gray-bench/contract/api";
+import type { StageSummary } from "@gray-bench/contract/jobs";
 import { STAGE_TITLES } from "@gray-bench/core/stage-names";
 import { Link, usePathname } from "expo-router";
 import { useEffect, useRef } from "react";

@@ -1,4 +1,4 @@
-import type { ErrorBody } from "@gray-bench/contract/api";
+import type { ErrorBody } from "@gray-bench/contract/errors";
 
 /** An error the server told, or that there was no server to tell one. */
 export class ApiError extends Error {

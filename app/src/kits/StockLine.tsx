@@ -1,4 +1,4 @@
-import type { StockNow } from "@gray-bench/contract/api";
+import type { StockNow } from "@gray-bench/contract/kits";
 import { useEffect, useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";

@@ -1,4 +1,4 @@
-import type { NeedingJob } from "@gray-bench/contract/api";
+import type { NeedingJob } from "@gray-bench/contract/kits";
 import { isShort, type Need } from "@gray-bench/core/kits/needs";
 import { Link } from "expo-router";
 import { useMemo } from "react";

@@ -1,7 +1,7 @@
 import type { Design } from "@gray-bench/core/design/model";
 import type { KitRules } from "@gray-bench/core/kits/rules";
 import type { KitsResult } from "@gray-bench/core/kits/result";
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { jobHref } from "../kit/links";
 
 /** What is chosen in the view, as it stands in its address. */

@@ -1,6 +1,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Beside, EventRequest, JobDetail, JobNeedsReply, StockNow } from "@gray-bench/contract/api";
+import type { Beside, EventRequest } from "@gray-bench/contract/events";
+import type { JobDetail } from "@gray-bench/contract/jobs";
+import type { JobNeedsReply, StockNow } from "@gray-bench/contract/kits";
 import type { Design } from "@gray-bench/core/design/model";
 import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { EDITS } from "@gray-bench/core/edits";

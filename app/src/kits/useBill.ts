@@ -1,4 +1,4 @@
-import type { BillOf } from "@gray-bench/contract/api";
+import type { BillOf } from "@gray-bench/contract/kits";
 import { useQuery } from "@tanstack/react-query";
 import { call, jobPath } from "../kit/api";
 

@@ -1,4 +1,4 @@
-import type { AllNeedsReply, JobNeedsReply, ReservationNow, StockNow } from "@gray-bench/contract/api";
+import type { AllNeedsReply, JobNeedsReply, ReservationNow, StockNow } from "@gray-bench/contract/kits";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { NAMELESS } from "../events/waiting";
 import { call, jobPath, send } from "../kit/api";

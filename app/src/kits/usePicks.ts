@@ -1,4 +1,5 @@
-import type { Beside, Picker as SomebodyPicking } from "@gray-bench/contract/api";
+import type { Beside } from "@gray-bench/contract/events";
+import type { Picker as SomebodyPicking } from "@gray-bench/contract/kits";
 import { readPicks, type KitLog, type PickEvent } from "@gray-bench/core/kits/events";
 import { useMemo } from "react";
 import { useEvents } from "../events/useEvents";

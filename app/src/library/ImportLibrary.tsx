@@ -1,4 +1,4 @@
-import type { LibraryOutlook } from "@gray-bench/contract/api";
+import type { LibraryOutlook } from "@gray-bench/contract/library";
 import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { useState } from "react";
 import { useDropzone } from "react-dropzone";

@@ -1,4 +1,4 @@
-import type { JobSummary } from "@gray-bench/contract/api";
+import type { JobSummary } from "@gray-bench/contract/jobs";
 import { View } from "react-native";
 import { Changes, Unfitting } from "../edits/Outlook";
 import { Button, LinkLine } from "../kit/Button";

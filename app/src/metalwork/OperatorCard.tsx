@@ -1,4 +1,4 @@
-import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
+import type { MachineJob, MachineNow } from "@gray-bench/contract/metalwork";
 import type { MetalworkRules } from "@gray-bench/core/metalwork/rules";
 import { sheetsOf, type Sheet } from "@gray-bench/core/metalwork/events";
 import type { FaceWork } from "@gray-bench/core/metalwork/result";

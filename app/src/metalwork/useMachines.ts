@@ -1,4 +1,4 @@
-import type { MachineList, MachineNow, ProgramReply, ProgramRequest } from "@gray-bench/contract/api";
+import type { MachineList, MachineNow, ProgramReply, ProgramRequest } from "@gray-bench/contract/metalwork";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { eventsKey } from "../events/useEvents";
 import { askedBy, call, jobPath, send } from "../kit/api";

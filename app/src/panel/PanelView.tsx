@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { Colours } from "@gray-bench/core/wiring/landings";
 import { mapBy } from "@gray-bench/core/design/order";
 import type { Design, Part } from "@gray-bench/core/design/model";

@@ -1,15 +1,15 @@
+import type { ArrivedAttachment } from "@gray-bench/contract/attachments";
 import type {
   Arrival,
   ArrivalJob,
   ArrivalOutlook,
-  ArrivedAttachment,
   ArrivedDrawing,
   ArrivedTable,
-  ImportReply,
   MatchingList,
   SourceList,
   TableLook,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/intake";
+import type { ImportReply } from "@gray-bench/contract/jobs";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { KeptMatching } from "@gray-bench/core/tables/kept";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";

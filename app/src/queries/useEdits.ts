@@ -1,4 +1,4 @@
-import type { DesignOutlook, EditLog, EditReply, EditRequest } from "@gray-bench/contract/api";
+import type { DesignOutlook, EditLog, EditReply, EditRequest } from "@gray-bench/contract/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { changeKey } from "./useJobs";

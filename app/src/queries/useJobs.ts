@@ -1,12 +1,6 @@
-import type {
-  Effect,
-  ImportOutlook,
-  ImportReply,
-  JobDetail,
-  JobList,
-  ProgressEvent,
-  ShopReply,
-} from "@gray-bench/contract/api";
+import type { ImportOutlook, ImportReply, JobDetail, JobList } from "@gray-bench/contract/jobs";
+import type { Effect, ProgressEvent } from "@gray-bench/contract/results";
+import type { ShopReply } from "@gray-bench/contract/shop";
 import { coloursOf, type Colours } from "@gray-bench/core/wiring/landings";
 import type { Design } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";

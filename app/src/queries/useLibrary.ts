@@ -1,12 +1,12 @@
+import type { JobSummary } from "@gray-bench/contract/jobs";
 import type {
-  JobSummary,
   LibraryChange,
   LibraryEffect,
   LibraryOutlook,
   LibraryVersion,
   LibraryVersions,
   PartUses,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/library";
 import type { Library } from "@gray-bench/core/library/library";
 import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryWay } from "@gray-bench/core/tables/library-ways";

@@ -1,4 +1,5 @@
-import type { JobSummary, ShopEffects, ShopReply, ShopVersion } from "@gray-bench/contract/api";
+import type { JobSummary } from "@gray-bench/contract/jobs";
+import type { ShopEffects, ShopReply, ShopVersion } from "@gray-bench/contract/shop";
 import type { Shop } from "@gray-bench/core/shop/shop";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, jobPath, send } from "../kit/api";

@@ -1,4 +1,4 @@
-import type { AuditEntry } from "@gray-bench/contract/api";
+import type { AuditEntry } from "@gray-bench/contract/record";
 import { router } from "expo-router";
 import { View } from "react-native";
 import { Button, LinkLine } from "../kit/Button";

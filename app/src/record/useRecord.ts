@@ -1,4 +1,4 @@
-import type { AuditList } from "@gray-bench/contract/api";
+import type { AuditList } from "@gray-bench/contract/record";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { call } from "../kit/api";

@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { NET_CLASSES, type OwnRouteRules } from "@gray-bench/core/design/model";
 import { OWN_ROUTE_RULES } from "@gray-bench/core/routes/rules";
 import type { AnyRule } from "@gray-bench/core/shop/rule-kinds";

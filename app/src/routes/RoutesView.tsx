@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { coloursOf } from "@gray-bench/core/wiring/landings";
 import type { Crossing, Design } from "@gray-bench/core/design/model";
 import type { Rules } from "@gray-bench/core/shop/rules";

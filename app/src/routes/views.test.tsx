@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { readDesign } from "@gray-bench/core/design/read";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";

@@ -1,4 +1,4 @@
-import type { SearchHit, SearchReply } from "@gray-bench/contract/api";
+import type { SearchHit, SearchReply } from "@gray-bench/contract/search";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link, router } from "expo-router";
 import { useDeferredValue, useState } from "react";

@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { ARRANGEMENTS, layOut, type Sheet, type SheetFace } from "@gray-bench/core/panel/sheet";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useMemo } from "react";

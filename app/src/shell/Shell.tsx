@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { Link } from "expo-router";
 import { useEffect, useState, type ReactNode } from "react";
 import { Text, View } from "react-native";

@@ -1,4 +1,4 @@
-import type { ShopEffect, ShopEffects } from "@gray-bench/contract/api";
+import type { ShopEffect, ShopEffects } from "@gray-bench/contract/shop";
 import { View } from "react-native";
 import { NumbersThen } from "../edits/Outlook";
 import { formatCount } from "../kit/format";

@@ -1,4 +1,4 @@
-import type { ShopReply } from "@gray-bench/contract/api";
+import type { ShopReply } from "@gray-bench/contract/shop";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import type { Design } from "@gray-bench/core/design/model";
 import type { AnyRule } from "@gray-bench/core/shop/rule-kinds";

@@ -1,4 +1,4 @@
-import type { ShopReply } from "@gray-bench/contract/api";
+import type { ShopReply } from "@gray-bench/contract/shop";
 import type { Shop } from "@gray-bench/core/shop/shop";
 import { useMutation } from "@tanstack/react-query";
 import { View } from "react-native";

@@ -1,4 +1,4 @@
-import type { ShopReply } from "@gray-bench/contract/api";
+import type { ShopReply } from "@gray-bench/contract/shop";
 import { DEFAULT_SHOP } from "@gray-bench/core/shop/shop";
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import * as bench from "@gray-bench/core/bench";

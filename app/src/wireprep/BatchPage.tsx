@@ -1,4 +1,4 @@
-import type { RunNow } from "@gray-bench/contract/api";
+import type { RunNow } from "@gray-bench/contract/wireprep";
 import type { Lead } from "@gray-bench/core/wireprep/result";
 import { Link } from "expo-router";
 import { useMemo, useState } from "react";

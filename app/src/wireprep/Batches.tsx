@@ -1,4 +1,4 @@
-import type { BatchSummary } from "@gray-bench/contract/api";
+import type { BatchSummary } from "@gray-bench/contract/wireprep";
 import { explain } from "@gray-bench/core/wireprep/explain";
 import { listed } from "@gray-bench/core/design/open-points";
 import type { BatchPlan, Minutes } from "@gray-bench/core/wireprep/result";

@@ -1,4 +1,4 @@
-import type { WireMachineNow } from "@gray-bench/contract/api";
+import type { WireMachineNow } from "@gray-bench/contract/wireprep";
 import { useState } from "react";
 import { View } from "react-native";
 import { Button } from "../kit/Button";

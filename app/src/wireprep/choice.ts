@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { PrepRules } from "@gray-bench/core/wireprep/rules";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { jobHref } from "../kit/links";

@@ -5,7 +5,7 @@ import type {
   BatchRequest,
   WireMachineList,
   WireMachineNow,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/wireprep";
 import { leadStates, type LeadEvent, type LeadState } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type BatchAsked } from "@gray-bench/core/wireprep/batch";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";

@@ -1,6 +1,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { BatchReply, EventRequest, JobDetail, RunNow, WireMachineNow } from "@gray-bench/contract/api";
+import type { EventRequest } from "@gray-bench/contract/events";
+import type { JobDetail } from "@gray-bench/contract/jobs";
+import type { BatchReply, RunNow, WireMachineNow } from "@gray-bench/contract/wireprep";
 import type { Design } from "@gray-bench/core/design/model";
 import { SHOP_RULES } from "@gray-bench/core/shop/rules";
 import { runStages } from "@gray-bench/core/run";

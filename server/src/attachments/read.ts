@@ -1,4 +1,4 @@
-import type { AttachmentType } from "@gray-bench/contract/api";
+import type { AttachmentType } from "@gray-bench/contract/attachments";
 import { READING_VERSION } from "@gray-bench/core/attachments/pages";
 import { isPdf } from "@gray-bench/core/attachments/kind";
 import { notAttachable } from "../errors";

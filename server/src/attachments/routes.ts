@@ -3,12 +3,12 @@ import {
   attachmentChange,
   attachmentParams,
   attachQuery,
-  jobParams,
   MOST_ATTACHMENTS,
   type AttachedTo,
   type Attachment,
   type AttachmentList,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/attachments";
+import { jobParams } from "@gray-bench/contract/common";
 import { READING_VERSION } from "@gray-bench/core/attachments/pages";
 import type { FastifyReply, FastifyRequest } from "fastify";
 import { attachmentsFull, noSuchAttachment, noSuchPage } from "../errors";

@@ -1,17 +1,17 @@
 import { randomUUID } from "node:crypto";
 import { gunzipSync } from "node:zlib";
+import { jobParams } from "@gray-bench/contract/common";
 import {
   editParams,
   editRequest,
-  jobParams,
   outlookRequest,
-  revisionParams,
   turnRequest,
   type DesignOutlook,
   type EditLog,
   type EditReply,
   type EditRequest,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/edits";
+import { revisionParams } from "@gray-bench/contract/jobs";
 import { EDITS } from "@gray-bench/core/edits";
 import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { Accepted } from "@gray-bench/core/design/model";

@@ -1,4 +1,4 @@
-import type { Beside, Here } from "@gray-bench/contract/api";
+import type { Beside, Here } from "@gray-bench/contract/events";
 
 /** Whoever said nothing for so long is gone, or out of reach. */
 const GONE_MS = 60_000;

@@ -1,5 +1,5 @@
 import type { ServerResponse } from "node:http";
-import type { LiveWords } from "@gray-bench/contract/api";
+import type { LiveWords } from "@gray-bench/contract/events";
 import { serverBusy } from "../errors";
 
 /** Windows that hear at once; more ask now and then, as those without a line do. */

@@ -1,13 +1,13 @@
+import { jobParams } from "@gray-bench/contract/common";
 import {
   eventQuery,
   eventRequest,
-  jobParams,
   tickRequest,
   type EventQuery,
   type EventReply,
   type EventRequest,
   type OldTicks,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/events";
 import { EVENT_KINDS } from "@gray-bench/core/event-kinds";
 import type { Happened } from "@gray-bench/core/frame/events";
 import type { EventKind } from "@gray-bench/core/frame/event-kind";

@@ -1,11 +1,12 @@
 import { randomBytes } from "node:crypto";
+import type { ArrivedAttachment } from "@gray-bench/contract/attachments";
+import { jobParams } from "@gray-bench/contract/common";
 import {
   arrivalChange,
   arrivalParams,
   arrivedDrawingParams,
   arrivedFileQuery,
   arrivedTableParams,
-  jobParams,
   MOST_ARRIVED_ATTACHMENTS,
   MOST_ARRIVED_DRAWINGS,
   MOST_ARRIVED_TABLES,
@@ -14,14 +15,13 @@ import {
   takeQuery,
   versionQuery,
   type Arrival,
-  type ArrivedAttachment,
   type ArrivalOutlook,
   type ArrivedDrawing,
   type ArrivedTable,
-  type ImportReply,
   type SourceList,
   type TableLook,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/intake";
+import type { ImportReply } from "@gray-bench/contract/jobs";
 import type { Job } from "@gray-bench/core/design/model";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import { isDrawing } from "@gray-bench/core/drawings/kind";

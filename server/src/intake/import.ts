@@ -1,4 +1,4 @@
-import type { ImportOutlook, ImportReply } from "@gray-bench/contract/api";
+import type { ImportOutlook, ImportReply } from "@gray-bench/contract/jobs";
 import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { FastifyRequest } from "fastify";
 import type { Kysely } from "kysely";

@@ -1,4 +1,4 @@
-import { keepMatching as form, matchingParams, type MatchingList } from "@gray-bench/contract/api";
+import { keepMatching as form, matchingParams, type MatchingList } from "@gray-bench/contract/intake";
 import { keptFile } from "@gray-bench/core/tables/kept";
 import { noSuchMatching, tooManyMatchings } from "../errors";
 import { readBody, whoOf } from "../plugins/joi";

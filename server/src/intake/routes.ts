@@ -1,4 +1,4 @@
-import type { ImportOutlook, ImportReply } from "@gray-bench/contract/api";
+import type { ImportOutlook, ImportReply } from "@gray-bench/contract/jobs";
 import type { FastifyRequest } from "fastify";
 import { refused } from "../errors";
 import { goneOf } from "../plugins/gone";

@@ -1,7 +1,7 @@
 import { STAGES } from "@gray-bench/core/stages";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import { staleStages } from "@gray-bench/core/stale";
-import type { JobSummary, StageSummary } from "@gray-bench/contract/api";
+import type { JobSummary, StageSummary } from "@gray-bench/contract/jobs";
 import type { PointCount } from "@gray-bench/core/design/open-points";
 import type { NotLaid, Summary } from "../workers/tasks";
 import type { Runner } from "../results/runner";

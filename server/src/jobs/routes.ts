@@ -1,5 +1,6 @@
-import type { DesignHead, JobDetail } from "@gray-bench/contract/api";
-import { deleteQuery, jobParams, jobsQuery, type JobList, type JobsQuery } from "@gray-bench/contract/api";
+import type { DesignHead, JobDetail } from "@gray-bench/contract/jobs";
+import { jobParams } from "@gray-bench/contract/common";
+import { deleteQuery, jobsQuery, type JobList, type JobsQuery } from "@gray-bench/contract/jobs";
 import { FILES } from "@gray-bench/core/files";
 import { jobAtMachine, noSuchJob } from "../errors";
 import { goneOf } from "../plugins/gone";

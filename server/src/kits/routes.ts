@@ -1,5 +1,5 @@
+import { jobParams } from "@gray-bench/contract/common";
 import {
-  jobParams,
   MOST_NEEDING,
   needsQuery,
   pickRequest,
@@ -15,7 +15,7 @@ import {
   type PickRequest,
   type ReservationNow,
   type StockNow,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/kits";
 import { PICK } from "@gray-bench/core/kits/event-kind";
 import { NEEDS } from "@gray-bench/core/kits/questions";
 import { daysBefore } from "@gray-bench/core/kits/needs";

@@ -1,5 +1,5 @@
 import type { Delivery, Level } from "@gray-bench/core/design/stock";
-import type { StockNow } from "@gray-bench/contract/api";
+import type { StockNow } from "@gray-bench/contract/kits";
 import { ask, TooLong, type Answered } from "../machines/line";
 import type { Held } from "../store/stock";
 

@@ -1,13 +1,12 @@
+import { jobParams } from "@gray-bench/contract/common";
+import type { JobSummary } from "@gray-bench/contract/jobs";
 import {
-  jobParams,
   libraryChange,
   libraryFile,
   libraryLook,
   libraryQuery,
   libraryTakeOver,
   partUsesQuery,
-  versionParams,
-  type JobSummary,
   type LibraryEffect,
   type LibraryOutlook,
   type LibraryQuery,
@@ -15,7 +14,8 @@ import {
   type LibraryVersions,
   type PartUse,
   type PartUses,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/library";
+import { versionParams } from "@gray-bench/contract/shop";
 import { libraryText, type Library } from "@gray-bench/core/library/library";
 import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryWay } from "@gray-bench/core/tables/library-ways";

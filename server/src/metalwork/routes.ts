@@ -1,14 +1,13 @@
+import { jobParams, whoQuery } from "@gray-bench/contract/common";
 import {
   cutsQuery,
-  jobParams,
   machineJobParams,
   programRequest,
-  whoQuery,
   type MachineList,
   type MachineNow,
   type ProgramReply,
   type ProgramRequest,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/metalwork";
 import { SHEET } from "@gray-bench/core/metalwork/event-kind";
 import type { SheetEvent } from "@gray-bench/core/metalwork/events";
 import { CUTS } from "@gray-bench/core/metalwork/questions";

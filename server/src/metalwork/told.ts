@@ -1,4 +1,4 @@
-import type { MachineJob, MachineNow } from "@gray-bench/contract/api";
+import type { MachineJob, MachineNow } from "@gray-bench/contract/metalwork";
 import type { Telling } from "../machines/machines";
 
 const MOST_JOBS = 50;

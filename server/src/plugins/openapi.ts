@@ -1,5 +1,5 @@
 import swagger from "@fastify/swagger";
-import { errorBody } from "@gray-bench/contract/api";
+import { errorBody } from "@gray-bench/contract/errors";
 import Joi from "joi";
 import toJsonSchema from "joi-to-json";
 import type { Server } from "../server";

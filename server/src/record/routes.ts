@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { readdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { auditQuery, type AuditList, type AuditQuery } from "@gray-bench/contract/api";
+import { auditQuery, type AuditList, type AuditQuery } from "@gray-bench/contract/record";
 import { toCsv } from "@gray-bench/core/formats/csv";
 import type { Bench, Server } from "../server";
 import { MOST_ENTRIES, readAudit } from "../store/record";

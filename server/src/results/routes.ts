@@ -1,12 +1,6 @@
 import { gunzipSync } from "node:zlib";
-import {
-  effectQuery,
-  fileParams,
-  jobParams,
-  stageParams,
-  type Effect,
-  type ProgressEvent,
-} from "@gray-bench/contract/api";
+import { jobParams } from "@gray-bench/contract/common";
+import { effectQuery, fileParams, stageParams, type Effect, type ProgressEvent } from "@gray-bench/contract/results";
 import { isFile } from "@gray-bench/core/files";
 import { STAGES } from "@gray-bench/core/stages";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";

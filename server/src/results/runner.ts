@@ -1,6 +1,7 @@
 import { setImmediate } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
-import type { Effect, Outlook, ProgressEvent } from "@gray-bench/contract/api";
+import type { Effect, ProgressEvent } from "@gray-bench/contract/results";
+import type { Outlook } from "@gray-bench/contract/shop";
 import { turnedPoints, type OpenPoint } from "@gray-bench/core/design/open-points";
 import type { Question } from "@gray-bench/core/frame/question";
 import type { AnyStage, Told } from "@gray-bench/core/frame/stage";

@@ -1,5 +1,5 @@
 import { setImmediate } from "node:timers/promises";
-import { searchQuery, type SearchHit, type SearchReply } from "@gray-bench/contract/api";
+import { searchQuery, type SearchHit, type SearchReply } from "@gray-bench/contract/search";
 import { findEntries, type Entry } from "@gray-bench/core/design/find";
 import { readEntries } from "../results/entries";
 import type { Bench, Server } from "../server";

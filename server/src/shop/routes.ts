@@ -1,17 +1,17 @@
+import { jobParams } from "@gray-bench/contract/common";
+import type { JobSummary } from "@gray-bench/contract/jobs";
 import {
   effectsQuery,
-  jobParams,
   shopProposal,
   shopRequest,
   takeOverRequest,
   versionParams,
-  type JobSummary,
   type ShopEffect,
   type ShopEffects,
   type ShopReply,
   type ShopRequest,
   type ShopVersion,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/shop";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import { contentHash } from "@gray-bench/core/design/hash";
 import { checkShop, type Shop } from "@gray-bench/core/shop/shop";

@@ -1,4 +1,5 @@
-import type { Arrival, ArrivedAttachment, ArrivedDrawing, ArrivedTable, SourceList } from "@gray-bench/contract/api";
+import type { ArrivedAttachment } from "@gray-bench/contract/attachments";
+import type { Arrival, ArrivedDrawing, ArrivedTable, SourceList } from "@gray-bench/contract/intake";
 import type { KeptDrawing, KeptMatching } from "@gray-bench/core/tables/kept";
 import type { Kysely, Selectable } from "kysely";
 import { attachAll } from "./attachments";

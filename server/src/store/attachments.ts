@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import type { AttachedTo, Attachment, AttachmentType } from "@gray-bench/contract/api";
+import type { AttachedTo, Attachment, AttachmentType } from "@gray-bench/contract/attachments";
 import type { Kysely } from "kysely";
 import { clearReceived, keepReading, keepReceived, type Reading, type Received } from "./received";
 import type { AttachmentsTable, Schema } from "./schema";

@@ -1,5 +1,5 @@
 import { gunzipSync, gzipSync } from "node:zlib";
-import type { RunNow } from "@gray-bench/contract/api";
+import type { RunNow } from "@gray-bench/contract/wireprep";
 import { leadStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import { chainsIn, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { Kysely, Selectable, Transaction } from "kysely";

@@ -1,4 +1,4 @@
-import type { AuditEntry } from "@gray-bench/contract/api";
+import type { AuditEntry } from "@gray-bench/contract/record";
 import type { Kysely } from "kysely";
 import type { Schema } from "./schema";
 

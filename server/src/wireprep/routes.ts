@@ -1,16 +1,15 @@
+import { jobParams, whoQuery } from "@gray-bench/contract/common";
 import {
   batchAsked,
   batchFileParams,
   batchParams,
   batchRequest,
-  jobParams,
   leadRequest,
   magazineRequest,
   printRequest,
   reelRequest,
   sendRequest,
   wireMachineParams,
-  whoQuery,
   type BatchList,
   type BatchOutlook,
   type BatchReply,
@@ -19,7 +18,7 @@ import {
   type LeadRequest,
   type RunNow,
   type WireMachineList,
-} from "@gray-bench/contract/api";
+} from "@gray-bench/contract/wireprep";
 import { standing } from "@gray-bench/core/frame/events";
 import { countStates, type LeadEvent } from "@gray-bench/core/wireprep/events";
 import type { BatchDocument } from "@gray-bench/core/wireprep/documents";

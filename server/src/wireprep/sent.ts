@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import type { RunNow, WireMachineNow } from "@gray-bench/contract/api";
+import type { RunNow, WireMachineNow } from "@gray-bench/contract/wireprep";
 import type { LeadEvent } from "@gray-bench/core/wireprep/events";
 import { LEAD } from "@gray-bench/core/wireprep/event-kind";
 import { LEADS_FILE } from "@gray-bench/core/wireprep/questions";

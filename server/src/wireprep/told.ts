@@ -1,4 +1,4 @@
-import type { WireMachineNow, WireWait } from "@gray-bench/contract/api";
+import type { WireMachineNow, WireWait } from "@gray-bench/contract/wireprep";
 import type { Telling } from "../machines/machines";
 
 /** A file at a machine, as far as it tells. */

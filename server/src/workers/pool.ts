@@ -5,7 +5,7 @@ import { promise, type queueAsPromised } from "fastq";
 import { LRUCache } from "lru-cache";
 import { Piscina } from "piscina";
 import { BenchError, requestGone, serverBusy, taskLimit } from "../errors";
-import type { Effect } from "@gray-bench/contract/api";
+import type { Effect } from "@gray-bench/contract/results";
 import type { LibraryChanges, LibraryPart } from "@gray-bench/core/library/library";
 import type { Question } from "@gray-bench/core/frame/question";
 import type { Told } from "@gray-bench/core/frame/stage";

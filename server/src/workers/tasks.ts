@@ -1,12 +1,6 @@
-import type {
-  ArrivalOutlook,
-  ArrivedDrawing,
-  DesignHead,
-  Effect,
-  JobFigure,
-  StageSummary,
-  TableLook,
-} from "@gray-bench/contract/api";
+import type { ArrivalOutlook, ArrivedDrawing, TableLook } from "@gray-bench/contract/intake";
+import type { DesignHead, JobFigure, StageSummary } from "@gray-bench/contract/jobs";
+import type { Effect } from "@gray-bench/contract/results";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { Fault } from "@gray-bench/core/design/faults";

@@ -46,7 +46,9 @@ import { packTables, readPacked } from "@gray-bench/core/tables/set";
 import { isPackage } from "@gray-bench/core/tables/unpack";
 import { LRUCache } from "lru-cache";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
-import type { ArrivalOutlook, DesignHead, Effect, StageSummary, TableLook } from "@gray-bench/contract/api";
+import type { ArrivalOutlook, TableLook } from "@gray-bench/contract/intake";
+import type { DesignHead, StageSummary } from "@gray-bench/contract/jobs";
+import type { Effect } from "@gray-bench/contract/results";
 import type {
   ArrivedFiles,
   AskTask,

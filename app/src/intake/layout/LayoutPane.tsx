@@ -1,4 +1,4 @@
-import type { Arrival } from "@gray-bench/contract/api";
+import type { Arrival } from "@gray-bench/contract/intake";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { Box } from "@gray-bench/core/drawings/read";
 import type { DrawingSaid } from "@gray-bench/core/drawings/said";

@@ -1,4 +1,4 @@
-import type { ArrivedDrawing } from "@gray-bench/contract/api";
+import type { ArrivedDrawing } from "@gray-bench/contract/intake";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { DrawingSaid, ViewSaid } from "@gray-bench/core/drawings/said";
 import {

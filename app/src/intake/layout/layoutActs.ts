@@ -1,4 +1,4 @@
-import type { ArrivedDrawing } from "@gray-bench/contract/api";
+import type { ArrivedDrawing } from "@gray-bench/contract/intake";
 import type { FaceKind } from "@gray-bench/core/design/model";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
 import type { Box } from "@gray-bench/core/drawings/read";

@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { HeatResult } from "@gray-bench/core/heat/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useLocalSearchParams } from "expo-router";

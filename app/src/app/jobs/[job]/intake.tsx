@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { IntakeResult } from "@gray-bench/core/intake/result";
 import { useLocalSearchParams } from "expo-router";
 import { IntakeView } from "../../../intake/IntakeView";

@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { LineupsResult } from "@gray-bench/core/lineups/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";

@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { MetalworkResult } from "@gray-bench/core/metalwork/result";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useLocalSearchParams } from "expo-router";

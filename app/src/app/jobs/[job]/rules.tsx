@@ -1,4 +1,4 @@
-import type { JobDetail } from "@gray-bench/contract/api";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
 import { useJobShop } from "../../../queries/useJobs";
 import { JobRules } from "../../../routes/JobRules";
