@@ -1,8 +1,7 @@
 import type { DocumentsFound } from "@gray-bench/core/attachments/find";
 import type { PageFound } from "@gray-bench/core/attachments/places";
 import Joi from "joi";
-import { code } from "./common";
-import { fileName } from "./intake";
+import { code, fileName } from "./common";
 
 /** A file that goes with the job as it is. */
 export type ArrivedAttachment = Pick<Attachment, "file" | "name" | "bytes" | "type" | "pages" | "empty">;

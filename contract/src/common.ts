@@ -31,3 +31,11 @@ export const whoQuery = Joi.object<{ who?: string }>({ who: doer });
 export const machine = Joi.string().min(1).max(60).required();
 
 export const words = Joi.string().trim().min(1).max(500);
+
+export const fileName = Joi.string()
+  .trim()
+  .min(1)
+  .max(200)
+  .pattern(/^(?!\.+$)[^\p{Cc}\/\\]+$/u)
+  .required()
+  .description("as the file is called");

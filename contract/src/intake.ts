@@ -15,7 +15,7 @@ import type { ReadAsked } from "@gray-bench/core/tables/read";
 import type { LeftOut } from "@gray-bench/core/tables/sheet";
 import Joi from "joi";
 import type { ArrivedAttachment } from "./attachments";
-import { code, line } from "./common";
+import { code, line, fileName } from "./common";
 import type { ImportOutlook } from "./jobs";
 
 /** Files that have come in and are not a job yet, or a new revision of one: each table with what its columns are. */
@@ -147,14 +147,6 @@ export const sourceParams = Joi.object<{ job: string; file: string }>({
 const matchingName = Joi.string().trim().min(1).max(80).required();
 
 export const matchingParams = Joi.object<{ name: string }>({ name: matchingName.description("name of a matching") });
-
-export const fileName = Joi.string()
-  .trim()
-  .min(1)
-  .max(200)
-  .pattern(/^(?!\.+$)[^\p{Cc}\/\\]+$/u)
-  .required()
-  .description("as the file is called");
 
 export const arrivedFileQuery = Joi.object<{ name: string }>({ name: fileName });
 
