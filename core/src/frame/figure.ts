@@ -21,8 +21,9 @@ declare const UNIT: unique symbol;
 /** A number in a unit. */
 export type Amount<U extends Unit> = number & { readonly [UNIT]: U };
 
+type MeasuredIn<U> = U extends Unit ? { value: Amount<U>; unit: U } : never;
 /** A number with its unit. */
-export type Measured = { [U in Unit]: { value: Amount<U>; unit: U } }[Unit];
+export type Measured = MeasuredIn<Unit>;
 
 const measure =
   <U extends Unit>(unit: U) =>
