@@ -61,6 +61,9 @@ export interface EventReply<E extends Happened = Happened> {
   here: Beside[];
 }
 
+/** As programs read it that know no kind. */
+export type AnyEventReply = EventReply;
+
 export interface EventRequest<E extends Happened = Happened> extends EventQuery {
   events: E[];
   /** What the clock of the device says as it sends. */

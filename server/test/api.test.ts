@@ -9,7 +9,7 @@ import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { STAGES } from "@gray-bench/core/stages";
 import { parse } from "csv-parse/sync";
 import { openStore } from "../src/store/database";
-import { DESIGNS, post, start, type Bench } from "./helper";
+import { held, DESIGNS, post, start, type Bench } from "./helper";
 
 const HILL = readFileSync(join(DESIGNS, "whole/hillfold.bench.json"), "utf8");
 const LARK = readFileSync(join(DESIGNS, "whole/larkmoor.bench.json"), "utf8");
@@ -246,7 +246,11 @@ interface Body {
 
 test("the interface is described, every path with its errors and what it takes", async () => {
   const api = (await get("/api/openapi.json")).json<{
-    paths: Record<string, Record<string, { responses: object; parameters?: { name: string }[]; requestBody?: Body }>>;
+    paths: Record<
+      string,
+      Record<string, { responses: Record<string, Body>; parameters?: { name: string }[]; requestBody?: Body }>
+    >;
+    components: { schemas: object };
   }>();
   expect(Object.keys(api.paths)).toEqual(
     expect.arrayContaining([
@@ -274,6 +278,14 @@ test("the interface is described, every path with its errors and what it takes",
     thing: { anyOf: [{ type: "string" }, { type: "string" }] },
     events: { anyOf: [{}, { items: { properties: { reason: { type: "string", maxLength: 200 } } } }, {}, {}] },
   });
+  expect(api.paths["/api/jobs/{job}"]!.get!.responses["2XX"]!.content!["application/json"].schema).toEqual({
+    $ref: "#/components/schemas/JobDetail",
+  });
+  // Answers are held against their forms wherever these tests ask; some must have been.
+  expect(held.size).toBeGreaterThan(4);
+  // Each form that is referred to stands there.
+  for (const [, form] of JSON.stringify(api).matchAll(/"#\/components\/schemas\/([^"]+)"/g))
+    expect(api.components.schemas).toHaveProperty([form!]);
   // Conditions and references are no words of this language.
   expect(JSON.stringify(bodies)).not.toMatch(/"not":|"ref":|"properties":\{\}/);
   expect(api.paths["/api/search"]!.get!.parameters!.map((p) => p.name)).toEqual(["q", "job", "most"]);

@@ -1,6 +1,8 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import answers from "@gray-bench/contract/answers.schema.json";
+import Ajv, { type ValidateFunction } from "ajv";
 import { build, type BuildOptions } from "../src/app";
 import { openStore, type Store } from "../src/store/database";
 import type { Reserve } from "../src/store/reserve";
@@ -19,6 +21,27 @@ export interface Bench {
   close(): Promise<void>;
 }
 
+const ajv = new Ajv({ allowUnionTypes: true }).addSchema(answers, "answers");
+const forms = new Map<string, ValidateFunction>();
+/** Names of the answers that were held against their forms. */
+export const held = new Set<string>();
+
+/** Whatever is answered when all goes well is of the form that its address says, without a field more: else there is no answer. */
+function holdAnswers(app: Server): void {
+  app.addHook("onSend", async ({ routeOptions: { schema } }, reply, payload) => {
+    const name = schema?.answer;
+    const isText = typeof payload === "string" && String(reply.getHeader("content-type")).includes("json");
+    if (name === undefined || reply.statusCode >= 300 || !isText) return payload;
+    let form = forms.get(name);
+    if (!form) forms.set(name, (form = ajv.compile({ $ref: `answers#/definitions/${name}` })));
+    held.add(name);
+    if (form(JSON.parse(payload))) return payload;
+    const [fault] = form.errors!;
+    console.error(`${name}${fault!.instancePath} ${fault!.message}`, fault!.params);
+    throw new Error("the answer is of another form than its address says");
+  });
+}
+
 /**
  * A server with real workers and a data file in a folder of its own, or in one that is there and stays.
  * @param data its data file, written by another one; empty when absent
@@ -32,6 +55,7 @@ export async function start(
   const store = await openStore(join(folder, "test.db"), there?.reserve);
   const workers = options.workers ?? startWorkers(WORKER, { threads: 1 });
   const app = await build({ store, workers, now: () => new Date(Date.UTC(2026, 10, 23)), ...options });
+  holdAnswers(app);
   return {
     app,
     folder,

@@ -52,7 +52,13 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
 
   app.get(
     "/api/jobs/:job/attachments",
-    { schema: { summary: "The files kept with a job, also those taken off of late", params: jobParams } },
+    {
+      schema: {
+        answer: "AttachmentList",
+        summary: "The files kept with a job, also those taken off of late",
+        params: jobParams,
+      },
+    },
     async (req): Promise<AttachmentList> => ({
       attachments: await listAttachments(store.db, (await readJob(req.params)).job),
     }),
@@ -62,6 +68,7 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
     "/api/jobs/:job/attachments",
     {
       schema: {
+        answer: "Attachment",
         summary:
           "Attach a file to a job, or to one of its things (application/octet-stream: PDF, PNG, JPEG or WebP, at most 64 MB). One of the same name and thing is taken off for it",
         params: jobParams,
@@ -88,7 +95,14 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
 
   app.put(
     "/api/jobs/:job/attachments/:attachment",
-    { schema: { body: attachmentChange, summary: "Take an attachment off, or put it back", params: attachmentParams } },
+    {
+      schema: {
+        answer: "Attachment",
+        body: attachmentChange,
+        summary: "Take an attachment off, or put it back",
+        params: attachmentParams,
+      },
+    },
     async (req): Promise<Attachment> => {
       const { gone } = readBody(req.body, attachmentChange);
       const { job } = await readJob(req.params);

@@ -42,7 +42,13 @@ const ACCEPT = "accept";
 export function editRoutes(app: Server, { store, runner, workers, readJob, now, turns, changed }: Bench): void {
   app.get(
     "/api/jobs/:job/edits",
-    { schema: { summary: "The edits of a job in order, those taken back included", params: jobParams } },
+    {
+      schema: {
+        answer: "EditLog",
+        summary: "The edits of a job in order, those taken back included",
+        params: jobParams,
+      },
+    },
     async (req): Promise<EditLog> => {
       const job = await readJob(req.params);
       const unfitting = new Map((JSON.parse(job.unfitting) as NotLaid[]).map((u) => [u.id, u]));
@@ -87,6 +93,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
     "/api/jobs/:job/edits",
     {
       schema: {
+        answer: "EditReply",
         body: editRequest,
         summary: "Lay edits on the design, all or nothing; 409 when it is no longer the one they were made on",
         params: jobParams,
@@ -136,6 +143,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
     "/api/jobs/:job/edits/outlook",
     {
       schema: {
+        answer: "DesignOutlook",
         body: outlookRequest,
         summary: "What edits would do, all of them together; changes nothing",
         params: jobParams,
@@ -164,6 +172,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
     "/api/jobs/:job/revisions/:revision/back",
     {
       schema: {
+        answer: "EditReply",
         body: turnRequest,
         summary:
           "Let a design that was imported before count again, with the edits on top; what does not fit is told of",
@@ -199,7 +208,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
   ] as const) {
     app.post(
       `/api/jobs/:job/edits/:id/${what}`,
-      { schema: { body: turnRequest, summary, params: editParams } },
+      { schema: { answer: "EditReply", body: turnRequest, summary, params: editParams } },
       (req): Promise<EditReply> => {
         const asked = readBody<{ on: string; who: string }>(req.body, turnRequest);
         const { job: code, id } = req.params as { job: string; id: string };

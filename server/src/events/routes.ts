@@ -38,7 +38,12 @@ export function eventRoutes(app: Server, { store, readJob, now, said }: Bench, a
   app.get(
     "/api/jobs/:job/events",
     {
-      schema: { summary: "What happened to a thing, after a number", params: jobParams, querystring: eventQuery },
+      schema: {
+        answer: "AnyEventReply",
+        summary: "What happened to a thing, after a number",
+        params: jobParams,
+        querystring: eventQuery,
+      },
     },
     async (req): Promise<EventReply> => {
       const { job } = await readJob(req.params);
@@ -50,6 +55,7 @@ export function eventRoutes(app: Server, { store, readJob, now, said }: Bench, a
     "/api/jobs/:job/events",
     {
       schema: {
+        answer: "AnyEventReply",
         body: eventRequest,
         summary: "Say what happened, and who is at work with what; an event sent twice counts once",
         params: jobParams,

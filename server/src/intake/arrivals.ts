@@ -169,6 +169,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals",
     {
       schema: {
+        answer: "Arrival",
         body: newArrival,
         summary:
           "Begin with files that have come in: for a new job, or for a new revision of one that was made of tables, with the files of its last one",
@@ -270,6 +271,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival/files",
     {
       schema: {
+        answer: "Arrival",
         summary:
           "Add a file of tables, a drawing, or a file that goes with the job as it is (application/octet-stream: CSV, XLSX, DXF, PDF, PNG, JPEG or WebP, at most 64 MB). One of the same name takes the place of the one that is there",
         params: arrivalParams,
@@ -349,6 +351,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival/tables/:table",
     {
       schema: {
+        answer: "TableLook",
         summary: "A table as it stands in its file, and its first rows as they would be read",
         params: arrivedTableParams,
       },
@@ -370,6 +373,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival/drawings/:drawing",
     {
       schema: {
+        answer: "DrawingLook",
         summary: "A drawing to be looked at: what is drawn, by layers, and what it is taken for",
         params: arrivedDrawingParams,
       },
@@ -392,6 +396,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival/outlook",
     {
       schema: {
+        answer: "ArrivalOutlook",
         summary: "What an arrival would become: what is not read, what the design would lack, what it changes",
         params: arrivalParams,
       },
@@ -464,6 +469,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival/take",
     {
       schema: {
+        answer: "ImportReply",
         summary: "Make a job, or a new revision of one, of an arrival. All or nothing; its files stay with it",
         params: arrivalParams,
         querystring: takeQuery,

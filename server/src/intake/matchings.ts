@@ -9,9 +9,13 @@ const MOST = 200;
 
 /** Matchings, kept by name: usually that of a customer. */
 export function matchingRoutes(app: Server, { store, now, note }: Bench): void {
-  app.get("/api/matchings", { schema: { summary: "Kept matchings, by name" } }, async (): Promise<MatchingList> => ({
-    matchings: await listMatchings(store.db),
-  }));
+  app.get(
+    "/api/matchings",
+    { schema: { answer: "MatchingList", summary: "Kept matchings, by name" } },
+    async (): Promise<MatchingList> => ({
+      matchings: await listMatchings(store.db),
+    }),
+  );
 
   app.get(
     "/api/matchings/:name/file",
@@ -32,6 +36,7 @@ export function matchingRoutes(app: Server, { store, now, note }: Bench): void {
     "/api/matchings/:name",
     {
       schema: {
+        answer: "MatchingList",
         body: form,
         summary: "Keep a matching under a name; what was kept under it is replaced",
         params: matchingParams,

@@ -18,6 +18,7 @@ export function intakeRoutes(app: Server, bench: Bench): void {
     "/api/jobs/outlook",
     {
       schema: {
+        answer: "ImportOutlook",
         summary: "What a design file would do: a new job, or what it changes in one that is there; stores nothing",
       },
     },
@@ -31,6 +32,7 @@ export function intakeRoutes(app: Server, bench: Bench): void {
     "/api/jobs",
     {
       schema: {
+        answer: "ImportReply",
         summary:
           "Import a design: its file (application/json), or its tables packed together (application/octet-stream), at most 64 MB. All or nothing; the same one twice makes no second job",
       },

@@ -25,7 +25,13 @@ import { describeJob, describeJobs } from "./describe";
 export function jobRoutes(app: Server, { store, runner, workers, readJob, note, turns }: Bench): void {
   app.get(
     "/api/jobs",
-    { schema: { summary: "A page of the jobs, the one due first at the top", querystring: jobsQuery } },
+    {
+      schema: {
+        answer: "JobList",
+        summary: "A page of the jobs, the one due first at the top",
+        querystring: jobsQuery,
+      },
+    },
     async (req): Promise<JobList> => {
       const { q, older, from, most } = req.query as JobsQuery;
       const wanted = { q, otherShop: older ? (await currentShop(store.db)).hash : undefined };
@@ -36,7 +42,7 @@ export function jobRoutes(app: Server, { store, runner, workers, readJob, note, 
 
   app.get(
     "/api/jobs/:job",
-    { schema: { summary: "One job with its figures", params: jobParams } },
+    { schema: { answer: "JobDetail", summary: "One job with its figures", params: jobParams } },
     async (req): Promise<JobDetail> => {
       const row = await readJob(req.params);
       const revisions = await listRevisions(store.db, row.job);

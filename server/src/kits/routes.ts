@@ -96,13 +96,13 @@ export function kitsRoutes(
 
   app.get(
     "/api/stock",
-    { schema: { summary: "The stock service: whether it is there, and how old its levels are" } },
+    { schema: { answer: "StockNow", summary: "The stock service: whether it is there, and how old its levels are" } },
     (): Promise<StockNow> => room.state(),
   );
 
   app.post(
     "/api/stock/tell",
-    { schema: { summary: "Tell the stock service what it does not know yet, now" } },
+    { schema: { answer: "StockNow", summary: "Tell the stock service what it does not know yet, now" } },
     async (): Promise<StockNow> => {
       await room.tell();
       return room.state();
@@ -138,7 +138,13 @@ export function kitsRoutes(
 
   app.get(
     "/api/jobs/:job/needs",
-    { schema: { summary: "What a job still needs, against the store; which steps can start", params: jobParams } },
+    {
+      schema: {
+        answer: "JobNeedsReply",
+        summary: "What a job still needs, against the store; which steps can start",
+        params: jobParams,
+      },
+    },
     async (req, reply): Promise<JobNeedsReply> => {
       const row = await readJob(req.params);
       const { jobs, needs, starts } = await needsOf([row], goneOf(reply));
@@ -169,7 +175,14 @@ export function kitsRoutes(
 
   app.post(
     "/api/jobs/:job/reservation",
-    { schema: { body: reserveRequest, summary: "Reserve in the store what the job still needs", params: jobParams } },
+    {
+      schema: {
+        answer: "ReservationNow",
+        body: reserveRequest,
+        summary: "Reserve in the store what the job still needs",
+        params: jobParams,
+      },
+    },
     async (req, reply): Promise<ReservationNow> => {
       const { who, partly } = readBody<{ who: string; partly: boolean }>(req.body, reserveRequest);
       const row = await readJob(req.params);
@@ -195,7 +208,14 @@ export function kitsRoutes(
 
   app.get(
     "/api/jobs/:job/picks",
-    { schema: { summary: "What was picked, after a number", params: jobParams, querystring: picksQuery } },
+    {
+      schema: {
+        answer: "PickReply",
+        summary: "What was picked, after a number",
+        params: jobParams,
+        querystring: picksQuery,
+      },
+    },
     async (req): Promise<PickReply> => {
       const { since } = req.query as { since: number };
       const { job } = await readJob(req.params);
@@ -207,6 +227,7 @@ export function kitsRoutes(
     "/api/jobs/:job/picks",
     {
       schema: {
+        answer: "PickReply",
         body: pickRequest,
         summary: "Say what was picked, and what is being fetched; an event sent twice counts once",
         params: jobParams,
@@ -228,6 +249,7 @@ export function kitsRoutes(
     "/api/jobs/:job/bill",
     {
       schema: {
+        answer: "BillOf",
         summary: "Bill and kits of a revision of the job, as it stood last, with the shop of now",
         params: jobParams,
         querystring: revisionQuery,

@@ -104,7 +104,7 @@ export function libraryRoutes(
 
   app.get(
     "/api/library/versions",
-    { schema: { summary: "Versions of the library, newest first" } },
+    { schema: { answer: "LibraryVersions", summary: "Versions of the library, newest first" } },
     async (): Promise<LibraryVersions> => ({ versions: (await listLibraries(db)).map(versionOf) }),
   );
 
@@ -127,7 +127,12 @@ export function libraryRoutes(
 
   app.get(
     "/api/library/file",
-    { schema: { summary: "The library as a file: JSON, or a table as CSV or XLSX", querystring: libraryFile } },
+    {
+      schema: {
+        summary: "The library as a file: JSON, or a table as CSV or XLSX",
+        querystring: libraryFile,
+      },
+    },
     async (req, reply) => {
       const { as } = req.query as { as: "json" | "csv" | "xlsx" };
       const row = await currentLibrary(db);
@@ -148,6 +153,7 @@ export function libraryRoutes(
     "/api/library/uses",
     {
       schema: {
+        answer: "PartUses",
         summary: "Jobs that use a part of the library, and which of them its newest version changes",
         querystring: partUsesQuery,
       },
@@ -197,6 +203,7 @@ export function libraryRoutes(
     "/api/library/outlook",
     {
       schema: {
+        answer: "LibraryOutlook",
         summary: "What a library file, or a table of parts as CSV or XLSX, would change; stores nothing",
         querystring: libraryLook,
       },
@@ -220,6 +227,7 @@ export function libraryRoutes(
     "/api/library/outline",
     {
       schema: {
+        answer: "PartOutline",
         summary: "What a drawing of a part as DXF (at most 16 MB) offers: outlines and circles; stores nothing",
       },
     },
@@ -234,6 +242,7 @@ export function libraryRoutes(
     "/api/library",
     {
       schema: {
+        answer: "LibraryVersion",
         summary:
           "A new version of the library, of a file of it or a table of parts (at most 64 MB); 409 when it was changed meanwhile",
         querystring: libraryQuery,
@@ -255,6 +264,7 @@ export function libraryRoutes(
     "/api/library",
     {
       schema: {
+        answer: "LibraryVersion",
         body: libraryChange,
         summary:
           "A new version of the library with some parts written anew, added or taken out (at most 1,000); 409 when it was changed meanwhile",
@@ -297,6 +307,7 @@ export function libraryRoutes(
     "/api/jobs/:job/library/outlook",
     {
       schema: {
+        answer: "LibraryEffect",
         body: libraryTakeOver,
         summary: "What the newest library, or the version named, would do to a job",
         params: jobParams,
@@ -320,6 +331,7 @@ export function libraryRoutes(
     "/api/jobs/:job/library",
     {
       schema: {
+        answer: "JobSummary",
         body: libraryTakeOver,
         summary: "Complete a job with the newest library, or with the version named",
         params: jobParams,

@@ -66,7 +66,12 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines<Ma
 
   app.get(
     "/api/machines",
-    { schema: { summary: "The machines for sheets: what they do, and when they were last heard of" } },
+    {
+      schema: {
+        answer: "MachineList",
+        summary: "The machines for sheets: what they do, and when they were last heard of",
+      },
+    },
     async (): Promise<MachineList> => ({ machines: await machines.states() }),
   );
 
@@ -74,6 +79,7 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines<Ma
     "/api/jobs/:job/programs",
     {
       schema: {
+        answer: "ProgramReply",
         body: programRequest,
         summary: "Send a program of the job, to a machine",
         params: jobParams,

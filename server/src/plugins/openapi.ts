@@ -1,4 +1,5 @@
 import swagger from "@fastify/swagger";
+import answers from "@gray-bench/contract/answers.schema.json";
 import { errorBody } from "@gray-bench/contract/errors";
 import Joi from "joi";
 import toJsonSchema from "joi-to-json";
@@ -41,6 +42,37 @@ const plain = (schema: Joi.Schema): Json => {
   return cleaned(rest) as Json;
 };
 
+const FORMS = "#/components/schemas/";
+
+/** JSON Schema as this version of OpenAPI has it: what may be null says so beside its type, one value is a list of one. */
+function asOpenApi(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(asOpenApi);
+  if (!isObject(value)) return value;
+  const { type, anyOf, const: only, $ref, description, ...rest } = value;
+  // Beside a reference nothing is read.
+  if (typeof $ref === "string") return { $ref: $ref.replace("#/definitions/", FORMS) };
+  const own = Object.fromEntries(Object.entries(rest).map(([key, one]) => [key, asOpenApi(one)]));
+  if (typeof description === "string") own.description = description;
+  if (only !== undefined) own.enum = [only];
+  const types = [type].flat().filter((t) => t !== undefined && t !== "null");
+  const some = (Array.isArray(anyOf) ? anyOf : []) as Json[];
+  const left = some.filter((one) => one.type !== "null").map(asOpenApi);
+  if ([type].flat().includes("null") || left.length < some.length) own.nullable = true;
+  if (types.length === 1) own.type = types[0];
+  const anyType = types.length > 1 ? types.map((t) => ({ type: t })) : [];
+  if (left.length + anyType.length > 0) own.anyOf = [...left, ...anyType];
+  return own;
+}
+
+type Forms = typeof answers.definitions;
+
+declare module "fastify" {
+  interface FastifySchema {
+    /** Form of what is answered when all goes well, by its name in the contract. */
+    answer?: keyof Forms;
+  }
+}
+
 /** Describes the interface for programs at /api/openapi.json. */
 export async function openApi(app: Server): Promise<void> {
   await app.register(swagger, {
@@ -51,15 +83,22 @@ export async function openApi(app: Server): Promise<void> {
         version: "1",
         description: "Jobs, stage results and output files of a panel shop.",
       },
-      components: { schemas: { Error: plain(errorBody) as never } },
+      components: {
+        schemas: { Error: plain(errorBody) as never, ...(asOpenApi(answers.definitions) as object) },
+      },
     },
     transform: ({ schema, url }) => {
-      const described: Json = { ...(schema as Json) };
+      const { answer, ...described }: Json = { ...(schema as Json) };
       for (const key of ["params", "querystring", "body"]) {
         if (Joi.isSchema(described[key])) described[key] = plain(described[key]);
       }
       described.response = {
-        "2XX": { description: "done" },
+        "2XX": {
+          description: "done",
+          ...(typeof answer === "string" && {
+            content: { "application/json": { schema: { $ref: `${FORMS}${answer}` } } },
+          }),
+        },
         default: {
           description: "what is wrong, where, and what to do",
           content: { "application/json": { schema: { $ref: "#/components/schemas/Error" } } },

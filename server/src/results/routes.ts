@@ -42,6 +42,7 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     "/api/jobs/:job/effect",
     {
       schema: {
+        answer: "Effect",
         summary: "What changed since an earlier computation of the job, in words",
         params: jobParams,
         querystring: effectQuery,

@@ -40,6 +40,7 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
     "/api/search",
     {
       schema: {
+        answer: "SearchReply",
         summary: "Find tags, wire numbers, nets, parts; * stands for any text, ? for one character",
         querystring: searchQuery,
       },

@@ -73,7 +73,13 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
 
   app.put(
     "/api/shop",
-    { schema: { body: shopRequest, summary: "A new version of the shop; 409 when it was changed meanwhile" } },
+    {
+      schema: {
+        answer: "ShopReply",
+        body: shopRequest,
+        summary: "A new version of the shop; 409 when it was changed meanwhile",
+      },
+    },
     (req): Promise<ShopReply> => {
       const asked = readBody<ShopRequest>(req.body, shopRequest);
       const shop = checked(asked.shop);
@@ -94,6 +100,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
     "/api/shop/effect",
     {
       schema: {
+        answer: "ShopEffects",
         body: shopProposal,
         summary: "What a changed shop would do to the jobs that are due first; changes nothing",
         querystring: effectsQuery,
@@ -132,6 +139,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
     "/api/jobs/:job/shop",
     {
       schema: {
+        answer: "JobSummary",
         body: takeOverRequest,
         summary: "Compute a job with the newest shop, or with the version named",
         params: jobParams,

@@ -164,7 +164,7 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
 
   app.get(
     "/api/jobs/:job/batches",
-    { schema: { summary: "Batches of leads, and how many leads are in none", params: jobParams } },
+    { schema: { answer: "BatchList", summary: "Batches of leads, and how many leads are in none", params: jobParams } },
     async (req): Promise<BatchList> => {
       const job = await readJob(req.params);
       const batches: BatchSummary[] = [];
@@ -178,7 +178,12 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
   app.post(
     "/api/jobs/:job/batches/outlook",
     {
-      schema: { body: batchAsked, summary: "What a batch would be: its order, minutes and metres", params: jobParams },
+      schema: {
+        answer: "BatchOutlook",
+        body: batchAsked,
+        summary: "What a batch would be: its order, minutes and metres",
+        params: jobParams,
+      },
     },
     async (req, reply): Promise<BatchOutlook> => {
       const asked = readBody<Omit<BatchAsked, "name">>(req.body, batchAsked);
@@ -190,7 +195,14 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
 
   app.post(
     "/api/jobs/:job/batches",
-    { schema: { body: batchRequest, summary: "Make a batch: each lead is in one at most", params: jobParams } },
+    {
+      schema: {
+        answer: "BatchReply",
+        body: batchRequest,
+        summary: "Make a batch: each lead is in one at most",
+        params: jobParams,
+      },
+    },
     async (req, reply): Promise<BatchReply> => {
       const { who, ...asked } = readBody<BatchRequest>(req.body, batchRequest);
       const job = await readJob(req.params);
@@ -204,7 +216,13 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
 
   app.get(
     "/api/jobs/:job/batches/:batch",
-    { schema: { summary: "A batch: its leads, its files at machines, what became of each lead", params: batchParams } },
+    {
+      schema: {
+        answer: "BatchReply",
+        summary: "A batch: its leads, its files at machines, what became of each lead",
+        params: batchParams,
+      },
+    },
     async (req): Promise<BatchReply> => {
       const { job, row } = await readBatch(req.params);
       return replyOf(job, row);
@@ -213,7 +231,13 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
 
   app.delete(
     "/api/jobs/:job/batches/:batch",
-    { schema: { summary: "End a batch: what is not made is free for another one", params: batchParams } },
+    {
+      schema: {
+        answer: "BatchReply",
+        summary: "End a batch: what is not made is free for another one",
+        params: batchParams,
+      },
+    },
     async (req): Promise<BatchReply> => {
       const { job, row } = await readBatch(req.params);
       if (row.ended_at === null && !(await endBatch(store.db, row, now().toISOString())))
@@ -224,7 +248,14 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
 
   app.post(
     "/api/jobs/:job/batches/:batch/send",
-    { schema: { body: sendRequest, summary: "Send what is to be made to its machine", params: batchParams } },
+    {
+      schema: {
+        answer: "BatchReply",
+        body: sendRequest,
+        summary: "Send what is to be made to its machine",
+        params: batchParams,
+      },
+    },
     async (req): Promise<BatchReply> => {
       const { who } = readBody<{ who: string }>(req.body, sendRequest);
       const { job, row } = await readBatch(req.params);
@@ -237,7 +268,14 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
 
   app.post(
     "/api/jobs/:job/batches/:batch/print",
-    { schema: { body: printRequest, summary: "Send its labels to a printer", params: batchParams } },
+    {
+      schema: {
+        answer: "BatchReply",
+        body: printRequest,
+        summary: "Send its labels to a printer",
+        params: batchParams,
+      },
+    },
     async (req): Promise<BatchReply> => {
       const { printer, who } = readBody<{ printer: string; who: string }>(req.body, printRequest);
       const { job, row } = await readBatch(req.params);
@@ -253,6 +291,7 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
     "/api/jobs/:job/batches/:batch/leads",
     {
       schema: {
+        answer: "BatchReply",
         body: leadRequest,
         summary: "Say what became of leads; an event sent twice counts once",
         params: batchParams,
@@ -293,7 +332,10 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
   app.get(
     "/api/wire-machines",
     {
-      schema: { summary: "Machines for leads and printers for labels: what they do, and when they were last heard of" },
+      schema: {
+        answer: "WireMachineList",
+        summary: "Machines for leads and printers for labels: what they do, and when they were last heard of",
+      },
     },
     async (): Promise<WireMachineList> => ({ machines: await sent.states() }),
   );
@@ -335,7 +377,14 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
   );
   app.post(
     "/api/jobs/:job/batches/:batch/stop",
-    { schema: { summary: "Stop its files at machines", params: batchParams, querystring: whoQuery } },
+    {
+      schema: {
+        answer: "BatchReply",
+        summary: "Stop its files at machines",
+        params: batchParams,
+        querystring: whoQuery,
+      },
+    },
     async (req): Promise<BatchReply> => {
       const { job, row } = await readBatch(req.params);
       for (const run of await listRuns(store.db, row.job, row.number))
