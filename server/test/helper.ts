@@ -37,7 +37,7 @@ function holdAnswers(app: Server): void {
     held.add(name);
     if (form(JSON.parse(payload))) return payload;
     const [fault] = form.errors!;
-    console.error(`${name}${fault!.instancePath} ${fault!.message}`, fault!.params);
+    process.stderr.write(`${name}${fault!.instancePath} ${fault!.message} ${JSON.stringify(fault!.params)}\n`);
     throw new Error("the answer is of another form than its address says");
   });
 }
