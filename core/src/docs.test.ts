@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
 const ROOT = join(__dirname, "../..");
@@ -23,7 +23,8 @@ test("the tour leads to files that stand, and to what is said to be in them", ()
 });
 
 test("pages of the documents lead to pages and pictures that stand", () => {
-  const pages = ["README.md", "CONTRIBUTING.md", "docs/tour.md", "docs/calculations.md", "docs/limits.md"];
+  const stages = readdirSync(join(ROOT, "docs/calculations")).map((page) => `docs/calculations/${page}`);
+  const pages = ["README.md", "CONTRIBUTING.md", "docs/tour.md", "docs/limits.md", ...stages];
   const broken = pages.flatMap((page) =>
     [...read(page).matchAll(/\]\((?!https?:|#|mailto:)([^)#]+)/g)].flatMap(([, to]) =>
       existsSync(join(ROOT, page, "..", to!)) ? [] : [`${page} → ${to}`],

@@ -10,7 +10,7 @@ import { files } from "./files";
 import type { RoutesResult } from "./result";
 import { wayInWords } from "./way";
 
-/** Everything the stage says. The file has been read through by a person; its numbers follow from docs/calculations.md. */
+/** Everything the stage says. The file has been read through by a person; its numbers follow from docs/calculations/routes.md. */
 function workingLines(w: Working): string[] {
   return [
     `${w.title}: ${w.total} ${w.unit}`,

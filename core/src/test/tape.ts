@@ -2,7 +2,7 @@ import type { Crossing, Design, Device, Duct, Enclosure, Part, Pin, Rail } from 
 import { Fraction, max, min } from "./fraction";
 
 /**
- * Lengths of wires worked out a second time, straight from docs/calculations.md, in exact fractions and
+ * Lengths of wires worked out a second time, straight from docs/calculations/routes.md, in exact fractions and
  * with nothing of the routes stage: no shared geometry, network or search. It covers designs whose wires
  * take shortest ways (no classes to keep apart, no full ducts) with names used once. Slow and simple: the
  * network is one big graph with a node for every place that could matter, searched by relaxing all edges.
