@@ -29,7 +29,7 @@ module.exports = {
       rootDir: `${__dirname}/app`,
       preset: "jest-expo/web",
       testMatch: ["<rootDir>/src/**/*.test.{ts,tsx}"],
-      setupFiles: ["<rootDir>/src/test/device.cjs"],
+      setupFiles: [`${__dirname}/app/src/test/device.cjs`],
       transform: { "\\.mjs$": "babel-jest" },
       transformIgnorePatterns: [
         `/node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|react-navigation|@react-navigation/.*|react-native-svg|lucide-react-native|nativewind|react-native-css-interop|${ESM}))`,

@@ -40,8 +40,11 @@ const checks = [
         "app/src",
         "designs",
         "standins",
+        "e2e",
+        "bench",
       ]),
   ],
+  ["nothing unused, nothing unlisted", () => run("npx", ["knip", "--no-progress"])],
 ];
 // Two at a time, the longest first.
 await Promise.all(

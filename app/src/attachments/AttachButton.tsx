@@ -5,7 +5,7 @@ import { useTokens } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { useAttach, type AttachedThing } from "./useAttachments";
 
-export const ATTACHABLE = "application/pdf,image/png,image/jpeg,image/webp";
+const ATTACHABLE = "application/pdf,image/png,image/jpeg,image/webp";
 
 /** Attaches files to a thing; on a phone also what its camera takes. */
 export function AttachButton({ job, to }: { job: string; to: AttachedThing | null }) {

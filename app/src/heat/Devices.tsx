@@ -30,7 +30,7 @@ interface Props {
 type Trouble = "too hot" | "may carry less" | "in dead air" | "loss not stated" | "";
 
 /** What is wrong with a device in its surroundings; the worst first. */
-export function troubleOf(d: DeviceHeat, dead: ReadonlySet<string>): Trouble {
+function troubleOf(d: DeviceHeat, dead: ReadonlySet<string>): Trouble {
   if (d.aroundC !== null && d.limitC !== null && d.aroundC > d.limitC) return "too hot";
   if (d.derated !== null && d.derated < d.share) return "may carry less";
   if (dead.has(d.device)) return "in dead air";

@@ -23,7 +23,7 @@ export function formatTotal(mm: number, { length }: Pick<Settings, "length">): s
 }
 
 /** A distance that is walked: `1,808 m`, `5,932 ft`. */
-export const formatDistance = (metres: number, { length }: Pick<Settings, "length">): string =>
+const formatDistance = (metres: number, { length }: Pick<Settings, "length">): string =>
   length === "mm" ? `${grouped(metres, 0)} m` : `${grouped((metres * 1000) / MM_PER_INCH / 12, 0)} ft`;
 
 /** How warm it gets without anything: `49.4 °C`, `no end` where no wall passes heat, `over 300 °C` beyond all that can be. */

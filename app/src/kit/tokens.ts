@@ -86,8 +86,6 @@ export const FONTS = {
   monoStrong: "JetBrainsMono_600SemiBold",
 } as const;
 
-/** Smallest side of anything that is touched, px. */
-export const TOUCH = 44;
 /** From this width on, rule, list, drawing and details stand side by side, px. */
 export const WIDE = 900;
 export const RULE_WIDTH = 172;

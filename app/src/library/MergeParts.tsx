@@ -30,7 +30,7 @@ const WORDS: Partial<Record<keyof LibraryPart, string>> = {
 const words = (fields: readonly (keyof LibraryPart)[]): string => fields.map((f) => WORDS[f] ?? f).join(", ");
 
 /** Two parts made one: which number stays is chosen, what becomes of it is seen before it is kept. */
-export function MergeParts({ one, other, on, next }: { one: LibraryPart; other: LibraryPart } & Omit<On, "parts">) {
+function MergeParts({ one, other, on, next }: { one: LibraryPart; other: LibraryPart } & Omit<On, "parts">) {
   const [stays, setStays] = useState<string | null>(null);
   const [first, second] = stays === other.number ? [other, one] : [one, other];
   const [more, against] = [gained(first, second), disagree(first, second)];

@@ -20,7 +20,7 @@ const leads = (list: readonly Connection[]): string =>
 
 const keyOf = (r: Row): string => r.key;
 /** The member of a row: a row is one level of it. */
-export const memberOfKey = (key: string): string => key.slice(0, key.lastIndexOf(" "));
+const memberOfKey = (key: string): string => key.slice(0, key.lastIndexOf(" "));
 
 const COLUMNS: TableColumn<Row>[] = [
   { id: "position", label: "Place", width: 64, value: (r) => r.member.position },

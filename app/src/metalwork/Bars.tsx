@@ -21,7 +21,7 @@ import { CutTogether, togetherHref, togetherOf, useTogether } from "./CutTogethe
 import { mitreAct } from "@gray-bench/core/metalwork/acts";
 import type { Props } from "./choice";
 
-export const listKey = ({ kind, part }: Pick<BarList, "kind" | "part">): string => `${kind} ${part}`;
+const listKey = ({ kind, part }: Pick<BarList, "kind" | "part">): string => `${kind} ${part}`;
 const NAMES = { rail: "Rail", duct: "Duct", cover: "Cover" } as const;
 const BAR_PX = 38;
 const FILES = [

@@ -13,7 +13,7 @@ import { Body, Head, Mono, Small } from "../kit/Text";
 import { VirtualList } from "../kit/VirtualList";
 import type { Props } from "./choice";
 
-export const CUTS = "cuts";
+const CUTS = "cuts";
 
 interface Cut {
   /** What is ticked: another length is cut anew. */

@@ -32,7 +32,7 @@ interface DuctRow {
 const STATES = { ok: "ok", watch: "watch", over: "over the limit" } as const;
 const ROW_PX = 56;
 
-export function ductRows(panel: PanelResult, result: RoutesResult): DuctRow[] {
+function ductRows(panel: PanelResult, result: RoutesResult): DuctRow[] {
   const bars = new Map(panel.ducts.map((d) => [d.tag, d]));
   return result.ducts.map(({ tag, face, pieces, worst }) => {
     const bar = bars.get(tag);

@@ -5,11 +5,11 @@ import type { Server } from "../server";
 /** Design files, and files of tables; they are read in a thread. */
 export const DESIGN_BYTES = 64 * 1024 * 1024;
 /** What names thousands of things: edits of many wires, a shop with its tables. */
-export const LARGE_BYTES = 4 * 1024 * 1024;
+const LARGE_BYTES = 4 * 1024 * 1024;
 /** A drawing of one part. */
-export const OUTLINE_BYTES = 16 * 1024 * 1024;
+const OUTLINE_BYTES = 16 * 1024 * 1024;
 /** Lists as they come from phones: a few hundred lines. */
-export const LIST_BYTES = 1024 * 1024;
+const LIST_BYTES = 1024 * 1024;
 /** A name, a number, a choice. */
 export const SMALL_BYTES = 32 * 1024;
 

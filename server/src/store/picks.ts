@@ -5,7 +5,7 @@ import { saidOf, type KeptEvent } from "./events";
 import type { Schema } from "./schema";
 
 /** Not told to the store yet; told; or nothing the store has to know. Anything else is why it refused. */
-export const UNTOLD = "no";
+const UNTOLD = "no";
 export const TOLD = "yes";
 
 /** As rows of the table of events say it. */

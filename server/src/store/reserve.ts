@@ -3,7 +3,7 @@ import { closeSync, openSync, rmSync, statSync, writeSync } from "node:fs";
 import { join } from "node:path";
 
 /** Enough for what takes a job out of the data: what it frees is given back in steps smaller than this. */
-export const RESERVE_BYTES = 32 << 20;
+const RESERVE_BYTES = 32 << 20;
 const STEP_BYTES = 1 << 20;
 
 /** Whether something failed because there is no room on the disk; that a file beside the data cannot grow is another word for it. */

@@ -31,7 +31,7 @@ const MEDIA = ["sleeve", "flag"] as const;
 const HOLDS: Record<(typeof MEDIA)[number], number> = { sleeve: 40, flag: 60 };
 
 /** Reads a file as strictly as the printer would: `labels 1`, then media and labels, then `end` with their number; cells parted by tabs. */
-export function readLabels(bytes: Uint8Array): Read {
+function readLabels(bytes: Uint8Array): Read {
   const refuse = (line: number, text: string): Read => ({ ok: false, labels: [], fault: `line ${line}: ${text}` });
   const text = Buffer.from(bytes).toString("utf8");
   if (text.includes("\uFFFD")) return refuse(1, "it is no UTF-8");

@@ -46,7 +46,7 @@ export interface TableProps<T> {
   testID: string;
 }
 
-export const TABLE_ROW_PX = 32;
+const TABLE_ROW_PX = 32;
 const HEAD_PX = 64;
 const OVERSCAN = 8;
 const LEAST_PX = 44;
