@@ -1,11 +1,13 @@
 import "../global.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useFonts } from "expo-font";
-import { Slot } from "expo-router";
+import { Slot, usePathname } from "expo-router";
 import { useState } from "react";
 import { useShown } from "../kit/choice";
 import { FONT_FILES } from "../kit/fonts";
 import { SettingsProvider } from "../kit/settings";
+import { Boundary } from "../shell/Boundary";
+import { useAllViews } from "../shell/fetchViews";
 
 export default function Layout() {
   const [client] = useState(
@@ -19,10 +21,14 @@ export default function Layout() {
   );
   useFonts(FONT_FILES);
   useShown();
+  useAllViews();
+  const path = usePathname();
   return (
     <SettingsProvider>
       <QueryClientProvider client={client}>
-        <Slot />
+        <Boundary path={path}>
+          <Slot />
+        </Boundary>
       </QueryClientProvider>
     </SettingsProvider>
   );

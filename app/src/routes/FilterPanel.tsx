@@ -6,7 +6,7 @@ import { Button } from "../kit/Button";
 import { Choice } from "../kit/Choice";
 import { Field } from "../kit/Field";
 import { Overlay } from "../kit/Overlay";
-import { NO_FILTER, SHOWS, SORTS, valuesOf, type WireFilter } from "./filter";
+import { showOf, NO_FILTER, SHOWS, SORTS, valuesOf, type WireFilter } from "./filter";
 
 interface Props {
   result: RoutesResult;
@@ -35,7 +35,7 @@ export function FilterPanel({ result, colours, filter, change, close }: Props) {
         />
         <Choice
           label="Show"
-          value={filter.show ?? "all"}
+          value={showOf(filter.show)}
           options={Object.entries(SHOWS) as [keyof typeof SHOWS, string][]}
           choose={(show) => change({ show })}
           testID="show"

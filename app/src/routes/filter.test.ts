@@ -53,6 +53,9 @@ test.each<[WireFilter, string[]]>([
   [{ show: "open" }, ["3"]],
   [{ show: "fallback" }, ["2"]],
   [{ show: "marked" }, ["2", "3"]],
+  // Words of an address that are none of ours.
+  [{ show: "anything" as "all" }, ["1", "2", "3", "10"]],
+  [{ show: "toString" as "all" }, ["1", "2", "3", "10"]],
   [{ sort: "length" }, ["10", "1", "2", "3"]],
   [{ sort: "from" }, ["1", "3", "10", "2"]],
 ])("%j", (filter, expected) => {

@@ -55,6 +55,9 @@ export const NO_FILTER: WireFilter = {
   show: "all",
 };
 
+/** What is shown by a word of an address; all where it is no word of ours. */
+export const showOf = (word: string | undefined): Show => (Object.hasOwn(shown, word ?? "") ? (word as Show) : "all");
+
 /** The wires that pass the filter, sorted. The order of the design breaks ties. */
 export function filterWires(result: RoutesResult, colours: Colours, f: WireFilter): WireRoute[] {
   const pattern = f.q?.trim() ? searchPattern(f.q.trim()) : null;
@@ -73,7 +76,7 @@ export function filterWires(result: RoutesResult, colours: Colours, f: WireFilte
       (!f.device || w.fromRef?.device === f.device || w.toRef?.device === f.device) &&
       (!f.net || w.net === f.net) &&
       (!f.crossing || overCrossing(result, w, f.crossing)) &&
-      shown[f.show ?? "all"](w),
+      shown[showOf(f.show)](w),
   );
   if (f.sort === "length") list.sort((a, b) => (b.lengthMm ?? -1) - (a.lengthMm ?? -1));
   if (f.sort === "from") list.sort((a, b) => compare(a.fromRef?.device ?? "", b.fromRef?.device ?? ""));

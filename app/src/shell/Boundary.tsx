@@ -1,0 +1,91 @@
+import { Component, type ReactNode } from "react";
+import { ScrollView, Text, View } from "react-native";
+import { Button, LinkLine } from "../kit/Button";
+import { jobHref } from "../kit/links";
+import { Body, Head, Small } from "../kit/Text";
+
+interface Props {
+  /** Path of what is shown: with another one it is tried anew. */
+  path: string;
+  children: ReactNode;
+  reload?(): void;
+}
+
+interface State {
+  error: Error | null;
+  /** Path at which it went wrong. */
+  at: string;
+  /** It went wrong again when it was tried again. */
+  again: boolean;
+}
+
+/**
+ * Stands round every view. One that cannot be shown, because its program did not come or it has a fault, says so, what to do, and where else
+ * to go; it is tried again by hand, when the network is back, and when another view is gone to.
+ */
+export class Boundary extends Component<Props, State> {
+  override state: State = { error: null, at: "", again: false };
+
+  static getDerivedStateFromError(error: unknown): Partial<State> {
+    return { error: error instanceof Error ? error : new Error(String(error)) };
+  }
+
+  static getDerivedStateFromProps({ path }: Props, { error, at }: State): Partial<State> | null {
+    if (error === null || at === "") return { at: path };
+    return at === path ? null : { error: null, at: path, again: false };
+  }
+
+  override componentDidMount(): void {
+    window.addEventListener("online", this.retry);
+  }
+
+  override componentWillUnmount(): void {
+    window.removeEventListener("online", this.retry);
+  }
+
+  retry = (): void => {
+    const { error, again } = this.state;
+    if (error === null) return;
+    // A program that did not come is asked for anew by loading the page.
+    if (again || isLoading(error)) (this.props.reload ?? (() => window.location.reload()))();
+    else this.setState({ error: null, again: true });
+  };
+
+  override render(): ReactNode {
+    const { error } = this.state;
+    return error === null ? this.props.children : <Trouble error={error} path={this.props.path} retry={this.retry} />;
+  }
+}
+
+/** Whether a part of the program did not come. */
+const isLoading = ({ name, message }: Error): boolean =>
+  name === "AsyncRequireError" || /load|fetch|import/i.test(message);
+
+function Trouble({ error, path, retry }: { error: Error; path: string; retry(): void }) {
+  const [, job] = /^\/jobs\/([^/]+)\/./.exec(path) ?? [];
+  const away = isLoading(error);
+  return (
+    <ScrollView className="flex-1 bg-paper">
+      <View testID="trouble" role="alert" className="max-w-[640px] gap-3 border-l-4 border-brick p-4">
+        <Head>{away ? "This view has not come yet." : "This view cannot be shown."}</Head>
+        <Body>
+          {away
+            ? "Its program is fetched from the server, which cannot be reached. What you entered is kept on this device. It is tried again when the network is back."
+            : "The program made a mistake. Nothing that is kept is lost."}
+        </Body>
+        {away ? null : (
+          <Small>
+            <Text>{error.message.slice(0, 200)}</Text>
+          </Small>
+        )}
+        <View className="flex-row">
+          <Button label="Try again" kind="solid" onPress={retry} testID="trouble-retry" />
+        </View>
+        {job === undefined ? null : (
+          <LinkLine href={jobHref(decodeURIComponent(job))} label={`Desk of ${decodeURIComponent(job)}`} />
+        )}
+        <LinkLine href="/" label="All jobs" />
+      </View>
+    </ScrollView>
+  );
+}

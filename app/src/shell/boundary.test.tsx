@@ -1,0 +1,44 @@
+import { act, fireEvent, render, screen } from "@testing-library/react";
+import { Text } from "react-native";
+import { Boundary } from "./Boundary";
+
+jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
+
+/** What goes wrong in the view, as long as something does. */
+let fault: Error | null = null;
+function View() {
+  if (fault) throw fault;
+  return <Text testID="view">all is well</Text>;
+}
+const reload = jest.fn();
+const at = (path: string) => (
+  <Boundary path={path} reload={reload}>
+    <View />
+  </Boundary>
+);
+const shows = (): string | null =>
+  (screen.queryByTestId("view") ?? screen.queryByTestId("trouble"))?.textContent ?? null;
+
+test("a view that goes wrong says so and where else to go; tried again, at another view, when the network is back", () => {
+  jest.spyOn(console, "error").mockImplementation(() => undefined);
+  fault = new Error("x is not a function");
+  const { rerender } = render(at("/jobs/J%201/routes"));
+  expect(shows()).toMatch(
+    /^This view cannot be shown\.The program made a mistake.*x is not a function.*Desk of J 1All jobs$/,
+  );
+  fireEvent.click(screen.getByTestId("trouble-retry"));
+  // It went wrong again: now the page is loaded anew.
+  expect(shows()).toMatch(/^This view cannot/);
+  expect(reload).not.toHaveBeenCalled();
+  fireEvent.click(screen.getByTestId("trouble-retry"));
+  expect(reload).toHaveBeenCalledTimes(1);
+  fault = null;
+  rerender(at("/jobs/J%201/panel"));
+  expect(shows()).toBe("all is well");
+  fault = new Error("Loading module http://shop/_expo/heat.js failed.");
+  rerender(at("/jobs/J%201/heat"));
+  expect(shows()).toMatch(/^This view has not come yet\..*tried again when the network is back/);
+  expect(shows()).not.toContain("heat.js");
+  act(() => void window.dispatchEvent(new Event("online")));
+  expect(reload).toHaveBeenCalledTimes(2);
+});
