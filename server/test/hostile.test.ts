@@ -193,7 +193,7 @@ test("a printer that takes the line and drips holds up no machine", async () => 
   expect(runs.find((r) => r.takes === "labels")!.state).toBe("sending");
   // The exchange has an end of its own: however busily it drips it is given up.
   await printing;
-}, 30_000);
+}, 90_000);
 
 test("an answer that drips has an end as a whole, whatever was cleared away meanwhile", async () => {
   const port = await http((_req, res) => {

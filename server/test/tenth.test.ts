@@ -38,7 +38,7 @@ const lines: Plugin = {
   setup: ({ onLoad }) =>
     onLoad({ filter: /core[\\/]src[\\/]((stages|faces)|shop[\\/]stage-rules)\.ts$/ }, ({ path }) => {
       const [name, from] = Object.entries(LINES).find(([at]) => path.replaceAll("\\", "/").endsWith(at))![1];
-      const text = readFileSync(path, "utf8").replace(/,?\s*\];\s*$/, ", tenth];\n");
+      const text = readFileSync(path, "utf8").replace(/,?\s*\]( as const)?;\n/, ", tenth]$1;\n");
       return { contents: `import { ${name} as tenth } from "${from}";\n${text}`, loader: "ts" };
     }),
 };
