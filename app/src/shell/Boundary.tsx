@@ -8,6 +8,8 @@ interface Props {
   /** Path of what is shown: with another one it is tried anew. */
   path: string;
   children: ReactNode;
+  /** Whether the server answers. */
+  reach?(): Promise<boolean>;
   reload?(): void;
 }
 
@@ -17,6 +19,8 @@ interface State {
   at: string;
   /** It went wrong again when it was tried again. */
   again: boolean;
+  /** How often the server was asked in vain. */
+  refused: number;
 }
 
 /**
@@ -24,7 +28,7 @@ interface State {
  * to go; it is tried again by hand, when the network is back, and when another view is gone to.
  */
 export class Boundary extends Component<Props, State> {
-  override state: State = { error: null, at: "", again: false };
+  override state: State = { error: null, at: "", again: false, refused: 0 };
 
   static getDerivedStateFromError(error: unknown): Partial<State> {
     return { error: error instanceof Error ? error : new Error(String(error)) };
@@ -32,7 +36,7 @@ export class Boundary extends Component<Props, State> {
 
   static getDerivedStateFromProps({ path }: Props, { error, at }: State): Partial<State> | null {
     if (error === null || at === "") return { at: path };
-    return at === path ? null : { error: null, at: path, again: false };
+    return at === path ? null : { error: null, at: path, again: false, refused: 0 };
   }
 
   override componentDidMount(): void {
@@ -46,22 +50,38 @@ export class Boundary extends Component<Props, State> {
   retry = (): void => {
     const { error, again } = this.state;
     if (error === null) return;
-    // A program that did not come is asked for anew by loading the page.
-    if (again || isLoading(error)) (this.props.reload ?? (() => window.location.reload()))();
+    if (again || isLoading(error)) void this.#reload();
     else this.setState({ error: null, again: true });
   };
 
+  /** A program that did not come is asked for anew by loading the page: only where the server answers, else there were no page at all. */
+  async #reload(): Promise<void> {
+    const { reach = reached, reload = () => window.location.reload() } = this.props;
+    if (await reach()) reload();
+    else this.setState(({ refused }) => ({ refused: refused + 1 }));
+  }
+
   override render(): ReactNode {
-    const { error } = this.state;
-    return error === null ? this.props.children : <Trouble error={error} path={this.props.path} retry={this.retry} />;
+    const { error, refused } = this.state;
+    return error === null ? (
+      this.props.children
+    ) : (
+      <Trouble error={error} path={this.props.path} refused={refused} retry={this.retry} />
+    );
   }
 }
 
 /** Whether a part of the program did not come. */
 const isLoading = ({ name, message }: Error): boolean =>
-  name === "AsyncRequireError" || /load|fetch|import/i.test(message);
+  name === "AsyncRequireError" || /^(Loading module .* failed|Failed to load)/s.test(message);
 
-function Trouble({ error, path, retry }: { error: Error; path: string; retry(): void }) {
+const reached = (): Promise<boolean> =>
+  fetch("/api/health", { cache: "no-store" }).then(
+    (r) => r.ok,
+    () => false,
+  );
+
+function Trouble({ error, path, refused, retry }: { error: Error; path: string; refused: number; retry(): void }) {
   const [, job] = /^\/jobs\/([^/]+)\/./.exec(path) ?? [];
   const away = isLoading(error);
   return (
@@ -78,6 +98,13 @@ function Trouble({ error, path, retry }: { error: Error; path: string; retry(): 
             <Text>{error.message.slice(0, 200)}</Text>
           </Small>
         )}
+        {refused > 0 ? (
+          <Small testID="trouble-refused">
+            {refused === 1
+              ? "The server does not answer yet."
+              : `The server does not answer yet; it was asked ${refused} times.`}
+          </Small>
+        ) : null}
         <View className="flex-row">
           <Button label="Try again" kind="solid" onPress={retry} testID="trouble-retry" />
         </View>
