@@ -277,7 +277,7 @@ describe.each<[string, Size]>([
     await click(driver, "file-heat.pdf");
     const file = await downloaded("heat.pdf");
     const { pages } = JSON.parse(
-      execFileSync(process.execPath, [join(__dirname, "@gray-bench/core/test/read-pdf.mjs")], {
+      execFileSync(process.execPath, [join(__dirname, "../../core/src/test/read-pdf.mjs")], {
         input: readFileSync(file),
         maxBuffer: 1e8,
       }).toString(),

@@ -5,7 +5,7 @@ import { useDesign } from "../queries/useJobs";
 import { ApiError } from "../kit/api";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
-import { formatSize, keepTags } from "../kit/format";
+import { formatSize } from "../kit/format";
 import { Overlay } from "../kit/Overlay";
 import { Select } from "../kit/Select";
 import { useSettings, type Settings } from "../kit/settings";
@@ -116,7 +116,7 @@ export function EditSheet({
   return (
     <Overlay title={title} close={close} testID="edit">
       <View className="gap-3 p-3">
-        <Body>{keepTags(about)}</Body>
+        <Body>{about}</Body>
         {all.map(({ ask, got }) => (
           <View key={ask.field} className="gap-1">
             <AskField

@@ -191,7 +191,8 @@ export function useProgress(job: string, { run, key }: Partial<Pick<JobDetail, "
       changed({ key: now }) {
         // Who is changing it here reads it anew when that is done.
         if (now === known.current || client.isMutating({ mutationKey: changeKey(job) }) > 0) return;
-        for (const queryKey of [["job", job], ["edits", job], ["jobs"]]) void client.invalidateQueries({ queryKey });
+        // The log stays as it was read: what others did is told with the next edit that is laid on top of it.
+        for (const queryKey of [["job", job], ["jobs"]]) void client.invalidateQueries({ queryKey });
       },
     }),
     [client, job],
