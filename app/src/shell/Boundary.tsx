@@ -21,6 +21,8 @@ interface State {
   again: boolean;
   /** How often the server was asked in vain. */
   refused: number;
+  /** Address at which it went wrong: without its views the router forgets it. */
+  href: string;
 }
 
 /**
@@ -28,10 +30,10 @@ interface State {
  * to go; it is tried again by hand, when the network is back, and when another view is gone to.
  */
 export class Boundary extends Component<Props, State> {
-  override state: State = { error: null, at: "", again: false, refused: 0 };
+  override state: State = { error: null, at: "", again: false, refused: 0, href: "" };
 
   static getDerivedStateFromError(error: unknown): Partial<State> {
-    return { error: error instanceof Error ? error : new Error(String(error)) };
+    return { error: error instanceof Error ? error : new Error(String(error)), href: window.location.href };
   }
 
   static getDerivedStateFromProps({ path }: Props, { error, at }: State): Partial<State> | null {
@@ -56,7 +58,7 @@ export class Boundary extends Component<Props, State> {
 
   /** A program that did not come is asked for anew by loading the page: only where the server answers, else there were no page at all. */
   async #reload(): Promise<void> {
-    const { reach = reached, reload = () => window.location.reload() } = this.props;
+    const { reach = reached, reload = () => window.location.assign(this.state.href) } = this.props;
     if (await reach()) reload();
     else this.setState(({ refused }) => ({ refused: refused + 1 }));
   }
