@@ -1,6 +1,7 @@
 import type { DesignOutlook, EditLog, EditReply, EditRequest } from "@gray-bench/contract/edits";
 import type { Design } from "@gray-bench/core/design/model";
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { NAMELESS } from "../events/waiting";
 import { changeKey } from "./useJobs";
 import { ApiError, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
@@ -11,9 +12,6 @@ export const useEditLog = (job: string) =>
   useQuery({ queryKey: ["edits", job], queryFn: () => call<EditLog>(`${jobPath(job)}/edits`) });
 
 export type Doing = EditRequest["edits"][number];
-
-/** Who takes back on a device where no name was given yet. */
-const NAMELESS = "no name given";
 
 /** What came of an edit: its sentences, and what others had done meanwhile. */
 export interface Outcome {
