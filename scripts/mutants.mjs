@@ -79,7 +79,8 @@ const results = await new Stryker({
   reporters: ["unnoticed"],
   logLevel: "error",
   concurrency: cpus().length,
-  timeoutMS: 8_000,
+  dryRunTimeoutMinutes: 15,
+  timeoutMS: 12_000,
   allowConsoleColors: false,
 }).runMutationTest();
 
