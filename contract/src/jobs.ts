@@ -1,5 +1,5 @@
 import type { ThingChanges } from "@gray-bench/core/design/changes";
-import type { RuleOverrides } from "@gray-bench/core/design/model";
+import type { RuleOverrides } from "@gray-bench/core/shop/rules";
 import type { PointCount } from "@gray-bench/core/design/open-points";
 import type { Figure } from "@gray-bench/core/frame/stage";
 import type { StageName } from "@gray-bench/core/stage-names";

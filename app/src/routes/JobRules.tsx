@@ -1,5 +1,6 @@
 import type { JobDetail } from "@gray-bench/contract/jobs";
-import { NET_CLASSES, type OwnRouteRules } from "@gray-bench/core/design/model";
+import { NET_CLASSES } from "@gray-bench/core/design/model";
+import type { OwnRouteRules } from "@gray-bench/core/routes/rules";
 import { OWN_ROUTE_RULES } from "@gray-bench/core/routes/rules";
 import type { AnyRule } from "@gray-bench/core/shop/rule-kinds";
 import type { Rules } from "@gray-bench/core/shop/rules";

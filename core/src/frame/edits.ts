@@ -1,4 +1,5 @@
 import type Joi from "joi";
+import type { ObjectForm } from "../form/form";
 import type { Fault } from "../design/faults";
 import { lookUp } from "../design/lookup";
 import { faultsOf } from "../design/form-faults";
@@ -36,7 +37,7 @@ export type Applied = { ok: true; design: Design } | { ok: false; reason: string
 export interface EditKind<P, K extends string = string> {
   kind: K;
   /** The form of the payload; values are taken as they stand. */
-  schema: Joi.ObjectSchema;
+  schema: ObjectForm<P>;
   /**
    * What the payload names by its place in a list, named by what it is: asked once, when the edit is laid, so that it
    * means the same thing when others are taken back or a new revision comes. The payload itself where nothing is to do.
@@ -51,7 +52,7 @@ export interface EditKind<P, K extends string = string> {
 }
 
 /** A kind whose payload has been checked against its form before it is used. */
-export type AnyEditKind = EditKind<never>;
+export type AnyEditKind = Omit<EditKind<never>, "schema"> & { schema: Joi.ObjectSchema };
 
 /** Payloads of the kinds in a list, by the name of their kind. */
 export type PayloadsOf<L extends readonly AnyEditKind[]> = {

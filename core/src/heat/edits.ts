@@ -1,15 +1,10 @@
+import { form, maybe, objectOf, oneOf, orNull, type ValueOf } from "../form/form";
 import Joi from "joi";
 import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { lookUp } from "../design/lookup";
-import {
-  DIRECTIONS,
-  SURFACE_STATES,
-  type Device,
-  type Direction,
-  type HeatRules,
-  type SurfaceState,
-} from "../design/model";
-import { HEAT_RULES, SURFACES, type Surface } from "./rules";
+import { DIRECTIONS, SURFACE_STATES, type Device } from "../design/model";
+import type { HeatRules } from "./rules";
+import { HEAT_RULES, SURFACES } from "./rules";
 import type { NumberRule } from "../shop/rule-kinds";
 import { numberForm } from "../shop/rule-forms";
 import { FORM } from "../design/schema";
@@ -18,9 +13,9 @@ import { kindOf } from "./kinds";
 /** Edits of heat: surroundings and wishes, of the job or of a zone; shares; units that are mounted. */
 
 const NUMBERS = Object.entries(HEAT_RULES).filter((e): e is [keyof HeatRules, NumberRule] => e[1].as === "number");
-const values = Joi.object(Object.fromEntries(NUMBERS.map(([key, rule]) => [key, numberForm(rule).allow(null)])))
-  .min(1)
-  .required();
+const values = form(
+  Joi.object(Object.fromEntries(NUMBERS.map(([key, rule]) => [key, numberForm(rule).allow(null)]))),
+).min(1);
 
 type Values = { [K in keyof HeatRules]?: number | null };
 
@@ -33,16 +28,17 @@ const said = (given: Values): string =>
     })
     .join("; ");
 
-export interface SetHeat {
+const setHeatForm = objectOf({
   /** Of one enclosure and its zone; of the job when absent. */
-  enclosure?: string;
-  values: Values;
-}
+  enclosure: maybe(FORM.name),
+  values,
+});
+export interface SetHeat extends ValueOf<typeof setHeatForm> {}
 
 /** What heat is worked out with; null lets the job's, or the shop's, count again. */
 export const setHeat: EditKind<SetHeat, "set heat"> = {
   kind: "set heat",
-  schema: Joi.object<SetHeat, true>({ enclosure: FORM.name, values }),
+  schema: setHeatForm,
   apply(design, { enclosure, values: given }) {
     if (enclosure === undefined) {
       const heat = withFields(design.rules.heat ?? {}, given) as Partial<HeatRules>;
@@ -70,20 +66,17 @@ export const setHeat: EditKind<SetHeat, "set heat"> = {
   touches: ({ enclosure }) => (enclosure === undefined ? [] : [{ thing: "enclosure", of: enclosure }]),
 };
 
-export interface SetLoad {
-  device: string;
+const setLoadForm = objectOf({
+  device: FORM.name,
   /** Share of its rated load, and of the time it is at load; null: as the design, or the job, says. */
-  loadShare?: number | null;
-  diversity?: number | null;
-}
+  loadShare: maybe(orNull(form(Joi.number().min(0).max(10)))),
+  diversity: maybe(orNull(form(Joi.number().min(0).max(1)))),
+}).or("loadShare", "diversity");
+export interface SetLoad extends ValueOf<typeof setLoadForm> {}
 
 export const setLoad: EditKind<SetLoad, "set load"> = {
   kind: "set load",
-  schema: Joi.object<SetLoad, true>({
-    device: FORM.name.required(),
-    loadShare: Joi.number().min(0).max(10).allow(null),
-    diversity: Joi.number().min(0).max(1).allow(null),
-  }).or("loadShare", "diversity"),
+  schema: setLoadForm,
   apply(design, { device: tag, ...fields }) {
     const device = lookUp(design).devices.get(tag);
     if (!device) return notThere("device", tag);
@@ -104,21 +97,16 @@ export const setLoad: EditKind<SetLoad, "set load"> = {
   touches: ({ device }) => [{ thing: "device", of: device }],
 };
 
-export interface TurnOutlet {
-  device: string;
+const turnOutletForm = objectOf({
+  device: FORM.name,
   /** Where a deflector leads the air, on the unit's face as seen from outside; null: without one. */
-  to: Direction | null;
-}
+  to: orNull(oneOf(DIRECTIONS)),
+});
+export interface TurnOutlet extends ValueOf<typeof turnOutletForm> {}
 
 export const turnOutlet: EditKind<TurnOutlet, "turn outlet"> = {
   kind: "turn outlet",
-  schema: Joi.object<TurnOutlet, true>({
-    device: FORM.name.required(),
-    to: Joi.string()
-      .valid(...DIRECTIONS)
-      .allow(null)
-      .required(),
-  }),
+  schema: turnOutletForm,
   apply(design, { device: tag, to }) {
     const look = lookUp(design);
     const device = look.devices.get(tag);
@@ -140,17 +128,11 @@ export const turnOutlet: EditKind<TurnOutlet, "turn outlet"> = {
   touches: ({ device }) => [{ thing: "device", of: device }],
 };
 
-export interface SetSurfaces {
-  enclosure: string;
+const setSurfacesForm = objectOf({
+  enclosure: FORM.name,
   /** How its surfaces stand; null: as where nothing is said. */
-  surfaces: Partial<Record<Surface, SurfaceState | null>>;
-}
-
-export const setSurfaces: EditKind<SetSurfaces, "set surfaces"> = {
-  kind: "set surfaces",
-  schema: Joi.object<SetSurfaces, true>({
-    enclosure: FORM.name.required(),
-    surfaces: Joi.object(
+  surfaces: form(
+    Joi.object(
       Object.fromEntries(
         SURFACES.map((s) => [
           s,
@@ -159,10 +141,14 @@ export const setSurfaces: EditKind<SetSurfaces, "set surfaces"> = {
             .allow(null),
         ]),
       ),
-    )
-      .min(1)
-      .required(),
-  }),
+    ),
+  ).min(1),
+});
+export interface SetSurfaces extends ValueOf<typeof setSurfacesForm> {}
+
+export const setSurfaces: EditKind<SetSurfaces, "set surfaces"> = {
+  kind: "set surfaces",
+  schema: setSurfacesForm,
   apply(design, { enclosure, surfaces: given }) {
     if (!lookUp(design).enclosures.has(enclosure)) return notThere("enclosure", enclosure);
     return done({
@@ -184,27 +170,21 @@ export const setSurfaces: EditKind<SetSurfaces, "set surfaces"> = {
   touches: ({ enclosure }) => [{ thing: "enclosure", of: enclosure }],
 };
 
-export interface MountUnit {
-  device: string;
-  part: string;
-  face: string;
-  x: number;
-  y: number;
+const mountUnitForm = objectOf({
+  device: FORM.name,
+  part: FORM.name,
+  face: FORM.name,
+  x: FORM.mm,
+  y: FORM.mm,
   /** Units it takes the place of: they leave the design. */
-  instead?: string[];
-}
+  instead: maybe(FORM.list(FORM.name).unique()),
+});
+export interface MountUnit extends ValueOf<typeof mountUnitForm> {}
 
 /** A unit becomes a device on a face; wires that landed on what it replaces land on it where it has such pins. */
 export const mountUnit: EditKind<MountUnit, "mount unit"> = {
   kind: "mount unit",
-  schema: Joi.object<MountUnit, true>({
-    device: FORM.name.required(),
-    part: FORM.name.required(),
-    face: FORM.name.required(),
-    x: FORM.mm.required(),
-    y: FORM.mm.required(),
-    instead: FORM.list(FORM.name).unique(),
-  }),
+  schema: mountUnitForm,
   apply(design, { device: tag, part: number, face, x, y, instead = [] }) {
     const look = lookUp(design);
     const part = look.parts.get(number);

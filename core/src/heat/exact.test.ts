@@ -1,4 +1,5 @@
-import type { Design, Device, HeatRules, Part } from "../design/model";
+import type { Design, Device, Part } from "../design/model";
+import type { HeatRules } from "./rules";
 import { SHOP_RULES } from "../shop/rules";
 import { compute as computePanel } from "../panel/compute";
 import { compute as computeRoutes } from "../routes/compute";

@@ -1,4 +1,5 @@
-import type { ClimateKind, FaceKind, HeatRules, Material, SurfaceState } from "../design/model";
+import type { ClimateKind, FaceKind, Material, SurfaceState } from "../design/model";
+import type { HeatRules } from "./rules";
 import type { HeatTables, Surface } from "./rules";
 import type { StageResult } from "../frame/stage";
 import type { Shell } from "./balance";

@@ -1,4 +1,4 @@
-import { MATERIALS, SURFACE_STATES, type HeatRules, type Material, type SurfaceState } from "../design/model";
+import { MATERIALS, SURFACE_STATES, type Material, type SurfaceState } from "../design/lists";
 import { groupForm } from "../shop/rule-forms";
 import {
   countRule,
@@ -11,6 +11,33 @@ import {
   type RulesFor,
   type StageRules,
 } from "../shop/rule-kinds";
+
+/** What heat is worked out with: a job's surroundings, what is wanted inside, and the figures of the shop. */
+export interface HeatRules {
+  heightM: number;
+  outsideMinC: number;
+  outsideMaxC: number;
+  insideMinC: number;
+  insideMaxC: number;
+  /** The dampest air that is shut in before it gets cold. */
+  dampC: number;
+  dampPercent: number;
+  diversity: number;
+  /** Share of the losses that is there when it is coldest. */
+  leastSharePercent: number;
+  /** Missing losses: 0 counted as none, 1 as the median of like parts. */
+  missingAsMedian: number;
+  tariffPerKWh: number;
+  /** Duty of a unit below which it runs in short cycles, and above which it has nothing left. */
+  dutyLeastPercent: number;
+  dutyMostPercent: number;
+  smoothingMm: number;
+  risingPercent: number;
+  mixingWPerK: number;
+  doorMostKg: number;
+  /** Degree of protection that units must keep; 0: none is asked. */
+  protectionIp: number;
+}
 
 export interface HeatTables {
   /** What a square metre of wall passes for each kelvin, by material. */
@@ -154,8 +181,13 @@ export interface HeatInShop {
   heat: HeatRules & HeatTables;
 }
 
+/** What a job may say of them for itself. */
+export interface HeatOfJob {
+  heat?: Partial<HeatRules>;
+}
+
 export const RULES: StageRules = {
   stage: "heat",
   rules: { heat: HEAT_RULES },
-  own: { heat: { form: groupForm(OWN_HEAT_RULES) } },
+  own: { heat: { form: groupForm<HeatRules>(OWN_HEAT_RULES) } },
 };

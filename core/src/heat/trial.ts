@@ -1,4 +1,5 @@
-import type { Design, Direction, HeatRules, SurfaceState } from "../design/model";
+import type { Design, Direction, SurfaceState } from "../design/model";
+import type { HeatRules } from "./rules";
 import type { Surface } from "./rules";
 import type { PanelResult } from "../panel/result";
 import type { AirWay, HeatResult, Mount, ZoneHeat } from "./result";

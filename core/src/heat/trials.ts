@@ -1,7 +1,8 @@
 import { done, Edits, notThere, type Applied } from "../frame/edits";
 import { bodyAt, faceId } from "../design/geometry";
 import { lookUp, type Lookup } from "../design/lookup";
-import type { Design, Device, HeatRules } from "../design/model";
+import type { Design, Device } from "../design/model";
+import type { HeatRules } from "./rules";
 import type { PanelResult, PlacedDevice } from "../panel/result";
 import { airWay } from "./airways";
 import { basisOf, type Basis } from "./basis";

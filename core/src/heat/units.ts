@@ -1,6 +1,7 @@
 import { overlaps, type Face, type Rect } from "../design/geometry";
 import { capacityAt, flowAt } from "../design/curve";
-import type { FaceKind, HeatRules, Part } from "../design/model";
+import type { FaceKind, Part } from "../design/model";
+import type { HeatRules } from "./rules";
 import { byText, pushTo } from "../design/order";
 import { airFactor, coolingNeeded, heaterNeeded, type Shell } from "./balance";
 import { kindOf } from "./kinds";

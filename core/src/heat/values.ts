@@ -1,4 +1,5 @@
-import type { Design, HeatRules } from "../design/model";
+import type { Design } from "../design/model";
+import type { HeatRules } from "./rules";
 import { HEAT_RULES } from "./rules";
 
 /** A value that a zone is worked out with, and who says it. */

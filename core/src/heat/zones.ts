@@ -1,6 +1,7 @@
 import type { Face } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
-import type { Enclosure, HeatRules, SurfaceState } from "../design/model";
+import type { Enclosure, SurfaceState } from "../design/model";
+import type { HeatRules } from "./rules";
 import { byText } from "../design/order";
 import { SURFACES } from "./rules";
 import type { Rules } from "../shop/rules";

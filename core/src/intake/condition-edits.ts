@@ -1,4 +1,4 @@
-import Joi from "joi";
+import { maybe, objectOf, oneOf, orNull, type ValueOf } from "../form/form";
 import { conditionText } from "../design/conditions";
 import { changed, done, notThere, unfit, withFields, type Applied, type EditKind } from "../frame/edits";
 import { chosenOptions, holds, lookUp } from "../design/lookup";
@@ -10,7 +10,7 @@ import { FORM } from "../design/schema";
 
 export const addOption: EditKind<Option, "add option"> = {
   kind: "add option",
-  schema: FORM.option as Joi.ObjectSchema<Option>,
+  schema: FORM.option,
   apply(design, option) {
     if (design.options.some((o) => o.key === option.key))
       return unfit(`there is an option ${option.key} already`, "Give the new one a key of its own.");
@@ -29,20 +29,17 @@ function unusable({ key, choices, chosen }: Option): Applied | null {
     : unfit(`option ${key} would have no choice ${chosen}`, `Choose one of: ${listed(choices)}.`);
 }
 
-export interface ChangeOption {
-  option: string;
-  text?: string;
-  choices?: string[];
-}
+const changeOptionForm = objectOf({
+  option: FORM.name,
+  text: maybe(FORM.text),
+  choices: maybe(FORM.list(FORM.name).min(1)),
+}).or("text", "choices");
+export interface ChangeOption extends ValueOf<typeof changeOptionForm> {}
 
 /** What an option is called, and what may be chosen. A choice on which something hangs stays. */
 export const changeOption: EditKind<ChangeOption, "change option"> = {
   kind: "change option",
-  schema: Joi.object<ChangeOption, true>({
-    option: FORM.name.required(),
-    text: FORM.text,
-    choices: FORM.list(FORM.name).min(1),
-  }).or("text", "choices"),
+  schema: changeOptionForm,
   apply(design, { option: key, ...values }) {
     const known = design.options.find((o) => o.key === key);
     if (!known) return notThere("option", key);
@@ -88,14 +85,15 @@ function hanging(
   return null;
 }
 
-export interface RemoveOption {
-  option: string;
-}
+const removeOptionForm = objectOf({
+  option: FORM.name,
+});
+export interface RemoveOption extends ValueOf<typeof removeOptionForm> {}
 
 /** Takes an option out of the design on which nothing hangs. */
 export const removeOption: EditKind<RemoveOption, "remove option"> = {
   kind: "remove option",
-  schema: Joi.object<RemoveOption, true>({ option: FORM.name.required() }),
+  schema: removeOptionForm,
   apply(design, { option: key }) {
     if (!design.options.some((o) => o.key === key)) return notThere("option", key);
     const held = hanging(design, key, ([first]) => first);
@@ -110,29 +108,23 @@ export const removeOption: EditKind<RemoveOption, "remove option"> = {
 
 export const CONDITIONED = ["device", "wire", "cable", "strip", "net"] as const;
 
-export interface SetCondition {
+const setConditionForm = objectOf({
   /** Of a strip its members are meant, of a net its wires. */
-  things: { thing: (typeof CONDITIONED)[number]; of: string }[];
+  things: FORM.list(
+    objectOf({
+      thing: oneOf(CONDITIONED),
+      of: FORM.name,
+    }),
+  ).min(1),
   /** Null: they are always there. */
-  when: When | null;
-}
+  when: orNull(FORM.when.min(1)),
+});
+export interface SetCondition extends ValueOf<typeof setConditionForm> {}
 
 /** With which choices of options things are there. */
 export const setCondition: EditKind<SetCondition, "set condition"> = {
   kind: "set condition",
-  schema: Joi.object<SetCondition, true>({
-    things: FORM.list(
-      Joi.object({
-        thing: Joi.string()
-          .valid(...CONDITIONED)
-          .required(),
-        of: FORM.name.required(),
-      }),
-    )
-      .min(1)
-      .required(),
-    when: FORM.when.min(1).allow(null).required(),
-  }),
+  schema: setConditionForm,
   apply(design, { things, when }) {
     for (const [key, wanted] of Object.entries(when ?? {})) {
       const option = design.options.find((o) => o.key === key);

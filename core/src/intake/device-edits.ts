@@ -1,4 +1,4 @@
-import Joi from "joi";
+import { flag, maybe, objectOf, type ValueOf } from "../form/form";
 import { done, notThere, unfit, type Applied, type EditKind } from "../frame/edits";
 import { freeName } from "../design/free-name";
 import { enclosureOf } from "../design/geometry";
@@ -10,29 +10,24 @@ import { FORM } from "../design/schema";
 
 /** Edits by which devices come into a design and leave it. */
 
-export interface AddDevice {
-  tag: string;
-  part: string;
-  enclosure?: string;
-  texts?: string[];
-  sheet?: string;
-}
-
 const tagTaken = (tag: string, tags: ReadonlySet<string>): Applied =>
   unfit(`there is a device ${tag} already`, `The next free tag is ${freeName(tag, tags)}.`);
 
 const tagsOf = (design: Design): Set<string> => new Set(design.devices.map((d) => d.tag));
 
+const addDeviceForm = objectOf({
+  tag: FORM.name,
+  part: FORM.name,
+  enclosure: maybe(FORM.name),
+  texts: maybe(FORM.texts),
+  sheet: maybe(FORM.text),
+});
+export interface AddDevice extends ValueOf<typeof addDeviceForm> {}
+
 /** A new device, loose. */
 export const addDevice: EditKind<AddDevice, "add device"> = {
   kind: "add device",
-  schema: Joi.object<AddDevice, true>({
-    tag: FORM.name.required(),
-    part: FORM.name.required(),
-    enclosure: FORM.name,
-    texts: FORM.texts,
-    sheet: FORM.text,
-  }),
+  schema: addDeviceForm,
   apply(design, device) {
     const tags = tagsOf(design);
     if (tags.has(device.tag)) return tagTaken(device.tag, tags);
@@ -46,25 +41,28 @@ export const addDevice: EditKind<AddDevice, "add device"> = {
   touches: ({ tag }) => [{ thing: "device", of: tag }],
 };
 
-export interface CopyDevices {
-  devices: string[];
+const copyDevicesForm = objectOf({
+  devices: FORM.list(FORM.name).min(1).unique(),
   /** Wires that lead to them are copied too. */
-  withWires: boolean;
+  withWires: flag,
   /** Tags of the copies, one for each; the next free ones where they are not said. */
-  as?: string[];
+  as: maybe(FORM.list(FORM.name).unique()),
   /** What is copied of wires, and the numbers of the copies; settled with the tags. */
-  wires?: { wire: string; as: string }[];
-}
+  wires: maybe(
+    FORM.list(
+      objectOf({
+        wire: FORM.name,
+        as: FORM.name,
+      }),
+    ),
+  ),
+});
+export interface CopyDevices extends ValueOf<typeof copyDevicesForm> {}
 
 /** Devices once more, loose, under tags of their own. Wires between them lead between the copies, others to the pins they lead to now. */
 export const copyDevices: EditKind<CopyDevices, "copy devices"> = {
   kind: "copy devices",
-  schema: Joi.object<CopyDevices, true>({
-    devices: FORM.list(FORM.name).min(1).unique().required(),
-    withWires: Joi.boolean().required(),
-    as: FORM.list(FORM.name).unique(),
-    wires: FORM.list(Joi.object({ wire: FORM.name.required(), as: FORM.name.required() })),
-  }),
+  schema: copyDevicesForm,
   settle(design, payload) {
     const tags = tagsOf(design);
     const as = payload.as ?? payload.devices.map((tag) => taking(tags, tag));
@@ -140,19 +138,17 @@ function standsIn(look: Lookup, device: Device): string | undefined {
   return undefined;
 }
 
-export interface RemoveDevices {
-  devices: string[];
+const removeDevicesForm = objectOf({
+  devices: FORM.list(FORM.name).min(1).unique(),
   /** Wires that lead to them go too; else they are loose at that end. */
-  withWires: boolean;
-}
+  withWires: flag,
+});
+export interface RemoveDevices extends ValueOf<typeof removeDevicesForm> {}
 
 /** Takes devices out of the design. A member of a strip is refused: the edit that takes it off its strip takes along what was said of it there. */
 export const removeDevices: EditKind<RemoveDevices, "remove devices"> = {
   kind: "remove devices",
-  schema: Joi.object<RemoveDevices, true>({
-    devices: FORM.list(FORM.name).min(1).unique().required(),
-    withWires: Joi.boolean().required(),
-  }),
+  schema: removeDevicesForm,
   apply(design, { devices, withWires }) {
     const look = lookUp(design);
     const missing = devices.find((tag) => !look.devices.has(tag));

@@ -1,4 +1,4 @@
-import Joi from "joi";
+import { maybe, objectOf, oneOf, orNull, type Shape, type ValueOf } from "../form/form";
 import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { freeName } from "../design/free-name";
 import { addOption, changeOption, removeOption, setCondition } from "./condition-edits";
@@ -17,18 +17,7 @@ import {
 import { conductorText } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
 import { renameAccepted, renameDevices, renameSides } from "../frame/rename";
-import {
-  NET_CLASSES,
-  type Accepted,
-  type Colour,
-  type Design,
-  type Net,
-  type NetClass,
-  type Part,
-  type PinRef,
-  type Strand,
-  type Wire,
-} from "../design/model";
+import { NET_CLASSES, type Accepted, type Design, type Net, type Part, type PinRef, type Wire } from "../design/model";
 import { FORM } from "../design/schema";
 
 /** Edits of what the design says, wherever it stands: names, texts, wires, nets, parts, options, open points. */
@@ -37,12 +26,6 @@ import { FORM } from "../design/schema";
 
 export const RENAMED = ["device", "wire", "net", "duct", "rail", "strip", "crossing", "cable"] as const;
 type Renamed = (typeof RENAMED)[number];
-
-export interface Rename {
-  thing: Renamed;
-  from: string;
-  to: string;
-}
 
 const namesOf: Record<Renamed, (d: Design) => string[]> = {
   device: (d) => d.devices.map((t) => t.tag),
@@ -168,15 +151,16 @@ function coresNamed(d: Design, from: string, to: string): Map<string, string> {
   );
 }
 
+const renameForm = objectOf({
+  thing: oneOf(RENAMED),
+  from: FORM.name,
+  to: FORM.name,
+});
+export interface Rename extends ValueOf<typeof renameForm> {}
+
 export const rename: EditKind<Rename, "rename"> = {
   kind: "rename",
-  schema: Joi.object<Rename, true>({
-    thing: Joi.string()
-      .valid(...RENAMED)
-      .required(),
-    from: FORM.name.required(),
-    to: FORM.name.required(),
-  }),
+  schema: renameForm,
   apply(design, { thing, from, to }) {
     const names = new Set(namesOf[thing](design));
     if (!names.has(from)) return notThere(thing, from);
@@ -201,20 +185,14 @@ const listed = (names: readonly string[]): string =>
 const wiresWord = (numbers: readonly string[]): string =>
   `${numbers.length === 1 ? "wire" : "wires"} ${listed(numbers)}`;
 
-/** What a conductor is to be. Null takes the wire's own value away, so that its net's or class's counts. */
-export interface Conductor {
-  colour?: Colour | null;
-  sizeMm2?: number | null;
-  strand?: Strand | null;
-  type?: string | null;
-}
-
 const conductor = {
-  colour: FORM.colour.allow(null),
-  sizeMm2: FORM.size.allow(null),
-  strand: FORM.strand.allow(null),
-  type: FORM.name.allow(null),
+  colour: maybe(orNull(FORM.colour)),
+  sizeMm2: maybe(orNull(FORM.size)),
+  strand: maybe(orNull(FORM.strand)),
+  type: maybe(orNull(FORM.name)),
 };
+/** What a conductor is to be. Null takes the wire's own value away, so that its net's or class's counts. */
+export type Conductor = Shape<typeof conductor>;
 
 const said = ({ colour, sizeMm2, strand, type }: Conductor): string =>
   [
@@ -226,19 +204,18 @@ const said = ({ colour, sizeMm2, strand, type }: Conductor): string =>
     .filter((t) => t !== null)
     .join(", ");
 
-export interface SetWires extends Conductor {
-  wires: string[];
-}
+const setWiresForm = objectOf({ wires: FORM.list(FORM.name).min(1), ...conductor }).or(
+  "colour",
+  "sizeMm2",
+  "strand",
+  "type",
+);
+export interface SetWires extends ValueOf<typeof setWiresForm> {}
 
 /** Colour, cross-section, strands and type of one or many wires. */
 export const setWires: EditKind<SetWires, "set wires"> = {
   kind: "set wires",
-  schema: Joi.object<SetWires, true>({ wires: FORM.list(FORM.name).min(1).required(), ...conductor }).or(
-    "colour",
-    "sizeMm2",
-    "strand",
-    "type",
-  ),
+  schema: setWiresForm,
   apply(design, { wires, ...values }) {
     const known = new Map(lookUp(design).wires.map((w) => [w.id, w.index]));
     const missing = wires.find((w) => !known.has(w));
@@ -250,25 +227,22 @@ export const setWires: EditKind<SetWires, "set wires"> = {
   touches: ({ wires }) => wires.map((of) => ({ thing: "wire", of })),
 };
 
-export interface SetEach {
-  each: ({ wire: string } & Omit<Conductor, "type">)[];
-}
+const setEachForm = objectOf({
+  each: FORM.list(
+    objectOf({
+      wire: FORM.name,
+      colour: maybe(orNull(FORM.colour)),
+      sizeMm2: maybe(orNull(FORM.size)),
+      strand: maybe(orNull(FORM.strand)),
+    }).or("colour", "sizeMm2", "strand"),
+  ).min(1),
+});
+export interface SetEach extends ValueOf<typeof setEachForm> {}
 
 /** Colours, cross-sections or strands of many wires, each its own: a column as it was pasted. */
 export const setEach: EditKind<SetEach, "set each"> = {
   kind: "set each",
-  schema: Joi.object<SetEach, true>({
-    each: FORM.list(
-      Joi.object({
-        wire: FORM.name.required(),
-        colour: FORM.colour.allow(null),
-        sizeMm2: FORM.size.allow(null),
-        strand: FORM.strand.allow(null),
-      }).or("colour", "sizeMm2", "strand"),
-    )
-      .min(1)
-      .required(),
-  }),
+  schema: setEachForm,
   apply(design, { each }) {
     const known = new Map(lookUp(design).wires.map((w) => [w.id, w.index]));
     const values = new Map<number, Conductor>();
@@ -290,21 +264,18 @@ export const setEach: EditKind<SetEach, "set each"> = {
   touches: ({ each }) => [...new Set(each.map((e) => e.wire))].map((of) => ({ thing: "wire", of })),
 };
 
-export interface SetClass {
+const setClassForm = objectOf({
   /** Absent: every class. */
-  class?: NetClass;
-  colour?: Colour | null;
-  sizeMm2?: number | null;
-}
+  class: maybe(FORM.netClass),
+  colour: conductor.colour,
+  sizeMm2: conductor.sizeMm2,
+}).or("colour", "sizeMm2");
+export interface SetClass extends ValueOf<typeof setClassForm> {}
 
 /** Colour and cross-section of a class in this job, or of the whole job. */
 export const setClass: EditKind<SetClass, "set class"> = {
   kind: "set class",
-  schema: Joi.object<SetClass, true>({
-    class: FORM.netClass,
-    colour: conductor.colour,
-    sizeMm2: conductor.sizeMm2,
-  }).or("colour", "sizeMm2"),
+  schema: setClassForm,
   apply(design, { class: cls, ...values }) {
     const classes = { ...design.rules.classes };
     for (const c of cls ? [cls] : NET_CLASSES) {
@@ -320,24 +291,19 @@ export const setClass: EditKind<SetClass, "set class"> = {
   touches: () => [],
 };
 
-export interface SetNet {
-  net: string;
-  class?: NetClass | null;
-  colour?: Colour | null;
-  sizeMm2?: number | null;
-  strand?: Strand | null;
-}
+const setNetForm = objectOf({
+  net: FORM.name,
+  class: maybe(orNull(FORM.netClass)),
+  colour: conductor.colour,
+  sizeMm2: conductor.sizeMm2,
+  strand: conductor.strand,
+}).or("class", "colour", "sizeMm2", "strand");
+export interface SetNet extends ValueOf<typeof setNetForm> {}
 
 /** Class, colour, cross-section of a net; a net that wires name but the design does not list is added. */
 export const setNet: EditKind<SetNet, "set net"> = {
   kind: "set net",
-  schema: Joi.object<SetNet, true>({
-    net: FORM.name.required(),
-    class: FORM.netClass.allow(null),
-    colour: conductor.colour,
-    sizeMm2: conductor.sizeMm2,
-    strand: conductor.strand,
-  }).or("class", "colour", "sizeMm2", "strand"),
+  schema: setNetForm,
   apply(design, { net, strand, ...values }) {
     const named = design.nets.some((n) => n.name === net);
     const used = design.wires.some((w) => w.net === net);
@@ -370,7 +336,7 @@ export const setNet: EditKind<SetNet, "set net"> = {
 /** A new wire as a design lists it. */
 export const addWire: EditKind<Wire, "add wire"> = {
   kind: "add wire",
-  schema: FORM.wire as Joi.ObjectSchema<Wire>,
+  schema: FORM.wire,
   apply(design, wire) {
     const names = new Set(design.wires.map((w) => w.number));
     if (names.has(wire.number))
@@ -386,22 +352,18 @@ export const addWire: EditKind<Wire, "add wire"> = {
 
 const refText = (ref: PinRef): string => `${ref.device}:${ref.pin}`;
 
-export interface ChangeWire {
-  wire: string;
-  net?: string | null;
-  from?: PinRef | null;
-  to?: PinRef | null;
-}
+const changeWireForm = objectOf({
+  wire: FORM.name,
+  net: maybe(orNull(FORM.name)),
+  from: maybe(orNull(FORM.pinRef)),
+  to: maybe(orNull(FORM.pinRef)),
+}).or("net", "from", "to");
+export interface ChangeWire extends ValueOf<typeof changeWireForm> {}
 
 /** Where a wire begins and ends, and its net. */
 export const changeWire: EditKind<ChangeWire, "change wire"> = {
   kind: "change wire",
-  schema: Joi.object<ChangeWire, true>({
-    wire: FORM.name.required(),
-    net: FORM.name.allow(null),
-    from: FORM.pinRef.allow(null),
-    to: FORM.pinRef.allow(null),
-  }).or("net", "from", "to"),
+  schema: changeWireForm,
   apply(design, { wire, ...values }) {
     const known = lookUp(design).wires.find((w) => w.id === wire);
     if (!known) return notThere("wire", wire);
@@ -425,13 +387,14 @@ export const changeWire: EditKind<ChangeWire, "change wire"> = {
   touches: ({ wire }) => [{ thing: "wire", of: wire }],
 };
 
-export interface RemoveWires {
-  wires: string[];
-}
+const removeWiresForm = objectOf({
+  wires: FORM.list(FORM.name).min(1),
+});
+export interface RemoveWires extends ValueOf<typeof removeWiresForm> {}
 
 export const removeWires: EditKind<RemoveWires, "remove wires"> = {
   kind: "remove wires",
-  schema: Joi.object<RemoveWires, true>({ wires: FORM.list(FORM.name).min(1).required() }),
+  schema: removeWiresForm,
   apply(design, { wires }) {
     const known = new Map(lookUp(design).wires.map((w) => [w.id, w.index]));
     const missing = wires.find((w) => !known.has(w));
@@ -445,22 +408,18 @@ export const removeWires: EditKind<RemoveWires, "remove wires"> = {
 
 // ---- texts and parts -------------------------------------------------------------------------------
 
-export interface SetTexts {
-  device: string;
-  texts?: string[] | null;
-  sheet?: string | null;
-  item?: number | null;
-}
+const setTextsForm = objectOf({
+  device: FORM.name,
+  texts: maybe(orNull(FORM.texts)),
+  sheet: maybe(orNull(FORM.text)),
+  item: maybe(orNull(FORM.item)),
+}).or("texts", "sheet", "item");
+export interface SetTexts extends ValueOf<typeof setTextsForm> {}
 
 /** Texts, sheet reference and item number of a device. */
 export const setTexts: EditKind<SetTexts, "set texts"> = {
   kind: "set texts",
-  schema: Joi.object<SetTexts, true>({
-    device: FORM.name.required(),
-    texts: FORM.texts.allow(null),
-    sheet: FORM.text.allow(null),
-    item: FORM.item.allow(null),
-  }).or("texts", "sheet", "item"),
+  schema: setTextsForm,
   apply(design, { device, ...values }) {
     if (!design.devices.some((v) => v.tag === device)) return notThere("device", device);
     return done({
@@ -487,20 +446,17 @@ export const setTexts: EditKind<SetTexts, "set texts"> = {
   touches: ({ device }) => [{ thing: "device", of: device }],
 };
 
-export interface SetPart {
-  part: string;
-  lossW?: number | null;
-  stock?: { place: string; pack: number } | null;
-}
+const setPartForm = objectOf({
+  part: FORM.name,
+  lossW: maybe(orNull(FORM.amount)),
+  stock: maybe(orNull(FORM.stock)),
+}).or("lossW", "stock");
+export interface SetPart extends ValueOf<typeof setPartForm> {}
 
 /** What a part lacks for later stages: its loss and its place in stock. Counts for every device of this part. */
 export const setPart: EditKind<SetPart, "set part"> = {
   kind: "set part",
-  schema: Joi.object<SetPart, true>({
-    part: FORM.name.required(),
-    lossW: FORM.amount.allow(null),
-    stock: FORM.stock.allow(null),
-  }).or("lossW", "stock"),
+  schema: setPartForm,
   apply(design, { part, ...values }) {
     if (!design.parts.some((p) => p.number === part)) return notThere("part", part);
     return done({
@@ -528,14 +484,15 @@ export const setPart: EditKind<SetPart, "set part"> = {
 
 // ---- options and open points -----------------------------------------------------------------------
 
-export interface Choose {
-  option: string;
-  choice: string;
-}
+const chooseForm = objectOf({
+  option: FORM.name,
+  choice: FORM.name,
+});
+export interface Choose extends ValueOf<typeof chooseForm> {}
 
 export const choose: EditKind<Choose, "choose"> = {
   kind: "choose",
-  schema: Joi.object<Choose, true>({ option: FORM.name.required(), choice: FORM.name.required() }),
+  schema: chooseForm,
   apply(design, { option, choice }) {
     const known = design.options.find((o) => o.key === option);
     if (!known) return notThere("option", option);
@@ -557,7 +514,7 @@ export const choose: EditKind<Choose, "choose"> = {
 /** An open point is known by its id and its text: when its cause changes, so does the text, and it comes back. */
 export const accept: EditKind<Accepted, "accept"> = {
   kind: "accept",
-  schema: FORM.accepted as Joi.ObjectSchema<Accepted>,
+  schema: FORM.accepted,
   // Whoever lays it accepts it.
   settle: (_design, accepted, who) => ({ ...accepted, who }),
   apply(design, accepted) {

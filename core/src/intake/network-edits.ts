@@ -1,9 +1,9 @@
-import Joi from "joi";
+import { maybe, objectOf, orNull, type ValueOf } from "../form/form";
 import { changed, done, notThere, unfit, withFields, type Applied, type EditKind } from "../frame/edits";
 import { freeName } from "../design/free-name";
 import { conductorText } from "../wiring/landings";
 import { lookUp } from "../design/lookup";
-import type { Cable, Colour, Design, Net, PinRef, Wire } from "../design/model";
+import type { Cable, Design, Net, PinRef, Wire } from "../design/model";
 import { listed } from "../design/open-points";
 import { leadsTo } from "../frame/remove";
 import { renameSides } from "../frame/rename";
@@ -20,7 +20,7 @@ const taken = (thing: "net" | "cable", name: string, names: ReadonlySet<string>)
 
 export const addNet: EditKind<Net, "add net"> = {
   kind: "add net",
-  schema: FORM.net as Joi.ObjectSchema<Net>,
+  schema: FORM.net,
   apply(design, net) {
     const names = new Set(design.nets.map((n) => n.name));
     return names.has(net.name) ? taken("net", net.name, names) : done({ ...design, nets: [...design.nets, net] });
@@ -29,15 +29,16 @@ export const addNet: EditKind<Net, "add net"> = {
   touches: ({ name }) => [{ thing: "net", of: name }],
 };
 
-export interface RemoveNets {
-  nets: string[];
+const removeNetsForm = objectOf({
+  nets: FORM.list(FORM.name).min(1).unique(),
   /** Net into which their wires and cores go; without one they belong to none. */
-  into?: string;
-}
+  into: maybe(FORM.name),
+});
+export interface RemoveNets extends ValueOf<typeof removeNetsForm> {}
 
 export const removeNets: EditKind<RemoveNets, "remove nets"> = {
   kind: "remove nets",
-  schema: Joi.object<RemoveNets, true>({ nets: FORM.list(FORM.name).min(1).unique().required(), into: FORM.name }),
+  schema: removeNetsForm,
   apply(design, { nets, into }) {
     const names = new Set(design.nets.map((n) => n.name));
     const missing = nets.find((n) => !names.has(n));
@@ -80,7 +81,7 @@ const namedTwice = (core: string, cable: string): Applied =>
 
 export const addCable: EditKind<Cable, "add cable"> = {
   kind: "add cable",
-  schema: FORM.cable as Joi.ObjectSchema<Cable>,
+  schema: FORM.cable,
   apply(design, cable) {
     const tags = new Set(design.cables.map((c) => c.tag));
     if (tags.has(cable.tag)) return taken("cable", cable.tag, tags);
@@ -92,30 +93,23 @@ export const addCable: EditKind<Cable, "add cable"> = {
   touches: ({ tag }) => [{ thing: "cable", of: tag }],
 };
 
-export interface ChangeCable {
-  cable: string;
-  type?: string;
-  outer?: number | null;
-  from?: string | null;
-  to?: string | null;
-  gland?: string | null;
-  glandTo?: string | null;
-}
-
 const NONE = "taken away";
+
+const changeCableForm = objectOf({
+  cable: FORM.name,
+  type: maybe(FORM.name),
+  outer: maybe(orNull(FORM.positive)),
+  from: maybe(orNull(FORM.text)),
+  to: maybe(orNull(FORM.text)),
+  gland: maybe(orNull(FORM.name)),
+  glandTo: maybe(orNull(FORM.name)),
+}).or("type", "outer", "from", "to", "gland", "glandTo");
+export interface ChangeCable extends ValueOf<typeof changeCableForm> {}
 
 /** What a cable is, where it comes from and goes to, and through which glands. */
 export const changeCable: EditKind<ChangeCable, "change cable"> = {
   kind: "change cable",
-  schema: Joi.object<ChangeCable, true>({
-    cable: FORM.name.required(),
-    type: FORM.name,
-    outer: FORM.positive.allow(null),
-    from: FORM.text.allow(null),
-    to: FORM.text.allow(null),
-    gland: FORM.name.allow(null),
-    glandTo: FORM.name.allow(null),
-  }).or("type", "outer", "from", "to", "gland", "glandTo"),
+  schema: changeCableForm,
   apply: (design, { cable, ...values }) => onCable(design, cable, (c) => withFields<Cable>(c, values)),
   sentence: ({ cable, type, outer, from, to, gland, glandTo }) =>
     `cable ${cable}: ${[
@@ -152,14 +146,15 @@ function onCable(design: Design, tag: string, change: (cable: Cable) => Cable | 
       });
 }
 
-export interface AddCores {
-  cable: string;
-  cores: Core[];
-}
+const addCoresForm = objectOf({
+  cable: FORM.name,
+  cores: FORM.list(FORM.core).min(1),
+});
+export interface AddCores extends ValueOf<typeof addCoresForm> {}
 
 export const addCores: EditKind<AddCores, "add cores"> = {
   kind: "add cores",
-  schema: Joi.object<AddCores, true>({ cable: FORM.name.required(), cores: FORM.list(FORM.core).min(1).required() }),
+  schema: addCoresForm,
   apply: (design, { cable, cores }) =>
     onCable(design, cable, (c) => {
       const next = [...c.cores, ...cores];
@@ -171,33 +166,24 @@ export const addCores: EditKind<AddCores, "add cores"> = {
   touches: ({ cable }) => [{ thing: "cable", of: cable }],
 };
 
-export interface ChangeCore {
-  cable: string;
-  core: string;
+const changeCoreForm = objectOf({
+  cable: FORM.name,
+  core: FORM.name,
   /** Its new name. */
-  as?: string;
-  colour?: Colour | null;
-  sizeMm2?: number | null;
-  from?: PinRef | null;
-  to?: PinRef | null;
-  far?: string | null;
-  net?: string | null;
-}
+  as: maybe(FORM.name),
+  colour: maybe(orNull(FORM.colour)),
+  sizeMm2: maybe(orNull(FORM.size)),
+  from: maybe(orNull(FORM.pinRef)),
+  to: maybe(orNull(FORM.pinRef)),
+  far: maybe(orNull(FORM.text)),
+  net: maybe(orNull(FORM.name)),
+}).or("as", "colour", "sizeMm2", "from", "to", "far", "net");
+export interface ChangeCore extends ValueOf<typeof changeCoreForm> {}
 
 /** A core: its name, colour, size, net, and where it leads. */
 export const changeCore: EditKind<ChangeCore, "change core"> = {
   kind: "change core",
-  schema: Joi.object<ChangeCore, true>({
-    cable: FORM.name.required(),
-    core: FORM.name.required(),
-    as: FORM.name,
-    colour: FORM.colour.allow(null),
-    sizeMm2: FORM.size.allow(null),
-    from: FORM.pinRef.allow(null),
-    to: FORM.pinRef.allow(null),
-    far: FORM.text.allow(null),
-    net: FORM.name.allow(null),
-  }).or("as", "colour", "sizeMm2", "from", "to", "far", "net"),
+  schema: changeCoreForm,
   apply(design, { cable, core, as, ...values }) {
     const applied = onCable(design, cable, (c) => {
       if (!c.cores.some((k) => k.core === core)) return unfit(`${cable} has no core ${core}`, coresOf(c));
@@ -240,18 +226,16 @@ const coreNamed = (design: Design, cable: string, core: string, as: string): Des
 const coresOf = ({ cores }: Cable): string =>
   cores.length > 0 ? `It has: ${listed(cores.map((c) => c.core))}.` : "None of its cores is listed.";
 
-export interface RemoveCores {
-  cable: string;
-  cores: string[];
-}
+const removeCoresForm = objectOf({
+  cable: FORM.name,
+  cores: FORM.list(FORM.name).min(1).unique(),
+});
+export interface RemoveCores extends ValueOf<typeof removeCoresForm> {}
 
 /** Takes cores off a cable; wires that are one of them go with them. */
 export const removeCores: EditKind<RemoveCores, "remove cores"> = {
   kind: "remove cores",
-  schema: Joi.object<RemoveCores, true>({
-    cable: FORM.name.required(),
-    cores: FORM.list(FORM.name).min(1).unique().required(),
-  }),
+  schema: removeCoresForm,
   apply(design, { cable, cores }) {
     const leaving = new Set(cores);
     const applied = onCable(design, cable, (c) => {
@@ -270,14 +254,15 @@ export const removeCores: EditKind<RemoveCores, "remove cores"> = {
 const withoutWires = (design: Design, gone: (wire: Wire) => boolean): Applied =>
   done(design.wires.some(gone) ? { ...design, wires: design.wires.filter((w) => !gone(w)) } : design);
 
-export interface RemoveCables {
-  cables: string[];
-}
+const removeCablesForm = objectOf({
+  cables: FORM.list(FORM.name).min(1).unique(),
+});
+export interface RemoveCables extends ValueOf<typeof removeCablesForm> {}
 
 /** Takes cables out of the design, with the wires that are their cores. */
 export const removeCables: EditKind<RemoveCables, "remove cables"> = {
   kind: "remove cables",
-  schema: Joi.object<RemoveCables, true>({ cables: FORM.list(FORM.name).min(1).unique().required() }),
+  schema: removeCablesForm,
   apply(design, { cables }) {
     const known = lookUp(design).cables;
     const missing = cables.find((tag) => !known.has(tag));
@@ -295,16 +280,17 @@ export const removeCables: EditKind<RemoveCables, "remove cables"> = {
 
 // ---- ends ------------------------------------------------------------------------------------------
 
-export interface LeadElsewhere {
+const leadElsewhereForm = objectOf({
   /** Tag to which ends lead now, of a device or of none. */
-  from: string;
-  to: string;
-}
+  from: FORM.name,
+  to: FORM.name,
+});
+export interface LeadElsewhere extends ValueOf<typeof leadElsewhereForm> {}
 
 /** All ends that lead to one device lead to another, to pins of the same names: for a tag that was written wrong in many places. */
 export const leadElsewhere: EditKind<LeadElsewhere, "lead elsewhere"> = {
   kind: "lead elsewhere",
-  schema: Joi.object<LeadElsewhere, true>({ from: FORM.name.required(), to: FORM.name.required() }),
+  schema: leadElsewhereForm,
   apply(design, { from, to }) {
     if (!design.devices.some((d) => d.tag === to)) return notThere("device", to);
     if (from === to) return unfit(`they lead to ${to} already`, "Name another device.");

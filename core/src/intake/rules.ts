@@ -1,4 +1,4 @@
-import { COLOURS, NET_CLASSES, type Colour, type NetClass } from "../design/model";
+import { COLOURS, NET_CLASSES, type Colour, type NetClass } from "../design/lists";
 import { ruleForm } from "../shop/rule-forms";
 import { namedAgain, type StageRules, type TableRule } from "../shop/rule-kinds";
 
@@ -26,6 +26,11 @@ export const CLASS_RULES: TableRule<ClassRules> = {
 /** Rules of nets, as they stand in the shop. */
 export interface IntakeInShop {
   classes: ClassRules;
+}
+
+/** What a job may say of them for itself. */
+export interface IntakeOfJob {
+  classes?: ClassRules;
 }
 
 export const RULES: StageRules = {

@@ -1,4 +1,4 @@
-import { CATEGORIES, type Category } from "../design/model";
+import { CATEGORIES, type Category } from "../design/lists";
 import {
   countRule,
   lengthRule,

@@ -1,38 +1,31 @@
-import Joi from "joi";
+import { objectOf, oneOf, type ValueOf } from "../form/form";
 import { MOST_FAULTS, type Fault } from "../design/faults";
 import { contentHash } from "../design/hash";
 import { NOT_TOLD, type Category, type Design, type Part } from "../design/model";
 import { readFile, type FileKind, type FileRead } from "../design/read";
-import { librarySchema } from "../design/schema";
+import { LIBRARY_FIELDS, type LibraryPart } from "../design/schema";
 
 /** Parts of the shop, by number: what is known of them once, for every job. */
 export interface Library {
   parts: LibraryPart[];
 }
 
-/** What the library knows of a part: any of it may be missing yet. */
-export type LibraryPart = Pick<Part, "number"> &
-  Partial<Omit<Part, "number" | "fromLibrary">> & {
-    /** Other numbers under which designs name it. */
-    alsoAs?: string[];
-  };
+export type { LibraryPart } from "../design/schema";
 
 export const LIBRARY_FORMAT = "gray-bench-library";
 export const LIBRARY_VERSION = 1;
 
-interface LibraryFile extends Library {
-  format: typeof LIBRARY_FORMAT;
-  version: typeof LIBRARY_VERSION;
-}
+const libraryFile = objectOf({
+  ...LIBRARY_FIELDS,
+  format: oneOf([LIBRARY_FORMAT]),
+  version: oneOf([LIBRARY_VERSION]),
+});
 
-const KIND: FileKind<LibraryFile> = {
+const KIND: FileKind<ValueOf<typeof libraryFile>> = {
   what: "a library",
   format: LIBRARY_FORMAT,
   version: LIBRARY_VERSION,
-  schema: librarySchema.keys({
-    format: Joi.string().valid(LIBRARY_FORMAT).required(),
-    version: Joi.number().valid(LIBRARY_VERSION).required(),
-  }) as Joi.ObjectSchema<LibraryFile>,
+  schema: libraryFile,
 };
 
 /** Reads a library file, `*.library.json`. Never throws on any text. Two parts of one number are a fault. */

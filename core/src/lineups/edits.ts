@@ -1,8 +1,9 @@
+import { flag, form, maybe, objectOf, oneOf, orNull, recordOf, type ValueOf } from "../form/form";
 import Joi from "joi";
 import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { own } from "../design/order";
 import { lookUp } from "../design/lookup";
-import { ACCESSORIES, SIDES, type AccessoryKind, type Side, type Strip } from "../design/model";
+import { ACCESSORIES, SIDES, type Side, type Strip } from "../design/model";
 import { listed } from "../design/open-points";
 import { FORM } from "../design/schema";
 import { MEMBER_EDITS } from "./member-edits";
@@ -19,20 +20,21 @@ function withEntry<T>(record: Record<string, T> | undefined, key: string, value:
   return Object.keys(next).length === 0 ? null : next;
 }
 
-const name = FORM.name.required();
+const name = FORM.name;
 const names = FORM.list(FORM.name);
 
 // ---- order -----------------------------------------------------------------------------------------
 
-export interface OrderStrip {
-  strip: string;
+const orderStripForm = objectOf({
+  strip: name,
   /** All members, each once, in their new order. */
-  members: string[];
-}
+  members: names.min(1),
+});
+export interface OrderStrip extends ValueOf<typeof orderStripForm> {}
 
 export const orderStrip: EditKind<OrderStrip, "order strip"> = {
   kind: "order strip",
-  schema: Joi.object<OrderStrip, true>({ strip: name, members: names.min(1).required() }),
+  schema: orderStripForm,
   apply(design, { strip: tag, members }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -55,17 +57,18 @@ export const orderStrip: EditKind<OrderStrip, "order strip"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface SplitStrip {
-  strip: string;
+const splitStripForm = objectOf({
+  strip: name,
   /** The last member that stays. */
-  after: string;
+  after: name,
   /** Tag of the strip that the others become. */
-  to: string;
-}
+  to: name,
+});
+export interface SplitStrip extends ValueOf<typeof splitStripForm> {}
 
 export const splitStrip: EditKind<SplitStrip, "split strip"> = {
   kind: "split strip",
-  schema: Joi.object<SplitStrip, true>({ strip: name, after: name, to: name }),
+  schema: splitStripForm,
   apply(design, { strip: tag, after, to }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -121,15 +124,16 @@ function part(strip: Strip, tag: string, members: string[]): Strip {
   };
 }
 
-export interface JoinStrips {
-  strip: string;
+const joinStripsForm = objectOf({
+  strip: name,
   /** The strip whose members come behind; it is then no more. */
-  with: string;
-}
+  with: name,
+});
+export interface JoinStrips extends ValueOf<typeof joinStripsForm> {}
 
 export const joinStrips: EditKind<JoinStrips, "join strips"> = {
   kind: "join strips",
-  schema: Joi.object<JoinStrips, true>({ strip: name, with: name }),
+  schema: joinStripsForm,
   apply(design, { strip: tag, with: other }) {
     const [one, two] = [stripOf(design, tag), stripOf(design, other)];
     if (!one) return notThere("strip", tag);
@@ -165,21 +169,17 @@ export const joinStrips: EditKind<JoinStrips, "join strips"> = {
 
 // ---- jumpers ---------------------------------------------------------------------------------------
 
-export interface SetJumper {
-  strip: string;
-  row: number;
-  members: string[];
-  part?: string;
-}
+const setJumperForm = objectOf({
+  strip: name,
+  row: form(Joi.number().integer().min(1).max(10)),
+  members: names.min(2).unique(),
+  part: maybe(FORM.name),
+});
+export interface SetJumper extends ValueOf<typeof setJumperForm> {}
 
 export const setJumper: EditKind<SetJumper, "set jumper"> = {
   kind: "set jumper",
-  schema: Joi.object<SetJumper, true>({
-    strip: name,
-    row: Joi.number().integer().min(1).max(10).required(),
-    members: names.min(2).unique().required(),
-    part: FORM.name,
-  }),
+  schema: setJumperForm,
   apply(design, { strip: tag, ...jumper }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -208,20 +208,17 @@ export const setJumper: EditKind<SetJumper, "set jumper"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface RemoveJumper {
-  strip: string;
-  row: number;
+const removeJumperForm = objectOf({
+  strip: name,
+  row: form(Joi.number().integer().min(1).max(10)),
   /** One of those it joins. */
-  member: string;
-}
+  member: name,
+});
+export interface RemoveJumper extends ValueOf<typeof removeJumperForm> {}
 
 export const removeJumper: EditKind<RemoveJumper, "remove jumper"> = {
   kind: "remove jumper",
-  schema: Joi.object<RemoveJumper, true>({
-    strip: name,
-    row: Joi.number().integer().min(1).max(10).required(),
-    member: name,
-  }),
+  schema: removeJumperForm,
   apply(design, { strip: tag, row, member }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -236,23 +233,18 @@ export const removeJumper: EditKind<RemoveJumper, "remove jumper"> = {
 
 // ---- sides, prints, fuses --------------------------------------------------------------------------
 
-export interface SideOfConductor {
-  strip: string;
+const sideOfConductorForm = objectOf({
+  strip: name,
   /** `wire 214`, `core 3 of -W7` */
-  conductor: string;
+  conductor: name,
   /** Null: what it is by itself. */
-  side: Side | null;
-}
+  side: orNull(oneOf(SIDES)),
+});
+export interface SideOfConductor extends ValueOf<typeof sideOfConductorForm> {}
 
 export const sideOfConductor: EditKind<SideOfConductor, "side of conductor"> = {
   kind: "side of conductor",
-  schema: Joi.object<SideOfConductor, true>({
-    strip: name,
-    conductor: name,
-    side: Joi.string()
-      .valid(...SIDES, null)
-      .required(),
-  }),
+  schema: sideOfConductorForm,
   apply(design, { strip: tag, conductor, side }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -265,16 +257,17 @@ export const sideOfConductor: EditKind<SideOfConductor, "side of conductor"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface PrintMember {
-  strip: string;
-  member: string;
+const printMemberForm = objectOf({
+  strip: name,
+  member: name,
   /** Null: what the tag says. */
-  text: string | null;
-}
+  text: orNull(FORM.text),
+});
+export interface PrintMember extends ValueOf<typeof printMemberForm> {}
 
 export const printMember: EditKind<PrintMember, "print"> = {
   kind: "print",
-  schema: Joi.object<PrintMember, true>({ strip: name, member: name, text: FORM.text.allow(null).required() }),
+  schema: printMemberForm,
   apply(design, { strip: tag, member, text }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -286,15 +279,16 @@ export const printMember: EditKind<PrintMember, "print"> = {
   touches: ({ member }) => [{ thing: "device", of: member }],
 };
 
-export interface FitFuse {
-  device: string;
+const fitFuseForm = objectOf({
+  device: name,
   /** Rated current, A; null: none is fitted. */
-  fuseA: number | null;
-}
+  fuseA: orNull(FORM.amount),
+});
+export interface FitFuse extends ValueOf<typeof fitFuseForm> {}
 
 export const fitFuse: EditKind<FitFuse, "fuse"> = {
   kind: "fuse",
-  schema: Joi.object<FitFuse, true>({ device: name, fuseA: FORM.amount.allow(null).required() }),
+  schema: fitFuseForm,
   apply(design, { device: tag, fuseA }) {
     const look = lookUp(design);
     const device = look.devices.get(tag);
@@ -316,17 +310,18 @@ export const fitFuse: EditKind<FitFuse, "fuse"> = {
 
 // ---- where it stands, what is hung, what stays together ---------------------------------------------
 
-export interface LayStrip {
-  strip: string;
-  rail: string;
+const layStripForm = objectOf({
+  strip: name,
+  rail: name,
   /** From the start of the rail to the first piece, mm. */
-  at: number;
-}
+  at: FORM.mm,
+});
+export interface LayStrip extends ValueOf<typeof layStripForm> {}
 
 /** Lays a strip on a rail: all its members stand where it says from then on. */
 export const layStrip: EditKind<LayStrip, "lay strip"> = {
   kind: "lay strip",
-  schema: Joi.object<LayStrip, true>({ strip: name, rail: name, at: FORM.mm.required() }),
+  schema: layStripForm,
   apply(design, { strip: tag, rail, at }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -343,14 +338,15 @@ export const layStrip: EditKind<LayStrip, "lay strip"> = {
   ],
 };
 
-export interface LiftStrip {
-  strip: string;
-}
+const liftStripForm = objectOf({
+  strip: name,
+});
+export interface LiftStrip extends ValueOf<typeof liftStripForm> {}
 
 /** Takes a strip off its rail: its members stand where each says itself. */
 export const liftStrip: EditKind<LiftStrip, "lift strip"> = {
   kind: "lift strip",
-  schema: Joi.object<LiftStrip, true>({ strip: name }),
+  schema: liftStripForm,
   apply(design, { strip: tag }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -361,26 +357,20 @@ export const liftStrip: EditKind<LiftStrip, "lift strip"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface HangPiece {
-  strip: string;
-  piece: AccessoryKind;
+const hangPieceForm = objectOf({
+  strip: name,
+  piece: oneOf(ACCESSORIES),
   /** Member behind which it hangs; null: before the first. */
-  behind: string | null;
+  behind: orNull(FORM.name),
   /** Null: as the rules say. */
-  hung: boolean | null;
-}
+  hung: orNull(flag),
+});
+export interface HangPiece extends ValueOf<typeof hangPieceForm> {}
 
 /** Hangs an accessory against the rules, leaves one out, or lets the rules count again. */
 export const hangPiece: EditKind<HangPiece, "hang piece"> = {
   kind: "hang piece",
-  schema: Joi.object<HangPiece, true>({
-    strip: name,
-    piece: Joi.string()
-      .valid(...ACCESSORIES)
-      .required(),
-    behind: FORM.name.allow(null).required(),
-    hung: Joi.boolean().allow(null).required(),
-  }),
+  schema: hangPieceForm,
   apply(design, { strip: tag, piece, behind, hung }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -394,16 +384,17 @@ export const hangPiece: EditKind<HangPiece, "hang piece"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface KeepTogether {
-  strip: string;
+const keepTogetherForm = objectOf({
+  strip: name,
   /** Side by side, in their order; one alone: it is let go. */
-  members: string[];
-}
+  members: names.min(1).unique(),
+});
+export interface KeepTogether extends ValueOf<typeof keepTogetherForm> {}
 
 /** Members that stay side by side when another order is proposed; what they belonged to before is dissolved. */
 export const keepTogether: EditKind<KeepTogether, "keep together"> = {
   kind: "keep together",
-  schema: Joi.object<KeepTogether, true>({ strip: name, members: names.min(1).unique().required() }),
+  schema: keepTogetherForm,
   apply(design, { strip: tag, members }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -424,16 +415,17 @@ export const keepTogether: EditKind<KeepTogether, "keep together"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface SplitDrawing {
-  strip: string;
-  after: string;
-  split: boolean;
-}
+const splitDrawingForm = objectOf({
+  strip: name,
+  after: name,
+  split: flag,
+});
+export interface SplitDrawing extends ValueOf<typeof splitDrawingForm> {}
 
 /** Where the drawing of a strip goes on on another sheet. */
 export const splitDrawing: EditKind<SplitDrawing, "split drawing"> = {
   kind: "split drawing",
-  schema: Joi.object<SplitDrawing, true>({ strip: name, after: name, split: Joi.boolean().required() }),
+  schema: splitDrawingForm,
   apply(design, { strip: tag, after, split }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -452,22 +444,17 @@ export const splitDrawing: EditKind<SplitDrawing, "split drawing"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface SwapSides {
-  strip: string;
+const swapSidesForm = objectOf({
+  strip: name,
   /** Where each conductor lies from now on; null: what it is by itself. */
-  sides: Record<string, Side | null>;
-}
+  sides: recordOf(form(Joi.string().max(400)), orNull(oneOf(SIDES))).min(1),
+});
+export interface SwapSides extends ValueOf<typeof swapSidesForm> {}
 
 /** Says of several conductors at once on which side they lie. */
 export const swapSides: EditKind<SwapSides, "swap sides"> = {
   kind: "swap sides",
-  schema: Joi.object<SwapSides, true>({
-    strip: name,
-    sides: Joi.object()
-      .pattern(Joi.string().max(400), Joi.string().valid(...SIDES, null))
-      .min(1)
-      .required(),
-  }),
+  schema: swapSidesForm,
   apply(design, { strip: tag, sides }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -484,16 +471,17 @@ export const swapSides: EditKind<SwapSides, "swap sides"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface Forget {
-  strip: string;
+const forgetForm = objectOf({
+  strip: name,
   /** A conductor, or a member. */
-  of: string;
-}
+  of: name,
+});
+export interface Forget extends ValueOf<typeof forgetForm> {}
 
 /** Forgets what a strip says of a conductor or a member that is not there any more. */
 export const forget: EditKind<Forget, "forget"> = {
   kind: "forget",
-  schema: Joi.object<Forget, true>({ strip: name, of: name }),
+  schema: forgetForm,
   apply(design, { strip: tag, of }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);

@@ -1,3 +1,4 @@
+import { flag, form, listOf, maybe, objectOf, oneOf, orNull, type ValueOf } from "../form/form";
 import Joi from "joi";
 import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { enclosureOf } from "../design/geometry";
@@ -12,9 +13,9 @@ import { NUMBER_BY, renumbering, type RenumberStrip } from "./renumber";
 
 /** Edits of who stands on a strip: put on, taken off, named anew, made alike, and what lands on them. */
 
-const name = FORM.name.required();
+const name = FORM.name;
 const names = FORM.list(FORM.name);
-const members = names.min(1).unique().required();
+const members = names.min(1).unique();
 
 /** The strip that names a device, if any does. */
 const holder = (design: Design, device: string): Strip | undefined =>
@@ -29,19 +30,20 @@ const standsIn = (look: Lookup, rail: string): { enclosure?: string } => {
 
 // ---- put on, taken off -----------------------------------------------------------------------------
 
-export interface PutOnStrip {
-  strip: string;
-  members: string[];
+const putOnStripForm = objectOf({
+  strip: name,
+  members,
   /** Member behind which they come; null: before the first; absent: at the end. */
-  behind?: string | null;
+  behind: maybe(orNull(FORM.name)),
   /** Those that are no devices yet become devices of this part. */
-  part?: string;
-}
+  part: maybe(FORM.name),
+});
+export interface PutOnStrip extends ValueOf<typeof putOnStripForm> {}
 
 /** Puts devices on a strip: terminals, or relays, breakers and supplies between them; new ones are made of a part. */
 export const putOnStrip: EditKind<PutOnStrip, "put on strip"> = {
   kind: "put on strip",
-  schema: Joi.object<PutOnStrip, true>({ strip: name, members, behind: FORM.name.allow(null), part: FORM.name }),
+  schema: putOnStripForm,
   apply(design, { strip: tag, members: added, behind, part }) {
     const look = lookUp(design);
     const strip = stripOf(design, tag);
@@ -70,17 +72,18 @@ export const putOnStrip: EditKind<PutOnStrip, "put on strip"> = {
   ],
 };
 
-export interface TakeOffStrip {
-  strip: string;
-  members: string[];
+const takeOffStripForm = objectOf({
+  strip: name,
+  members,
   /** They leave the design too; only where nothing lands on them. */
-  gone: boolean;
-}
+  gone: flag,
+});
+export interface TakeOffStrip extends ValueOf<typeof takeOffStripForm> {}
 
 /** Takes members off a strip, with what was said of them there. */
 export const takeOffStrip: EditKind<TakeOffStrip, "take off strip"> = {
   kind: "take off strip",
-  schema: Joi.object<TakeOffStrip, true>({ strip: name, members, gone: Joi.boolean().required() }),
+  schema: takeOffStripForm,
   apply(design, { strip: tag, members: off, gone }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -141,16 +144,17 @@ function usedBy(design: Design, leaving: ReadonlySet<string>): string | null {
   return child ? `${child.tag} sits in ${child.on!.slot}` : null;
 }
 
-export interface RemoveStrip {
-  strip: string;
+const removeStripForm = objectOf({
+  strip: name,
   /** What becomes of its members: they stay as devices, where they say themselves, or leave the design with the wires to them. */
-  members: "stay" | "go";
-}
+  members: oneOf(["stay", "go"]),
+});
+export interface RemoveStrip extends ValueOf<typeof removeStripForm> {}
 
 /** Takes a strip out of the design, with its jumpers, prints and what else was said of it. */
 export const removeStrip: EditKind<RemoveStrip, "remove strip"> = {
   kind: "remove strip",
-  schema: Joi.object<RemoveStrip, true>({ strip: name, members: Joi.string().valid("stay", "go").required() }),
+  schema: removeStripForm,
   apply(design, { strip: tag, members: what }) {
     const strip = stripOf(design, tag);
     if (!strip) return notThere("strip", tag);
@@ -168,16 +172,17 @@ export const removeStrip: EditKind<RemoveStrip, "remove strip"> = {
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 
-export interface MakeStrip {
-  strip: string;
-  rail: string;
-  members: string[];
-}
+const makeStripForm = objectOf({
+  strip: name,
+  rail: name,
+  members,
+});
+export interface MakeStrip extends ValueOf<typeof makeStripForm> {}
 
 /** A new strip of devices that stand on none yet. */
 export const makeStrip: EditKind<MakeStrip, "make strip"> = {
   kind: "make strip",
-  schema: Joi.object<MakeStrip, true>({ strip: name, rail: name, members }),
+  schema: makeStripForm,
   apply(design, { strip: tag, rail, members: on }) {
     const look = lookUp(design);
     if (stripOf(design, tag)) return unfit(`there is a strip ${tag} already`, "Give the new strip a tag of its own.");
@@ -195,19 +200,17 @@ export const makeStrip: EditKind<MakeStrip, "make strip"> = {
 
 // ---- numbers ---------------------------------------------------------------------------------------
 
-const count = Joi.number().integer().min(0).max(100_000);
+const count = form(Joi.number().integer().min(0).max(100_000));
 
 /** Numbers the members of a strip anew, in their order; everything that names them goes with them. */
 export const renumberStrip: EditKind<RenumberStrip, "renumber strip"> = {
   kind: "renumber strip",
-  schema: Joi.object<RenumberStrip, true>({
+  schema: objectOf({
     strip: name,
-    from: count.required(),
-    step: count.min(1).required(),
-    by: Joi.string()
-      .valid(...NUMBER_BY)
-      .required(),
-    start: count.min(1).required(),
+    from: count,
+    step: count.min(1),
+    by: oneOf(NUMBER_BY),
+    start: count.min(1),
   }),
   apply(design, rule) {
     if (!stripOf(design, rule.strip)) return notThere("strip", rule.strip);
@@ -233,28 +236,20 @@ export const renumberStrip: EditKind<RenumberStrip, "renumber strip"> = {
 
 export const COPIED = ["part", "fuse", "texts", "turn"] as const;
 
-export interface CopyToMembers {
-  strip: string;
-  from: string;
-  to: string[];
-  what: (typeof COPIED)[number][];
-}
-
 const FIELD = { part: "part", fuse: "fuseA", texts: "texts", turn: "turn" } as const;
+
+const copyToMembersForm = objectOf({
+  strip: name,
+  from: name,
+  to: members,
+  what: listOf(oneOf(COPIED)).min(1).unique(),
+});
+export interface CopyToMembers extends ValueOf<typeof copyToMembersForm> {}
 
 /** Copies chosen properties of one member to others. */
 export const copyToMembers: EditKind<CopyToMembers, "copy to members"> = {
   kind: "copy to members",
-  schema: Joi.object<CopyToMembers, true>({
-    strip: name,
-    from: name,
-    to: members,
-    what: Joi.array()
-      .items(Joi.string().valid(...COPIED))
-      .min(1)
-      .unique()
-      .required(),
-  }),
+  schema: copyToMembersForm,
   apply(design, { strip: tag, from, to, what }) {
     const look = lookUp(design);
     const strip = stripOf(design, tag);
@@ -286,27 +281,22 @@ export const copyToMembers: EditKind<CopyToMembers, "copy to members"> = {
 
 // ---- what lands on them ----------------------------------------------------------------------------
 
-export interface LandConductor {
+const landConductorForm = objectOf({
   /** Number of a wire, or a core by its cable. */
-  wire?: string;
-  cable?: string;
-  core?: string;
-  from: PinRef;
-  to: PinRef;
-}
+  wire: maybe(FORM.name),
+  cable: maybe(FORM.name),
+  core: maybe(FORM.name),
+  from: FORM.pinRef,
+  to: FORM.pinRef,
+})
+  .xor("wire", "cable")
+  .and("cable", "core");
+export interface LandConductor extends ValueOf<typeof landConductorForm> {}
 
 /** Lands one end of a wire or core on another clamp: another level of its terminal, or another terminal. */
 export const landConductor: EditKind<LandConductor, "land"> = {
   kind: "land",
-  schema: Joi.object<LandConductor, true>({
-    wire: FORM.name,
-    cable: FORM.name,
-    core: FORM.name,
-    from: FORM.pinRef.required(),
-    to: FORM.pinRef.required(),
-  })
-    .xor("wire", "cable")
-    .and("cable", "core"),
+  schema: landConductorForm,
   apply(design, { wire, cable, core, from, to }) {
     const look = lookUp(design);
     const device = look.devices.get(to.device);

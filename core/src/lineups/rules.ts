@@ -1,4 +1,4 @@
-import { NET_CLASSES, SIDES, type NetClass, type Side } from "../design/model";
+import { NET_CLASSES, SIDES, type NetClass, type Side } from "../design/lists";
 import {
   countRule,
   pairRule,

@@ -1,3 +1,4 @@
+import { form, either, maybe, objectOf, objectWithOne, oneOf, orNull, type ValueOf } from "../form/form";
 import Joi from "joi";
 import {
   changed,
@@ -12,7 +13,7 @@ import {
 import { canonicalJson } from "../design/canonical";
 import { faceId } from "../design/geometry";
 import { lookUp } from "../design/lookup";
-import type { BarEnd, Design, FaceOverride, Fixing, Hole, Seen } from "../design/model";
+import type { Design, FaceOverride, Hole } from "../design/model";
 import { pushTo } from "../design/order";
 import { FORM } from "../design/schema";
 
@@ -20,28 +21,22 @@ import { FORM } from "../design/schema";
 
 const PATTERNS = ["device", "rail", "duct"] as const;
 
-export interface SetFixing {
-  things: { thing: (typeof PATTERNS)[number]; of: string }[];
+const setFixingForm = objectOf({
+  things: FORM.list(
+    objectOf({
+      thing: oneOf(PATTERNS),
+      of: FORM.name,
+    }),
+  ).min(1),
   /** Null: as the part, or the shop's rule, says. */
-  fixing: Fixing | null;
-}
+  fixing: orNull(FORM.fixing),
+});
+export interface SetFixing extends ValueOf<typeof setFixingForm> {}
 
 /** How the pattern of a device, or the screws of a rail or a duct, are made; or that they are not drilled here. */
 export const setFixing: EditKind<SetFixing, "set fixing"> = {
   kind: "set fixing",
-  schema: Joi.object<SetFixing, true>({
-    things: FORM.list(
-      Joi.object({
-        thing: Joi.string()
-          .valid(...PATTERNS)
-          .required(),
-        of: FORM.name.required(),
-      }),
-    )
-      .min(1)
-      .required(),
-    fixing: FORM.fixing.allow(null).required(),
-  }),
+  schema: setFixingForm,
   apply(design, { things, fixing }) {
     const look = lookUp(design);
     const found = { device: new Set<object>(), rail: new Set<object>(), duct: new Set<object>() };
@@ -105,14 +100,15 @@ const holeText = (hole: Hole): string =>
     ? `an outline of ${hole.points.length} corners`
     : `a ${hole.kind} hole at ${hole.x}, ${hole.y} mm`;
 
-export interface AddHole {
-  face: string;
-  hole: Hole;
-}
+const addHoleForm = objectOf({
+  face: FORM.name,
+  hole: FORM.hole,
+});
+export interface AddHole extends ValueOf<typeof addHoleForm> {}
 
 export const addHole: EditKind<AddHole, "add hole"> = {
   kind: "add hole",
-  schema: Joi.object<AddHole>({ face: FORM.name.required(), hole: FORM.hole.required() }),
+  schema: addHoleForm,
   apply: (design, { face, hole }) => withFace(design, face, (o) => ({ ...o, holes: [...(o.holes ?? []), hole] })),
   sentence: ({ face, hole }) => `${face}: ${holeText(hole)}`,
   touches: ({ face }) => [{ thing: "face", of: face }],
@@ -123,7 +119,7 @@ type OwnHole = { was: Hole } | { nth: number };
 
 const ownHole = {
   was: FORM.hole,
-  nth: Joi.number().integer().min(1).max(200_000),
+  nth: form(Joi.number().integer().min(1).max(200_000)),
 };
 
 /** Where an own hole stands in the list of its face; of equal ones the first. −1 where it is not any more. */
@@ -149,11 +145,12 @@ function byItself<P extends { face: string } & OwnHole>(design: Design, payload:
 
 const ownText = (which: OwnHole): string => ("nth" in which ? `own hole ${which.nth}` : holeText(which.was));
 
-export type ChangeHole = { face: string; hole: Hole } & OwnHole;
+const changeHoleForm = objectWithOne({ face: FORM.name, hole: FORM.hole }, ownHole);
+export type ChangeHole = ValueOf<typeof changeHoleForm>;
 
 export const changeHole: EditKind<ChangeHole, "change hole"> = {
   kind: "change hole",
-  schema: Joi.object({ face: FORM.name.required(), ...ownHole, hole: FORM.hole.required() }).xor("was", "nth"),
+  schema: changeHoleForm,
   settle: byItself,
   apply: (design, { face, hole, ...which }) =>
     withFace(design, face, (o) => {
@@ -164,11 +161,12 @@ export const changeHole: EditKind<ChangeHole, "change hole"> = {
   touches: ({ face }) => [{ thing: "face", of: face }],
 };
 
-export type DropHole = { face: string } & OwnHole;
+const dropHoleForm = objectWithOne({ face: FORM.name }, ownHole);
+export type DropHole = ValueOf<typeof dropHoleForm>;
 
 export const dropHole: EditKind<DropHole, "take hole away"> = {
   kind: "take hole away",
-  schema: Joi.object({ face: FORM.name.required(), ...ownHole }).xor("was", "nth"),
+  schema: dropHoleForm,
   settle: byItself,
   apply: (design, { face, ...which }) =>
     withFace(design, face, (o) => {
@@ -187,15 +185,11 @@ interface AreaChange {
   is: Area | null;
 }
 
-export interface SetAreas {
-  face: string;
-  /** Changes one by one, so that areas nobody meant stay; a whole list is taken as what differs from the one there. */
-  keepOuts?: AreaChange[] | Area[];
-  entries?: AreaChange[] | Area[];
-}
-
-const areaChange = Joi.object({ was: FORM.area.allow(null).required(), is: FORM.area.allow(null).required() });
-const areas = Joi.alternatives(FORM.list(areaChange), FORM.list(FORM.area));
+const areaChange = objectOf({
+  was: orNull(FORM.area),
+  is: orNull(FORM.area),
+});
+const areas = either(FORM.list(areaChange), FORM.list(FORM.area));
 
 /** A list of changes; in older logs a whole list. */
 const isChanges = (list: AreaChange[] | Area[]): list is AreaChange[] => list.every((a) => "was" in a);
@@ -227,13 +221,18 @@ function changedAreas(there: readonly Area[], changes: readonly AreaChange[]): A
 
 const AREAS = { keepOuts: "keep-out", entries: "entry plate" } as const;
 
+const setAreasForm = objectOf({
+  face: FORM.name,
+  /** Changes one by one, so that areas nobody meant stay; a whole list is taken as what differs from the one there. */
+  keepOuts: maybe(areas),
+  entries: maybe(areas),
+}).or("keepOuts", "entries");
+export interface SetAreas extends ValueOf<typeof setAreasForm> {}
+
 /** Keep-outs of a face, or the plates in it through which cables come in. */
 export const setAreas: EditKind<SetAreas, "set areas"> = {
   kind: "set areas",
-  schema: Joi.object<SetAreas, true>({ face: FORM.name.required(), keepOuts: areas, entries: areas }).or(
-    "keepOuts",
-    "entries",
-  ),
+  schema: setAreasForm,
   settle(design, payload) {
     const own = overrideOf(design, payload.face);
     const next = { ...payload };
@@ -276,20 +275,17 @@ function areaWords(list: AreaChange[] | Area[], name: string): string {
   return is ? `${name} ${text(was)} becomes one ${text(is)}` : `${name} ${text(was)} taken away`;
 }
 
-export interface SetSheet {
-  face: string;
+const setSheetForm = objectOf({
+  face: FORM.name,
   /** Null: as the shop's rule says. */
-  seen?: Seen | null;
-  machine?: string | null;
-}
+  seen: maybe(orNull(FORM.seen)),
+  machine: maybe(orNull(FORM.name)),
+}).or("seen", "machine");
+export interface SetSheet extends ValueOf<typeof setSheetForm> {}
 
 export const setSheet: EditKind<SetSheet, "set sheet"> = {
   kind: "set sheet",
-  schema: Joi.object<SetSheet, true>({
-    face: FORM.name.required(),
-    seen: FORM.seen.allow(null),
-    machine: FORM.name.allow(null),
-  }).or("seen", "machine"),
+  schema: setSheetForm,
   apply: (design, { face, ...fields }) => withFace(design, face, (o) => withFields(o, fields)),
   sentence: ({ face, seen, machine }) =>
     `${face}: ${[
@@ -301,27 +297,24 @@ export const setSheet: EditKind<SetSheet, "set sheet"> = {
   touches: ({ face }) => [{ thing: "face", of: face }],
 };
 
-export interface LayGlands {
-  glands: { device: string; part: string; face: string; x: number; y: number; cable?: string }[];
-}
+const layGlandsForm = objectOf({
+  glands: FORM.list(
+    objectOf({
+      device: FORM.name,
+      part: FORM.name,
+      face: FORM.name,
+      x: FORM.mm,
+      y: FORM.mm,
+      cable: maybe(FORM.name),
+    }),
+  ).min(1),
+});
+export interface LayGlands extends ValueOf<typeof layGlandsForm> {}
 
 /** Glands become devices on a face; their cables come through them. */
 export const layGlands: EditKind<LayGlands, "lay glands"> = {
   kind: "lay glands",
-  schema: Joi.object<LayGlands, true>({
-    glands: FORM.list(
-      Joi.object({
-        device: FORM.name.required(),
-        part: FORM.name.required(),
-        face: FORM.name.required(),
-        x: FORM.mm.required(),
-        y: FORM.mm.required(),
-        cable: FORM.name,
-      }),
-    )
-      .min(1)
-      .required(),
-  }),
+  schema: layGlandsForm,
   apply(design, { glands }) {
     const look = lookUp(design);
     const tags = new Set(design.devices.map((d) => d.tag));
@@ -363,20 +356,17 @@ export const layGlands: EditKind<LayGlands, "lay glands"> = {
     ]),
 };
 
-export interface SetMitre {
-  thing: "rail" | "duct";
-  of: string;
+const setMitreForm = objectOf({
+  thing: oneOf(["rail", "duct"]),
+  of: FORM.name,
   /** Ends that are cut at 45°; none: square. */
-  ends: BarEnd[];
-}
+  ends: FORM.barEnds,
+});
+export interface SetMitre extends ValueOf<typeof setMitreForm> {}
 
 export const setMitre: EditKind<SetMitre, "set mitre"> = {
   kind: "set mitre",
-  schema: Joi.object<SetMitre, true>({
-    thing: Joi.string().valid("rail", "duct").required(),
-    of: FORM.name.required(),
-    ends: FORM.barEnds.required(),
-  }),
+  schema: setMitreForm,
   apply(design, { thing, of, ends }) {
     const look = lookUp(design);
     const bar = thing === "rail" ? look.rails.get(of) : look.ducts.get(of);

@@ -1,4 +1,4 @@
-import { MATERIALS, type Material } from "../design/model";
+import { MATERIALS, type Material } from "../design/lists";
 import { THREAD_USES, THREADS, type ThreadRow } from "../design/threads";
 import {
   countRule,

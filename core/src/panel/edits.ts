@@ -1,4 +1,4 @@
-import Joi from "joi";
+import { maybe, objectOf, oneOf, type ValueOf } from "../form/form";
 import {
   changed,
   done,
@@ -11,7 +11,7 @@ import {
 } from "../frame/edits";
 import { alongRail, hungStrips, piecesAt } from "../design/hung";
 import { lookUp, mountOf } from "../design/lookup";
-import type { Design, Device, Duct, Place, Rail, Run, Turn } from "../design/model";
+import type { Design, Device, Duct, Place, Rail } from "../design/model";
 import { byText } from "../design/order";
 import { SHOP_RULES } from "../shop/rules";
 import { FORM } from "../design/schema";
@@ -35,14 +35,6 @@ const heldBy = ({ strips }: Design, tag: string): Applied | null => {
     : null;
 };
 
-// ---- devices ---------------------------------------------------------------------------------------
-
-export interface PlaceDevice {
-  device: string;
-  on: Place;
-  turn?: Turn;
-}
-
 /**
  * Where a rail is free behind its last device and the last strip that is laid on it, mm from its start. What is hung on
  * strips is taken as the rules that ship with the product hang it: the shop's own are not known to an edit.
@@ -60,14 +52,19 @@ export function behindLast(design: Design, rail: string, but: string): number {
   return end;
 }
 
+// ---- devices ---------------------------------------------------------------------------------------
+
+const placeDeviceForm = objectOf({
+  device: FORM.name,
+  on: FORM.place.xor("face", "rail", "slot"),
+  turn: maybe(FORM.turn),
+});
+export interface PlaceDevice extends ValueOf<typeof placeDeviceForm> {}
+
 /** Puts a device on a face, on a rail (behind its last device when no place is given) or into a slot. */
 export const placeDevice: EditKind<PlaceDevice, "place"> = {
   kind: "place",
-  schema: Joi.object<PlaceDevice, true>({
-    device: FORM.name.required(),
-    on: FORM.place.xor("face", "rail", "slot").required(),
-    turn: FORM.turn,
-  }),
+  schema: placeDeviceForm,
   apply(design, { device: tag, on, turn }) {
     const look = lookUp(design);
     const device = look.devices.get(tag);
@@ -115,14 +112,15 @@ const placeText = ({ face, rail, slot, name, x, y }: Place): string =>
       ? `on ${rail} ${x === undefined ? "behind its last device" : `at ${x} mm`}`
       : `in slot ${name ?? "?"} of ${slot}`;
 
-export interface TurnDevice {
-  device: string;
-  turn: Turn;
-}
+const turnDeviceForm = objectOf({
+  device: FORM.name,
+  turn: FORM.turn,
+});
+export interface TurnDevice extends ValueOf<typeof turnDeviceForm> {}
 
 export const turnDevice: EditKind<TurnDevice, "turn"> = {
   kind: "turn",
-  schema: Joi.object<TurnDevice, true>({ device: FORM.name.required(), turn: FORM.turn.required() }),
+  schema: turnDeviceForm,
   apply(design, { device: tag, turn }) {
     const device = lookUp(design).devices.get(tag);
     return device ? done(onDevice(design, device, (d) => ({ ...d, turn }))) : notThere("device", tag);
@@ -131,14 +129,15 @@ export const turnDevice: EditKind<TurnDevice, "turn"> = {
   touches: ({ device }) => [{ thing: "device", of: device }],
 };
 
-export interface LiftDevice {
-  device: string;
-}
+const liftDeviceForm = objectOf({
+  device: FORM.name,
+});
+export interface LiftDevice extends ValueOf<typeof liftDeviceForm> {}
 
 /** Takes a device off its place; it is loose then. */
 export const liftDevice: EditKind<LiftDevice, "lift"> = {
   kind: "lift",
-  schema: Joi.object<LiftDevice, true>({ device: FORM.name.required() }),
+  schema: liftDeviceForm,
   apply(design, { device: tag }) {
     const device = lookUp(design).devices.get(tag);
     if (!device) return notThere("device", tag);
@@ -151,15 +150,16 @@ export const liftDevice: EditKind<LiftDevice, "lift"> = {
   touches: ({ device }) => [{ thing: "device", of: device }],
 };
 
-export interface SwapPart {
-  device: string;
-  part: string;
-}
+const swapPartForm = objectOf({
+  device: FORM.name,
+  part: FORM.name,
+});
+export interface SwapPart extends ValueOf<typeof swapPartForm> {}
 
 /** Another part for a device. Pins are matched by name; what does not match becomes an open point. */
 export const swapPart: EditKind<SwapPart, "swap part"> = {
   kind: "swap part",
-  schema: Joi.object<SwapPart, true>({ device: FORM.name.required(), part: FORM.name.required() }),
+  schema: swapPartForm,
   apply(design, { device: tag, part }) {
     const look = lookUp(design);
     const device = look.devices.get(tag);
@@ -179,30 +179,22 @@ export const swapPart: EditKind<SwapPart, "swap part"> = {
 
 // ---- rails and ducts -------------------------------------------------------------------------------
 
-export interface SetBar {
-  thing: "rail" | "duct";
-  tag: string;
-  face?: string;
-  x?: number;
-  y?: number;
-  run?: Run;
-  length?: number;
-  part?: string;
-}
+const setBarForm = objectOf({
+  thing: oneOf(["rail", "duct"]),
+  tag: FORM.name,
+  face: maybe(FORM.name),
+  x: maybe(FORM.mm),
+  y: maybe(FORM.mm),
+  run: maybe(FORM.run),
+  length: maybe(FORM.positive),
+  part: maybe(FORM.name),
+}).or("face", "x", "y", "run", "length", "part");
+export interface SetBar extends ValueOf<typeof setBarForm> {}
 
 /** Moves, stretches, turns or exchanges a rail or a duct. */
 export const setBar: EditKind<SetBar, "set bar"> = {
   kind: "set bar",
-  schema: Joi.object<SetBar, true>({
-    thing: Joi.string().valid("rail", "duct").required(),
-    tag: FORM.name.required(),
-    face: FORM.name,
-    x: FORM.mm,
-    y: FORM.mm,
-    run: FORM.run,
-    length: FORM.positive,
-    part: FORM.name,
-  }).or("face", "x", "y", "run", "length", "part"),
+  schema: setBarForm,
   apply(design, { thing, tag, ...values }) {
     const look = lookUp(design);
     const bar = thing === "rail" ? look.rails.get(tag) : look.ducts.get(tag);

@@ -1,5 +1,5 @@
 import { NET_CLASSES, type NetClass } from "../design/model";
-import type { RouteRules } from "../design/model";
+import type { RouteRules } from "./rules";
 import { toNm } from "../design/tolerance";
 import { Raised, rangesOf, type Cells } from "./cells";
 import { HOPS, type Network } from "./network";

@@ -1,7 +1,7 @@
 import { bodyAt, onBody, turnExit, type Body, type Point, type Point3 } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { Exit, Pin, PinRef } from "../design/model";
-import type { RouteRules } from "../design/model";
+import type { RouteRules } from "./rules";
 import { toMm, toNm } from "../design/tolerance";
 import type { PlacedDevice } from "../panel/result";
 import type { Ground } from "./ground";

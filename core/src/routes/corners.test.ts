@@ -1,4 +1,5 @@
-import type { Design, Duct, Part, Pin, RuleOverrides } from "../design/model";
+import type { Design, Duct, Part, Pin } from "../design/model";
+import type { RuleOverrides } from "../shop/rules";
 import { rulesFor, SHOP_RULES } from "../shop/rules";
 import { compute as panel } from "../panel/compute";
 import { BARE, DOT, dot, enclosure, tiny, wire, type TinyOptions } from "../test/tiny";

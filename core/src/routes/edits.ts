@@ -1,21 +1,24 @@
+import { form, maybe, objectOf, orNull, type ValueOf } from "../form/form";
 import Joi from "joi";
 import { ruleForm } from "../shop/rule-forms";
 import { changed, done, notThere, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { lookUp } from "../design/lookup";
-import type { Crossing, OwnRouteRules } from "../design/model";
+import type { Crossing } from "../design/model";
+import type { OwnRouteRules } from "./rules";
 import { OWN_ROUTE_RULES } from "./rules";
 import { FORM } from "../design/schema";
 
 /** Edits of how wires are led: crossings and the route rules of this job. */
 
-export interface SetCrossing {
-  crossing: Crossing;
-}
+const setCrossingForm = objectOf({
+  crossing: FORM.crossing,
+});
+export interface SetCrossing extends ValueOf<typeof setCrossingForm> {}
 
 /** Makes a crossing, or changes the one of this tag, by figures. */
 export const setCrossing: EditKind<SetCrossing, "set crossing"> = {
   kind: "set crossing",
-  schema: Joi.object<SetCrossing, true>({ crossing: (FORM.crossing as Joi.ObjectSchema<Crossing>).required() }),
+  schema: setCrossingForm,
   apply(design, { crossing }) {
     const look = lookUp(design);
     if (!look.enclosures.has(crossing.enclosure)) return notThere("enclosure", crossing.enclosure);
@@ -42,13 +45,14 @@ export const setCrossing: EditKind<SetCrossing, "set crossing"> = {
   touches: ({ crossing }) => [{ thing: "crossing", of: crossing.tag }],
 };
 
-export interface RemoveCrossing {
-  crossing: string;
-}
+const removeCrossingForm = objectOf({
+  crossing: FORM.name,
+});
+export interface RemoveCrossing extends ValueOf<typeof removeCrossingForm> {}
 
 export const removeCrossing: EditKind<RemoveCrossing, "remove crossing"> = {
   kind: "remove crossing",
-  schema: Joi.object<RemoveCrossing, true>({ crossing: FORM.name.required() }),
+  schema: removeCrossingForm,
   apply(design, { crossing }) {
     const known = lookUp(design).crossings.get(crossing);
     if (!known) return notThere("crossing", crossing);
@@ -58,23 +62,19 @@ export const removeCrossing: EditKind<RemoveCrossing, "remove crossing"> = {
   touches: ({ crossing }) => [{ thing: "crossing", of: crossing }],
 };
 
-export interface SetDoor {
-  enclosure: string;
+const setDoorForm = objectOf({
+  enclosure: FORM.name,
   /** Null: not said; the shop's rule; the front corner. */
-  hinge?: "left" | "right" | null;
-  opensDeg?: number | null;
-  hingeAxis?: { x: number; z: number } | null;
-}
+  hinge: maybe(orNull(FORM.hinge)),
+  opensDeg: maybe(orNull(FORM.opensDeg)),
+  hingeAxis: maybe(orNull(FORM.hingeAxis)),
+}).or("hinge", "opensDeg", "hingeAxis");
+export interface SetDoor extends ValueOf<typeof setDoorForm> {}
 
 /** How the door of an enclosure swings: what bundles over its hinge need follows from it. */
 export const setDoor: EditKind<SetDoor, "set door"> = {
   kind: "set door",
-  schema: Joi.object<SetDoor, true>({
-    enclosure: FORM.name.required(),
-    hinge: FORM.hinge.allow(null),
-    opensDeg: FORM.opensDeg.allow(null),
-    hingeAxis: FORM.hingeAxis.allow(null),
-  }).or("hinge", "opensDeg", "hingeAxis"),
+  schema: setDoorForm,
   apply(design, { enclosure, ...fields }) {
     const known = lookUp(design).enclosures.get(enclosure);
     if (!known) return notThere("enclosure", enclosure);
@@ -102,11 +102,6 @@ export const setDoor: EditKind<SetDoor, "set door"> = {
   touches: ({ enclosure }) => [{ thing: "enclosure", of: enclosure }],
 };
 
-/** Values of this job's own; null lets the shop's count again. */
-export interface SetRules {
-  rules: { [K in keyof OwnRouteRules]?: OwnRouteRules[K] | null };
-}
-
 const nullable = Object.fromEntries(
   (Object.keys(OWN_ROUTE_RULES) as (keyof OwnRouteRules)[]).map((key) => [
     key,
@@ -114,10 +109,16 @@ const nullable = Object.fromEntries(
   ]),
 );
 
+/** Values of this job's own; null lets the shop's count again. */
+const setRulesForm = objectOf({
+  rules: form(Joi.object(nullable)).min(1),
+});
+export interface SetRules extends ValueOf<typeof setRulesForm> {}
+
 /** Route rules of this job, on top of the shop's. */
 export const setRules: EditKind<SetRules, "set rules"> = {
   kind: "set rules",
-  schema: Joi.object<SetRules, true>({ rules: Joi.object(nullable).min(1).required() }),
+  schema: setRulesForm,
   apply(design, { rules: values }) {
     const routes = withFields(design.rules.routes ?? {}, values);
     const rules = { ...design.rules, routes };

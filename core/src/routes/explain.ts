@@ -1,6 +1,8 @@
 import type { Origin, Resolved } from "../wiring/conductors";
 import { coloursOf } from "../wiring/landings";
-import type { Design, RouteRules, RuleOverrides } from "../design/model";
+import type { Design } from "../design/model";
+import type { RouteRules } from "./rules";
+import type { RuleOverrides } from "../shop/rules";
 import { LOOPS, OUTER_SOURCE, ownRoutes, ROUTE_RULES } from "./rules";
 import { rulesFor, type Rules } from "../shop/rules";
 import type { Term, Working } from "../frame/working";

@@ -1,4 +1,4 @@
-import type { RouteRules } from "../design/model";
+import type { RouteRules } from "./rules";
 import { ON_STEP_NM, SIZE_TOLERANCE_MM2, toMm, toNm } from "../design/tolerance";
 import type { LengthTerms, WireEnd } from "./result";
 

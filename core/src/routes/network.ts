@@ -5,7 +5,7 @@ import { nearPairs } from "../solve/near";
 import { listed, type Mend, type NewPoint, type OpenPoints } from "../design/open-points";
 import { byText } from "../design/order";
 import { LOOPS } from "./rules";
-import type { RouteRules } from "../design/model";
+import type { RouteRules } from "./rules";
 import { toMm, toNm } from "../design/tolerance";
 import type { PanelResult } from "../panel/result";
 import { swing } from "./swing";

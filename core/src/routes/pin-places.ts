@@ -1,6 +1,7 @@
 import type { Point } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
-import type { Exit, Part, PinPlaceRule } from "../design/model";
+import type { Exit, Part } from "../design/model";
+import type { PinPlaceRule } from "./rules";
 import { pushTo, sortedByCount } from "../design/order";
 import { searchPattern } from "../design/find";
 

@@ -1,6 +1,6 @@
 import type { NetClass } from "../design/model";
 import { byText } from "../design/order";
-import type { RouteRules } from "../design/model";
+import type { RouteRules } from "./rules";
 import { toNm } from "../design/tolerance";
 import { piecesOf, rangesOf, type Cells } from "./cells";
 import { HOPS, type Network } from "./network";

@@ -3,15 +3,13 @@ import {
   CATEGORIES,
   CLAMPS,
   END_TREATMENTS,
-  FIGURES,
-  PIN_EDGES,
   STRANDS,
-  type EndRule,
-  type OwnRouteRules,
-  type PinPlaceRule,
-  type RouteRules,
-  type RuleOverrides,
-} from "../design/model";
+  type Category,
+  type Clamp,
+  type EndTreatment,
+  type NetClass,
+  type Strand,
+} from "../design/lists";
 import { groupForm, ruleForm } from "../shop/rule-forms";
 import {
   coversRow,
@@ -28,6 +26,76 @@ import {
 } from "../shop/rule-kinds";
 
 /** How wires are led and how their cut length is made up. */
+export interface RouteRules {
+  slackMm: number;
+  slackDoorMm: number;
+  /** Thick wires get more slack for bending: from this size on … */
+  bendFromMm2: number;
+  /** … so many outer diameters an end. */
+  bendDiameters: number;
+  /** Of what a duct is wider inside than this, each end that enters it gets half more. */
+  wideFromMm: number;
+  /** From this cross-section on, wires change between ducts side by side only at ends and joints. */
+  stiffFromMm2: number;
+  /** On top of what the swing of the door needs. */
+  loopHingeMm: number;
+  /** How far a door opens that does not say it itself, degrees. */
+  doorOpenDeg: number;
+  loopWallMm: number;
+  loopEdgeMm: number;
+  reservePercent: number;
+  stepMm: number;
+  shortestLeadMm: number;
+  /** From a pin or the end of a crossing to the outline of a duct. */
+  reachMm: number;
+  /** Half the width of the corridor in which a pin looks ahead. */
+  corridorMm: number;
+  /** A duct that is met is doubted when another one is nearer by more than this. */
+  nearerMm: number;
+  /** An end of a crossing farther off its duct, in the plane or in height, is doubted. */
+  crossingOffMm: number;
+  /** Between bodies nearer to each other than this no lead passes. */
+  passGapMm: number;
+  joinGapMm: number;
+  watchGapMm: number;
+  directReachMm: number;
+  fillWatchPercent: number;
+  fillLimitPercent: number;
+  /** Longest extra way a wire may take to leave a full duct, or to stay clear of another class. 0: none. */
+  detourMostMm: number;
+  /** Pairs of classes that do not share a duct. The first of a pair chooses its way first. */
+  apart: [NetClass, NetClass][];
+  /** Where pins stand that nobody has drawn. */
+  pins: PinPlaceRule[];
+}
+
+/** Those that a job can have of its own: where pins stand is the shop's to say. */
+export type OwnRouteRules = Omit<RouteRules, "pins">;
+
+export const PIN_EDGES = ["upper", "lower", "left", "right", "middle"] as const;
+export const FIGURES = ["odd", "even"] as const;
+
+/** Where a pin stands by its name. Absent fields match anything; the first row that fits counts. */
+export interface PinPlaceRule {
+  category?: Category;
+  /** `*` stands for any letters, `?` for one. */
+  name?: string;
+  /** With which figure the name ends. */
+  figure?: (typeof FIGURES)[number];
+  /** In the middle of the body, and led to the nearest duct, where no edge is likely. */
+  edge: (typeof PIN_EDGES)[number];
+}
+
+/** Which end treatment a conductor gets. Absent fields match anything; the first match counts. */
+export interface EndRule {
+  clamp?: Clamp;
+  strand?: Strand;
+  twin?: boolean;
+  sizeMinMm2?: number;
+  sizeMaxMm2?: number;
+  end: EndTreatment;
+}
+
 export const ROUTE_RULES: RulesFor<RouteRules> = {
   slackMm: lengthRule(30, "slack at an end", "Goes into every length once for each end, so that a lead can be landed."),
   slackDoorMm: lengthRule(60, "slack at an end on a door", "Taken instead of the slack where the end is on a door."),
@@ -290,6 +358,16 @@ export interface RoutesInShop {
 /** Of older files: one loop for crossings of every kind; how far a wire went for less way beside another class. */
 const OF_BEFORE = { crossingLoopMm: Joi.number().min(0).max(100_000), apartWeight: Joi.number().min(0).max(1000) };
 
+/** What a job may say of them for itself. */
+export interface RoutesOfJob {
+  /**
+   * `crossingLoopMm`: older files state one loop for crossings of every kind. `apartWeight`: older files state how far
+   * a wire went for less way beside another class; it does not count any more.
+   */
+  routes?: Partial<OwnRouteRules> & { crossingLoopMm?: number; apartWeight?: number };
+  ends?: EndRule[];
+}
+
 export const RULES: StageRules = {
   stage: "routes",
   rules: { routes: ROUTE_RULES, outer: OUTER_RULES, ends: END_RULES },
@@ -297,7 +375,7 @@ export const RULES: StageRules = {
   gone: { routes: ["apartWeight"] },
   own: {
     routes: {
-      form: groupForm(OWN_ROUTE_RULES).keys(OF_BEFORE),
+      form: groupForm<OwnRouteRules>(OWN_ROUTE_RULES).keys(OF_BEFORE as object),
       over: (shop: RouteRules, job: OwnInFile): RouteRules => ({ ...shop, ...ownRoutes(job) }),
     },
     // Its list is looked at first.
@@ -305,7 +383,7 @@ export const RULES: StageRules = {
   },
 };
 
-type OwnInFile = NonNullable<RuleOverrides["routes"]>;
+type OwnInFile = NonNullable<RoutesOfJob["routes"]>;
 
 /** Route rules that a job states itself. */
 export function ownRoutes({ crossingLoopMm: loop, apartWeight: _, ...own }: OwnInFile): Partial<OwnRouteRules> {

@@ -1,5 +1,5 @@
 import { NET_CLASSES, type NetClass } from "../design/model";
-import type { RouteRules } from "../design/model";
+import type { RouteRules } from "./rules";
 import { Raised, type Cells } from "./cells";
 import type { Access, Way } from "./search";
 

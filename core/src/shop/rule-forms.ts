@@ -1,13 +1,14 @@
 import Joi from "joi";
 import { parseWith } from "../design/pattern";
 import { SHOWN, WORDS } from "../design/signs";
-import type { AnyRule, Column, NumberRule, TableRule, TextRule } from "./rule-kinds";
+import { form, type Form, type ObjectForm } from "../form/form";
+import type { AnyRule, Column, NumberRule, RulesFor, TableRule, TextRule } from "./rule-kinds";
 
 const MOST = 1e9;
 
 /** The form of one cell of a table of rules. */
 function cellForm({ as, choices, most, min, max, needed }: Column): Joi.Schema {
-  const form =
+  const cell =
     as === "choice"
       ? Joi.string().valid(...choices!)
       : as === "flag"
@@ -17,22 +18,22 @@ function cellForm({ as, choices, most, min, max, needed }: Column): Joi.Schema {
           : Joi.number()
               .min(min ?? -MOST)
               .max(max ?? MOST);
-  return needed ? form.required() : form;
+  return needed ? cell.required() : cell;
 }
 
 /** The form of a number, made from its description. */
-export const numberForm = ({ min, max }: NumberRule): Joi.NumberSchema => Joi.number().min(min).max(max);
+export const numberForm = ({ min, max }: NumberRule) => form(Joi.number().min(min).max(max));
 
 /** The form of a few words; they may be none. */
-export function textForm({ most, fields }: TextRule): Joi.StringSchema {
-  const form = Joi.string().max(most).pattern(SHOWN, WORDS).allow("");
+export function textForm({ most, fields }: TextRule): Form<string> {
+  const words = form(Joi.string().max(most).pattern(SHOWN, WORDS).allow(""));
   return fields
-    ? form.custom((text: string) => {
+    ? words.custom((text: string) => {
         const parsed = parseWith(text, fields);
         if (parsed.ok) return text;
         throw new Error(`sign ${parsed.at + 1}: ${parsed.reason}`);
       })
-    : form;
+    : words;
 }
 
 /** Rows of a table of rules: each is gone through for every wire. */
@@ -70,8 +71,8 @@ const forms = (
 ): Record<string, Joi.Schema> => Object.fromEntries(Object.entries(group).map(([key, rule]) => [key, form(rule)]));
 
 /** A form for each rule of a group; what is not said is not there. */
-export const groupForm = (group: Readonly<Record<string, AnyRule>>): Joi.ObjectSchema =>
-  Joi.object(forms(group, ruleForm));
+export const groupForm = <T>(group: RulesFor<T>): ObjectForm<Partial<T>> =>
+  Joi.object(forms(group as Readonly<Record<string, AnyRule>>, ruleForm)) as ObjectForm<Partial<T>>;
 
 /**
  * The same; a rule that is not said is the one that ships with the product.

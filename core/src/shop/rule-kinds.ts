@@ -1,5 +1,5 @@
 import type Joi from "joi";
-import { NET_CLASSES, type NetClass } from "../design/model";
+import { NET_CLASSES, type NetClass } from "../design/lists";
 import type { StageName } from "../stage-names";
 
 /**

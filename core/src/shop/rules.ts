@@ -1,11 +1,11 @@
 import Joi from "joi";
-import type { RuleOverrides } from "../design/model";
-import type { HeatInShop } from "../heat/rules";
-import type { IntakeInShop } from "../intake/rules";
+import type { ObjectForm } from "../form/form";
+import type { HeatInShop, HeatOfJob } from "../heat/rules";
+import type { IntakeInShop, IntakeOfJob } from "../intake/rules";
 import type { KitsInShop } from "../kits/rules";
 import type { LineupsInShop } from "../lineups/rules";
 import type { MetalworkInShop } from "../metalwork/rules";
-import type { RoutesInShop } from "../routes/rules";
+import type { RoutesInShop, RoutesOfJob } from "../routes/rules";
 import type { WireprepInShop } from "../wireprep/rules";
 import { ruleForm, withDefaults } from "./rule-forms";
 import { defaultsOf, type AnyRule, type OwnRules, type RuleTree, type StageRules } from "./rule-kinds";
@@ -14,6 +14,9 @@ import { STAGE_RULES } from "./stage-rules";
 /** The rules of a shop, those of each stage. A job's own lie on top. */
 export interface Rules
   extends IntakeInShop, RoutesInShop, LineupsInShop, HeatInShop, MetalworkInShop, KitsInShop, WireprepInShop {}
+
+/** What a job says of rules for itself. */
+export interface RuleOverrides extends IntakeOfJob, RoutesOfJob, HeatOfJob {}
 
 const isRule = (one: RuleTree[string]): one is AnyRule => typeof one.as === "string";
 
@@ -47,7 +50,7 @@ export const wholeRules = (kept: Rules): Rules =>
   }) as Rules;
 
 /** The form of all rules of a shop file. Values are taken as they stand. */
-export const shopRulesForm = Joi.object<Rules>(
+export const shopRulesForm = Joi.object(
   Object.fromEntries(
     STAGE_RULES.flatMap(({ rules, needed, gone }) =>
       Object.entries(rules).map(([place, one]): [string, Joi.Schema] => {
@@ -59,9 +62,9 @@ export const shopRulesForm = Joi.object<Rules>(
 );
 
 /** The form of what a job says of rules for itself. */
-export const ownRulesForm = Joi.object<RuleOverrides>(
+export const ownRulesForm = Joi.object(
   Object.fromEntries([...OWN].map(([place, { form }]) => [place, form])),
-);
+) as ObjectForm<RuleOverrides>;
 
 /** The shop's rules with a job's own on top. */
 export function rulesFor(shop: Rules, job: RuleOverrides): Rules {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
-import type { Crossing, Design, Device, Duct, Exit, Part, Rail, RuleOverrides, Turn, Wire } from "../design/model";
+import type { Crossing, Design, Device, Duct, Exit, Part, Rail, Turn, Wire } from "../design/model";
+import type { RuleOverrides } from "../shop/rules";
 import { tiny, enclosure } from "./tiny";
 
 /**

@@ -1,4 +1,5 @@
-import type { Crossing, Design, Device, Duct, Net, Part, RuleOverrides, Wire } from "../design/model";
+import type { Crossing, Design, Device, Duct, Net, Part, Wire } from "../design/model";
+import type { RuleOverrides } from "../shop/rules";
 
 /** Small designs for tests: a face of plenty, a duct 40 wide, pins with the geometry a test wants. */
 

@@ -1,5 +1,5 @@
 import { FIELDS, LEAD_FIELDS, parseWith } from "../design/pattern";
-import { END_TREATMENTS, type EndTreatment } from "../design/model";
+import { END_TREATMENTS, type EndTreatment } from "../design/lists";
 import {
   countRule,
   namedAgain,

@@ -1,6 +1,7 @@
 import type { Net, Part, Strand, Wire } from "../design/model";
 import { OUTER_SOURCE } from "../routes/rules";
-import type { EndRule, EndTreatment } from "../design/model";
+import type { EndTreatment } from "../design/model";
+import type { EndRule } from "../routes/rules";
 import type { Rules } from "../shop/rules";
 import { sameSize, SIZE_TOLERANCE_MM2 } from "../design/tolerance";
 

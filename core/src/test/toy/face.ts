@@ -1,12 +1,13 @@
 import Joi from "joi";
 import { FORM } from "../../design/schema";
+import { objectOf } from "../../form/form";
 import { done, notThere, type AnyEditKind, type EditKind } from "../../frame/edits";
 import type { AnyEventKind } from "../../frame/event-kind";
 import type { Face } from "../../frame/face";
 
 const setTest: EditKind<{ enclosure: string; text: string }, "say what is tested"> = {
   kind: "say what is tested",
-  schema: Joi.object({ enclosure: FORM.name.required(), text: FORM.text.required() }),
+  schema: objectOf({ enclosure: FORM.name, text: FORM.text }),
   apply: (design, { enclosure, text }) =>
     design.enclosures.some((e) => e.tag === enclosure)
       ? done({ ...design, enclosures: design.enclosures.map((e) => (e.tag === enclosure ? { ...e, text } : e)) })
