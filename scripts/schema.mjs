@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { build } from "esbuild";
-import { createGenerator } from "ts-json-schema-generator";
+import { createFormatter, createParser, SchemaGenerator } from "ts-json-schema-generator";
 import { at } from "./lib.mjs";
+import { programWrittenOut } from "./written-out.mjs";
 
 // Writes docs/formats/*.schema.json from the schemas in use, and contract/answers.schema.json, the forms of what the server answers, from
 // the types of the contract: node scripts/schema.mjs
@@ -40,13 +41,14 @@ const named = new Set(
       [...readFileSync(at(`server/src/${f}`), "utf8").matchAll(/\banswer: "(\w+)"/g)].map(([, name]) => name),
     ),
 );
-const generator = createGenerator({
-  path: at("{contract/src,core/src/drawings}/*.ts"),
-  tsconfig: at("tsconfig.plain.json"),
-  expose: "export",
-  skipTypeCheck: true,
-  additionalProperties: false,
-});
+const sources = ["contract/src", "core/src/drawings"].flatMap((folder) =>
+  readdirSync(at(folder))
+    .filter((f) => f.endsWith(".ts") && !f.endsWith(".test.ts"))
+    .map((f) => at(`${folder}/${f}`)),
+);
+const program = programWrittenOut(sources);
+const settings = { expose: "export", jsDoc: "extended", topRef: true, additionalProperties: false };
+const generator = new SchemaGenerator(program, createParser(program, settings), createFormatter(settings), settings);
 const forms = {};
 const raw = {};
 // Names with the signs of types in them are no names of forms; of two types of one name the second gets that of its answer before it.

@@ -1,3 +1,4 @@
+import { flag, form, maybe, objectOf, oneOf } from "@gray-bench/core/form/form";
 import type { DocumentsFound } from "@gray-bench/core/attachments/find";
 import type { PageFound } from "@gray-bench/core/attachments/places";
 import Joi from "joi";
@@ -54,31 +55,30 @@ export interface AttachedPage extends PageFound {
 
 export const MOST_ATTACHMENTS = 200;
 
-const attachmentName = Joi.string()
-  .pattern(/^[0-9a-f]{12}$/)
-  .required()
-  .description("name of an attachment");
+const attachmentName = form(
+  Joi.string()
+    .pattern(/^[0-9a-f]{12}$/)
+    .description("name of an attachment"),
+);
 
-export const attachmentParams = Joi.object<{ job: string; attachment: string }>({
+export const attachmentParams = objectOf({
   job: code,
   attachment: attachmentName,
 });
 
-export const attachedPageParams = Joi.object<{ job: string; attachment: string; page: number }>({
+export const attachedPageParams = objectOf({
   job: code,
   attachment: attachmentName,
-  page: Joi.number().integer().min(1).max(2000).required().description("number of a page, counted from 1"),
+  page: form(Joi.number().integer().min(1).max(2000).description("number of a page, counted from 1")),
 });
 
-export const attachQuery = Joi.object<{ name: string; thing?: AttachedTo; of?: string; who?: string }>({
+export const attachQuery = objectOf({
   name: fileName,
-  thing: Joi.string()
-    .valid(...ATTACHED_TO)
-    .description("kind of the thing it is of; the whole job where it is not said"),
-  of: Joi.string().min(1).max(120).description("tag or number of that thing"),
-  who: Joi.string().trim().min(1).max(120).description("name of whoever does it"),
+  thing: maybe(oneOf(ATTACHED_TO).description("kind of the thing it is of; the whole job where it is not said")),
+  of: maybe(form(Joi.string().min(1).max(120).description("tag or number of that thing"))),
+  who: maybe(form(Joi.string().trim().min(1).max(120).description("name of whoever does it"))),
 }).and("thing", "of");
 
-export const attachmentChange = Joi.object<{ gone: boolean }, true>({
-  gone: Joi.boolean().required(),
+export const attachmentChange = objectOf({
+  gone: flag,
 });

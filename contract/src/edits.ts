@@ -1,3 +1,4 @@
+import { formOf, form, listOf, maybe, objectOf, type ValueOf } from "@gray-bench/core/form/form";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { Thing } from "@gray-bench/core/design/open-points";
 import Joi from "joi";
@@ -27,13 +28,6 @@ export interface EditLog {
   edits: EditEntry[];
 }
 
-export interface EditRequest {
-  /** Hash of the design that was before whoever edits. */
-  on: string;
-  who: string;
-  edits: { kind: string; payload: unknown; why?: string }[];
-}
-
 export interface EditReply {
   designHash: string;
   /** One for each edit. */
@@ -46,29 +40,32 @@ export interface DesignOutlook extends Outlook {
   things: ThingChanges[];
 }
 
-export const editRequest = Joi.object<EditRequest, true>({
+const edits = listOf(
+  objectOf({
+    kind: form(Joi.string().max(60)),
+    payload: formOf<unknown>(Joi.object()),
+    why: maybe(form(Joi.string().max(500))),
+  }),
+)
+  .min(1)
+  .max(1000);
+
+export const editRequest = objectOf({
+  /** Hash of the design that was before whoever edits. */
   on: hash,
   who,
-  edits: Joi.array()
-    .items(
-      Joi.object({
-        kind: Joi.string().max(60).required(),
-        payload: Joi.object().required(),
-        why: Joi.string().max(500),
-      }),
-    )
-    .min(1)
-    .max(1000)
-    .required(),
+  edits,
+});
+export interface EditRequest extends ValueOf<typeof editRequest> {}
+
+export const outlookRequest = objectOf({ edits });
+
+export const turnRequest = objectOf({
+  on: hash,
+  who,
 });
 
-export const outlookRequest = Joi.object<Pick<EditRequest, "edits">>({
-  edits: editRequest.extract("edits").required(),
-});
-
-export const turnRequest = Joi.object<{ on: string; who: string }, true>({ on: hash, who });
-
-export const editParams = Joi.object<{ job: string; id: string }>({
+export const editParams = objectOf({
   job: code,
-  id: Joi.string().max(60).required(),
+  id: form(Joi.string().max(60)),
 });

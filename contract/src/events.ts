@@ -1,3 +1,4 @@
+import { filled, flag, form, formOf, listOf, maybe, objectOf, oneOf, type ValueOf } from "@gray-bench/core/form/form";
 import { EVENT_KINDS } from "@gray-bench/core/event-kinds";
 import { MOMENT, eventForm } from "@gray-bench/core/frame/event-kind";
 import type { Happened } from "@gray-bench/core/frame/events";
@@ -5,32 +6,6 @@ import Joi from "joi";
 import { who } from "./common";
 import { pickText } from "./kits";
 import type { ProgressEvent } from "./results";
-
-/** Ticks in the form of before: `agoMs` says how long ago each was made, by the clock of whoever ticked. */
-export interface OldTicks {
-  /** `strip -X2` */
-  list: string;
-  who: string;
-  ticks: { id: string; item: string; done: boolean; agoMs?: number }[];
-}
-
-/** What happened: of a kind, and of one thing where the things of a kind have logs of their own. */
-export interface EventQuery {
-  kind: string;
-  /** Of ticks their list, of leads their batch. */
-  thing?: string;
-  /** Number of the last event that is known. */
-  since: number;
-}
-
-/** Somebody at work with a thing just now, and with what part of it; empty between two. */
-export interface Here {
-  /** Of the device. */
-  device: string;
-  who: string;
-  thing: string;
-  part: string;
-}
 
 /** Told on the live line of a job: something of a kind happened, to this thing where things of the kind have logs of their own. */
 export interface LiveEvent {
@@ -64,70 +39,80 @@ export interface EventReply<E extends Happened = Happened> {
 /** As programs read it that know no kind. */
 export type AnyEventReply = EventReply;
 
-export interface EventRequest<E extends Happened = Happened> extends EventQuery {
-  events: E[];
-  /** What the clock of the device says as it sends. */
-  clock?: string;
-  here?: Here;
-}
-
-const list = Joi.string().min(1).max(200).required().description("name of the list, such as strip -X2");
+const list = form(Joi.string().min(1).max(200).description("name of the list, such as strip -X2"));
 
 /** Nobody is without a network longer than a quarter of a year. */
 const MOST_AGO_MS = 90 * 24 * 3_600_000;
 
-export const tickRequest = Joi.object<OldTicks, true>({
+export const tickRequest = objectOf({
+  /** `strip -X2` */
   list,
   who,
-  ticks: Joi.array()
-    .items(
-      Joi.object({
-        id: Joi.string().min(8).max(60).required(),
-        item: Joi.string().min(1).max(400).required(),
-        done: Joi.boolean().required(),
-        agoMs: Joi.number().integer().min(0).max(MOST_AGO_MS),
-      }),
-    )
+  ticks: listOf(
+    objectOf({
+      id: form(Joi.string().min(8).max(60)),
+      item: form(Joi.string().min(1).max(400)),
+      done: flag,
+      agoMs: maybe(form(Joi.number().integer().min(0).max(MOST_AGO_MS))),
+    }),
+  )
     .min(1)
-    .max(500)
-    .required(),
+    .max(500),
 });
+/** Ticks in the form of before: `agoMs` says how long ago each was made, by the clock of whoever ticked. */
+export interface OldTicks extends ValueOf<typeof tickRequest> {}
 
-const since = Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER);
+const since = form(Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER));
 
-const kind = Joi.string()
-  .valid(...EVENT_KINDS.map((k) => k.kind))
-  .required();
+const kind = oneOf(EVENT_KINDS.map((k) => k.kind));
 
 /** Of kinds whose things have logs of their own, and all of a request are of it. */
-const thing = Joi.when("kind", {
-  switch: EVENT_KINDS.filter((k) => k.apart).map((k) => ({ is: k.kind, then: k.thing.form.required() })),
-  otherwise: Joi.forbidden(),
-});
+const thing = formOf<string>(
+  Joi.when("kind", {
+    switch: EVENT_KINDS.filter((k) => k.apart).map((k) => ({ is: k.kind, then: k.thing.form.required() })),
+    otherwise: Joi.forbidden(),
+  }),
+);
 
-const here = Joi.object<Here, true>({
-  device: Joi.string().min(8).max(60).required(),
+const here = objectOf({
+  /** Of the device. */
+  device: form(Joi.string().min(8).max(60)),
   who,
-  thing: pickText.min(1).required(),
-  part: pickText.allow("").required(),
+  thing: pickText.min(1),
+  part: pickText.allow(""),
 });
+/** Somebody at work with a thing just now, and with what part of it; empty between two. */
+export interface Here extends ValueOf<typeof here> {}
 
-export const eventRequest = Joi.object<EventRequest>({
+export const eventRequest = objectOf({
   kind,
-  thing,
-  since: since.required(),
-  clock: MOMENT,
-  events: Joi.array()
-    .max(500)
-    .required()
-    .when("kind", {
-      switch: EVENT_KINDS.map((k) => {
-        const form = eventForm(k);
-        const item = k.apart ? form.keys({ [k.thing.field]: Joi.valid(Joi.ref("....thing")).required() }) : form;
-        return { is: k.kind, then: Joi.array().items(item) };
+  thing: maybe(thing),
+  since,
+  /** What the clock of the device says as it sends. */
+  clock: maybe(MOMENT),
+  events: formOf<Happened[]>(
+    Joi.array()
+      .max(500)
+      .when("kind", {
+        switch: EVENT_KINDS.map((k) => {
+          const said = eventForm(k);
+          const item = k.apart ? said.keys({ [k.thing.field]: Joi.valid(Joi.ref("....thing")).required() }) : said;
+          return { is: k.kind, then: Joi.array().items(item) };
+        }),
       }),
-    }),
-  here,
+  ),
+  here: maybe<Here>(here),
 });
+export type EventRequest<E extends Happened = Happened> = Omit<ValueOf<typeof eventRequest>, "events"> & {
+  events: E[];
+};
 
-export const eventQuery = Joi.object<EventQuery>({ kind, thing, since: since.default(0) });
+export const eventQuery = objectOf({
+  kind,
+  /** Of ticks their list, of leads their batch. */
+  thing: maybe(thing),
+  /** Number of the last event that is known. */
+  since: filled(since, 0),
+});
+/** What happened: of a kind, and of one thing where the things of a kind have logs of their own. */
+export interface EventQuery extends ValueOf<typeof eventQuery> {}

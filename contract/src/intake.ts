@@ -1,3 +1,4 @@
+import { form, listOf, maybe, objectOf, orNull, type ValueOf } from "@gray-bench/core/form/form";
 import type { Fault } from "@gray-bench/core/design/faults";
 import { type DrawingSaid, drawingSchema } from "@gray-bench/core/drawings/said";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
@@ -119,108 +120,111 @@ export interface SourceList {
   }[];
 }
 
-const arrivalName = Joi.string()
-  .pattern(/^[0-9a-f]{12}$/)
-  .required()
-  .description("name of what has arrived");
+const arrivalName = form(
+  Joi.string()
+    .pattern(/^[0-9a-f]{12}$/)
+    .description("name of what has arrived"),
+);
 
-export const arrivalParams = Joi.object<{ arrival: string }>({ arrival: arrivalName });
-
-export const arrivedTableParams = Joi.object<{ arrival: string; table: number }>({
+export const arrivalParams = objectOf({
   arrival: arrivalName,
-  table: Joi.number().integer().min(1).max(200).required().description("number of a table in it, counted from 1"),
 });
 
-export const arrivedDrawingParams = Joi.object<{ arrival: string; drawing: number }>({
+export const arrivedTableParams = objectOf({
   arrival: arrivalName,
-  drawing: Joi.number().integer().min(1).max(50).required().description("number of a drawing in it, counted from 1"),
+  table: form(Joi.number().integer().min(1).max(200).description("number of a table in it, counted from 1")),
 });
 
-export const sourceParams = Joi.object<{ job: string; file: string }>({
+export const arrivedDrawingParams = objectOf({
+  arrival: arrivalName,
+  drawing: form(Joi.number().integer().min(1).max(50).description("number of a drawing in it, counted from 1")),
+});
+
+export const sourceParams = objectOf({
   job: code,
-  file: Joi.string()
-    .pattern(/^[0-9a-f]{64}$/)
-    .required()
-    .description("hash of a file as received"),
+  file: form(
+    Joi.string()
+      .pattern(/^[0-9a-f]{64}$/)
+      .description("hash of a file as received"),
+  ),
 });
 
-const matchingName = Joi.string().trim().min(1).max(80).required();
+const matchingName = form(Joi.string().trim().min(1).max(80));
 
-export const matchingParams = Joi.object<{ name: string }>({ name: matchingName.description("name of a matching") });
-
-export const arrivedFileQuery = Joi.object<{ name: string }>({ name: fileName });
-
-export const versionQuery = Joi.object<{ version: number }>({
-  version: Joi.number().integer().min(0).required().description("of the arrival, as it was seen"),
+export const matchingParams = objectOf({
+  name: matchingName.description("name of a matching"),
 });
 
-export const takeQuery = Joi.object<{ version: number; who?: string }>({
-  version: Joi.number().integer().min(0).required().description("of the arrival, as it was seen"),
-  who: Joi.string().trim().min(1).max(120).description("name of whoever does it"),
+export const arrivedFileQuery = objectOf({
+  name: fileName,
+});
+
+export const versionQuery = objectOf({
+  version: form(Joi.number().integer().min(0).description("of the arrival, as it was seen")),
+});
+
+export const takeQuery = objectOf({
+  version: form(Joi.number().integer().min(0).description("of the arrival, as it was seen")),
+  who: maybe(form(Joi.string().trim().min(1).max(120).description("name of whoever does it"))),
 });
 
 export const MOST_ARRIVED_TABLES = 200;
 
-export const newArrival = Joi.object<{ of: string | null }, true>({
-  of: code.allow(null),
+export const newArrival = objectOf({
+  of: orNull(code),
 });
 
-/** What of an arrival can be changed. */
-export interface ArrivalChange {
-  version: number;
-  job: ArrivalJob;
-  tables: Pick<ArrivedTable, "file" | "name" | "asked" | "matching" | "by">[];
-  drawings: Pick<ArrivedDrawing, "file" | "name" | "said" | "by">[];
-  attachments: Pick<ArrivedAttachment, "file" | "name">[];
-}
+const receivedFile = form(Joi.string().pattern(/^[0-9a-f]{64}$/));
 
-const receivedFile = Joi.string()
-  .pattern(/^[0-9a-f]{64}$/)
-  .required();
+const receivedName = form(Joi.string().min(1).max(200));
 
-const receivedName = Joi.string().min(1).max(200).required();
-
-const keptBy = Joi.string().max(80).allow(null).required();
+const keptBy = orNull(form(Joi.string().max(80)));
 
 export const MOST_ARRIVED_DRAWINGS = 20;
 
 export const MOST_ARRIVED_ATTACHMENTS = 50;
 
-export const arrivalChange = Joi.object<ArrivalChange, true>({
-  version: Joi.number().integer().min(0).required(),
-  job: Joi.object({
+export const arrivalChange = objectOf({
+  version: form(Joi.number().integer().min(0)),
+  job: objectOf({
     code: line(120),
     title: line(400),
     revision: line(120),
     customer: line(400),
     due: line(40),
-  }).required(),
-  tables: Joi.array()
-    .items(
-      Joi.object({
-        file: receivedFile,
-        name: receivedName,
-        asked: askedSchema.required(),
-        matching: matchingSchema.allow(null).required(),
-        by: keptBy,
-      }),
-    )
-    .max(MOST_ARRIVED_TABLES)
-    .required(),
-  drawings: Joi.array()
-    .items(Joi.object({ file: receivedFile, name: receivedName, said: drawingSchema.required(), by: keptBy }))
+  }),
+  tables: listOf(
+    objectOf({
+      file: receivedFile,
+      name: receivedName,
+      asked: askedSchema,
+      matching: orNull(matchingSchema),
+      by: keptBy,
+    }),
+  ).max(MOST_ARRIVED_TABLES),
+  drawings: listOf(
+    objectOf({
+      file: receivedFile,
+      name: receivedName,
+      said: drawingSchema,
+      by: keptBy,
+    }),
+  )
     .unique("name")
-    .max(MOST_ARRIVED_DRAWINGS)
-    .required(),
-  attachments: Joi.array()
-    .items(Joi.object({ file: receivedFile, name: receivedName }))
-    .max(MOST_ARRIVED_ATTACHMENTS)
-    .required(),
+    .max(MOST_ARRIVED_DRAWINGS),
+  attachments: listOf(
+    objectOf({
+      file: receivedFile,
+      name: receivedName,
+    }),
+  ).max(MOST_ARRIVED_ATTACHMENTS),
 });
+/** What of an arrival can be changed. */
+export interface ArrivalChange extends ValueOf<typeof arrivalChange> {}
 
-export const keepMatching = Joi.object<Pick<KeptMatching, "tables" | "drawings">>({
-  tables: keptTablesSchema.required(),
-  drawings: keptDrawingsSchema,
+export const keepMatching = objectOf({
+  tables: keptTablesSchema,
+  drawings: maybe(keptDrawingsSchema),
 }).custom((kept: Pick<KeptMatching, "tables" | "drawings">, helpers) =>
   kept.tables.length + (kept.drawings?.length ?? 0) > 0 ? kept : helpers.error("any.required"),
 );

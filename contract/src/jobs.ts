@@ -1,3 +1,4 @@
+import { filled, flag, form, maybe, objectOf, type ValueOf } from "@gray-bench/core/form/form";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { RuleOverrides } from "@gray-bench/core/shop/rules";
 import type { PointCount } from "@gray-bench/core/design/open-points";
@@ -90,29 +91,25 @@ export interface JobList {
   total: number;
 }
 
-export interface JobsQuery {
-  q?: string;
-  /** Only jobs that are computed with an older shop. */
-  older: boolean;
-  from: number;
-  most: number;
-}
-
-export const revisionParams = Joi.object<{ job: string; revision: string }>({
+export const revisionParams = objectOf({
   job: code,
-  revision: Joi.string().max(120).required().description("revision of a design that was imported"),
+  revision: form(Joi.string().max(120).description("revision of a design that was imported")),
 });
 
-export const deleteQuery = Joi.object<{ anyway: boolean; who?: string }>({
-  who: doer,
-  anyway: Joi.boolean().default(false).description("true: though files of it are at machines"),
+export const deleteQuery = objectOf({
+  who: maybe(doer),
+  anyway: filled(flag.description("true: though files of it are at machines"), false),
 });
 
 export const MOST_JOBS = 200;
 
-export const jobsQuery = Joi.object<JobsQuery>({
-  q: Joi.string().trim().max(120).allow("").description("text in code, title or customer; * and ? as in search"),
-  older: Joi.boolean().default(false).description("only jobs computed with an older shop"),
-  from: Joi.number().integer().min(0).max(1_000_000).default(0).description("jobs to pass over"),
-  most: Joi.number().integer().min(1).max(MOST_JOBS).default(50),
+export const jobsQuery = objectOf({
+  q: maybe(
+    form(Joi.string().trim().max(120).allow("").description("text in code, title or customer; * and ? as in search")),
+  ),
+  /** Only jobs that are computed with an older shop. */
+  older: filled(flag.description("only jobs computed with an older shop"), false),
+  from: filled(form(Joi.number().integer().min(0).max(1_000_000).description("jobs to pass over")), 0),
+  most: filled(form(Joi.number().integer().min(1).max(MOST_JOBS)), 50),
 });
+export interface JobsQuery extends ValueOf<typeof jobsQuery> {}

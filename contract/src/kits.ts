@@ -1,3 +1,4 @@
+import { filled, flag, form, listOf, maybe, objectOf, oneOf, type ValueOf } from "@gray-bench/core/form/form";
 import { type AnyEventKind, eventForm } from "@gray-bench/core/frame/event-kind";
 import { PICK } from "@gray-bench/core/kits/event-kind";
 import type { PickEvent } from "@gray-bench/core/kits/events";
@@ -64,16 +65,6 @@ export interface BillOf {
   kits: Kit[];
 }
 
-/** Somebody with a kit in the hand. */
-export interface Picker {
-  /** Of the device. */
-  device: string;
-  who: string;
-  kit: string;
-  /** The line that is being fetched; empty between two. */
-  line: string;
-}
-
 export interface PickReply {
   /** Those after the number that was asked for. */
   events: PickEvent[];
@@ -83,50 +74,48 @@ export interface PickReply {
   pickers: Picker[];
 }
 
-export interface PickRequest {
-  /** Number of the last event that is known. */
-  since: number;
-  events: PickEvent[];
-  here?: Picker;
-}
+export const pickText = form(Joi.string().max(700));
 
-export const pickText = Joi.string().max(700);
-
-const picker = Joi.object<Picker, true>({
-  device: Joi.string().min(8).max(60).required(),
+const picker = objectOf({
+  /** Of the device. */
+  device: form(Joi.string().min(8).max(60)),
   who,
-  kit: pickText.min(1).required(),
-  line: pickText.allow("").required(),
+  kit: pickText.min(1),
+  /** The line that is being fetched; empty between two. */
+  line: pickText.allow(""),
 });
+/** Somebody with a kit in the hand. */
+export interface Picker extends ValueOf<typeof picker> {}
 
-export const pickRequest = Joi.object<PickRequest, true>({
-  since: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).required(),
-  events: Joi.array()
-    .items(eventForm(PICK as AnyEventKind))
-    .max(500)
-    .required(),
-  here: picker,
+export const pickRequest = objectOf({
+  /** Number of the last event that is known. */
+  since: form(Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER)),
+  events: listOf(eventForm<PickEvent>(PICK as AnyEventKind)).max(500),
+  here: maybe(picker),
 });
+export interface PickRequest extends ValueOf<typeof pickRequest> {}
 
-export const picksQuery = Joi.object<{ since: number }>({
-  since: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
+export const picksQuery = objectOf({
+  since: filled(form(Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER)), 0),
 });
 
 /** `partly`: where not all is there, what is there. */
-export const reserveRequest = Joi.object<{ who: string; partly: boolean }, true>({
+export const reserveRequest = objectOf({
   who,
-  partly: Joi.boolean().required(),
+  partly: flag,
 });
 
-export const revisionQuery = Joi.object<{ revision: string }>({
-  revision: Joi.string().min(1).max(120).required(),
+export const revisionQuery = objectOf({
+  revision: form(Joi.string().min(1).max(120)),
 });
 
 /** So many jobs are looked at together. */
 export const MOST_NEEDING = 50;
 
 /** Named jobs, or the ones that are due first. */
-export const needsQuery = Joi.object<{ jobs?: string; as: "json" | "csv" | "purchase" | "xlsx" }>({
-  jobs: Joi.string().pattern(new RegExp(`^${CODE}(,${CODE}){0,${MOST_NEEDING - 1}}$`), "codes, such as A,B"),
-  as: Joi.string().valid("json", "csv", "purchase", "xlsx").default("json"),
+export const needsQuery = objectOf({
+  jobs: maybe(
+    form(Joi.string().pattern(new RegExp(`^${CODE}(,${CODE}){0,${MOST_NEEDING - 1}}$`), "codes, such as A,B")),
+  ),
+  as: filled(oneOf(["json", "csv", "purchase", "xlsx"]), "json"),
 });

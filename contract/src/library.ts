@@ -1,6 +1,7 @@
+import { filled, form, listOf, maybe, objectOf, oneOf, type ValueOf } from "@gray-bench/core/form/form";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
-import type { LibraryChanges, LibraryPart } from "@gray-bench/core/library/library";
-import { LIBRARY_WAYS, type LibraryTold, type LibraryWay } from "@gray-bench/core/tables/library-ways";
+import type { LibraryChanges } from "@gray-bench/core/library/library";
+import { LIBRARY_WAYS, type LibraryTold } from "@gray-bench/core/tables/library-ways";
 import Joi from "joi";
 import { libraryHash, who } from "./common";
 
@@ -57,57 +58,52 @@ export interface LibraryEffect {
   unfitting: { sentence: string; reason: string }[];
 }
 
+const libraryWay = oneOf(LIBRARY_WAYS).description(
+  "whole: the file is the library; into: it is written into the one there is, field by field",
+);
+
+export const libraryLook = objectOf({
+  how: maybe(libraryWay),
+});
+
+export const libraryFile = objectOf({
+  as: filled(oneOf(["json", "csv", "xlsx"]), "json"),
+});
+
+export const partUsesQuery = objectOf({
+  part: form(Joi.string().min(1).max(120)),
+});
+
+export const libraryQuery = objectOf({
+  how: maybe(libraryWay),
+  on: libraryHash.allow("").description("hash of the version it was made on; empty where there was none"),
+  who: form(Joi.string().trim().min(1).max(120)),
+  why: maybe(form(Joi.string().trim().min(1).max(500))),
+});
 /** Of a version of the library: who, why, and on which one it was made. */
-export interface LibraryQuery {
-  how: LibraryWay;
-  on: string;
-  who: string;
-  why?: string;
-}
-
-const libraryWay = Joi.string()
-  .valid(...LIBRARY_WAYS)
-  .default("whole")
-  .description("whole: the file is the library; into: it is written into the one there is, field by field");
-
-export const libraryLook = Joi.object<{ how: LibraryWay }>({ how: libraryWay });
-
-export const libraryFile = Joi.object<{ as: "json" | "csv" | "xlsx" }>({
-  as: Joi.string().valid("json", "csv", "xlsx").default("json"),
-});
-
-export const partUsesQuery = Joi.object<{ part: string }>({ part: Joi.string().min(1).max(120).required() });
-
-export const libraryQuery = Joi.object<LibraryQuery>({
-  how: libraryWay,
-  on: libraryHash.allow("").required().description("hash of the version it was made on; empty where there was none"),
-  who: Joi.string().trim().min(1).max(120).required(),
-  why: Joi.string().trim().min(1).max(500),
-});
+export interface LibraryQuery extends ValueOf<typeof libraryQuery> {}
 
 export const MOST_PARTS_CHANGED = 1000;
 
-/** Some parts of the library written anew, added, or taken out. Their form is looked at as that of a file. */
-export interface LibraryChange {
-  on: string;
-  who: string;
-  why?: string;
-  parts: LibraryPart[];
-  gone?: string[];
-}
+const partNumber = form(Joi.string().min(1).max(120));
 
-const partNumber = Joi.string().min(1).max(120);
-
-export const libraryChange = Joi.object<LibraryChange, true>({
-  on: libraryHash.allow("").required(),
-  who: Joi.string().trim().min(1).max(120).required(),
-  why: Joi.string().trim().min(1).max(500),
-  parts: Joi.array()
-    .items(Joi.object({ number: partNumber.required() }).unknown())
+export const libraryChange = objectOf({
+  on: libraryHash.allow(""),
+  who: form(Joi.string().trim().min(1).max(120)),
+  why: maybe(form(Joi.string().trim().min(1).max(500))),
+  parts: listOf(
+    objectOf({
+      number: partNumber,
+    }).unknown(),
+  )
     .unique("number")
-    .max(MOST_PARTS_CHANGED)
-    .required(),
-  gone: Joi.array().items(partNumber).max(MOST_PARTS_CHANGED),
+    .max(MOST_PARTS_CHANGED),
+  gone: maybe(listOf(partNumber).max(MOST_PARTS_CHANGED)),
 });
+/** Some parts of the library written anew, added, or taken out. Their form is looked at as that of a file. */
+export interface LibraryChange extends ValueOf<typeof libraryChange> {}
 
-export const libraryTakeOver = Joi.object<{ library?: string; who: string }, true>({ library: libraryHash, who });
+export const libraryTakeOver = objectOf({
+  library: maybe(libraryHash),
+  who,
+});

@@ -1,3 +1,4 @@
+import { filled, form, objectOf, oneOf, type ValueOf } from "@gray-bench/core/form/form";
 import Joi from "joi";
 import { machine } from "./common";
 
@@ -30,16 +31,6 @@ export interface MachineList {
   machines: MachineNow[];
 }
 
-export interface ProgramRequest {
-  /** Given by whoever sends it: the same one asked twice is sent once. */
-  id: string;
-  machine: string;
-  face: string;
-  setUp: number;
-  /** Number of the sheet it is for. */
-  sheet: number;
-}
-
 export interface ProgramReply {
   machine: string;
   /** The name under which it went there: no other program ever has it. */
@@ -48,30 +39,31 @@ export interface ProgramReply {
   id: number | null;
 }
 
-export const programRequest = Joi.object<ProgramRequest, true>({
-  id: Joi.string().min(8).max(60).required(),
-  sheet: Joi.number().integer().min(1).max(100_000).required(),
+export const programRequest = objectOf({
+  /** Given by whoever sends it: the same one asked twice is sent once. */
+  id: form(Joi.string().min(8).max(60)),
+  /** Number of the sheet it is for. */
+  sheet: form(Joi.number().integer().min(1).max(100_000)),
   machine,
-  face: Joi.string().min(1).max(300).required(),
-  setUp: Joi.number().integer().min(1).max(1000).required(),
+  face: form(Joi.string().min(1).max(300)),
+  setUp: form(Joi.number().integer().min(1).max(1000)),
 });
+export interface ProgramRequest extends ValueOf<typeof programRequest> {}
 
 export const CODE = "[A-Za-z0-9][A-Za-z0-9._-]{0,119}";
 
 /** `LARK-2601:2,HILL-2604`: jobs whose bars are cut together, and how many panels of each. */
-export const cutsQuery = Joi.object<{ jobs: string; as: "json" | "csv" | "pdf" | "labels" }>({
-  jobs: Joi.string()
-    .pattern(
+export const cutsQuery = objectOf({
+  jobs: form(
+    Joi.string().pattern(
       new RegExp(`^${CODE}(:([1-9]\\d?|100))?(,${CODE}(:([1-9]\\d?|100))?){0,19}$`),
       "codes with counts, such as A:2,B",
-    )
-    .required(),
-  as: Joi.string().valid("json", "csv", "pdf", "labels").default("json"),
+    ),
+  ),
+  as: filled(oneOf(["json", "csv", "pdf", "labels"]), "json"),
 });
 
-export const machineJobParams = Joi.object({
+export const machineJobParams = objectOf({
   machine,
-  id: Joi.string()
-    .pattern(/^\d{1,9}$/, "a number")
-    .required(),
+  id: form(Joi.string().pattern(/^\d{1,9}$/, "a number")),
 });

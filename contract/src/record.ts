@@ -1,3 +1,4 @@
+import { filled, form, maybe, objectOf, oneOf, type ValueOf } from "@gray-bench/core/form/form";
 import Joi from "joi";
 import { code } from "./common";
 
@@ -18,16 +19,12 @@ export interface AuditList {
   entries: AuditEntry[];
 }
 
-export interface AuditQuery {
-  most: number;
-  before?: number;
-  job?: string;
-  as: "json" | "csv";
-}
-
-export const auditQuery = Joi.object<AuditQuery>({
-  most: Joi.number().integer().min(1).max(1000).default(100).description("entries of one answer as JSON"),
-  before: Joi.number().integer().min(1).max(Number.MAX_SAFE_INTEGER).description("number of an entry: those before it"),
-  job: code.optional().description("what was done to this job alone"),
-  as: Joi.string().valid("json", "csv").default("json"),
+export const auditQuery = objectOf({
+  most: filled(form(Joi.number().integer().min(1).max(1000).description("entries of one answer as JSON")), 100),
+  before: maybe(
+    form(Joi.number().integer().min(1).max(Number.MAX_SAFE_INTEGER).description("number of an entry: those before it")),
+  ),
+  job: code.description("what was done to this job alone"),
+  as: filled(oneOf(["json", "csv"]), "json"),
 });
+export interface AuditQuery extends ValueOf<typeof auditQuery> {}

@@ -1,3 +1,4 @@
+import { form, maybe, objectOf, oneOf } from "@gray-bench/core/form/form";
 import type { Told } from "@gray-bench/core/frame/stage";
 import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import Joi from "joi";
@@ -20,19 +21,17 @@ export interface ProgressEvent {
   message?: string;
 }
 
-export const stageParams = Joi.object<{ job: string; stage: StageName }>({
+export const stageParams = objectOf({
   job: code,
-  stage: Joi.string()
-    .valid(...STAGE_NAMES)
-    .required(),
+  stage: oneOf(STAGE_NAMES),
 });
 
-export const effectQuery = Joi.object<{ since: string; to?: string }>({
-  since: resultKey.required().description("key of the earlier computation"),
-  to: resultKey.description("key of the later one; without it the one that counts now"),
+export const effectQuery = objectOf({
+  since: resultKey.description("key of the earlier computation"),
+  to: maybe(resultKey.description("key of the later one; without it the one that counts now")),
 });
 
-export const fileParams = Joi.object<{ job: string; name: string }>({
+export const fileParams = objectOf({
   job: code,
-  name: Joi.string().max(120).required(),
+  name: form(Joi.string().max(120)),
 });

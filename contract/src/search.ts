@@ -1,3 +1,4 @@
+import { filled, form, maybe, objectOf } from "@gray-bench/core/form/form";
 import type { Entry } from "@gray-bench/core/design/find";
 import Joi from "joi";
 
@@ -12,8 +13,8 @@ export interface SearchReply {
   jobs: number;
 }
 
-export const searchQuery = Joi.object<{ q: string; job?: string; most: number }>({
-  q: Joi.string().trim().min(1).max(120).required().description("text, with * for any text and ? for one character"),
-  job: Joi.string().max(120),
-  most: Joi.number().integer().min(1).max(100).default(30),
+export const searchQuery = objectOf({
+  q: form(Joi.string().trim().min(1).max(120).description("text, with * for any text and ? for one character")),
+  job: maybe(form(Joi.string().max(120))),
+  most: filled(form(Joi.number().integer().min(1).max(100)), 30),
 });

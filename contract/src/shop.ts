@@ -1,3 +1,4 @@
+import { formOf, filled, form, maybe, objectOf, type ValueOf } from "@gray-bench/core/form/form";
 import type { PointCount } from "@gray-bench/core/design/open-points";
 import type { Figure, Told } from "@gray-bench/core/frame/stage";
 import type { Shop } from "@gray-bench/core/shop/shop";
@@ -18,14 +19,6 @@ export interface ShopVersion {
 
 export interface ShopReply extends ShopVersion {
   shop: Shop;
-}
-
-export interface ShopRequest {
-  /** Hash of the shop that was before whoever changes it. */
-  on: string;
-  who: string;
-  why?: string;
-  shop: unknown;
 }
 
 /** What a change would do to the numbers of a job. */
@@ -49,22 +42,30 @@ export interface ShopEffects {
   total: number;
 }
 
-export const shopRequest = Joi.object<ShopRequest>({
+export const shopRequest = objectOf({
+  /** Hash of the shop that was before whoever changes it. */
   on: hash,
   who,
-  why: Joi.string().max(500),
-  shop: Joi.object().required(),
+  why: maybe(form(Joi.string().max(500))),
+  shop: formOf<unknown>(Joi.object()),
+});
+export interface ShopRequest extends ValueOf<typeof shopRequest> {}
+
+export const shopProposal = objectOf({
+  shop: formOf<unknown>(Joi.object()),
 });
 
-export const shopProposal = Joi.object<{ shop: unknown }>({ shop: Joi.object().required() });
-
 /** `shop`: the version to compute the job with; the newest when absent. */
-export const takeOverRequest = Joi.object<{ shop?: string; who: string }, true>({
-  shop: Joi.string().pattern(/^[0-9a-f]{64}$/),
+export const takeOverRequest = objectOf({
+  shop: maybe(form(Joi.string().pattern(/^[0-9a-f]{64}$/))),
   who,
 });
 
-export const versionParams = Joi.object<{ number: number }>({ number: Joi.number().integer().min(1).required() });
+export const versionParams = objectOf({
+  number: form(Joi.number().integer().min(1)),
+});
 
 /** Of how many jobs a changed shop is shown what it does to: the ones due first. */
-export const effectsQuery = Joi.object<{ most: number }>({ most: Joi.number().integer().min(1).max(100).default(20) });
+export const effectsQuery = objectOf({
+  most: filled(form(Joi.number().integer().min(1).max(100)), 20),
+});

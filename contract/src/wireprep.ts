@@ -1,3 +1,4 @@
+import { form, listOf, objectOf, oneOf, orNull, type ObjectForm, type ValueOf } from "@gray-bench/core/form/form";
 import { type AnyEventKind, eventForm } from "@gray-bench/core/frame/event-kind";
 import { type BatchAsked, MOST_PANELS, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import { LEAD } from "@gray-bench/core/wireprep/event-kind";
@@ -88,57 +89,57 @@ export interface BatchOutlook {
   plan: BatchPlan;
 }
 
-export type BatchRequest = Omit<BatchAsked, "name"> & { who: string };
-
-export interface LeadRequest {
-  events: LeadEvent[];
-}
-
 const batchFields = {
-  faces: Joi.array().items(Joi.string().max(300)).max(500).required(),
-  panels: Joi.number().integer().min(1).max(MOST_PANELS).required(),
-  machine: Joi.string().max(60).allow(null).required(),
-  way: Joi.string()
-    .valid(...WAYS)
-    .required(),
-  fallbacks: Joi.object({ who, why: words.required() }).allow(null).required(),
+  faces: listOf(form(Joi.string().max(300))).max(500),
+  panels: form(Joi.number().integer().min(1).max(MOST_PANELS)),
+  machine: orNull(form(Joi.string().max(60))),
+  way: oneOf(WAYS),
+  fallbacks: orNull(objectOf({ who, why: words })),
 };
 
-export const batchAsked = Joi.object<Omit<BatchAsked, "name">, true>(batchFields);
+export const batchAsked: ObjectForm<Omit<BatchAsked, "name">> = objectOf(batchFields);
 
-export const batchRequest = Joi.object<BatchRequest, true>({ ...batchFields, who });
+export const batchRequest = objectOf({ ...batchFields, who });
+export interface BatchRequest extends ValueOf<typeof batchRequest> {}
 
-const batch = Joi.string()
-  .pattern(/^B[1-9]\d{0,5}$/, "a batch, such as B1")
-  .required();
+const batch = form(Joi.string().pattern(/^B[1-9]\d{0,5}$/, "a batch, such as B1"));
 
-export const batchParams = Joi.object<{ job: string; batch: string }>({ job: code, batch });
-
-export const batchFileParams = Joi.object<{ job: string; batch: string; name: string }>({
+export const batchParams = objectOf({
   job: code,
   batch,
-  name: Joi.string().max(120).required(),
 });
 
-export const leadRequest = Joi.object<LeadRequest, true>({
-  events: Joi.array()
-    .items(eventForm(LEAD as AnyEventKind))
+export const batchFileParams = objectOf({
+  job: code,
+  batch,
+  name: form(Joi.string().max(120)),
+});
+
+export const leadRequest = objectOf({
+  events: listOf(eventForm<LeadEvent>(LEAD as AnyEventKind))
     .min(1)
-    .max(500)
-    .required(),
+    .max(500),
+});
+export interface LeadRequest extends ValueOf<typeof leadRequest> {}
+
+export const sendRequest = objectOf({
+  who,
 });
 
-export const sendRequest = Joi.object<{ who: string }, true>({ who });
-
-export const printRequest = Joi.object<{ who: string; printer: string }, true>({ who, printer: machine });
-
-export const wireMachineParams = Joi.object<{ machine: string }>({ machine });
-
-export const reelRequest = Joi.object<{ reel: string; metres: number }, true>({
-  reel: Joi.string().trim().min(1).max(120).required(),
-  metres: Joi.number().greater(0).max(100_000).required(),
+export const printRequest = objectOf({
+  who,
+  printer: machine,
 });
 
-export const magazineRequest = Joi.object<{ part: string }, true>({
-  part: Joi.string().trim().min(1).max(120).required(),
+export const wireMachineParams = objectOf({
+  machine,
+});
+
+export const reelRequest = objectOf({
+  reel: form(Joi.string().trim().min(1).max(120)),
+  metres: form(Joi.number().greater(0).max(100_000)),
+});
+
+export const magazineRequest = objectOf({
+  part: form(Joi.string().trim().min(1).max(120)),
 });

@@ -5,7 +5,6 @@
 export * from "./lists";
 export type {
   Accepted,
-  Attachment,
   Cable,
   Crossing,
   CrossingEnd,
@@ -17,6 +16,7 @@ export type {
   Hole,
   Job,
   Mount,
+  NamedAttachment,
   Net,
   Option,
   Part,

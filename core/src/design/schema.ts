@@ -8,6 +8,7 @@ import {
   listOf,
   maybe,
   objectOf,
+  just,
   oneOf,
   pairOf,
   recordOf,
@@ -517,7 +518,8 @@ const option = objectOf({ key: name, text, choices: list(name).min(1), chosen: n
 export interface Option extends ValueOf<typeof option> {}
 
 const attachment = objectOf({ name, kind: name, page: maybe(count(100_000)), for: maybe(name) });
-export interface Attachment extends ValueOf<typeof attachment> {}
+/** An attachment that the design names. */
+export interface NamedAttachment extends ValueOf<typeof attachment> {}
 
 /** By id and text: a point whose cause has changed says something else, and is open again. */
 const accepted = objectOf({
@@ -533,8 +535,8 @@ export interface Accepted extends ValueOf<typeof accepted> {}
 const topList = <T>(of: Form<T>) => filled<T[]>(list(of), []);
 
 const design = objectOf({
-  format: oneOf([DESIGN_FORMAT]),
-  version: oneOf([DESIGN_VERSION]),
+  format: just(DESIGN_FORMAT),
+  version: just(DESIGN_VERSION),
   job: job as Form<Job>,
   enclosures: list<Enclosure>(enclosure),
   faces: topList<FaceOverride>(face),
@@ -549,7 +551,7 @@ const design = objectOf({
   strips: topList<Strip>(strip),
   options: topList<Option>(option),
   rules: filled<RuleOverrides>(ownRulesForm, {}),
-  attachments: topList<Attachment>(attachment),
+  attachments: topList<NamedAttachment>(attachment),
   /** Open points that somebody has looked at and lets stand. No stage reads this. */
   accepted: maybe(list<Accepted>(accepted)),
 });

@@ -1,3 +1,4 @@
+import { filled, form, listOf, objectOf, just, type ValueOf } from "../form/form";
 import Joi from "joi";
 import { readFile, type FileKind, type FileRead } from "./read";
 
@@ -5,68 +6,53 @@ import { readFile, type FileKind, type FileRead } from "./read";
 export const STOCK_FORMAT = "gray-bench-stock";
 export const STOCK_VERSION = 1;
 
-/** What the store says of a part, or of an article of the shop; of a part in several places each adds up. */
-export interface Level {
-  part: string;
-  /** On the shelf, less what is reserved. In the unit of the bill: pieces, or metres. */
-  free: number;
-}
-
-export interface Delivery {
-  part: string;
-  quantity: number;
-  /** ISO date. */
-  due: string;
-}
-
-/** What is reserved for a job; it is no part of what is free. */
-export interface Reserved {
-  job: string;
-  part: string;
-  quantity: number;
-}
-
-export interface Stock {
-  format: typeof STOCK_FORMAT;
-  version: typeof STOCK_VERSION;
-  /** ISO date and time of the levels. */
-  at: string;
-  items: readonly Level[];
-  deliveries: readonly Delivery[];
-  reserved: readonly Reserved[];
-}
-
 const MOST = 1e9;
 const MOST_ITEMS = 200_000;
-const part = Joi.string().min(1).max(120).required();
-const quantity = Joi.number().min(0).max(MOST).required();
+const part = form(Joi.string().min(1).max(120));
+const quantity = form(Joi.number().min(0).max(MOST));
 /** A day, or a day and a time, as ISO 8601 writes them. */
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const isDay = (text: string): boolean => DAY.test(text) && !Number.isNaN(Date.parse(text));
-const day = Joi.string()
-  .custom((text: string, helpers) => (isDay(text) ? text : helpers.error("string.pattern.base")))
-  .messages({ "string.pattern.base": "{{#label}} must be a date such as 2027-02-19" });
+const day = form(
+  Joi.string()
+    .custom((text: string, helpers) => (isDay(text) ? text : helpers.error("string.pattern.base")))
+    .messages({ "string.pattern.base": "{{#label}} must be a date such as 2027-02-19" }),
+);
 
-export const stockSchema: Joi.ObjectSchema<Stock> = Joi.object({
-  format: Joi.string().valid(STOCK_FORMAT).required(),
-  version: Joi.number().valid(STOCK_VERSION).required(),
-  at: Joi.string()
-    .max(40)
-    .pattern(/^\d{4}-\d{2}-\d{2}([T ][\d:.]+(Z|[+-]\d{2}:\d{2})?)?$/, "date and time")
-    .required(),
-  items: Joi.array()
-    .items(Joi.object<Level, true>({ part, free: quantity }))
-    .max(MOST_ITEMS)
-    .required(),
-  deliveries: Joi.array()
-    .items(Joi.object<Delivery, true>({ part, quantity, due: day.required() }))
-    .max(MOST_ITEMS)
-    .default([]),
-  reserved: Joi.array()
-    .items(Joi.object<Reserved, true>({ job: Joi.string().min(1).max(120).required(), part, quantity }))
-    .max(MOST_ITEMS)
-    .default([]),
+const level = objectOf({
+  part,
+  /** On the shelf, less what is reserved. In the unit of the bill: pieces, or metres. */
+  free: quantity,
+});
+/** What the store says of a part, or of an article of the shop; of a part in several places each adds up. */
+export interface Level extends ValueOf<typeof level> {}
+
+const delivery = objectOf({
+  part,
+  quantity,
+  /** ISO date. */
+  due: day,
+});
+export interface Delivery extends ValueOf<typeof delivery> {}
+
+/** What is reserved for a job; it is no part of what is free. */
+const reserved = objectOf({ job: form(Joi.string().min(1).max(120)), part, quantity });
+export interface Reserved extends ValueOf<typeof reserved> {}
+
+export const stockSchema = objectOf({
+  format: just(STOCK_FORMAT),
+  version: just(STOCK_VERSION),
+  /** ISO date and time of the levels. */
+  at: form(
+    Joi.string()
+      .max(40)
+      .pattern(/^\d{4}-\d{2}-\d{2}([T ][\d:.]+(Z|[+-]\d{2}:\d{2})?)?$/, "date and time"),
+  ),
+  items: listOf<Level>(level).max(MOST_ITEMS),
+  deliveries: filled<Delivery[]>(listOf<Delivery>(delivery).max(MOST_ITEMS), []),
+  reserved: filled<Reserved[]>(listOf<Reserved>(reserved).max(MOST_ITEMS), []),
 }).prefs({ abortEarly: false, convert: false });
+export interface Stock extends ValueOf<typeof stockSchema> {}
 
 const STOCK: FileKind<Stock> = {
   what: "a stock list",

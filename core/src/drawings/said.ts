@@ -1,125 +1,77 @@
+import { flag, form, listOf, maybe, objectOf, oneOf, recordOf, type ValueOf } from "../form/form";
 import Joi from "joi";
-import { FACE_KINDS, MATERIALS, type FaceKind, type Material } from "../design/model";
+import { FACE_KINDS, MATERIALS } from "../design/model";
 import { plainHeading } from "../tables/fields";
-import type { Box, Drawing } from "./read";
+import type { Drawing } from "./read";
 
 /** What the things of a layer are; `by shape`: long narrow frames are ducts and rails, others with a tag are devices. */
 export const MEANINGS = ["by shape", "ducts", "rails", "devices", "holes", "nothing"] as const;
 export type Meaning = (typeof MEANINGS)[number];
 
-/** What a drawing is taken for. */
-export interface DrawingSaid {
-  layers: Record<string, Meaning>;
-  views: ViewSaid[];
-  enclosures: EnclosureSaid[];
-  bars: BarSaid[];
-}
-
-/** A region of the sheet that is a face. */
-export interface ViewSaid {
-  enclosure: string;
-  face: FaceKind;
-  /** The edge of the face, in units of the drawing. */
-  frame: Box;
-  /** Millimetres of a unit. */
-  mm: number;
-  /** Drawn as seen from behind. */
-  mirrored?: boolean;
-}
-
-/** What a drawing of faces does not say of an enclosure. mm */
-export interface EnclosureSaid {
-  tag: string;
-  w?: number;
-  h?: number;
-  d?: number;
-  /** From the plane of the door to the surface of the plate, and what that is made of. */
-  setback?: number;
-  thickness?: number;
-  material?: Material;
-  /** What door and sides are made of. */
-  sheet?: { thickness: number; material: Material };
-  hinge?: "left" | "right";
-  /** Heights above the foot of the enclosure at which wires cross to the door. */
-  crossings?: number[];
-}
-
-/** The part of all ducts, or rails, that are drawn so wide. */
-export interface BarSaid {
-  kind: "duct" | "rail";
-  /** Whole mm. */
-  across: number;
-  part: string;
-}
-
-const text = (most: number) => Joi.string().trim().min(1).max(most);
-const mm = Joi.number().positive().max(100_000);
-const units = Joi.number().min(-1e9).max(1e9).required();
+const text = (most: number) => form(Joi.string().trim().min(1).max(most));
+const mm = form(Joi.number().positive().max(100_000));
+const units = form(Joi.number().min(-1e9).max(1e9));
 
 export const MOST_VIEWS = 60;
 const MOST_LAYERS = 2000;
 const MOST_NAME = 255;
 
-/** The form of what is said of a drawing. */
-export const drawingSchema = Joi.object<DrawingSaid, true>({
-  layers: Joi.object()
-    .pattern(Joi.string().min(1).max(MOST_NAME), Joi.string().valid(...MEANINGS))
-    .max(MOST_LAYERS)
-    .required(),
-  views: Joi.array()
-    .items(
-      Joi.object({
-        enclosure: text(60).required(),
-        face: Joi.string()
-          .valid(...FACE_KINDS)
-          .required(),
-        frame: Joi.object({
-          x: units,
-          y: units,
-          w: Joi.number().positive().max(1e9).required(),
-          h: Joi.number().positive().max(1e9).required(),
-        }).required(),
-        mm: Joi.number().positive().max(1e6).required(),
-        mirrored: Joi.boolean(),
-      }),
-    )
-    .max(MOST_VIEWS)
-    .required(),
-  enclosures: Joi.array()
-    .items(
-      Joi.object({
-        tag: text(60).required(),
-        w: mm,
-        h: mm,
-        d: mm,
-        setback: mm,
-        thickness: mm,
-        material: Joi.string().valid(...MATERIALS),
-        sheet: Joi.object({
-          thickness: mm.required(),
-          material: Joi.string()
-            .valid(...MATERIALS)
-            .required(),
-        }),
-        hinge: Joi.string().valid("left", "right"),
-        crossings: Joi.array().items(Joi.number().min(0).max(100_000)).max(20),
-      }),
-    )
-    .unique("tag")
-    .max(MOST_VIEWS)
-    .required(),
-  bars: Joi.array()
-    .items(
-      Joi.object({
-        kind: Joi.string().valid("duct", "rail").required(),
-        across: Joi.number().integer().min(1).max(10_000).required(),
-        part: text(120).required(),
-      }),
-    )
-    .unique((a: BarSaid, b: BarSaid) => a.kind === b.kind && a.across === b.across)
-    .max(200)
-    .required(),
+const view = objectOf({
+  enclosure: text(60),
+  face: oneOf(FACE_KINDS),
+  /** The edge of the face, in units of the drawing. */
+  frame: objectOf({
+    x: units,
+    y: units,
+    w: form(Joi.number().positive().max(1e9)),
+    h: form(Joi.number().positive().max(1e9)),
+  }),
+  /** Millimetres of a unit. */
+  mm: form(Joi.number().positive().max(1e6)),
+  /** Drawn as seen from behind. */
+  mirrored: maybe(flag),
 });
+/** A region of the sheet that is a face. */
+export interface ViewSaid extends ValueOf<typeof view> {}
+
+const enclosure = objectOf({
+  tag: text(60),
+  w: maybe(mm),
+  h: maybe(mm),
+  d: maybe(mm),
+  /** From the plane of the door to the surface of the plate, and what that is made of. */
+  setback: maybe(mm),
+  thickness: maybe(mm),
+  material: maybe(oneOf(MATERIALS)),
+  /** What door and sides are made of. */
+  sheet: maybe(objectOf({ thickness: mm, material: oneOf(MATERIALS) })),
+  hinge: maybe(oneOf(["left", "right"])),
+  /** Heights above the foot of the enclosure at which wires cross to the door. */
+  crossings: maybe(listOf(form(Joi.number().min(0).max(100_000))).max(20)),
+});
+/** What a drawing of faces does not say of an enclosure. mm */
+export interface EnclosureSaid extends ValueOf<typeof enclosure> {}
+
+const bar = objectOf({
+  kind: oneOf(["duct", "rail"]),
+  /** Whole mm. */
+  across: form(Joi.number().integer().min(1).max(10_000)),
+  part: text(120),
+});
+/** The part of all ducts, or rails, that are drawn so wide. */
+export interface BarSaid extends ValueOf<typeof bar> {}
+
+/** The form of what is said of a drawing. */
+export const drawingSchema = objectOf({
+  layers: recordOf(form(Joi.string().min(1).max(MOST_NAME)), oneOf(MEANINGS)).max(MOST_LAYERS),
+  views: listOf<ViewSaid>(view).max(MOST_VIEWS),
+  enclosures: listOf<EnclosureSaid>(enclosure).unique("tag").max(MOST_VIEWS),
+  bars: listOf<BarSaid>(bar)
+    .unique((a: BarSaid, b: BarSaid) => a.kind === b.kind && a.across === b.across)
+    .max(200),
+});
+/** What a drawing is taken for. */
+export interface DrawingSaid extends ValueOf<typeof drawingSchema> {}
 
 /** Words that say what is on a layer, in the languages drawings come in. The first that fits counts. */
 const WORDS: readonly [Meaning, RegExp][] = [

@@ -46,8 +46,13 @@ export type Shape<F extends Fields> = Flat<
 export const form = <S extends Joi.AnySchema>(schema: S): Form<S extends Joi.AnySchema<infer T> ? T : never, S> =>
   schema as Form<S extends Joi.AnySchema<infer T> ? T : never, S>;
 
+/** The same where Joi cannot tell the type, as of a field whose form hangs on another. */
+export const formOf = <T>(schema: Joi.Schema): Form<T> => schema as Form<T>;
+
+/** A field that need not be there. */
 export const maybe = <T>(of: Form<T>): Maybe<T> => ({ maybe: of });
 
+/** A field that has this value where it is not there. */
 export const filled = <T>(of: Form<T>, value: T): Filled<T> => ({ filled: of.default(value as object) });
 
 /** It, or null: nothing is said, or what was said is taken away. */
@@ -56,6 +61,9 @@ export const orNull = <T>(of: Form<T>): Form<T | null> => of.allow(null) as Form
 /** One of these texts, or of these numbers. */
 export const oneOf = <const V extends string | number>(values: readonly V[]): Form<V> =>
   (typeof values[0] === "number" ? Joi.number() : Joi.string()).valid(...values) as Joi.AnySchema as Form<V>;
+
+/** This value and no other. */
+export const just = <const V extends string | number>(value: V): Form<V> => oneOf([value]) as Form<V>;
 
 /** True or false. */
 export const flag = form(Joi.boolean());

@@ -1,3 +1,4 @@
+import { form, formOf, listOf, maybe, objectOf, just, orNull, type ValueOf } from "../form/form";
 import Joi from "joi";
 import type { LoggedEdit } from "./edits";
 import { readFile, type FileRead } from "../design/read";
@@ -7,38 +8,26 @@ import { readFile, type FileRead } from "../design/read";
 export const EDITS_FORMAT = "gray-bench-edits";
 export const EDITS_VERSION = 1;
 
-export interface EditsFile {
-  format: typeof EDITS_FORMAT;
-  version: typeof EDITS_VERSION;
-  job: string;
-  revision: string;
+const by = { who: form(Joi.string().max(120)), when: form(Joi.string().isoDate()) };
+const edit = objectOf({
+  id: form(Joi.string().max(120)),
+  kind: form(Joi.string().max(60)),
+  payload: formOf<unknown>(Joi.object()),
+  ...by,
+  why: maybe(form(Joi.string().max(500))),
+  back: orNull(objectOf(by)),
+});
+
+const schema = objectOf({
+  format: just(EDITS_FORMAT),
+  version: just(EDITS_VERSION),
+  job: form(Joi.string().max(120)),
+  revision: form(Joi.string().max(120)),
   /** Hash of the design as received, on which they were laid. */
-  received: string;
-  edits: LoggedEdit[];
-}
-
-const by = { who: Joi.string().max(120).required(), when: Joi.string().isoDate().required() };
-
-const schema = Joi.object<EditsFile>({
-  format: Joi.string().valid(EDITS_FORMAT).required(),
-  version: Joi.number().valid(EDITS_VERSION).required(),
-  job: Joi.string().max(120).required(),
-  revision: Joi.string().max(120).required(),
-  received: Joi.string().max(120).required(),
-  edits: Joi.array()
-    .max(200_000)
-    .items(
-      Joi.object({
-        id: Joi.string().max(120).required(),
-        kind: Joi.string().max(60).required(),
-        payload: Joi.object().required(),
-        ...by,
-        why: Joi.string().max(500),
-        back: Joi.object(by).allow(null).required(),
-      }),
-    )
-    .required(),
+  received: form(Joi.string().max(120)),
+  edits: listOf<LoggedEdit>(edit).max(200_000),
 }).prefs({ abortEarly: false, convert: false });
+export interface EditsFile extends ValueOf<typeof schema> {}
 
 /** Reads a file of edits; whether each kind is known and fits is seen when they are laid. Never throws on any text. */
 export const readEdits = (text: string): FileRead<EditsFile> =>

@@ -1,4 +1,5 @@
 import Joi from "joi";
+import { form, type ObjectForm } from "../form/form";
 import type { Happened } from "./events";
 
 /**
@@ -21,25 +22,27 @@ export interface EventKind<E extends Happened> {
 export type AnyEventKind = EventKind<never>;
 
 /** Given by whoever says what happened: sent twice it counts once. */
-export const EVENT_ID = Joi.string().min(8).max(60);
+export const EVENT_ID = form(Joi.string().min(8).max(60));
 
 /** Of what is undone its event, and of nothing else. */
 export const UNDOES = Joi.when("what", { is: "undone", then: EVENT_ID.required(), otherwise: Joi.forbidden() });
 
 /** ISO date and time; of the forms of ISO 8601 those with months and days, which programs read. */
-export const MOMENT = Joi.string()
-  .max(40)
-  .custom((text: string) => {
-    if (!/^\d{4}-\d\d-\d\dT/.test(text) || Number.isNaN(Date.parse(text))) throw new Error("no date and time");
-    return text;
-  }, "date and time");
+export const MOMENT = form(
+  Joi.string()
+    .max(40)
+    .custom((text: string) => {
+      if (!/^\d{4}-\d\d-\d\dT/.test(text) || Number.isNaN(Date.parse(text))) throw new Error("no date and time");
+      return text;
+    }, "date and time"),
+);
 
 /** The form of an event of a kind, as it is said. */
-export const eventForm = ({ thing, says }: AnyEventKind): Joi.ObjectSchema =>
+export const eventForm = <E extends Happened = Happened>({ thing, says }: AnyEventKind): ObjectForm<E> =>
   Joi.object({
     id: EVENT_ID.required(),
     [thing.field]: thing.form.required(),
     ...says,
     who: Joi.string().trim().min(1).max(120).required(),
     at: MOMENT.required(),
-  });
+  }) as ObjectForm<E>;

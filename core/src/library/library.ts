@@ -1,4 +1,4 @@
-import { objectOf, oneOf, type ValueOf } from "../form/form";
+import { objectOf, just, type ValueOf } from "../form/form";
 import { MOST_FAULTS, type Fault } from "../design/faults";
 import { contentHash } from "../design/hash";
 import { NOT_TOLD, type Category, type Design, type Part } from "../design/model";
@@ -17,8 +17,8 @@ export const LIBRARY_VERSION = 1;
 
 const libraryFile = objectOf({
   ...LIBRARY_FIELDS,
-  format: oneOf([LIBRARY_FORMAT]),
-  version: oneOf([LIBRARY_VERSION]),
+  format: just(LIBRARY_FORMAT),
+  version: just(LIBRARY_VERSION),
 });
 
 const KIND: FileKind<ValueOf<typeof libraryFile>> = {

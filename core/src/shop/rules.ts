@@ -59,7 +59,7 @@ export const shopRulesForm = Joi.object(
       }),
     ),
   ),
-);
+) as ObjectForm<Rules>;
 
 /** The form of what a job says of rules for itself. */
 export const ownRulesForm = Joi.object(

@@ -1,6 +1,7 @@
+import { form, objectOf, just, type ValueOf } from "../form/form";
 import Joi from "joi";
 import { checkFile, readFile, type FileKind, type FileRead } from "../design/read";
-import { SHOP_RULES, shopRulesForm, wholeRules, type Rules } from "./rules";
+import { SHOP_RULES, shopRulesForm, wholeRules } from "./rules";
 
 /**
  * The shop: what belongs to it and not to a job. Plain JSON, a value like the design: nothing changes one
@@ -9,13 +10,6 @@ import { SHOP_RULES, shopRulesForm, wholeRules, type Rules } from "./rules";
 
 export const SHOP_FORMAT = "gray-bench-shop";
 export const SHOP_VERSION = 1;
-
-export interface Shop {
-  format: typeof SHOP_FORMAT;
-  version: typeof SHOP_VERSION;
-  name: string;
-  rules: Rules;
-}
 
 /** The shop that ships with the product. */
 export const DEFAULT_SHOP: Shop = {
@@ -29,12 +23,13 @@ export const DEFAULT_SHOP: Shop = {
 export const wholeShop = (shop: Shop): Shop => ({ ...shop, rules: wholeRules(shop.rules) });
 
 /** The whole shop file. Values are taken as they stand. */
-export const shopSchema = Joi.object<Shop, true>({
-  format: Joi.string().valid(SHOP_FORMAT).required(),
-  version: Joi.number().valid(SHOP_VERSION).required(),
-  name: Joi.string().min(1).max(120).required(),
-  rules: shopRulesForm.required(),
+export const shopSchema = objectOf({
+  format: just(SHOP_FORMAT),
+  version: just(SHOP_VERSION),
+  name: form(Joi.string().min(1).max(120)),
+  rules: shopRulesForm,
 }).prefs({ abortEarly: false, convert: false });
+export interface Shop extends ValueOf<typeof shopSchema> {}
 
 const SHOP: FileKind<Shop> = { what: "a shop", format: SHOP_FORMAT, version: SHOP_VERSION, schema: shopSchema };
 

@@ -1,3 +1,18 @@
+import {
+  flag,
+  form,
+  formOf,
+  listOf,
+  maybe,
+  objectOf,
+  just,
+  oneOf,
+  orNull,
+  type Form,
+  type ObjectForm,
+  type Shape,
+  type ValueOf,
+} from "../form/form";
 import Joi from "joi";
 import { readFile, type FileKind, type FileRead } from "../design/read";
 import { drawingSchema, type DrawingSaid } from "../drawings/said";
@@ -8,100 +23,87 @@ import { headingsUsed, MOST_PIECES, type Matching } from "./matching";
 import { readTables, type ReadAsked, type TableIn, type TablesRead } from "./read";
 import type { Sheet } from "./sheet";
 
-/** Matchings of the tables and drawings of one customer, kept by name. */
-export interface KeptMatching {
-  name: string;
-  tables: KeptTable[];
-  drawings?: KeptDrawing[];
-}
-
-/** What a drawing was taken for. */
-export interface KeptDrawing {
-  /** As its file was called. */
-  name: string;
-  said: DrawingSaid;
-}
-
-/** One table as it came, and what its columns are: tables with the same headings are read like it. */
-export interface KeptTable {
-  headings: string[];
-  /** How the file was read, where that was not found out by itself. */
-  asked?: Omit<ReadAsked, "sheet">;
-  /** Null: such a table is left out. */
-  matching: Matching | null;
-}
-
-const text = (most: number) => Joi.string().max(most);
-const piece = Joi.object({
-  heading: text(400).required(),
-  before: text(20),
-  cut: Joi.object({ at: text(20).required(), piece: Joi.number().integer().min(-50).max(50).invalid(0).required() }),
+const text = (most: number) => form(Joi.string().max(most));
+const piece = objectOf({
+  heading: text(400),
+  before: maybe(text(20)),
+  cut: maybe(
+    objectOf({
+      at: text(20),
+      piece: form(Joi.number().integer().min(-50).max(50).invalid(0)),
+    }),
+  ),
 });
-const column = Joi.object({
-  from: Joi.array().items(piece).min(1).max(MOST_PIECES).required(),
-  unit: Joi.string().valid("mm", "cm", "m", "in", "inch", '"', "ft", "mm2", "awg"),
-  decimal: Joi.string().valid(".", ","),
-  language: Joi.string().valid(...LANGUAGES),
-  asAbove: Joi.boolean(),
+const column = objectOf({
+  from: listOf(piece).min(1).max(MOST_PIECES),
+  unit: maybe(oneOf(["mm", "cm", "m", "in", "inch", '"', "ft", "mm2", "awg"])),
+  decimal: maybe(oneOf([".", ","])),
+  language: maybe(oneOf(LANGUAGES)),
+  asAbove: maybe(flag),
 });
 
 /** The form of a matching: of each kind only its own fields. */
-export const matchingSchema: Joi.ObjectSchema<Matching> = Joi.object({
-  kind: Joi.string()
-    .valid(...TABLE_KINDS)
-    .required(),
-  columns: Joi.object()
-    .required()
-    .when("kind", {
-      switch: TABLE_KINDS.map((kind) => ({
-        is: kind,
-        then: Joi.object(Object.fromEntries(FIELDS[kind].map((f) => [f.id, column]))),
-      })),
-    }),
+export const matchingSchema: ObjectForm<Matching> = objectOf({
+  kind: oneOf(TABLE_KINDS),
+  columns: formOf<Matching["columns"]>(Joi.object()).when("kind", {
+    switch: TABLE_KINDS.map((kind) => ({
+      is: kind,
+      then: Joi.object(Object.fromEntries(FIELDS[kind].map((f) => [f.id, column]))),
+    })),
+  }),
 });
 
 /** How a file is to be read. */
-export const askedSchema = Joi.object<ReadAsked>({
-  sheet: text(100),
-  separator: Joi.string().valid(";", ",", "\t", "|"),
-  headings: Joi.number().integer().min(1).max(10_000_000).allow(null),
-  hidden: Joi.boolean(),
-});
+const askedOfFile = {
+  separator: maybe(oneOf([";", ",", "\t", "|"])),
+  /** Line of the headings; null: there are none. */
+  headings: maybe(orNull(form(Joi.number().integer().min(1).max(10_000_000)))),
+  /** Rows hidden in the file are read too. */
+  hidden: maybe(flag),
+};
+export const askedSchema: ObjectForm<ReadAsked> = objectOf({ sheet: maybe(text(100)), ...askedOfFile });
 
 export const MOST_KEPT_TABLES = 50;
 
+const keptTable = objectOf({
+  headings: listOf(text(400)).min(1).max(500),
+  /** How the file was read, where that was not found out by itself. */
+  asked: maybe<Omit<ReadAsked, "sheet">>(objectOf(askedOfFile)),
+  /** Null: such a table is left out. */
+  matching: orNull(matchingSchema),
+});
+/** One table as it came, and what its columns are: tables with the same headings are read like it. */
+export interface KeptTable extends ValueOf<typeof keptTable> {}
+
 /** The form of kept matchings, without their name. */
-export const keptTablesSchema = Joi.array()
-  .items(
-    Joi.object<KeptTable>({
-      headings: Joi.array().items(text(400)).min(1).max(500).required(),
-      asked: askedSchema.keys({ sheet: Joi.forbidden() }),
-      matching: matchingSchema.allow(null).required(),
-    }),
-  )
-  .max(MOST_KEPT_TABLES);
+export const keptTablesSchema = listOf<KeptTable>(keptTable).max(MOST_KEPT_TABLES);
 
 export const MOST_KEPT_DRAWINGS = 20;
 
-export const keptDrawingsSchema = Joi.array()
-  .items(Joi.object<KeptDrawing>({ name: text(200).required(), said: drawingSchema.required() }))
-  .unique("name")
-  .max(MOST_KEPT_DRAWINGS);
+const keptDrawing = objectOf({
+  /** As its file was called. */
+  name: text(200),
+  said: drawingSchema as Form<DrawingSaid>,
+});
+/** What a drawing was taken for. */
+export interface KeptDrawing extends ValueOf<typeof keptDrawing> {}
+
+export const keptDrawingsSchema = listOf<KeptDrawing>(keptDrawing).unique("name").max(MOST_KEPT_DRAWINGS);
 
 export const KEPT_FORMAT = "gray-bench-matching";
 export const KEPT_VERSION = 1;
+
+const keptFields = { name: text(80), tables: keptTablesSchema, drawings: maybe(keptDrawingsSchema) };
+/** Matchings of the tables and drawings of one customer, kept by name. */
+export type KeptMatching = Shape<typeof keptFields>;
+
+const keptFileForm = objectOf({ format: just(KEPT_FORMAT), version: just(KEPT_VERSION), ...keptFields });
 
 const KIND: FileKind<KeptMatching> = {
   what: "a matching",
   format: KEPT_FORMAT,
   version: KEPT_VERSION,
-  schema: Joi.object({
-    format: Joi.string().valid(KEPT_FORMAT).required(),
-    version: Joi.number().valid(KEPT_VERSION).required(),
-    name: text(80).required(),
-    tables: keptTablesSchema.required(),
-    drawings: keptDrawingsSchema,
-  }),
+  schema: keptFileForm,
 };
 
 /** Reads the file of a matching. Never throws on any text. */

@@ -1,13 +1,4 @@
-import {
-  attachedPageParams,
-  attachmentChange,
-  attachmentParams,
-  attachQuery,
-  MOST_ATTACHMENTS,
-  type AttachedTo,
-  type Attachment,
-  type AttachmentList,
-} from "@gray-bench/contract/attachments";
+import { attachedPageParams, attachmentChange, attachmentParams, attachQuery, MOST_ATTACHMENTS, type Attachment, type AttachmentList } from "@gray-bench/contract/attachments";
 import { jobParams } from "@gray-bench/contract/common";
 import { READING_VERSION } from "@gray-bench/core/attachments/pages";
 import type { FastifyReply, FastifyRequest } from "fastify";
@@ -77,7 +68,7 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
     },
     async (req, reply): Promise<Attachment> => {
       const { job } = await readJob(req.params);
-      const { name, thing, of, who } = req.query as { name: string; thing?: AttachedTo; of?: string; who?: string };
+      const { name, thing, of, who } = req.query;
       const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0);
       roomFor(job, await listAttachments(store.db, job), bytes.byteLength);
       const { type, reading } = await lookInto(workers, { bytes, name }, goneOf(reply));
@@ -203,7 +194,7 @@ export function attachmentRoutes(app: Server, bench: Bench): void {
     { schema: { summary: "One page of a document, with what of the design stands on it", params: attachedPageParams } },
     async (req, reply) => {
       const { job, attachment } = await found(req.params);
-      const { page } = req.params as { page: number };
+      const { page } = req.params;
       if (page > (attachment.pages ?? 0)) throw noSuchPage(attachment.name, page);
       const sent = await sendFound(req, reply, {
         job,

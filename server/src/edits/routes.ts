@@ -101,7 +101,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
     },
     (req, reply): Promise<EditReply> => {
       const asked = readBody<EditRequest>(req.body, editRequest);
-      return turns.take((req.params as { job: string }).job, async () => {
+      return turns.take(req.params.job, async () => {
         const job = await readJob(req.params);
         const rows = await readLog(store.db, job.job);
         notStale(job, rows, asked.on);
@@ -181,7 +181,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
     },
     (req): Promise<EditReply> => {
       const asked = readBody<{ on: string; who: string }>(req.body, turnRequest);
-      const { job: code, revision } = req.params as { job: string; revision: string };
+      const { job: code, revision } = req.params;
       return turns.take(code, async () => {
         const job = await readJob(req.params);
         const rows = await readLog(store.db, job.job);
@@ -211,7 +211,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
       { schema: { answer: "EditReply", body: turnRequest, summary, params: editParams } },
       (req): Promise<EditReply> => {
         const asked = readBody<{ on: string; who: string }>(req.body, turnRequest);
-        const { job: code, id } = req.params as { job: string; id: string };
+        const { job: code, id } = req.params;
         return turns.take(code, async () => {
           const job = await readJob(req.params);
           const rows = await readLog(store.db, job.job);

@@ -47,7 +47,7 @@ export function eventRoutes(app: Server, { store, readJob, now, said }: Bench, a
     },
     async (req): Promise<EventReply> => {
       const { job } = await readJob(req.params);
-      return heard(job, req.query as EventQuery);
+      return heard(job, req.query);
     },
   );
 

@@ -226,7 +226,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     "/api/arrivals/:arrival",
     { schema: { summary: "Delete an arrival with its files", params: arrivalParams, querystring: versionQuery } },
     async (req, reply) => {
-      const { version } = req.query as { version: number };
+      const { version } = req.query;
       await change(req.params, version, (a) => deleteArrival(store.db, a.id));
       return reply.code(204).send();
     },
@@ -279,7 +279,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       },
     },
     async (req, reply): Promise<Arrival> => {
-      const { name } = req.query as { name: string };
+      const { name } = req.query;
       const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0);
       // Before it is read: who names no arrival, or a full one, need not wait.
       roomFor(await found(req.params), name, bytes.byteLength);
@@ -358,7 +358,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     },
     async (req, reply): Promise<TableLook> => {
       const arrival = await found(req.params);
-      const { table: number } = req.params as { table: number };
+      const { table: number } = req.params;
       const table = arrival.tables[number - 1];
       if (!table) throw noSuchTable(arrival.id, number);
       const { asked, matching } = table;
@@ -380,7 +380,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     },
     async (req, reply): Promise<DrawingLook> => {
       const arrival = await found(req.params);
-      const { drawing: number } = req.params as { drawing: number };
+      const { drawing: number } = req.params;
       const drawing = arrival.drawings[number - 1];
       if (!drawing) throw noSuchArrivedDrawing(arrival.id, number);
       const files = await filesOf(arrival);
@@ -476,7 +476,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
       },
     },
     async (req, reply): Promise<ImportReply> => {
-      const { version } = req.query as { version: number };
+      const { version } = req.query;
       return change(req.params, version, async (arrival) => {
         const { read } = await assembled(arrival, jobOf(arrival), null, goneOf(reply));
         if (!read.ok) throw refused(read.faults, read.count);
@@ -508,7 +508,7 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
     { schema: { summary: "A file as it was received", params: sourceParams } },
     async (req, reply) => {
       const { job } = await readJob(req.params);
-      const { file } = req.params as { file: string };
+      const { file } = req.params;
       const known = (await listSources(store.db, job)).flatMap((s) => s.files).find((f) => f.file === file);
       if (!known) throw noSuchSource(job, file);
       return reply

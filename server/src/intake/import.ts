@@ -1,11 +1,10 @@
 import type { ImportOutlook, ImportReply } from "@gray-bench/contract/jobs";
 import type { LoggedEdit } from "@gray-bench/core/frame/edits";
-import type { FastifyRequest } from "fastify";
 import type { Kysely } from "kysely";
 import { whoOf } from "../plugins/joi";
 import { describeJob } from "../jobs/describe";
 import { targetOf } from "../results/target";
-import type { Bench } from "../server";
+import type { Asked, Bench } from "../server";
 import { findJob, listRevisions, readDesignJson, storeDesign, type LaidDesign } from "../store/jobs";
 import { currentLibrary, findLibrary, readLibraryJson, type LibraryJson } from "../store/libraries";
 import { editsOf, readLog } from "../store/log";
@@ -71,7 +70,7 @@ export class Importer {
    * @throws revision.taken
    */
   take(
-    req: FastifyRequest,
+    req: Asked,
     read: DesignRead,
     also?: (tx: Kysely<Schema>) => Promise<void>,
   ): Promise<{ reply: ImportReply; stored: boolean }> {

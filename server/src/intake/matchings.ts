@@ -1,3 +1,4 @@
+import { whoQuery } from "@gray-bench/contract/common";
 import { keepMatching as form, matchingParams, type MatchingList } from "@gray-bench/contract/intake";
 import { keptFile } from "@gray-bench/core/tables/kept";
 import { noSuchMatching, tooManyMatchings } from "../errors";
@@ -21,7 +22,7 @@ export function matchingRoutes(app: Server, { store, now, note }: Bench): void {
     "/api/matchings/:name/file",
     { schema: { summary: "A matching as a file, as `make` takes it", params: matchingParams } },
     async (req, reply) => {
-      const { name } = req.params as { name: string };
+      const { name } = req.params;
       const found = (await listMatchings(store.db)).find((m) => m.name === name);
       if (!found) throw noSuchMatching(name);
       const stem = name.replace(/[^\w.-]+/g, "_");
@@ -40,10 +41,11 @@ export function matchingRoutes(app: Server, { store, now, note }: Bench): void {
         body: form,
         summary: "Keep a matching under a name; what was kept under it is replaced",
         params: matchingParams,
+        querystring: whoQuery,
       },
     },
     async (req): Promise<MatchingList> => {
-      const { name } = req.params as { name: string };
+      const { name } = req.params;
       const { tables, drawings = [] } = readBody(req.body, form);
       const known = await listMatchings(store.db);
       if (known.length >= MOST && !known.some((m) => m.name === name)) throw tooManyMatchings(MOST);
@@ -55,9 +57,15 @@ export function matchingRoutes(app: Server, { store, now, note }: Bench): void {
 
   app.delete(
     "/api/matchings/:name",
-    { schema: { summary: "Delete a matching; jobs that were made with it keep theirs", params: matchingParams } },
+    {
+      schema: {
+        summary: "Delete a matching; jobs that were made with it keep theirs",
+        params: matchingParams,
+        querystring: whoQuery,
+      },
+    },
     async (req, reply) => {
-      const { name } = req.params as { name: string };
+      const { name } = req.params;
       const { numDeletedRows } = await deleteMatching(store.db, name);
       if (numDeletedRows === 0n) throw noSuchMatching(name);
       await note(req, { what: "matching", job: null, who: whoOf(req), detail: `${name} deleted` });

@@ -1,3 +1,4 @@
+import { whoQuery } from "@gray-bench/contract/common";
 import type { ImportOutlook, ImportReply } from "@gray-bench/contract/jobs";
 import type { FastifyRequest } from "fastify";
 import { refused } from "../errors";
@@ -35,6 +36,7 @@ export function intakeRoutes(app: Server, bench: Bench): void {
         answer: "ImportReply",
         summary:
           "Import a design: its file (application/json), or its tables packed together (application/octet-stream), at most 64 MB. All or nothing; the same one twice makes no second job",
+        querystring: whoQuery,
       },
     },
     async (req, reply): Promise<ImportReply> => {

@@ -1,6 +1,6 @@
 import type { DesignHead, JobDetail } from "@gray-bench/contract/jobs";
 import { jobParams } from "@gray-bench/contract/common";
-import { deleteQuery, jobsQuery, type JobList, type JobsQuery } from "@gray-bench/contract/jobs";
+import { deleteQuery, jobsQuery, type JobList } from "@gray-bench/contract/jobs";
 import { FILES } from "@gray-bench/core/files";
 import { jobAtMachine, noSuchJob } from "../errors";
 import { goneOf } from "../plugins/gone";
@@ -33,7 +33,7 @@ export function jobRoutes(app: Server, { store, runner, workers, readJob, note, 
       },
     },
     async (req): Promise<JobList> => {
-      const { q, older, from, most } = req.query as JobsQuery;
+      const { q, older, from, most } = req.query;
       const wanted = { q, otherShop: older ? (await currentShop(store.db)).hash : undefined };
       const [rows, total] = [await listJobs(store.db, from, most, wanted), await countJobs(store.db, wanted)];
       return { jobs: await describeJobs(rows, runner, store), total };
@@ -113,8 +113,8 @@ export function jobRoutes(app: Server, { store, runner, workers, readJob, note, 
       },
     },
     (req, reply) => {
-      const { job } = req.params as { job: string };
-      const { anyway } = req.query as { anyway: boolean };
+      const { job } = req.params;
+      const { anyway } = req.query;
       // What is being done to it comes to its end first.
       return turns.take(job, async () => {
         const row = await findJob(store.db, job);

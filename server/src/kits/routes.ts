@@ -118,7 +118,7 @@ export function kitsRoutes(
       },
     },
     async (req, reply): Promise<AllNeedsReply | typeof reply> => {
-      const { jobs: named, as } = req.query as { jobs?: string; as: NeedsAsked["as"] };
+      const { jobs: named, as } = req.query;
       const rows: JobRow[] = [];
       if (named === undefined) rows.push(...(await listJobs(store.db, 0, MOST_NEEDING)));
       else for (const job of new Set(named.split(","))) rows.push(await readJob({ job }));
@@ -217,7 +217,7 @@ export function kitsRoutes(
       },
     },
     async (req): Promise<PickReply> => {
-      const { since } = req.query as { since: number };
+      const { since } = req.query;
       const { job } = await readJob(req.params);
       return { ...(await readSaid(store.db, job, PICK, { since })), pickers: pickers(job) };
     },
@@ -256,7 +256,7 @@ export function kitsRoutes(
       },
     },
     async (req): Promise<BillOf> => {
-      const { revision } = req.query as { revision: string };
+      const { revision } = req.query;
       const row = await readJob(req.params);
       const found = await lastOfRevision(store.db, row, revision);
       if (!found) throw noSuchRevision(row.job, revision);

@@ -18,7 +18,6 @@ import {
 import { versionParams } from "@gray-bench/contract/shop";
 import { libraryText, type Library } from "@gray-bench/core/library/library";
 import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
-import type { LibraryWay } from "@gray-bench/core/tables/library-ways";
 import { XLSX_TYPE } from "@gray-bench/core/formats/xlsx";
 import type { FastifyReply, FastifyRequest } from "fastify";
 import { setImmediate } from "node:timers/promises";
@@ -118,7 +117,7 @@ export function libraryRoutes(
     "/api/library/versions/:number",
     { schema: { summary: "The parts of one version of the library", params: versionParams } },
     async (req, reply) => {
-      const { number } = req.params as { number: number };
+      const { number } = req.params;
       const row = await libraryVersion(db, number);
       if (!row) throw noSuchLibrary(String(number));
       return sendKept(req, reply, row);
@@ -134,7 +133,7 @@ export function libraryRoutes(
       },
     },
     async (req, reply) => {
-      const { as } = req.query as { as: "json" | "csv" | "xlsx" };
+      const { as } = req.query;
       const row = await currentLibrary(db);
       if (!row) throw noLibrary();
       const kept = (await readLibraryJson(db, row.hash))!;
@@ -159,7 +158,7 @@ export function libraryRoutes(
       },
     },
     async (req): Promise<PartUses> => {
-      const { part } = req.query as { part: string };
+      const { part } = req.query;
       const rows = await listJobs(db, 0, MOST_LOOKED);
       const current = await currentLibrary(db);
       const own = await partIn(current?.hash ?? "", part);
@@ -210,7 +209,7 @@ export function libraryRoutes(
     },
     async (req, reply): Promise<LibraryOutlook> => {
       const gone = goneOf(reply);
-      const { how } = req.query as { how: LibraryWay };
+      const { how } = req.query;
       const row = await currentLibrary(db);
       const { hash, json, parts, told } = await readIn(req, how === "into" ? row : undefined, gone);
       const before = row ? await readLibraryJson(db, row.hash) : null;
@@ -249,7 +248,7 @@ export function libraryRoutes(
       },
     },
     async (req, reply): Promise<LibraryVersion> => {
-      const { how, on, who, why } = req.query as LibraryQuery;
+      const { how, on, who, why } = req.query;
       // Read before its turn comes: a large one takes its time.
       const row = await upToDate(on);
       const read = await readIn(req, how === "into" ? row : undefined, goneOf(reply));
@@ -339,7 +338,7 @@ export function libraryRoutes(
     },
     (req): Promise<JobSummary> => {
       const asked = readBody<{ library?: string; who: string }>(req.body, libraryTakeOver);
-      return turns.take((req.params as { job: string }).job, async () => {
+      return turns.take(req.params.job, async () => {
         const job = await readJob(req.params);
         const row = await wanted(asked.library);
         if (row.hash !== job.library) {

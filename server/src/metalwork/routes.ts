@@ -126,7 +126,7 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines<Ma
     "/api/cuts",
     { schema: { summary: "Bars of several jobs, or of equal panels, cut together", querystring: cutsQuery } },
     async (req, reply) => {
-      const { jobs, as } = req.query as { jobs: string; as: "json" | "csv" | "pdf" | "labels" };
+      const { jobs, as } = req.query;
       const [groups, targets]: [{ job: string; panels: number }[], Target[]] = [[], []];
       for (const one of jobs.split(",")) {
         const [job, panels = "1"] = one.split(":") as [string, string?];
@@ -149,7 +149,7 @@ export function metalworkRoutes(app: Server, bench: Bench, machines: Machines<Ma
       },
     },
     async (req) => {
-      const { machine, id } = req.params as { machine: string; id: string };
+      const { machine, id } = req.params;
       const { ok: stopped } = await machines.tell(machines.find(machine), `/jobs/${id}/stop`).catch(() => {
         throw machineAway(machine);
       });

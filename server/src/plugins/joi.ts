@@ -1,8 +1,7 @@
-import type { FastifyRequest } from "fastify";
 import type Joi from "joi";
 import { beyond, type MostOf } from "@gray-bench/core/design/measure";
 import { bodyInvalid } from "../errors";
-import type { Server } from "../server";
+import type { Asked, Server } from "../server";
 
 /** Validates parameters with the Joi schemas of the contract. Bodies are bytes here: `readBody` measures them before it looks at them. */
 export function useJoi(app: Server): void {
@@ -81,4 +80,4 @@ export function readBody<T>(body: unknown, schema: Joi.ObjectSchema<T>): T {
 }
 
 /** The name that was given with what needs none; null where none was. */
-export const whoOf = (req: FastifyRequest): string | null => (req.query as { who?: string }).who ?? null;
+export const whoOf = ({ query }: Pick<Asked, "query">): string | null => query.who ?? null;

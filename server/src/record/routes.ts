@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { readdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { auditQuery, type AuditList, type AuditQuery } from "@gray-bench/contract/record";
+import { auditQuery, type AuditList } from "@gray-bench/contract/record";
 import { toCsv } from "@gray-bench/core/formats/csv";
 import type { Bench, Server } from "../server";
 import { MOST_ENTRIES, readAudit } from "../store/record";
@@ -22,7 +22,7 @@ export function recordRoutes(app: Server, { store, now, note }: Bench, folder: s
       },
     },
     async (req, reply) => {
-      const { most, as, ...wanted } = req.query as AuditQuery;
+      const { most, as, ...wanted } = req.query;
       if (as === "json") return { entries: await readAudit(store.db, most, wanted) } satisfies AuditList;
       const entries = await readAudit(store.db, MOST_ENTRIES, wanted);
       const rows = entries.map((e) => [e.at, e.what, e.job, e.who, e.address, e.detail]);

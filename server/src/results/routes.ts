@@ -18,7 +18,7 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     "/api/jobs/:job/stages/:stage",
     { schema: { summary: "The result of a stage, computed if need be", params: stageParams } },
     async (req, reply) => {
-      const { stage } = req.params as { stage: string };
+      const { stage } = req.params;
       if (!STAGES.some((s) => s.name === stage)) throw noSuchStage(stage);
       const job = await readJob(req.params);
       return send(req, reply, await runner.result(targetOf(job), stage));
@@ -49,7 +49,7 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
       },
     },
     async (req): Promise<Effect> => {
-      const { since, to } = req.query as { since: string; to?: string };
+      const { since, to } = req.query;
       const target = targetOf(await readJob(req.params));
       if (to === undefined || to === target.key) await runner.joined(target, "summary");
       const effect = await runner.effect(since, to ?? target.key);
@@ -62,7 +62,7 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     "/api/jobs/:job/files/:name",
     { schema: { summary: "An output file", params: fileParams } },
     async (req, reply) => {
-      const { name } = req.params as { name: string };
+      const { name } = req.params;
       // Known without looking at the job: nothing is computed for a name that no job has.
       if (!isFile(name)) throw noSuchFile(name);
       const job = await readJob(req.params);

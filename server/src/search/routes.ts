@@ -46,7 +46,7 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
       },
     },
     async (req): Promise<SearchReply> => {
-      const { q, job, most } = req.query as { q: string; job?: string; most: number };
+      const { q, job, most } = req.query;
       const hits = (await listJobs(store.db, 0, most, { q })).map((r): SearchHit => ({
         thing: "job",
         of: r.job,

@@ -56,7 +56,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
     "/api/shop/versions/:number",
     { schema: { summary: "One version of the shop", params: versionParams } },
     async (req) => {
-      const { number } = req.params as { number: number };
+      const { number } = req.params;
       const row = await shopVersion(db, number);
       if (!row) throw noSuchVersion(number);
       return replyOf(row);
@@ -107,7 +107,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
       },
     },
     async (req): Promise<ShopEffects> => {
-      const { most } = req.query as { most: number };
+      const { most } = req.query;
       const shop = checked(readBody<{ shop: unknown }>(req.body, shopProposal).shop);
       const hash = contentHash(shop);
       return runner.proposing(hash, canonicalJson(shop), async () => {
@@ -147,7 +147,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
     },
     (req): Promise<JobSummary> => {
       const asked = readBody<{ shop?: string; who: string }>(req.body, takeOverRequest);
-      return turns.take((req.params as { job: string }).job, async () => {
+      return turns.take(req.params.job, async () => {
         const job = await readJob(req.params);
         const shop = asked.shop === undefined ? await currentShop(db) : await findShop(db, asked.shop);
         if (!shop) throw noSuchVersion(asked.shop!);

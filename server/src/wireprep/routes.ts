@@ -315,7 +315,7 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
     "/api/jobs/:job/batches/:batch/files/:name",
     { schema: { summary: "A file of a batch", params: batchFileParams } },
     async (req, reply) => {
-      const { name } = req.params as { name: string };
+      const { name } = req.params;
       const { job, row } = await readBatch(req.params);
       const as = Object.hasOwn(DOCUMENTS, name) ? DOCUMENTS[name]! : null;
       if (as === null) throw noSuchFile(name);
@@ -345,7 +345,7 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
     "/api/wire-machines/:machine/reel",
     { schema: { body: reelRequest, summary: "A reel is scanned and mounted", params: wireMachineParams } },
     async (req) => {
-      const { machine } = req.params as { machine: string };
+      const { machine } = req.params;
       await sent.act("leads", machine, "/reel", readBody<object>(req.body, reelRequest));
       return done;
     },
@@ -354,7 +354,7 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
     "/api/wire-machines/:machine/magazine",
     { schema: { body: magazineRequest, summary: "A magazine is filled", params: wireMachineParams } },
     async (req) => {
-      const { machine } = req.params as { machine: string };
+      const { machine } = req.params;
       await sent.act("leads", machine, "/magazine", readBody<object>(req.body, magazineRequest));
       return done;
     },
@@ -363,7 +363,7 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
     "/api/wire-machines/:machine/clear",
     { schema: { summary: "A jam is cleared", params: wireMachineParams } },
     async (req) => {
-      await sent.act("leads", (req.params as { machine: string }).machine, "/clear");
+      await sent.act("leads", req.params.machine, "/clear");
       return done;
     },
   );
@@ -371,7 +371,7 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
     "/api/wire-machines/:machine/roll",
     { schema: { summary: "A roll of labels is put in", params: wireMachineParams } },
     async (req) => {
-      await sent.act("labels", (req.params as { machine: string }).machine, "/roll");
+      await sent.act("labels", req.params.machine, "/roll");
       return done;
     },
   );
