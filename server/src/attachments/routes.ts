@@ -1,4 +1,12 @@
-import { attachedPageParams, attachmentChange, attachmentParams, attachQuery, MOST_ATTACHMENTS, type Attachment, type AttachmentList } from "@gray-bench/contract/attachments";
+import {
+  attachedPageParams,
+  attachmentChange,
+  attachmentParams,
+  attachQuery,
+  MOST_ATTACHMENTS,
+  type Attachment,
+  type AttachmentList,
+} from "@gray-bench/contract/attachments";
 import { jobParams } from "@gray-bench/contract/common";
 import { READING_VERSION } from "@gray-bench/core/attachments/pages";
 import type { FastifyReply, FastifyRequest } from "fastify";
