@@ -11,8 +11,8 @@ import { Select } from "../kit/Select";
 import { useSettings, type Settings } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Small } from "../kit/Text";
-import type { Act, Answers, Shaped } from "@gray-bench/core/frame/act";
-import { answer, choicesOf, textNow, withAnswer, type Answer } from "./answers";
+import { shaped, type Act, type Answers } from "@gray-bench/core/frame/act";
+import { answer, choicesOf, textNow, type Answer } from "./answers";
 import { OutlookView } from "./Outlook";
 import { deviceParts } from "@gray-bench/core/frame/device-parts";
 import { useEdit, useOutlook, type Doing, type Outcome } from "../queries/useEdits";
@@ -23,17 +23,6 @@ const UNIT: Partial<Record<Ask["as"], (s: Settings) => string>> = {
   length: (s) => s.length,
   temperature: (s) => (s.temperature === "F" ? "°F, or write °C" : "°C, or write °F"),
 };
-
-const NOTHING = "Nothing is changed yet.";
-
-/** The payload of what was answered: a field each, unless the act knows better. */
-function shaped(act: Act, payload: object, answers: Answers): Shaped {
-  if (act.asks.length > 0 && answers.set.size === 0 && !act.asIs) return { ok: false, reason: NOTHING };
-  if (act.shape) return act.shape(answers);
-  let next = payload;
-  for (const { field } of act.asks) if (answers.set.has(field)) next = withAnswer(next, field, answers.values[field]);
-  return { ok: true, payload: next };
-}
 
 /** What was answered so far; null while an answer cannot be taken. */
 function answersOf(all: readonly { ask: Ask; got: Answer }[]): Answers | null {

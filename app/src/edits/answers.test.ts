@@ -1,6 +1,6 @@
 import type { Ask } from "@gray-bench/core/design/open-points";
 import type { Settings } from "../kit/settings";
-import { answer, textNow, withAnswer } from "./answers";
+import { answer, textNow } from "./answers";
 
 const MM: Settings = { length: "mm", size: "mm2", temperature: "C", light: "day", name: "" };
 const IN: Settings = { ...MM, length: "in", size: "awg" };
@@ -34,12 +34,4 @@ test("empty: refused where it is needed, left out where it is not, taken away wh
   expect(answer(ask({ now: "x" }), "", MM)).toEqual({ ok: false, reason: "This is needed." });
   expect(answer(ask({ optional: true }), "", MM)).toEqual({ ok: true, value: undefined, set: false });
   expect(answer(ask({ optional: true, now: "x" }), "", MM)).toEqual({ ok: true, value: null, set: true });
-});
-
-test("an answer goes to its place in the payload and leaves the rest", () => {
-  expect(withAnswer({ a: 1, stock: { place: "A", pack: 2 } }, "stock.place", "B")).toEqual({
-    a: 1,
-    stock: { place: "B", pack: 2 },
-  });
-  expect(withAnswer({}, "from.device", "-K1")).toEqual({ from: { device: "-K1" } });
 });

@@ -61,13 +61,3 @@ export function answer(ask: Ask, typed: string | undefined, settings: Settings):
   if (!read) return { ok: true, value: text, set: true };
   return read.ok ? { ok: true, value: read.value, set: read.value !== ask.now } : read;
 }
-
-/** A payload with a field set: `stock.place` goes into `stock`. */
-export function withAnswer(payload: object, field: string, value: unknown): object {
-  const [first, ...rest] = field.split(".");
-  const inner = (payload as Record<string, unknown>)[first!];
-  return {
-    ...payload,
-    [first!]: rest.length === 0 ? value : withAnswer((inner as object) ?? {}, rest.join("."), value),
-  };
-}

@@ -48,6 +48,27 @@ export type ActOf<Payloads> = {
   };
 }[keyof Payloads & string];
 
+/** A payload with a field set: `stock.place` goes into `stock`. */
+export function withAnswer(payload: object, field: string, value: unknown): object {
+  const [first, ...rest] = field.split(".");
+  const inner = (payload as Record<string, unknown>)[first!];
+  return {
+    ...payload,
+    [first!]: rest.length === 0 ? value : withAnswer((inner as object) ?? {}, rest.join("."), value),
+  };
+}
+
+const NOTHING = "Nothing is changed yet.";
+
+/** What is laid of one of an act's payloads: what was answered, a field each, unless the act knows better. */
+export function shaped(act: Act, payload: object, answers: Answers): Shaped {
+  if (act.asks.length > 0 && answers.set.size === 0 && !act.asIs) return { ok: false, reason: NOTHING };
+  if (act.shape) return act.shape(answers);
+  let next = payload;
+  for (const { field } of act.asks) if (answers.set.has(field)) next = withAnswer(next, field, answers.values[field]);
+  return { ok: true, payload: next };
+}
+
 export const mendAct = (mend: Mend, about: string): Act => ({
   id: "mend",
   label: mend.label,

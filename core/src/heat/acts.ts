@@ -175,7 +175,7 @@ export function mountAct(zone: ZoneHeat, fit: UnitFit, design: Design): KnownAct
     id: `mount-${unitKey(fit)}`,
     label: `Mount ${one ? "it" : "them"}${gone.length > 0 ? ` instead of ${gone.join(", ")}` : ""}`,
     title: one ? "Mount the unit" : "Mount the units",
-    about: `${unitName(fit)} on ${where}${one ? "" : `, as ${edits.map((e) => e.device).join(", ")}`}. Its pins wait for their wires, or keep those of what it replaces; its opening is part of the face.`,
+    about: `${unitName(fit)} on ${where}${one ? "" : `, as ${edits.map((e) => e.device).join(", ")}`}. ${one ? "Its pins wait for their wires, or keep those of what it replaces; its opening is" : "Their pins wait for their wires, or keep those of what they replace; their openings are"} part of the face.`,
     kind: "mount unit",
     payloads: edits,
     asks: one ? [{ field: "device", label: "Its tag", as: "text", now: edits[0]!.device }] : [],

@@ -225,7 +225,7 @@ export const mountUnit: EditKind<MountUnit, "mount unit"> = {
   touches: ({ device, face, instead }) => [
     { thing: "device", of: device },
     { thing: "face", of: face },
-    ...(instead ?? []).map((of) => ({ thing: "device" as const, of })),
+    ...(instead ?? []).filter((of) => of !== device).map((of) => ({ thing: "device" as const, of })),
   ],
 };
 

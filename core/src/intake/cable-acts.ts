@@ -134,8 +134,8 @@ export function cableActs(design: Design, cable: Cable): KnownAct[] {
     renameAct("cable", tag),
     {
       id: "remove-cable",
-      label: "Remove",
-      title: "Remove cable",
+      label: "Delete",
+      title: "Delete cable",
       about: `Cable ${tag} out of the design, with its cores. It can be undone.`,
       kind: "remove cables",
       payloads: [{ cables: [tag] }],
@@ -203,8 +203,8 @@ export function coreActs(design: Design, cable: Cable, core: Cable["cores"][numb
     },
     {
       id: `remove-core-${core.core}`,
-      label: "Remove",
-      title: "Remove core",
+      label: "Delete",
+      title: "Delete core",
       about: `Core ${core.core} off ${cable.tag}; a wire that is this core goes with it.`,
       kind: "remove cores",
       payloads: [{ cable: cable.tag, cores: [core.core] }],

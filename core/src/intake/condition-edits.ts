@@ -100,7 +100,7 @@ export const removeOption: EditKind<RemoveOption, "remove option"> = {
     if (held) return unfit(`${held.thing} hangs on option ${key}`, "Take its condition away first, or the thing.");
     return done({ ...design, options: design.options.filter((o) => o.key !== key) });
   },
-  sentence: ({ option }) => `option ${option} removed`,
+  sentence: ({ option }) => `option ${option} deleted`,
   touches: ({ option }) => [{ thing: "option", of: option }],
 };
 

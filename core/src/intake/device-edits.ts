@@ -161,9 +161,9 @@ export const removeDevices: EditKind<RemoveDevices, "remove devices"> = {
     }
     const carried = design.devices.find((d) => leaving.has(d.on?.slot ?? "") && !leaving.has(d.tag));
     if (carried)
-      return unfit(`${carried.tag} sits in ${carried.on!.slot}`, "Place it elsewhere first, or remove it too.");
+      return unfit(`${carried.tag} sits in ${carried.on!.slot}`, "Place it elsewhere first, or delete it too.");
     return done(withoutDevices(design, leaving, withWires));
   },
-  sentence: ({ devices, withWires }) => `${listed(devices)} removed${withWires ? ", with all wires to them" : ""}`,
+  sentence: ({ devices, withWires }) => `${listed(devices)} deleted${withWires ? ", with all wires to them" : ""}`,
   touches: ({ devices }) => devices.map((of) => ({ thing: "device", of })),
 };

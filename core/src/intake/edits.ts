@@ -402,7 +402,7 @@ export const removeWires: EditKind<RemoveWires, "remove wires"> = {
     const gone = new Set(wires.map((w) => known.get(w)!));
     return done({ ...design, wires: design.wires.filter((_, i) => !gone.has(i)) });
   },
-  sentence: ({ wires }) => `${wiresWord(wires)} taken away`,
+  sentence: ({ wires }) => `${wiresWord(wires)} deleted`,
   touches: ({ wires }) => wires.map((of) => ({ thing: "wire", of })),
 };
 

@@ -46,7 +46,7 @@ export const removeNets: EditKind<RemoveNets, "remove nets"> = {
     const leaving = new Set(nets);
     if (into !== undefined && !names.has(into)) return notThere("net", into);
     if (into !== undefined && leaving.has(into))
-      return unfit(`net ${into} is one of those that are removed`, "Name one that stays.");
+      return unfit(`net ${into} is one of those that are deleted`, "Name one that stays.");
     const is = (of: { net?: string }): boolean => leaving.has(of.net ?? "");
     const other = <T extends { net?: string }>(of: T): T =>
       withFields<{ net?: string }>(of, { net: into ?? null }) as T;
@@ -62,7 +62,7 @@ export const removeNets: EditKind<RemoveNets, "remove nets"> = {
     });
   },
   sentence: ({ nets, into }) =>
-    `${nets.length === 1 ? "net" : "nets"} ${listed(nets)} ${into === undefined ? "removed" : `joined to ${into}`}`,
+    `${nets.length === 1 ? "net" : "nets"} ${listed(nets)} ${into === undefined ? "deleted" : `joined to ${into}`}`,
   touches: ({ nets, into }) => [...nets, ...(into === undefined ? [] : [into])].map((of) => ({ thing: "net", of })),
 };
 
@@ -247,7 +247,7 @@ export const removeCores: EditKind<RemoveCores, "remove cores"> = {
       ? withoutWires(applied.design, (w) => w.core?.cable === cable && leaving.has(w.core.core))
       : applied;
   },
-  sentence: ({ cable, cores }) => `${cores.length === 1 ? "core" : "cores"} ${listed(cores)} of ${cable} removed`,
+  sentence: ({ cable, cores }) => `${cores.length === 1 ? "core" : "cores"} ${listed(cores)} of ${cable} deleted`,
   touches: ({ cable }) => [{ thing: "cable", of: cable }],
 };
 
@@ -274,7 +274,7 @@ export const removeCables: EditKind<RemoveCables, "remove cables"> = {
     for (const { tag } of rest) tags.delete(tag);
     return withoutWires({ ...design, cables: rest }, (w) => tags.has(w.core?.cable ?? ""));
   },
-  sentence: ({ cables }) => `${cables.length === 1 ? "cable" : "cables"} ${listed(cables)} removed, with all cores`,
+  sentence: ({ cables }) => `${cables.length === 1 ? "cable" : "cables"} ${listed(cables)} deleted, with all cores`,
   touches: ({ cables }) => cables.map((of) => ({ thing: "cable", of })),
 };
 

@@ -46,8 +46,8 @@ export function optionActs({ key, text, choices, chosen }: Known): KnownAct[] {
     },
     {
       id: `remove-${key}`,
-      label: "Remove",
-      title: "Remove option",
+      label: "Delete",
+      title: "Delete option",
       about: `Option ${key} out of the design. What hangs on it is given another condition first.`,
       kind: "remove option",
       payloads: [{ option: key }],

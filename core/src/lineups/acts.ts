@@ -473,8 +473,8 @@ const GO = "go too, with the wires to them";
 
 const removeAct = (strip: string): KnownAct => ({
   id: "remove",
-  label: "Remove strip",
-  title: "Remove strip",
+  label: "Delete strip",
+  title: "Delete strip",
   about: `${strip} is a strip no more: its jumpers, prints and accessories go.`,
   kind: "remove strip",
   payloads: [{ strip }],
@@ -580,7 +580,7 @@ export function orderAct(strip: StripPlan, kind: OrderKind): KnownAct {
       `order-${kind}`,
       "Take this order",
       "Put the strip in this order",
-      `${better("crossings of cores", now.crossings, then.crossings)}; ${better("pieces that join nets", now.pieces, then.pieces)}. Groups stay together${kind === "ascending" ? ", numbers ascend" : ""}.`,
+      `${better("Crossings of cores", now.crossings, then.crossings)}; ${better("pieces that join nets", now.pieces, then.pieces)}. Groups stay together${kind === "ascending" ? ", numbers ascend" : ""}.`,
     ),
     kind: "order strip",
     payloads: [{ strip: strip.tag, members }],

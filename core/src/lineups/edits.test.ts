@@ -438,7 +438,7 @@ describe("edits of strips", () => {
       "strip -X split behind -X.1; the rest is -Z",
       "strip -Z joined to the end of -X",
       "-X.1, -X.2 of -X bridged in row 1",
-      "jumper at -X.1 of -X in row 1 taken away",
+      "jumper at -X.1 of -X in row 1 deleted",
       "wire 1 lies outside on -X",
       "wire 1 on -X lies where it does by itself again",
       'the marker of -X.1 shows "L1"',

@@ -227,7 +227,7 @@ export const removeJumper: EditKind<RemoveJumper, "remove jumper"> = {
     const jumpers = strip.jumpers!.filter((j) => j !== gone);
     return withStrip(design, strip, (s) => withFields(s, { jumpers: jumpers.length > 0 ? jumpers : null }));
   },
-  sentence: ({ strip, row, member }) => `jumper at ${member} of ${strip} in row ${row} taken away`,
+  sentence: ({ strip, row, member }) => `jumper at ${member} of ${strip} in row ${row} deleted`,
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 

@@ -168,7 +168,7 @@ export const removeStrip: EditKind<RemoveStrip, "remove strip"> = {
     return done(withoutDevices(next, leaving, true));
   },
   sentence: ({ strip, members: what }) =>
-    `strip ${strip} removed${what === "go" ? ", with its members and all wires to them" : "; its members stay"}`,
+    `strip ${strip} deleted${what === "go" ? ", with its members and all wires to them" : "; its members stay"}`,
   touches: ({ strip }) => [{ thing: "strip", of: strip }],
 };
 

@@ -95,10 +95,19 @@ function withFace(design: Design, id: string, change: (o: FaceOverride) => FaceO
 
 const orNone = <T>(list: T[]): T[] | null => (list.length > 0 ? list : null);
 
+const HOLE_WORDS: Readonly<Record<Exclude<Hole["kind"], "polygon">, string>> = {
+  round: "a round hole",
+  thread: "a threaded hole",
+  countersunk: "a countersunk hole",
+  slot: "a slot",
+  rect: "an opening",
+  knockout: "a knockout",
+};
+
 const holeText = (hole: Hole): string =>
   hole.kind === "polygon"
     ? `an outline of ${hole.points.length} corners`
-    : `a ${hole.kind} hole at ${hole.x}, ${hole.y} mm`;
+    : `${HOLE_WORDS[hole.kind]} at ${hole.x}, ${hole.y} mm`;
 
 const addHoleForm = objectOf({
   face: FORM.name,
@@ -173,7 +182,7 @@ export const dropHole: EditKind<DropHole, "take hole away"> = {
       const at = placeOf(o.holes ?? [], which);
       return at < 0 ? noHole(face, which) : withFields(o, { holes: orNone(o.holes!.filter((_, i) => i !== at)) });
     }),
-  sentence: ({ face, ...which }) => `${face}: ${ownText(which)} taken away`,
+  sentence: ({ face, ...which }) => `${face}: ${ownText(which)} deleted`,
   touches: ({ face }) => [{ thing: "face", of: face }],
 };
 
@@ -272,7 +281,7 @@ function areaWords(list: AreaChange[] | Area[], name: string): string {
   const text = (a: Area): string =>
     `${a.text === undefined || a.text === "" ? "" : `"${a.text}" `}of ${a.w} × ${a.h} mm at ${a.x}, ${a.y} mm`;
   if (!was) return `${name} ${text(is!)} added`;
-  return is ? `${name} ${text(was)} becomes one ${text(is)}` : `${name} ${text(was)} taken away`;
+  return is ? `${name} ${text(was)} becomes one ${text(is)}` : `${name} ${text(was)} deleted`;
 }
 
 const setSheetForm = objectOf({

@@ -183,13 +183,13 @@ function copyAct(design: Design | undefined, tags: readonly string[]): KnownAct 
   };
 }
 
-const GONE = "removed with it";
+const GONE = "deleted with it";
 const LOOSE = "loose at that end";
 
 const removeAct = (tags: readonly string[]): KnownAct => ({
   id: "remove",
-  label: "Remove",
-  title: "Remove",
+  label: "Delete",
+  title: "Delete",
   about: `${tags.length === 1 ? tags[0] : `${tags.length} devices`} out of the design. It can be undone.`,
   kind: "remove devices",
   payloads: [{ devices: tags }],

@@ -58,7 +58,7 @@ export const removeCrossing: EditKind<RemoveCrossing, "remove crossing"> = {
     if (!known) return notThere("crossing", crossing);
     return done({ ...design, crossings: design.crossings.filter((c) => c !== known) });
   },
-  sentence: ({ crossing }) => `crossing ${crossing} taken away`,
+  sentence: ({ crossing }) => `crossing ${crossing} deleted`,
   touches: ({ crossing }) => [{ thing: "crossing", of: crossing }],
 };
 

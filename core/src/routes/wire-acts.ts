@@ -158,8 +158,8 @@ function removeNetAct(design: Design, name: string): KnownAct {
   const others = design.nets.flatMap((n) => (n.name === name ? [] : [n.name])).sort(byText);
   return {
     id: "remove-net",
-    label: "Join or remove net",
-    title: "Remove net",
+    label: "Join or delete net",
+    title: "Delete net",
     about: `Net ${name} goes. Its wires and cores go into another net, or belong to none.`,
     kind: "remove nets",
     payloads: [{ nets: [name] }],

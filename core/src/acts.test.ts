@@ -1,50 +1,68 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { lookUp } from "@gray-bench/core/design/lookup";
-import type { Design } from "@gray-bench/core/design/model";
-import { EDITS } from "@gray-bench/core/edits";
-import { runStages } from "@gray-bench/core/run";
-import type { RoutesResult } from "@gray-bench/core/routes/result";
-import { lengthsIn } from "../kit/quantity";
-import type { Settings } from "../kit/settings";
-import { barActs } from "@gray-bench/core/panel/bar-acts";
-import { deviceActs, manyDevicesActs } from "@gray-bench/core/panel/device-acts";
-import { addCableAct, addNetAct, cableActs, coreActs, coreNames } from "@gray-bench/core/intake/cable-acts";
-import { addOptionAct, optionActs } from "@gray-bench/core/intake/option-acts";
-import { addCrossingAct, crossingActs } from "@gray-bench/core/routes/crossing-acts";
-import { addWireAct, manyWiresActs, netActs, wireActs } from "@gray-bench/core/routes/wire-acts";
-import type { Act } from "@gray-bench/core/frame/act";
-import { conditionActs } from "@gray-bench/core/intake/condition-acts";
-import { answer, choicesOf, withAnswer } from "./answers";
+import { lookUp } from "./design/lookup";
+import type { Design } from "./design/model";
+import { EDITS } from "./edits";
+import { runStages } from "./run";
+import type { RoutesResult } from "./routes/result";
+import { barActs } from "./panel/bar-acts";
+import { addDeviceAct, deviceActs, manyDevicesActs } from "./panel/device-acts";
+import { addCableAct, addNetAct, cableActs, coreActs, coreNames } from "./intake/cable-acts";
+import { addOptionAct, optionActs } from "./intake/option-acts";
+import { addCrossingAct, crossingActs, type Lengths } from "./routes/crossing-acts";
+import { addWireAct, manyWiresActs, netActs, wireActs } from "./routes/wire-acts";
+import { shaped, withAnswer, type Act, type Answers, type Value } from "./frame/act";
+import type { Ask } from "./design/open-points";
+import { loadAct, mountAct, outletAct, surfacesAct, valueActs } from "./heat/acts";
+import type { HeatResult } from "./heat/result";
+import { dropJumper, dropWires, makeAct, manyActs, memberActs, orderAct, stripActs, takeJumper } from "./lineups/acts";
+import { membersOf, type LineupsResult } from "./lineups/result";
+import {
+  addHoleActs,
+  areaActs,
+  bodyActs,
+  fixingAct,
+  glandsAct,
+  mitreAct,
+  ownHoleActs,
+  sheetAct,
+} from "./metalwork/acts";
+import type { MetalworkResult } from "./metalwork/result";
+import { DEFAULT_SHOP } from "./shop/shop";
+import { golden } from "./test/golden";
+import { conditionActs } from "./intake/condition-acts";
 
-const design = JSON.parse(
-  readFileSync(join(__dirname, "../../../designs/whole/larkmoor.bench.json"), "utf8"),
-) as Design;
+const design = JSON.parse(readFileSync(join(__dirname, "../../designs/whole/larkmoor.bench.json"), "utf8")) as Design;
 const routes = runStages(design).stages.routes as RoutesResult;
 const wire = routes.wires.find((w) => w.id === "214")!;
-const settings: Settings = { length: "mm", size: "mm2", temperature: "C", light: "day", name: "" };
+const lengths: Lengths = {
+  unit: "mm",
+  write: String,
+  read: (text) => {
+    const value = Number(text);
+    return text.trim() === "" || Number.isNaN(value) ? { ok: false, reason: "Write a number." } : { ok: true, value };
+  },
+};
 
-const lengths = lengthsIn(settings);
+const NUMBERS: ReadonlySet<string> = new Set(["size", "watts", "count", "length", "amount", "temperature"]);
 
-/** Answers an act as a person would, and lays what comes out. */
+/** Answers an act as a person would, everything in the unit it is kept in, and lays what comes out. */
 function lay(act: Act, typed: Record<string, string> = {}) {
-  const values: Record<string, string | number | null | undefined> = {};
+  const values: Record<string, Value | undefined> = {};
   const set = new Set<string>();
-  for (const ask of act.asks) {
-    const got = answer(ask, typed[ask.field], settings);
-    if (!got.ok) return { refused: `${ask.field}: ${got.reason}` };
-    values[ask.field] = got.value;
-    if (got.set) set.add(ask.field);
+  for (const { field, as, now, optional } of act.asks) {
+    const text = typed[field];
+    values[field] = now;
+    if (text === undefined || text === String(now ?? "")) continue;
+    if (text === "" && !optional) return { refused: `${field}: This is needed.` };
+    values[field] = text === "" ? (now === undefined ? undefined : null) : NUMBERS.has(as) ? Number(text) : text;
+    if (values[field] !== undefined) set.add(field);
   }
   let now = design;
   for (const first of act.payloads) {
-    let payload = first;
-    if (act.shape) {
-      const shaped = act.shape({ values, set });
-      if (!shaped.ok) return { refused: `${shaped.field ?? "all"}: ${shaped.reason}` };
-      payload = shaped.payload;
-    } else for (const field of set) payload = withAnswer(payload, field, values[field]);
-    const edit = { kind: act.kind, payload };
+    const made = shaped(act, first, { values, set });
+    if (!made.ok) return { refused: `${made.field ?? "all"}: ${made.reason}` };
+    const edit = { kind: act.kind, payload: made.payload };
     const faults = EDITS.faults(edit.kind, edit.payload);
     if (faults.length > 0) return { refused: faults.map((f) => `${f.path}: ${f.expected}`).join() };
     const applied = EDITS.apply(now, edit);
@@ -66,7 +84,7 @@ describe("what is offered for a thing gives edits that fit", () => {
     const acts = wireActs(design, wire);
     const of = (d: Design) => d.wires.find((w) => w.number === "214")!;
     expect(of(laid(by(acts, "colour"), { colour: "PK" })).colour).toBe("PK");
-    expect(of(laid(by(acts, "size"), { sizeMm2: "14 AWG" })).sizeMm2).toBe(2.081);
+    expect(of(laid(by(acts, "size"), { sizeMm2: "2.5" })).sizeMm2).toBe(2.5);
     expect(of(laid(by(acts, "strand"), { strand: "solid" })).strand).toBe("solid");
     expect(of(laid(by(acts, "ends"), { "to.pin": "23" })).to).toEqual({ device: "-K14", pin: "23" });
     expect(of(laid(by(acts, "ends"), { net: "" })).net).toBeUndefined();
@@ -173,9 +191,9 @@ describe("what is offered for a thing gives edits that fit", () => {
   test("devices: placed on rails, faces and in slots, turned, swapped, inscribed, lifted", () => {
     const acts = deviceActs(design, "-K41");
     const of = (d: Design) => d.devices.find((v) => v.tag === "-K41")!;
-    const places = choicesOf(by(acts, "place").asks[0]!)!;
+    const places = by(acts, "place").asks[0]!.choices!;
     const rail = places.find((p) => p.startsWith("rail R4 "))!;
-    expect(of(laid(by(acts, "place"), { where: rail, x: "12 in" })).on).toEqual({ rail: "R4", x: 304.8 });
+    expect(of(laid(by(acts, "place"), { where: rail, x: "304.8" })).on).toEqual({ rail: "R4", x: 304.8 });
     // Behind the last device of the rail.
     expect(of(laid(by(acts, "place"), { where: rail })).on!.x).toBeGreaterThan(0);
     const face = { where: "face +A1/plate" };
@@ -204,7 +222,7 @@ describe("what is offered for a thing gives edits that fit", () => {
     expect(barActs(design, "rail", "NIX")).toEqual([]);
     const n3 = design.crossings.find((c) => c.tag === "N3")!;
     const change = by(crossingActs(design, n3, lengths), "crossing");
-    const changed = laid(change, { points: "1, 2, 3; 4 in, 5, 6", loop: "40" });
+    const changed = laid(change, { points: "1, 2, 3; 101.6, 5, 6", loop: "40" });
     expect(changed.crossings.find((c) => c.tag === "N3")).toMatchObject({
       points: [
         { x: 1, y: 2, z: 3 },
@@ -228,4 +246,162 @@ describe("what is offered for a thing gives edits that fit", () => {
       "N3",
     );
   });
+});
+
+test("an answer goes to its place in the payload and leaves the rest", () => {
+  expect(withAnswer({ a: 1, stock: { place: "A", pack: 2 } }, "stock.place", "B")).toEqual({
+    a: 1,
+    stock: { place: "B", pack: 2 },
+  });
+  expect(withAnswer({}, "from.device", "-K1")).toEqual({ from: { device: "-K1" } });
+});
+
+// ---- every act that is offered somewhere --------------------------------------------------------------
+
+/** What somebody may answer who answers everything: another choice, one more, a word. */
+function otherThan({ as, choices, now }: Ask): Value {
+  if (choices && choices.length > 0) return choices.filter((c) => c !== now).at(-1) ?? choices[0]!;
+  switch (as) {
+    case "colour":
+      return now === "VT" ? "PK" : "VT";
+    case "class":
+      return now === "signal" ? "drive" : "signal";
+    case "strand":
+      return now === "solid" ? "fine" : "solid";
+    case "text":
+      return "Q9";
+    case "part":
+      return "FW-R6";
+    default:
+      return Number(now ?? 1) + 1;
+  }
+}
+
+/** What an act says and asks, and what is laid, said and touched where all of it is answered, and where nothing is. */
+function linesOf(d: Design, of: string, act: Act): string[] {
+  const all = {
+    values: Object.fromEntries(act.asks.map((a) => [a.field, otherThan(a)])),
+    set: new Set(act.asks.map((a) => a.field)),
+  };
+  const none = { values: Object.fromEntries(act.asks.map((a) => [a.field, a.now])), set: new Set<string>() };
+  const comes = (answers: Answers): string => {
+    const made = act.payloads.map((payload) => shaped(act, payload, answers));
+    const refused = made.find((m) => !m.ok);
+    if (refused && !refused.ok) return `refused${refused.field ? ` at ${refused.field}` : ""}: ${refused.reason}`;
+    const edits = made.map((m) => ({ kind: act.kind, payload: m.ok ? m.payload : {} }));
+    const [fault] = edits.flatMap((e) => EDITS.faults(e.kind, e.payload));
+    if (fault) return `no such payload: ${fault.path}, ${fault.expected}`;
+    if (edits.length === 0) return "nothing";
+    const first = EDITS.settled(d, edits[0]!, "M");
+    const applied = EDITS.apply(d, first);
+    const touched = EDITS.touches(first).map((t) => `${t.thing} ${t.of}`);
+    return `${EDITS.sentence(first)} [${touched.slice(0, 4).join(", ")}] ${applied.ok ? "" : `refused: ${applied.reason} ${applied.remedy}`}`.trim();
+  };
+  const note = act.note?.(all);
+  return [
+    `${of} · ${act.id}: ${act.label} | ${act.title}`,
+    `  ${act.about}`,
+    ...act.asks.map(
+      (a) =>
+        `  ${a.field}: ${a.label} (${a.as}${a.optional ? ", may be empty" : ""}${a.now === undefined ? "" : `, now ${a.now}`}${a.choices ? `: ${a.choices.slice(0, 6).join(" / ")}` : ""})`,
+    ),
+    `  all answered: ${comes(all)}`,
+    ...(act.asks.length > 0 ? [`  as it stands: ${comes(none)}`] : []),
+    ...(note ? [`  note: ${note}`] : []),
+  ];
+}
+
+test("every act says what it is for, and what comes of it", () => {
+  const shop = DEFAULT_SHOP.rules;
+  const stages = runStages(design).stages as { lineups: LineupsResult; heat: HeatResult; metalwork: MetalworkResult };
+  const faults: string[] = [];
+  const seen = new Set<string>();
+  const lines: string[] = [];
+  const take = (of: string, acts: readonly (Act | null)[]): void => {
+    const ids = acts.flatMap((a) => (a ? [a.id] : []));
+    if (new Set(ids).size !== ids.length) faults.push(`${of}: two acts are called the same`);
+    for (const act of acts) {
+      // What a thing is called is no part of what kind of act it is.
+      const kind =
+        act && `${of.split(" ")[0]} ${act.id.replace(/[-+]?[A-Z]?\d.*$/, "")} ${act.label.replace(/\S*\d\S*/g, "")}`;
+      if (!act || seen.has(kind!)) continue;
+      seen.add(kind!);
+      lines.push(...linesOf(design, of, act));
+    }
+  };
+  for (const w of routes.wires.slice(0, 40)) take(`wire ${w.id}`, wireActs(design, w));
+  take("wires 1, 2, 3", manyWiresActs(["1", "2", "3"]));
+  for (const n of design.nets.slice(0, 3)) take(`net ${n.name}`, netActs(design, n.name));
+  for (const c of design.cables.slice(0, 4)) {
+    take(`cable ${c.tag}`, cableActs(design, c));
+    take(`core of ${c.tag}`, coreActs(design, c, c.cores[0]!));
+  }
+  take("nothing", [
+    addCableAct(design),
+    addNetAct(),
+    addOptionAct(design.options),
+    addWireAct(design, "-K13", "13"),
+    addDeviceAct(design),
+    addCrossingAct(design, lengths),
+    makeAct(design),
+  ]);
+  for (const o of design.options) take(`option ${o.key}`, optionActs(o));
+  for (const d of design.devices) {
+    take(`device ${d.tag}`, deviceActs(design, d.tag));
+    take(`body ${d.tag}`, bodyActs(d.tag, design));
+    take(`holes of device ${d.tag}`, [fixingAct({ thing: "device", of: d.tag }, design)]);
+  }
+  take("devices -K1, -K2", manyDevicesActs(["-K1", "-K2"], design));
+  for (const r of design.rails.slice(0, 2))
+    take(`rail ${r.tag}`, [...barActs(design, "rail", r.tag), mitreAct("rail", r.tag, design)]);
+  for (const r of design.ducts.slice(0, 2))
+    take(`duct ${r.tag}`, [...barActs(design, "duct", r.tag), mitreAct("duct", r.tag, design)]);
+  for (const c of design.crossings) take(`crossing ${c.tag}`, crossingActs(design, c, lengths));
+  const { strips } = stages.lineups;
+  for (const strip of strips) {
+    const others = strips.filter((s) => s !== strip).map((s) => s.tag);
+    take(`strip ${strip.tag}`, [...stripActs(strip, others, design, shop.lineups), orderAct(strip, "any")]);
+    const members = membersOf(strip);
+    for (const m of members) take(`member ${m.tag}`, memberActs(strip, m, design));
+    take(
+      `members of ${strip.tag}`,
+      manyActs(
+        strip,
+        members.slice(1, 4).map((m) => m.tag),
+      ),
+    );
+    for (const j of strip.jumpers)
+      take(`jumper of ${strip.tag}`, [takeJumper(strip.tag, j), dropJumper(strip.tag, j), dropWires(j)]);
+  }
+  for (const zone of stages.heat.zones) {
+    take(`zone ${zone.zone}`, [
+      ...valueActs(zone),
+      ...zone.enclosures.map((e) => surfacesAct(design, e)),
+      ...zone.fits.map((f) => mountAct(zone, f, design)),
+    ]);
+    if (zone.devices.length > 1) take(`losses of ${zone.zone}`, [loadAct(zone.devices.slice(0, 2))]);
+    if (zone.devices.length > 0) take(`loss of ${zone.zone}`, [loadAct(zone.devices.slice(0, 1))]);
+  }
+  take("outlet -E1", [outletAct("-E1", "up"), outletAct("-E1", null)]);
+  const own = {
+    enclosure: "+A1",
+    kind: "door" as const,
+    holes: [
+      { kind: "round" as const, x: 1, y: 2, d: 5 },
+      { kind: "slot" as const, x: 1, y: 2, w: 9, h: 4, angle: 3 },
+    ],
+    keepOuts: [{ x: 1, y: 2, w: 3, h: 4, text: "lock" }],
+    entries: [{ x: 5, y: 6, w: 7, h: 8 }],
+  };
+  for (const work of stages.metalwork.faces.slice(0, 2))
+    take(`face ${work.face}`, [
+      sheetAct(work, own, shop.metalwork),
+      ...areaActs(work.face, own),
+      ...addHoleActs(work.face),
+    ]);
+  take("own hole", ownHoleActs("+A1/door", 1, own));
+  take("own slot", ownHoleActs("+A1/door", 2, own));
+  for (const plan of stages.metalwork.entries) take("entry", [glandsAct(plan, design)]);
+  expect(faults).toEqual([]);
+  golden("acts.txt", `${lines.join("\n")}\n`);
 });
