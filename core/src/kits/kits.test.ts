@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { screwOf } from "./bill";
 import { lookUp } from "../design/lookup";
 import type { KitRules } from "./rules";
 import { DEFAULT_SHOP, type Shop } from "../shop/shop";
@@ -403,4 +404,22 @@ describe("what a bill must not forget, or count twice", () => {
     expect(leads.filter((l) => l.wire === odd.wires[0]!.number).map((l) => l.type)).toEqual([null]);
     for (const l of leads) expect([l.wire, named.get(l.wire)]).toEqual([l.wire, l.type]);
   });
+});
+
+test("a screw goes through a round hole up to 13 mm; a notch makes it an opening", () => {
+  const from = [{ thing: "rail" as const, of: "R1", nth: 1 }];
+  const { threads } = DEFAULT_SHOP.rules.metalwork;
+  const through = (d: number, more: object = {}) =>
+    screwOf({ cut: { kind: "round", x: 0, y: 0, d, ...more }, from }, threads);
+  expect(through(13)?.made).toBe("through");
+  expect(through(13.01)).toBeNull();
+  expect(through(6, { notch: { to: 7, w: 2, angle: 90 } })).toBeNull();
+  // ISO 273, medium: an M5 goes through 5.5 mm.
+  expect(through(5.5)).toEqual({ made: "through", thread: "M5" });
+  expect(screwOf({ cut: { kind: "thread", x: 0, y: 0, d: 4.2, thread: "M5" }, from }, threads)).toEqual({
+    made: "tapped",
+    thread: "M5",
+  });
+  expect(screwOf({ cut: { kind: "mark", x: 0, y: 0, d: 2 }, from }, threads)).toEqual({ made: "marked", thread: null });
+  expect(screwOf({ cut: { kind: "knockout", x: 0, y: 0, d: 9 }, from }, threads)).toBeNull();
 });

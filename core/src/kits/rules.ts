@@ -3,6 +3,7 @@ import {
   countRule,
   lengthRule,
   namedAgain,
+  sameAgain,
   percentRule,
   type Row,
   type RowNote,
@@ -236,6 +237,7 @@ export const KIT_RULES: RulesFor<KitRules> = {
       { to: "cable", article: "cable label", each: 2 },
       { to: "spare gland", article: "blind plug", each: 1 },
     ],
+    (rows) => sameAgain(rows, "the same as a row above: both count"),
   ),
   articles: table<Article>(
     {

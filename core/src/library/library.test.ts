@@ -31,6 +31,19 @@ const design = (more: Partial<Design> = {}): Design => {
 };
 const numbers = (d: Design): string[] => d.parts.map((p) => p.number);
 
+test("a part that only the library knows comes in with its sizes, and not without one of them", () => {
+  const devices = [{ tag: "-K1", part: "X" }];
+  const from = (known: Omit<LibraryPart, "number">) =>
+    complete(design({ devices }), { parts: [{ number: "X", ...known }] }).parts.map((p) => [p.number, p.w, p.h, p.d]);
+  expect(from({ w: 10, h: 20, d: 30 })).toEqual([["X", 10, 20, 30]]);
+  for (const lacking of [
+    { h: 20, d: 30 },
+    { w: 10, d: 30 },
+    { w: 10, h: 20 },
+  ])
+    expect(from(lacking)).toEqual([]);
+});
+
 test("what the design says of a part stands; what it leaves out is completed, and named", () => {
   const pins = [{ name: "A1" }];
   const own = part("R1", { lossW: 2, currentA: 6 });

@@ -349,6 +349,11 @@ describe("jumpers", () => {
   test("the shortest comb that is long enough is cut", () => {
     expect(plan(strip(row(2))).proposed).toMatchObject([{ part: "J3", teeth: 2, net: "n" }]);
     expect(plan(strip(row(4))).proposed).toMatchObject([{ part: "J5", teeth: 4 }]);
+    // Of two of one length the one whose number comes first.
+    const twins = ["J3B", "J3A"].map((part) => accessory(part, { jumper: { teeth: 3, pitch: 5, currentA: 20 } }));
+    const d = strip(row(3));
+    const parts = [...twins, ...d.parts.filter((p) => p.number !== "J3")];
+    expect(plan({ ...d, parts }).proposed).toMatchObject([{ part: "J3A", teeth: 3 }]);
   });
 
   test("passes over another net where the part allows it, with a tooth broken off", () => {

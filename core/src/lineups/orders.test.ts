@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { crossingsOf, inversions, type CableLanding } from "./cables";
+import { crossingsOf, inOrderOfCables, inversions, type CableLanding } from "./cables";
 import { ordersOf, scoreOf } from "./orders";
 import type { Level, Member, OrderScore } from "./result";
 
@@ -191,4 +191,16 @@ describe("crossings", () => {
     ).toBe(1);
     expect(crossingsOf([])).toBe(0);
   });
+});
+
+test("cables lie by the middle of where they land, those of one middle by their tags", () => {
+  const at = (...positions: number[]) => positions.map((position) => ({ position }));
+  const order = inOrderOfCables([
+    { tag: "-W3", at: at(1, 5) },
+    { tag: "-W4", at: at(2) },
+    { tag: "-W5", at: at(3) },
+    { tag: "-W2", at: at(8, 2) },
+  ]);
+  // Middles 3, 2, 3, 5: -W4; then -W3 before -W5; then -W2.
+  expect(order.map((o) => o.position)).toEqual([2, 1, 5, 3, 8, 2]);
 });

@@ -47,7 +47,14 @@ export function barSheets(lists: readonly BarList[], heading: Heading): Scene[] 
     const scale = (A4.w - 2 * MARGIN) / longest;
     const head = row(8 + BAR.step) + 4;
     y -= BAR.step;
-    items.push(text(MARGIN, head, `${kind} ${part}: ${list.bars.length} bars, ${provedText(list)}`, 3));
+    items.push(
+      text(
+        MARGIN,
+        head,
+        `${kind} ${part}: ${list.bars.length} ${list.bars.length === 1 ? "bar" : "bars"}, ${provedText(list)}`,
+        3,
+      ),
+    );
     list.bars.forEach((bar, i) => {
       const top = row(BAR.step) + 4;
       items.push({

@@ -170,6 +170,7 @@ function minutesWorking(work: FaceWork): Working {
 
 function barsWorking({ kind, part, stockMm, list }: MetalworkResult["bars"][number]): Working {
   const { fresh, bound, kerfMm, trimMm } = list;
+  const back = list.bars.filter((b) => b.restMm >= list.keepMm).length;
   const lost = list.bars.reduce((sum, b) => sum + b.restMm, 0);
   return {
     title: `Bars of ${part} for ${kind === "cover" ? "covers" : `${kind}s`}`,
@@ -189,7 +190,7 @@ function barsWorking({ kind, part, stockMm, list }: MetalworkResult["bars"][numb
       },
       {
         text: "rests",
-        detail: `${round(lost, 0)} mm in all; ${list.bars.filter((b) => b.restMm >= list.keepMm).length} go back to the shelf`,
+        detail: `${round(lost, 0)} mm in all; ${back} ${back === 1 ? "goes" : "go"} back to the shelf`,
       },
     ],
     total: list.bars.length,

@@ -142,7 +142,7 @@ export function programsOf(
   });
 }
 
-const toolsFor = (work: FaceWork, rules: MetalworkRules): readonly Tool[] => {
+export const toolsFor = (work: FaceWork, rules: MetalworkRules): readonly Tool[] => {
   const on = work.machine === null ? null : machineOf(work.machine, rules);
   return on ? basisOf(work, on, rules).kit.tools : [];
 };

@@ -51,7 +51,7 @@ function compare(before: MetalworkResult, after: MetalworkResult): Told[] {
 
 export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, MetalworkSubject, WantedFace> = {
   ...face,
-  version: 3,
+  version: 4,
   needs: ["panel"],
   reads: {
     design: {

@@ -90,7 +90,7 @@ describe("the working of colour and size", () => {
       terms: [
         { text: "not given on the wire itself" },
         { text: "not given on its net" },
-        { text: "not rule of the job for its class" },
+        { text: "not by a rule of the job for its class" },
         { text: "rule of the shop for its class: earth" },
       ],
     });

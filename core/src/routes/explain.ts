@@ -241,7 +241,7 @@ function explainOrigin(
 ): Working {
   const order: Origin[] = ["wire", "net", "job class", "shop class", "wire type"];
   const until = found ? order.indexOf(found.origin) : order.length;
-  const terms: Term[] = order.slice(0, until).map((o) => ({ text: `not ${ORIGINS[o]}` }));
+  const terms: Term[] = order.slice(0, until).map((o) => ({ text: `not ${ORIGINS[o].replace(/^rule/, "by a rule")}` }));
   if (found) {
     const where: Record<Origin, string | null> = {
       wire: wire.id,
@@ -266,13 +266,17 @@ function explainFill(result: RoutesResult, edge: number, rules: Quoted): Working
   }
   const terms: Term[] = [...groups.values()]
     .sort((a, b) => b.outer - a.outer)
-    .map(({ count, outer }) => ({
-      text: `${count} ${count === 1 ? "wire" : "wires"} of ${outer} mm diameter`,
-      value: piece.insideMm2 === 0 ? 0 : (count * (Math.PI / 4) * outer * outer * 100) / piece.insideMm2,
-      detail: `${count} × π/4 · ${outer}² = ${fmt(count * (Math.PI / 4) * outer * outer)} mm²`,
-      source: OUTER_SOURCE,
-      ...(outer === 0 ? { fallback: true } : {}),
-    }));
+    .map(({ count, outer }) => {
+      const wires = `${count} ${count === 1 ? "wire" : "wires"}`;
+      return outer === 0
+        ? { text: `${wires} without a cross-section`, value: 0, detail: "counted as nothing", fallback: true }
+        : {
+            text: `${wires} of ${outer} mm diameter`,
+            value: piece.insideMm2 === 0 ? 0 : (count * (Math.PI / 4) * outer * outer * 100) / piece.insideMm2,
+            detail: `${count} × π/4 · ${outer}² = ${fmt(count * (Math.PI / 4) * outer * outer)} mm²`,
+            source: OUTER_SOURCE,
+          };
+    });
   if (piece.worst) {
     const { fromMm, toMm, wires } = piece.worst;
     terms.push({

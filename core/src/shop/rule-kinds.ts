@@ -155,12 +155,23 @@ export function namedAgain(rows: readonly Row[], key: string, text: string): Row
   });
 }
 
+/** Rows that say the very same as a row above. O(rows) */
+export function sameAgain(rows: readonly Row[], text = "says the same as a row above"): RowNote[] {
+  const first = new Map<string, number>();
+  return rows.flatMap((row, i): RowNote[] => {
+    const key = JSON.stringify(Object.entries(row).sort(([a], [b]) => (a < b ? -1 : 1)));
+    const by = first.get(key);
+    if (by === undefined) first.set(key, i);
+    return by === undefined ? [] : [{ row: i, by, text }];
+  });
+}
+
 /** A table of the shop whose rows are what they are: read and written field by field. */
 export const tableRule = <T>(
   said: { text: string; why: string; source?: string; ordered?: boolean },
   columns: TableRule["columns"],
   rows: readonly T[],
-  check: (rows: readonly Row[]) => RowNote[] = () => [],
+  check: (rows: readonly Row[]) => RowNote[] = (list) => sameAgain(list),
 ): TableRule<readonly T[]> => ({
   as: "table",
   source: SHOP,

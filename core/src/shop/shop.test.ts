@@ -1,5 +1,6 @@
 import { contentHash } from "../design/hash";
 import { CLASS_RULES } from "../intake/rules";
+import { METALWORK_RULES } from "../metalwork/rules";
 import { END_RULES, OUTER_RULES, ROUTE_RULES } from "../routes/rules";
 import type { NumberRule, Row, TableRule } from "./rule-kinds";
 import { checkShop, DEFAULT_SHOP, readShop, wholeShop, type Shop } from "./shop";
@@ -110,6 +111,34 @@ test("what differs between two shops is said rule by rule", () => {
     "end treatments: another order",
   ]);
   expect(shopChanges(shop, shop, RULES)).toEqual([]);
+});
+
+test("in every table what ships says nothing against itself, and a row that stands twice is told", () => {
+  const silent: string[] = [];
+  let met = 0;
+  for (const { place, rule } of RULES) {
+    if (rule.as !== "table") continue;
+    const rows = rule.rows(rule.default);
+    expect([place, rule.check(rows)]).toEqual([place, []]);
+    rows.forEach((row, i) => {
+      met++;
+      const told = rule.check([...rows, { ...row }]).find((n) => n.row === rows.length);
+      if (told === undefined || told.by > i) silent.push(`${place} ${JSON.stringify(row)}`);
+    });
+  }
+  expect(met).toBeGreaterThan(100);
+  expect(silent).toEqual([]);
+});
+
+test("a tool says what it needs to work", () => {
+  const tools = METALWORK_RULES.tools as TableRule;
+  const of = (row: Row): string[] => tools.check([{ id: "T1", d: 5, ...row }]).map((n) => n.text);
+  expect(of({ kind: "drill", speed: 3000, feed: 200 })).toEqual([]);
+  expect(of({ kind: "drill", speed: 3000 })).toEqual(["a tool that turns needs its turns and its feed"]);
+  expect(of({ kind: "drill", feed: 200 })).toEqual(["a tool that turns needs its turns and its feed"]);
+  expect(of({ kind: "punch" })).toEqual([]);
+  expect(of({ kind: "tap", speed: 300, feed: 200, thread: "M5" })).toEqual(["a tap needs its thread and its pitch"]);
+  expect(of({ kind: "tap", speed: 300, feed: 200, thread: "M5", pitch: 0.8 })).toEqual([]);
 });
 
 describe("tables tell of rows that say nothing or contradict", () => {

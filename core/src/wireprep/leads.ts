@@ -333,7 +333,7 @@ function endOf(
   const [byPin, byPiece] = [pin?.strip ?? null, piece?.stripMm ?? null];
   const row = labelFor(sizeMm2, rules.labels);
   const said = row.on === "none" ? "" : label;
-  if ([...said].length > row.holds && row.on !== "none")
+  if ([...said].length > row.holds)
     points.push({
       severity: "check",
       kind: "label too long",

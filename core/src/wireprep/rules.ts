@@ -3,6 +3,7 @@ import { END_TREATMENTS, type EndTreatment } from "../design/lists";
 import {
   countRule,
   namedAgain,
+  sameAgain,
   percentRule,
   type NumberRule,
   type Row,
@@ -392,6 +393,7 @@ export const PREP_RULES: RulesFor<PrepRules> = {
         metreS: 0.9,
       },
     ],
+    (rows) => namedAgain(rows, "name", "a machine of this name has a row above, which counts"),
   ),
   profiles: table<Profile>(
     {
@@ -437,11 +439,13 @@ export const PREP_RULES: RulesFor<PrepRules> = {
       { key: "value", label: "Pattern", as: "text", most: 200, needed: true, role: "result" },
     ],
     [...SEDGELEY, ...BRACK],
-    (rows) =>
-      rows.flatMap((row, i): RowNote[] => {
+    (rows) => [
+      ...rows.flatMap((row, i): RowNote[] => {
         const parsed = parseWith(String(row.value ?? ""), LEAD_FIELDS);
         return parsed.ok ? [] : [{ row: i, by: i, text: `sign ${parsed.at + 1}: ${parsed.reason}` }];
       }),
+      ...sameAgain(rows, "the same as a row above: it is written twice"),
+    ],
   ),
   codes: table<ProfileCode>(
     {
