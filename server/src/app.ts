@@ -118,8 +118,7 @@ export async function build(options: BuildOptions): Promise<Server> {
     now,
     turns: new Turns(),
     changed: ({ job, key }) => live.tell(job, "changed", { key }),
-    async readJob(params) {
-      const { job } = params as { job: string };
+    async readJob({ job }) {
       const row = await findJob(store.db, job);
       if (!row) throw noSuchJob(job);
       return row;

@@ -38,7 +38,7 @@ export interface Bench {
   /** Tells all who look at a job that it is another one now. */
   changed(target: Target): void;
   /** The job named in the path; throws job.unknown. */
-  readJob(params: unknown): Promise<JobRow>;
+  readJob(params: { job: string }): Promise<JobRow>;
   /** Writes down what was done to the whole: it stays when a job goes. */
   note(req: Pick<Asked, "ip">, entry: Noted): Promise<void>;
 }

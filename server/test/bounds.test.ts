@@ -1,3 +1,4 @@
+import { asJson } from "../src/store/json";
 import { readFileSync } from "node:fs";
 import { request } from "node:http";
 import { join } from "node:path";
@@ -93,7 +94,7 @@ describe("two thousand jobs", () => {
         customer: i % 2 ? null : "Mill_One",
         due: i % 10 === 9 ? null : `2027-0${1 + (i % 9)}-01`,
         imported_at: "2026-11-26T00:00:00Z",
-        head: "{}",
+        head: asJson({ enclosures: [], hinges: {}, rules: {}, options: [] }),
         json: Buffer.from(JSON.stringify({ ...EMPTY, devices: [{ tag: `-K${i}`, part: "P" }] })),
       });
     }

@@ -1,3 +1,4 @@
+import { asJson } from "../src/store/json";
 import { readLog } from "../src/store/log";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -38,7 +39,7 @@ const design = (job: string, revision: string, hash: string, due: string | null 
   title: job,
   customer: null,
   imported_at: "2026-11-23T00:00:00Z",
-  head: "{}",
+  head: asJson({ enclosures: [], hinges: {}, rules: {}, options: [] }),
   json: Buffer.from(`{"hash":"${hash}"}`),
 });
 

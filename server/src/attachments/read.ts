@@ -1,7 +1,7 @@
 import type { AttachmentType } from "@gray-bench/contract/attachments";
 import { READING_VERSION } from "@gray-bench/core/attachments/pages";
 import { isPdf } from "@gray-bench/core/attachments/kind";
-import { notAttachable } from "../errors";
+import { notAttachable } from "./errors";
 import { readingOf, type Reading } from "../store/received";
 import type { Workers } from "../workers/pool";
 

@@ -10,7 +10,7 @@ import {
 import { jobParams } from "@gray-bench/contract/common";
 import { READING_VERSION } from "@gray-bench/core/attachments/pages";
 import type { FastifyReply, FastifyRequest } from "fastify";
-import { attachmentsFull, noSuchAttachment, noSuchPage } from "../errors";
+import { attachmentsFull, noSuchAttachment, noSuchPage } from "./errors";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
 import { named } from "../plugins/named";
@@ -31,9 +31,14 @@ const MOST_SEARCHED = 40;
 export function attachmentRoutes(app: Server, bench: Bench): void {
   const { store, workers, now, readJob } = bench;
 
-  async function found(params: unknown): Promise<{ job: JobRow; attachment: Attachment; all: Attachment[] }> {
+  async function found({
+    attachment: id,
+    ...params
+  }: {
+    job: string;
+    attachment: string;
+  }): Promise<{ job: JobRow; attachment: Attachment; all: Attachment[] }> {
     const job = await readJob(params);
-    const { attachment: id } = params as { attachment: string };
     const all = await listAttachments(store.db, job.job);
     const attachment = all.find((a) => a.id === id);
     if (!attachment) throw noSuchAttachment(job.job, id);

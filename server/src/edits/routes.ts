@@ -17,16 +17,8 @@ import type { LoggedEdit } from "@gray-bench/core/frame/edits";
 import type { Accepted } from "@gray-bench/core/design/model";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import { EDITS_FORMAT, EDITS_VERSION, type EditsFile } from "@gray-bench/core/frame/edits-file";
-import {
-  bodyInvalid,
-  editRefused,
-  editStands,
-  editStale,
-  editTurned,
-  noSuchEdit,
-  noSuchRevision,
-  revisionCounts,
-} from "../errors";
+import { bodyInvalid, noSuchRevision } from "../errors";
+import { editRefused, editStands, editStale, editTurned, noSuchEdit, revisionCounts } from "./errors";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
 import type { Bench, Server } from "../server";
@@ -35,6 +27,7 @@ import { fileStem, listRevisions, readDesignJson, setShown, type JobRow } from "
 import { readLibraryJson } from "../store/libraries";
 import { appendLog, editsOf, readLog, type LogRow } from "../store/log";
 import type { DesignJson, LayAnswer, MadeFrom, NotLaid } from "../workers/tasks";
+import { asJson, fromJson } from "../store/json";
 
 const ACCEPT = "accept";
 
@@ -51,7 +44,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
     },
     async (req): Promise<EditLog> => {
       const job = await readJob(req.params);
-      const unfitting = new Map((JSON.parse(job.unfitting) as NotLaid[]).map((u) => [u.id, u]));
+      const unfitting = new Map(fromJson(job.unfitting).map((u) => [u.id, u]));
       return {
         designHash: job.hash,
         receivedHash: job.received,
@@ -263,7 +256,7 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
   async function nowOf({ hash, unfitting }: JobRow): Promise<{ current: DesignJson; unfitting: NotLaid[] }> {
     return {
       current: { hash, json: (await readDesignJson(store.db, hash))! },
-      unfitting: JSON.parse(unfitting) as NotLaid[],
+      unfitting: fromJson(unfitting),
     };
   }
 
@@ -279,9 +272,9 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
     await runner.countsNow(target, { json: laid.json, ...(from && { from }) });
     await appendLog(store.db, job.job, job.received, lines, {
       hash: laid.hash,
-      head: JSON.stringify(laid.head),
+      head: asJson(laid.head),
       json: Buffer.from(laid.json),
-      unfitting: JSON.stringify(laid.unfitting),
+      unfitting: asJson(laid.unfitting),
     });
     if ((await runner.state(target)).run === "done") await setShown(store.db, target);
     changed(target);

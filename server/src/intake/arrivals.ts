@@ -30,6 +30,7 @@ import { notReadFile } from "@gray-bench/core/tables/not-read";
 import { keptFile, type KeptTable } from "@gray-bench/core/tables/kept";
 import type { Matching } from "@gray-bench/core/tables/matching";
 import { lookInto, typeOf } from "../attachments/read";
+import { refused } from "../errors";
 import {
   arrivalChanged,
   arrivalFull,
@@ -40,8 +41,7 @@ import {
   noSuchTable,
   noTable,
   notMatched,
-  refused,
-} from "../errors";
+} from "./errors";
 import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
 import { named } from "../plugins/named";
@@ -73,15 +73,15 @@ export function arrivalRoutes(app: Server, bench: Bench): void {
   const { store, workers, now, readJob } = bench;
   const importer = new Importer(bench);
 
-  const found = async (params: unknown): Promise<Arrival> => {
-    const { arrival: id } = params as { arrival: string };
+  type Named = { arrival: string };
+  const found = async ({ arrival: id }: Named): Promise<Arrival> => {
     const arrival = await findArrival(store.db, id);
     if (!arrival) throw noSuchArrival(id);
     return arrival;
   };
   /** Changes an arrival, unless it is another one by now. */
-  const change = <T>(params: unknown, version: number | null, work: (arrival: Arrival) => Promise<T>): Promise<T> =>
-    bench.turns.take(`arrival ${(params as { arrival: string }).arrival}`, async () => {
+  const change = <T>(params: Named, version: number | null, work: (arrival: Arrival) => Promise<T>): Promise<T> =>
+    bench.turns.take(`arrival ${params.arrival}`, async () => {
       const arrival = await found(params);
       if (version !== null && arrival.version !== version) throw arrivalChanged(arrival.id);
       return work(arrival);

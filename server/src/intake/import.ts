@@ -9,7 +9,8 @@ import { findJob, listRevisions, readDesignJson, storeDesign, type LaidDesign } 
 import { currentLibrary, findLibrary, readLibraryJson, type LibraryJson } from "../store/libraries";
 import { editsOf, readLog } from "../store/log";
 import type { Schema } from "../store/schema";
-import type { DesignJson, NotLaid, ReadAnswer } from "../workers/tasks";
+import type { DesignJson, ReadAnswer } from "../workers/tasks";
+import { asJson, fromJson } from "../store/json";
 
 /** A design as it was read. */
 export type DesignRead = Extract<ReadAnswer, { ok: true }>;
@@ -37,9 +38,9 @@ export class Importer {
     if (!laid.ok) throw new Error("a revision refuses no edits");
     return {
       hash: laid.hash,
-      head: JSON.stringify(laid.head),
+      head: asJson(laid.head),
       json: Buffer.from(laid.json),
-      unfitting: JSON.stringify(laid.unfitting),
+      unfitting: asJson(laid.unfitting),
     };
   }
 
@@ -60,7 +61,7 @@ export class Importer {
       already: known.some((r) => r.hash === read.hash),
       taken: known.some((r) => r.revision === revision && r.hash !== read.hash),
       things: await workers.differ({ before, after: laid ?? read }, gone),
-      unfitting: laid ? (JSON.parse(laid.unfitting) as NotLaid[]) : [],
+      unfitting: laid ? fromJson(laid.unfitting) : [],
     };
   }
 
@@ -82,7 +83,7 @@ export class Importer {
         job: code,
         hash: read.hash,
         imported_at: now().toISOString(),
-        head: JSON.stringify(read.head),
+        head: asJson(read.head),
         json: Buffer.from(read.json),
       };
       const log = editsOf(await readLog(store.db, code));

@@ -1,7 +1,7 @@
 import { whoQuery } from "@gray-bench/contract/common";
 import { keepMatching as form, matchingParams, type MatchingList } from "@gray-bench/contract/intake";
 import { keptFile } from "@gray-bench/core/tables/kept";
-import { noSuchMatching, tooManyMatchings } from "../errors";
+import { noSuchMatching, tooManyMatchings } from "./errors";
 import { readBody, whoOf } from "../plugins/joi";
 import type { Bench, Server } from "../server";
 import { deleteMatching, keepMatching, listMatchings } from "../store/arrivals";

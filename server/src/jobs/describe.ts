@@ -3,13 +3,14 @@ import { STAGE_NAMES, type StageName } from "@gray-bench/core/stage-names";
 import { staleStages } from "@gray-bench/core/stale";
 import type { JobSummary, StageSummary } from "@gray-bench/contract/jobs";
 import type { PointCount } from "@gray-bench/core/design/open-points";
-import type { NotLaid, Summary } from "../workers/tasks";
+import type { Summary } from "../workers/tasks";
 import type { Runner } from "../results/runner";
 import { targetOf } from "../results/target";
 import type { Store } from "../store/database";
 import type { JobRow } from "../store/jobs";
 import { currentLibrary } from "../store/libraries";
 import { currentShop, findShops, shopOf } from "../store/shops";
+import { fromJson } from "../store/json";
 
 const nothing = { stop: 0, check: 0, note: 0 };
 const notStarted: StageSummary[] = STAGE_NAMES.map((stage) => ({
@@ -57,7 +58,7 @@ export async function describeJobs(rows: readonly JobRow[], runner: Runner, { db
       designHash: row.hash,
       run: runner.stateOf(target, summary !== null).run,
       stages: marked(shown, stale),
-      open: plus(shown?.open ?? nothing, (JSON.parse(row.unfitting) as NotLaid[]).length),
+      open: plus(shown?.open ?? nothing, fromJson(row.unfitting).length),
       figures: shown?.figures ?? null,
       key: target.key,
       keys: summary?.keys ?? null,

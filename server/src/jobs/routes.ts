@@ -1,4 +1,4 @@
-import type { DesignHead, JobDetail } from "@gray-bench/contract/jobs";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import { jobParams } from "@gray-bench/contract/common";
 import { deleteQuery, jobsQuery, type JobList } from "@gray-bench/contract/jobs";
 import { FILES } from "@gray-bench/core/files";
@@ -20,6 +20,7 @@ import { isKnown } from "../results/etag";
 import { openRuns } from "../store/leads";
 import { currentShop } from "../store/shops";
 import { describeJob, describeJobs } from "./describe";
+import { fromJson } from "../store/json";
 
 /** Reading and deleting jobs. */
 export function jobRoutes(app: Server, { store, runner, workers, readJob, note, turns }: Bench): void {
@@ -48,7 +49,7 @@ export function jobRoutes(app: Server, { store, runner, workers, readJob, note, 
       const revisions = await listRevisions(store.db, row.job);
       return {
         ...(await describeJob(row, runner, store)),
-        ...(JSON.parse(row.head) as DesignHead),
+        ...fromJson(row.head),
         revisions: revisions.map((r) => ({
           revision: r.revision,
           designHash: r.hash,

@@ -1,7 +1,7 @@
 import type { ReservationNow, StockNow } from "@gray-bench/contract/kits";
 import { STOCK_FORMAT, STOCK_VERSION, type Stock } from "@gray-bench/core/design/stock";
 import type { PickEvent } from "@gray-bench/core/kits/events";
-import { notEnough, stockAway, stockMissing } from "../errors";
+import { notEnough, stockAway, stockMissing } from "./errors";
 import { Turns } from "../plugins/turns";
 import type { Store } from "../store/database";
 import {

@@ -21,7 +21,7 @@ import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import { XLSX_TYPE } from "@gray-bench/core/formats/xlsx";
 import type { FastifyReply, FastifyRequest } from "fastify";
 import { setImmediate } from "node:timers/promises";
-import { libraryRefused, libraryStale, noLibrary, noSuchLibrary, outlineRefused } from "../errors";
+import { libraryRefused, libraryStale, noLibrary, noSuchLibrary, outlineRefused } from "./errors";
 import { describeJob } from "../jobs/describe";
 import { goneOf } from "../plugins/gone";
 import { readBody } from "../plugins/joi";
@@ -41,7 +41,8 @@ import {
   type LibraryRow,
 } from "../store/libraries";
 import { appendLog, editsOf, readLog } from "../store/log";
-import type { LayAnswer, LibraryAnswer, NotLaid, PartAnswer } from "../workers/tasks";
+import type { LayAnswer, LibraryAnswer, PartAnswer } from "../workers/tasks";
+import { asJson, fromJson } from "../store/json";
 
 /** Jobs looked through for a part, and how long that may take. */
 const MOST_LOOKED = 1000;
@@ -318,7 +319,7 @@ export function libraryRoutes(
       const job = await readJob(req.params);
       const laid = await laidWith(job, (await wanted(asked.library)).hash, gone);
       const before = { hash: job.hash, json: (await readDesignJson(db, job.hash))! };
-      const known = new Set((JSON.parse(job.unfitting) as NotLaid[]).map((u) => u.id));
+      const known = new Set(fromJson(job.unfitting).map((u) => u.id));
       return {
         things: await workers.differ({ before, after: laid }, gone),
         unfitting: laid.unfitting.filter((u) => !known.has(u.id)),
@@ -358,9 +359,9 @@ export function libraryRoutes(
           };
           const design = {
             hash: laid.hash,
-            head: JSON.stringify(laid.head),
+            head: asJson(laid.head),
             json: Buffer.from(laid.json),
-            unfitting: JSON.stringify(laid.unfitting),
+            unfitting: asJson(laid.unfitting),
           };
           await appendLog(db, job.job, job.received, [line], design, row.hash);
           if ((await runner.state(target)).run === "done") await setShown(db, target);

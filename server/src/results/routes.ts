@@ -5,12 +5,14 @@ import { isFile } from "@gray-bench/core/files";
 import { STAGES } from "@gray-bench/core/stages";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { NotLaid } from "../workers/tasks";
-import { noSuchDrawing, noSuchFile, noSuchStage, notKept } from "../errors";
+import { noSuchFile } from "../errors";
+import { noSuchDrawing, noSuchStage, notKept } from "./errors";
 import { goneOf } from "../plugins/gone";
 import type { Bench, Server } from "../server";
 import { fileStem } from "../store/jobs";
 import { send } from "./send";
 import { targetOf } from "./target";
+import { fromJson } from "../store/json";
 
 /** Stage results, output files, and the computations behind them. */
 export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
@@ -31,7 +33,7 @@ export function resultRoutes(app: Server, { runner, readJob }: Bench): void {
     async (req, reply) => {
       const job = await readJob(req.params);
       const row = await runner.joined(targetOf(job), "open");
-      const notLaid = JSON.parse(job.unfitting) as NotLaid[];
+      const notLaid = fromJson(job.unfitting);
       if (notLaid.length === 0) return send(req, reply, row);
       const { open } = JSON.parse(gunzipSync(row.gzip).toString("utf8")) as { open: OpenPoint[] };
       return { open: [...notLaid.map(pointOf), ...open] };

@@ -10,7 +10,7 @@ import type { StageName } from "@gray-bench/core/stage-names";
 import { STAGES } from "@gray-bench/core/stages";
 import type { FastifyBaseLogger } from "fastify";
 import { LRUCache } from "lru-cache";
-import { BenchError, diskFull, noSuchJob, runCancelled, runFailed } from "../errors";
+import { diskFull, BenchError, noSuchJob, runCancelled, runFailed } from "../errors";
 import type { Store } from "../store/database";
 import { listTargets, readDesignJson, setShown } from "../store/jobs";
 import { isDiskFull } from "../store/reserve";

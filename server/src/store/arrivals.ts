@@ -1,25 +1,25 @@
-import type { ArrivedAttachment } from "@gray-bench/contract/attachments";
-import type { Arrival, ArrivedDrawing, ArrivedTable, SourceList } from "@gray-bench/contract/intake";
-import type { KeptDrawing, KeptMatching } from "@gray-bench/core/tables/kept";
+import type { Arrival, SourceList } from "@gray-bench/contract/intake";
+import type { KeptMatching } from "@gray-bench/core/tables/kept";
 import type { Kysely, Selectable } from "kysely";
 import { attachAll } from "./attachments";
+import { asJson, fromJson } from "./json";
 import { clearReceived, keepReading, keepReceived, type Reading, type Received } from "./received";
 import type { ArrivalsTable, Schema } from "./schema";
 
 const arrivalOf = ({ job, tables, drawings, attachments, ...row }: Selectable<ArrivalsTable>): Arrival => ({
   ...row,
-  job: JSON.parse(job) as Arrival["job"],
-  tables: JSON.parse(tables) as ArrivedTable[],
-  drawings: JSON.parse(drawings) as ArrivedDrawing[],
-  attachments: JSON.parse(attachments) as ArrivedAttachment[],
+  job: fromJson(job),
+  tables: fromJson(tables),
+  drawings: fromJson(drawings),
+  attachments: fromJson(attachments),
 });
 
 const rowOf = ({ job, tables, drawings, attachments, ...arrival }: Arrival) => ({
   ...arrival,
-  job: JSON.stringify(job),
-  tables: JSON.stringify(tables),
-  drawings: JSON.stringify(drawings),
-  attachments: JSON.stringify(attachments),
+  job: asJson(job),
+  tables: asJson(tables),
+  drawings: asJson(drawings),
+  attachments: asJson(attachments),
 });
 
 /** The one changed last first. */
@@ -79,7 +79,7 @@ export async function settleArrival(
   for (const [place, one] of read.entries())
     await tx
       .insertInto("sources")
-      .values({ job, design, place, ...one, read: JSON.stringify(one.read) })
+      .values({ job, design, place, ...one, read: asJson(one.read) })
       .execute();
   await attachAll(
     tx,
@@ -106,7 +106,7 @@ export async function listSources(db: Kysely<Schema>, job: string): Promise<Sour
   for (const { revision, file, name, read, size } of rows) {
     const list = lists.get(revision) ?? { revision, files: [] };
     lists.set(revision, list);
-    const how = JSON.parse(read) as Pick<ArrivedTable, "asked" | "matching"> | Pick<ArrivedDrawing, "said">;
+    const how = fromJson(read);
     const known = list.files.find((f) => f.file === file && f.name === name);
     if ("said" in how) list.files.push({ file, name, bytes: size, tables: [], said: how.said });
     else if (known) known.tables.push(how);
@@ -118,9 +118,8 @@ export async function listSources(db: Kysely<Schema>, job: string): Promise<Sour
 /** By name. */
 export const listMatchings = async (db: Kysely<Schema>): Promise<KeptMatching[]> =>
   (await db.selectFrom("matchings").select(["name", "tables", "drawings"]).orderBy("name").execute()).map((row) => {
-    const drawings = JSON.parse(row.drawings) as KeptDrawing[];
-    const tables = JSON.parse(row.tables) as KeptMatching["tables"];
-    return { name: row.name, tables, ...(drawings.length > 0 ? { drawings } : {}) };
+    const drawings = fromJson(row.drawings);
+    return { name: row.name, tables: fromJson(row.tables), ...(drawings.length > 0 ? { drawings } : {}) };
   });
 
 export async function keepMatching(
@@ -128,7 +127,7 @@ export async function keepMatching(
   { name, tables, drawings = [] }: KeptMatching,
   at: string,
 ): Promise<void> {
-  const row = { name, tables: JSON.stringify(tables), drawings: JSON.stringify(drawings), at };
+  const row = { name, tables: asJson(tables), drawings: asJson(drawings), at };
   await db
     .insertInto("matchings")
     .values(row)

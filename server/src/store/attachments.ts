@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import type { AttachedTo, Attachment, AttachmentType } from "@gray-bench/contract/attachments";
+import type { Attachment } from "@gray-bench/contract/attachments";
 import type { Kysely } from "kysely";
 import { clearReceived, keepReading, keepReceived, type Reading, type Received } from "./received";
 import type { AttachmentsTable, Schema } from "./schema";
@@ -29,10 +29,8 @@ const selected = (db: Kysely<Schema>) =>
 
 type Row = Awaited<ReturnType<ReturnType<typeof selected>["execute"]>>[number];
 
-const attachmentOf = ({ type, thing, empty, ...row }: Row): Attachment => ({
+const attachmentOf = ({ empty, ...row }: Row): Attachment => ({
   ...row,
-  type: type as AttachmentType,
-  thing: thing as AttachedTo | null,
   empty: empty ?? 0,
 });
 

@@ -3,12 +3,14 @@ import { revisionTaken } from "../errors";
 import type { DesignsTable, Schema } from "./schema";
 import { clearReceived } from "./received";
 import { currentShop } from "./shops";
+import type { DesignHead } from "@gray-bench/contract/jobs";
+import type { NotLaid } from "../workers/tasks";
+import { asJson, type Json } from "./json";
 
 export interface JobRow extends Omit<Selectable<DesignsTable>, "json" | "order"> {
   /** Of the design as received; `hash` is that of the design with its edits. */
   received: string;
-  /** NotLaid[] as JSON. */
-  unfitting: string;
+  unfitting: Json<NotLaid[]>;
   /** Hash of the shop it is computed with. */
   shop: string;
   /** Hash of the library that completes it; empty: none. */
@@ -161,10 +163,9 @@ export interface NewDesign extends Omit<JobRow, "received" | "unfitting" | "shop
 /** What came out of laying the edits of a job on a design. */
 export interface LaidDesign {
   hash: string;
-  head: string;
+  head: Json<DesignHead>;
   json: Buffer;
-  /** NotLaid[] as JSON. */
-  unfitting: string;
+  unfitting: Json<NotLaid[]>;
 }
 
 /** Makes a design the one that counts. Part of the caller's transaction. */
@@ -222,7 +223,7 @@ export function storeDesign(
         code: design.job,
         design_hash: design.hash,
         received_hash: design.hash,
-        unfitting: "[]",
+        unfitting: asJson<NotLaid[]>([]),
         shop_hash: (await currentShop(tx)).hash,
         library_hash: library?.hash ?? "",
         shown_key: "",
@@ -230,7 +231,7 @@ export function storeDesign(
       .onConflict((c) => c.column("code").doNothing())
       .execute();
     await tx.insertInto("designs").values(design).execute();
-    await setCurrent(tx, design.job, design.hash, laid ?? { ...design, unfitting: "[]" });
+    await setCurrent(tx, design.job, design.hash, laid ?? { ...design, unfitting: asJson<NotLaid[]>([]) });
     if (library && laid) {
       const { hash: id, number, who } = library;
       await tx.updateTable("jobs").set({ library_hash: id }).where("code", "=", design.job).execute();

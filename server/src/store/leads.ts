@@ -6,6 +6,7 @@ import type { Kysely, Selectable, Transaction } from "kysely";
 import { LEAD } from "@gray-bench/core/wireprep/event-kind";
 import { appendSaid, readSaid } from "./events";
 import type { BatchesTable, RunsTable, Schema } from "./schema";
+import { fromJson } from "./json";
 
 export type BatchRow = Omit<Selectable<BatchesTable>, "json"> & { batch: MadeBatch };
 export type RunRow = Selectable<RunsTable>;
@@ -123,7 +124,7 @@ export const isOpen = ({ state }: Pick<RunRow, "state">): boolean => state === "
 export const readLeadEvents = async (db: Kysely<Schema>, job: string, batch: number): Promise<LeadEvent[]> =>
   (await readSaid(db, job, LEAD, { thing: `B${batch}` })).events;
 
-export const leadsOfRun = ({ leads }: Pick<RunRow, "leads">): RunNow["leads"] => JSON.parse(leads) as RunNow["leads"];
+export const leadsOfRun = ({ leads }: Pick<RunRow, "leads">): RunNow["leads"] => fromJson(leads);
 
 export const listRuns = (db: Kysely<Schema>, job: string, batch: number): Promise<RunRow[]> =>
   db.selectFrom("runs").selectAll().where("job", "=", job).where("batch", "=", batch).orderBy("seq").execute();

@@ -1,5 +1,13 @@
+import type { ArrivedAttachment, AttachedTo, AttachmentType } from "@gray-bench/contract/attachments";
+import type { ArrivalJob, ArrivedDrawing, ArrivedTable } from "@gray-bench/contract/intake";
+import type { DesignHead } from "@gray-bench/contract/jobs";
 import type { AuditEntry } from "@gray-bench/contract/record";
+import type { RunNow } from "@gray-bench/contract/wireprep";
+import type { Delivery, Level } from "@gray-bench/core/design/stock";
+import type { KeptDrawing, KeptTable } from "@gray-bench/core/tables/kept";
 import type { Generated } from "kysely";
+import type { NotLaid } from "../workers/tasks";
+import type { Json } from "./json";
 
 /** Tables of the data file. */
 
@@ -11,8 +19,8 @@ export interface JobsTable {
   received_hash: string;
   /** Hash of the library that completes it; empty: none. */
   library_hash: string;
-  /** Edits that do not fit the design as received, as JSON: NotLaid[]. */
-  unfitting: string;
+  /** Edits that do not fit the design as received. */
+  unfitting: Json<NotLaid[]>;
   /** Hash of the shop it is computed with. */
   shop_hash: string;
   /** Key of the last computation that ended: its numbers are shown until there are newer ones. */
@@ -37,8 +45,8 @@ export interface DesignsTable {
   customer: string | null;
   due: string | null;
   imported_at: string;
-  /** DesignHead as JSON: read often, while the design itself is large. */
-  head: string;
+  /** Read often, while the design itself is large. */
+  head: Json<DesignHead>;
   json: Buffer;
   order: Generated<number>;
 }
@@ -46,7 +54,7 @@ export interface DesignsTable {
 /** Designs that came out of laying edits. A cache: the log and the designs as received make them anew. */
 export interface LaidTable {
   hash: string;
-  head: string;
+  head: Json<DesignHead>;
   json: Buffer;
 }
 
@@ -116,16 +124,14 @@ export interface BookingsTable {
 export interface StockTable {
   one: number;
   at: string;
-  /** Items and deliveries as JSON. */
-  json: string;
+  json: Json<{ items: Level[]; deliveries: Delivery[] }>;
 }
 
 /** What is reserved in the store for a job. It outlives the job until the store was told. */
 export interface ReservationsTable {
   job: string;
   id: string;
-  /** As JSON. */
-  lines: string;
+  lines: Json<{ part: string; quantity: number }[]>;
   who: string;
   at: string;
   /** 1: given back, but the store does not know it yet. */
@@ -163,8 +169,8 @@ export interface RunsTable {
   machine: string;
   /** As it is sent, and sent again. */
   file: Buffer;
-  /** As JSON: lead and attempt, in the order of the file. */
-  leads: string;
+  /** Lead and attempt, in the order of the file. */
+  leads: Json<RunNow["leads"]>;
   state: "sending" | "sent" | "ended" | "refused";
   machine_job: number | null;
   why: string | null;
@@ -208,14 +214,10 @@ export interface ArrivalsTable {
   id: string;
   version: number;
   of: string | null;
-  /** ArrivalJob as JSON. */
-  job: string;
-  /** ArrivedTable[] as JSON. */
-  tables: string;
-  /** ArrivedDrawing[] as JSON. */
-  drawings: Generated<string>;
-  /** ArrivedAttachment[] as JSON. */
-  attachments: Generated<string>;
+  job: Json<ArrivalJob>;
+  tables: Json<ArrivedTable[]>;
+  drawings: Generated<Json<ArrivedDrawing[]>>;
+  attachments: Generated<Json<ArrivedAttachment[]>>;
   at: string;
 }
 
@@ -224,10 +226,10 @@ export interface AttachmentsTable {
   id: string;
   job: string;
   name: string;
-  type: string;
+  type: AttachmentType;
   file: string;
   /** Kind and name of the thing it is of; null: the whole job. */
-  thing: string | null;
+  thing: AttachedTo | null;
   of: string | null;
   at: string;
   who: string | null;
@@ -259,8 +261,8 @@ export interface SourcesTable {
   place: number;
   name: string;
   file: string;
-  /** `asked` and `matching` of an ArrivedTable, as JSON. */
-  read: string;
+  /** Of a table, or of a drawing. */
+  read: Json<Pick<ArrivedTable, "asked" | "matching"> | Pick<ArrivedDrawing, "said">>;
 }
 
 /** Versions of the library: only ever added to. */
@@ -278,10 +280,8 @@ export interface LibrariesTable {
 /** Matchings, kept by name. */
 export interface MatchingsTable {
   name: string;
-  /** KeptTable[] as JSON. */
-  tables: string;
-  /** KeptDrawing[] as JSON. */
-  drawings: Generated<string>;
+  tables: Json<KeptTable[]>;
+  drawings: Generated<Json<KeptDrawing[]>>;
   at: string;
 }
 

@@ -1,5 +1,6 @@
 import type { Delivery, Level, Reserved } from "@gray-bench/core/design/stock";
 import type { Kysely } from "kysely";
+import { asJson, fromJson, type Json } from "./json";
 import type { Schema } from "./schema";
 
 /** What the store said last. */
@@ -11,12 +12,12 @@ export interface Seen {
 
 export async function readSeen(db: Kysely<Schema>): Promise<Seen | null> {
   const row = await db.selectFrom("stock").select(["at", "json"]).executeTakeFirst();
-  return row ? { at: row.at, ...(JSON.parse(row.json) as Omit<Seen, "at">) } : null;
+  return row ? { at: row.at, ...fromJson(row.json) } : null;
 }
 
 /** Keeps what was said in place of what was said before; what has not changed is not written again, only when it was said. */
 export async function keepSeen(db: Kysely<Schema>, { at, ...rest }: Seen, before: Seen | null): Promise<void> {
-  const json = JSON.stringify(rest);
+  const json = asJson(rest);
   if (before && JSON.stringify({ items: before.items, deliveries: before.deliveries }) === json) {
     await db.updateTable("stock").set({ at }).execute();
     return;
@@ -37,9 +38,9 @@ export interface Held {
   releasing: boolean;
 }
 
-const heldOf = (row: { lines: string; releasing: number } & Omit<Held, "lines" | "releasing">): Held => ({
+const heldOf = (row: { lines: Json<Held["lines"]>; releasing: number } & Omit<Held, "lines" | "releasing">): Held => ({
   ...row,
-  lines: JSON.parse(row.lines) as Held["lines"],
+  lines: fromJson(row.lines),
   releasing: row.releasing === 1,
 });
 
@@ -52,7 +53,7 @@ export async function findHeld(db: Kysely<Schema>, job: string): Promise<Held | 
 }
 
 export async function keepHeld(db: Kysely<Schema>, held: Held): Promise<void> {
-  const row = { ...held, lines: JSON.stringify(held.lines), releasing: held.releasing ? 1 : 0 };
+  const row = { ...held, lines: asJson(held.lines), releasing: held.releasing ? 1 : 0 };
   await db
     .insertInto("reservations")
     .values(row)

@@ -28,6 +28,7 @@ import type { Written } from "@gray-bench/core/wireprep/profile";
 import { madeOtherwise, type BatchAsked, type MadeBatch } from "@gray-bench/core/wireprep/batch";
 import type { WireprepResult } from "@gray-bench/core/wireprep/result";
 import { gunzipSync } from "node:zlib";
+import { noSuchFile } from "../errors";
 import {
   atMachine,
   batchEnded,
@@ -35,11 +36,10 @@ import {
   leadsTaken,
   noBatch,
   noSuchBatch,
-  noSuchFile,
   noSuchLead,
   stillAtMachine,
   tooManyLeadEvents,
-} from "../errors";
+} from "./errors";
 import { goneOf } from "../plugins/gone";
 import { readBody, whoOf } from "../plugins/joi";
 import { targetOf } from "../results/target";
@@ -112,8 +112,13 @@ export function wireprepRoutes(app: Server, bench: Bench, sent: SentFiles): void
   const resultOf = async (row: JobRow): Promise<WireprepResult> =>
     JSON.parse(gunzipSync((await runner.result(targetOf(row), "wireprep")).gzip).toString("utf8")) as WireprepResult;
 
-  const readBatch = async (params: unknown): Promise<{ job: JobRow; row: BatchRow }> => {
-    const { batch } = params as { batch: string };
+  const readBatch = async ({
+    batch,
+    ...params
+  }: {
+    job: string;
+    batch: string;
+  }): Promise<{ job: JobRow; row: BatchRow }> => {
     const job = await readJob(params);
     const row = await findBatch(store.db, job.job, Number(batch.slice(1)));
     if (!row) throw noSuchBatch(job.job, batch);

@@ -4,7 +4,7 @@ import type { LeadEvent } from "@gray-bench/core/wireprep/events";
 import { LEAD } from "@gray-bench/core/wireprep/event-kind";
 import { LEADS_FILE } from "@gray-bench/core/wireprep/questions";
 import { pushTo } from "@gray-bench/core/design/order";
-import { noFileFor, nothingToSend } from "../errors";
+import { noFileFor, nothingToSend } from "./errors";
 import { Following } from "../machines/following";
 import type { MachineAddress } from "../machines/line";
 import { isAway, type Machines } from "../machines/machines";
@@ -29,6 +29,7 @@ import { appendSaid } from "../store/events";
 import { findJob } from "../store/jobs";
 import { findShop } from "../store/shops";
 import { jobOf, type FileJob } from "./told";
+import { asJson } from "../store/json";
 
 /** What a machine spoils is made again so often without anybody being asked. */
 const MOST_ATTEMPTS = 4;
@@ -160,7 +161,7 @@ export class SentFiles {
       job: row.job,
       batch: row.number,
       name: `${stem ?? (await this.#name(row))}${end}`,
-      leads: JSON.stringify(leads),
+      leads: asJson(leads),
       at: this.#bench.now().toISOString(),
     };
     if (!(await keepRun(this.#bench.store.db, run, leads))) return null;

@@ -12,10 +12,9 @@ import type { Told } from "@gray-bench/core/frame/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type {
+  AnswerTo,
   AskTask,
-  CompareAnswer,
   CompareTask,
-  ComputeAnswer,
   ComputeMessage,
   ComputeTask,
   DesignJson,
@@ -24,11 +23,8 @@ import type {
   DocumentAnswer,
   DrawAnswer,
   DrawTask,
-  FilesAnswer,
-  FindAnswer,
   FindAsked,
   FindSent,
-  IndexAnswer,
   IndexTask,
   FilesTask,
   Known,
@@ -221,12 +217,13 @@ class Threads {
   }
 
   /** @throws server.busy when too many wait, task.limit when it took too long or too much memory */
-  async run(task: Task, signal?: AbortSignal, transferList?: Transferred[]): Promise<unknown> {
+  async run<T extends Task>(task: T, signal?: AbortSignal, transferList?: Transferred[]): Promise<AnswerTo<T>> {
     if (this.#running >= this.#threads + this.#most) throw serverBusy();
     this.#running++;
     try {
       const done = this.#queue.push({ task, signal, transferList });
-      return await (signal ? Promise.race([done, whenGone(signal)]) : done);
+      // What a thread answers is of the form that its task says.
+      return (await (signal ? Promise.race([done, whenGone(signal)]) : done)) as AnswerTo<T>;
     } finally {
       this.#running--;
     }
@@ -348,7 +345,12 @@ class Homes {
   }
 
   /** @throws as a thread, and server.busy when too many wait for all of them */
-  run(thread: Threads, task: Task, signal?: AbortSignal, transferList?: Transferred[]): Promise<unknown> {
+  run<T extends Task>(
+    thread: Threads,
+    task: T,
+    signal?: AbortSignal,
+    transferList?: Transferred[],
+  ): Promise<AnswerTo<T>> {
     if (this.#threads.reduce((sum, t) => sum + t.running, 0) >= this.#most) return Promise.reject(serverBusy());
     return thread.run(task, signal, transferList);
   }
@@ -370,10 +372,10 @@ export function startWorkers(
 ): Workers {
   const limits = { ...LIMITS, ...given };
   const computing = new Homes(file, limits, trouble);
-  const anywhere = (
-    task: Extract<Task, { kind: "files" | "draw" | "ask" }>,
+  const anywhere = <T extends Extract<Task, { kind: "files" | "draw" | "ask" }>>(
+    task: T,
     signal?: AbortSignal,
-  ): Promise<unknown> => {
+  ): Promise<AnswerTo<T>> => {
     const [names, bytes] = "design" in task ? [[task.design.hash], task.design.json.byteLength] : [[], 0];
     return computing.somewhere(names, bytes, (thread) => computing.run(thread, task, signal));
   };
@@ -416,7 +418,7 @@ export function startWorkers(
       [port2],
     );
     try {
-      const rows = (await Promise.race([computed, failed])) as ComputeAnswer;
+      const rows = await Promise.race([computed, failed]);
       await Promise.race([summed, failed]);
       return await Promise.all(rows.map(kept));
     } catch (error) {
@@ -429,7 +431,7 @@ export function startWorkers(
     }
   };
   return {
-    read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal, ownMemoryOf(bytes)) as Promise<ReadAnswer>,
+    read: (bytes, signal) => reading.run({ kind: "read", bytes }, signal, ownMemoryOf(bytes)),
     compute(task, signal, asker) {
       const { hash, from, json } = task.design;
       const names = [hash, ...(from ? [from.on] : [])];
@@ -439,18 +441,17 @@ export function startWorkers(
     async lay(task, signal) {
       const home = computing.choose("current" in task ? task.current.hash : task.received.hash);
       const laying = { kind: "lay", ...task } as const;
-      if (!home.idle) return (await reading.run(laying, signal)) as LayAnswer;
-      const answer = (await computing.run(home, laying, signal)) as LayAnswer;
+      if (!home.idle) return reading.run(laying, signal);
+      const answer = await computing.run(home, laying, signal);
       if (answer.ok) computing.settle(home, [answer.hash]);
       return answer;
     },
     async files(task) {
       const results = await plain(task.results);
-      const rows = (await anywhere({ kind: "files", ...task, results })) as FilesAnswer;
+      const rows = await anywhere({ kind: "files", ...task, results });
       return Promise.all(rows.map(kept));
     },
-    draw: async (task, signal) =>
-      (await anywhere({ kind: "draw", ...task, results: await plain(task.results) }, signal)) as DrawAnswer,
+    draw: async (task, signal) => anywhere({ kind: "draw", ...task, results: await plain(task.results) }, signal),
     async ask<A extends object, R, T>({ stage, name, long }: Question<A, R, T>, task: Asking<A>, signal?: AbortSignal) {
       const results = await Promise.all(task.results.map((one) => unzip(one)));
       const asking: AskTask = { kind: "ask", stage, question: name, ...task, results };
@@ -460,8 +461,7 @@ export function startWorkers(
       // What has just been computed lies in the thread that did; it is not waited for when it is busy.
       const home = computing.homeOf(...Object.values(stages).map(({ after }) => after));
       const threads = home?.idle ? home : reading;
-      const ask = async (results: CompareTask["results"]): Promise<CompareAnswer> =>
-        (await threads.run({ kind: "compare", stages, results })) as CompareAnswer;
+      const ask = (results: CompareTask["results"]) => threads.run({ kind: "compare", stages, results });
       let answer = await ask({});
       if ("lacks" in answer) {
         // Another thread may answer next: all are sent.
@@ -475,28 +475,23 @@ export function startWorkers(
       }
       return "told" in answer ? answer.told : null;
     },
-    differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal) as Promise<DifferAnswer>,
-    index: async (task) => kept((await reading.run({ kind: "index", ...task })) as IndexAnswer),
-    readLibrary: (bytes, into, signal) =>
-      writing.run({ kind: "library", what: { do: "read", bytes, into } }, signal) as Promise<LibraryAnswer>,
-    readOutline: (bytes, signal) =>
-      writing.run({ kind: "library", what: { do: "outline", bytes } }, signal) as Promise<OutlineAnswer>,
-    partOf: (library, number) =>
-      writing.run({ kind: "library", what: { do: "part", library, number } }) as Promise<PartAnswer>,
-    libraryFile: (library, as, signal) =>
-      writing.run({ kind: "library", what: { do: "file", library, as } }, signal) as Promise<Uint8Array>,
+    differ: (task, signal) => reading.run({ kind: "differ", ...task }, signal),
+    index: async (task) => kept(await reading.run({ kind: "index", ...task })),
+    readLibrary: (bytes, into, signal) => writing.run({ kind: "library", what: { do: "read", bytes, into } }, signal),
+    readOutline: (bytes, signal) => writing.run({ kind: "library", what: { do: "outline", bytes } }, signal),
+    partOf: (library, number) => writing.run({ kind: "library", what: { do: "part", library, number } }),
+    libraryFile: (library, as, signal) => writing.run({ kind: "library", what: { do: "file", library, as } }, signal),
     writeParts: (before, parts, gone, signal) =>
-      writing.run({ kind: "library", what: { do: "write", before, parts, gone } }, signal) as Promise<LibraryAnswer>,
+      writing.run({ kind: "library", what: { do: "write", before, parts, gone } }, signal),
     differLibraries: (before, after, signal) =>
-      writing.run({ kind: "library", what: { do: "differ", before, after } }, signal) as Promise<LibraryChanges>,
-    pack: (design, signal) => writing.run({ kind: "pack", design }, signal) as Promise<Uint8Array>,
+      writing.run({ kind: "library", what: { do: "differ", before, after } }, signal),
+    pack: (design, signal) => writing.run({ kind: "pack", design }, signal),
     tables: async <T extends TablesTask["what"]>(what: T, signal?: AbortSignal) =>
       (await writing.run({ kind: "tables", what }, signal)) as TablesAnswerTo<T>,
-    readDocument: (bytes, signal) =>
-      leafing.run({ kind: "attachments", what: { do: "read", bytes } }, signal) as Promise<DocumentAnswer>,
+    readDocument: (bytes, signal) => leafing.run({ kind: "attachments", what: { do: "read", bytes } }, signal),
     async find(asked, read, signal) {
-      const ask = async (sent: FindSent | null): Promise<FindAnswer> =>
-        (await leafing.run({ kind: "attachments", what: { do: "find", ...asked, sent } }, signal)) as FindAnswer;
+      const ask = (sent: FindSent | null) =>
+        leafing.run({ kind: "attachments", what: { do: "find", ...asked, sent } }, signal);
       let answer = await ask(null);
       if ("lacks" in answer) answer = await ask(await read());
       return "json" in answer ? answer.json : null;

@@ -10,7 +10,7 @@ import type { Told } from "@gray-bench/core/frame/stage";
 import type { StageKeys } from "@gray-bench/core/run";
 import type { StageName } from "@gray-bench/core/stage-names";
 import type { NotRead } from "@gray-bench/core/tables/assemble";
-import type { LibraryPart } from "@gray-bench/core/library/library";
+import type { LibraryChanges, LibraryPart } from "@gray-bench/core/library/library";
 import type { PartOutline } from "@gray-bench/core/drawings/part-outline";
 import type { LibraryTold } from "@gray-bench/core/tables/library-ways";
 import type { DrawingLook } from "@gray-bench/core/drawings/look";
@@ -290,3 +290,39 @@ export type Task =
   | CompareTask
   | DifferTask
   | AskTask;
+
+interface LibraryAnswers {
+  read: LibraryAnswer;
+  write: LibraryAnswer;
+  file: Uint8Array;
+  outline: OutlineAnswer;
+  part: PartAnswer;
+  differ: LibraryChanges;
+}
+
+interface Answers {
+  pack: Uint8Array;
+  draw: DrawAnswer;
+  index: IndexAnswer;
+  read: ReadAnswer;
+  compute: ComputeAnswer;
+  files: FilesAnswer;
+  lay: LayAnswer;
+  compare: CompareAnswer;
+  differ: DifferAnswer;
+  /** Whatever the question says. */
+  ask: unknown;
+}
+
+/** What is answered to a task. */
+export type AnswerTo<T extends Task> = T extends { kind: "tables"; what: infer W extends TablesTask["what"] }
+  ? TablesAnswerTo<W>
+  : T extends { kind: "library"; what: { do: infer D extends keyof LibraryAnswers } }
+    ? LibraryAnswers[D]
+    : T extends { kind: "attachments"; what: { do: infer D } }
+      ? D extends "read"
+        ? DocumentAnswer
+        : FindAnswer
+      : T extends { kind: infer K extends keyof Answers }
+        ? Answers[K]
+        : never;
