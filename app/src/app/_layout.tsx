@@ -1,12 +1,13 @@
 import "../global.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useFonts } from "expo-font";
-import { Slot, usePathname } from "expo-router";
+import { Navigator, Slot, usePathname } from "expo-router";
 import { useState } from "react";
 import { useShown } from "../kit/choice";
 import { FONT_FILES } from "../kit/fonts";
 import { SettingsProvider } from "../kit/settings";
 import { Boundary } from "../shell/Boundary";
+import { TroubleFrame } from "../shell/TroubleFrame";
 import { useAllViews } from "../shell/fetchViews";
 
 export default function Layout() {
@@ -26,9 +27,12 @@ export default function Layout() {
   return (
     <SettingsProvider>
       <QueryClientProvider client={client}>
-        <Boundary path={path}>
-          <Slot />
-        </Boundary>
+        {/* The navigator stands outside: a view that goes wrong does not take its address along. */}
+        <Navigator>
+          <Boundary path={path} frame={TroubleFrame}>
+            <Slot />
+          </Boundary>
+        </Navigator>
       </QueryClientProvider>
     </SettingsProvider>
   );

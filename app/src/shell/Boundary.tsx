@@ -1,4 +1,4 @@
-import { Component, type ReactNode } from "react";
+import { Component, type ComponentType, type ReactNode } from "react";
 import { ScrollView, Text, View } from "react-native";
 import { Button, LinkLine } from "../kit/Button";
 import { jobHref } from "../kit/links";
@@ -8,6 +8,8 @@ interface Props {
   /** Path of what is shown: with another one it is tried anew. */
   path: string;
   children: ReactNode;
+  /** Head line and ways on, in which it is told that a view cannot be shown. */
+  frame?: ComponentType<{ path: string; children: ReactNode }>;
   /** Whether the server answers. */
   reach?(): Promise<boolean>;
   reload?(): void;
@@ -21,8 +23,6 @@ interface State {
   again: boolean;
   /** How often the server was asked in vain. */
   refused: number;
-  /** Address at which it went wrong: without its views the router forgets it. */
-  href: string;
 }
 
 /**
@@ -30,10 +30,10 @@ interface State {
  * to go; it is tried again by hand, when the network is back, and when another view is gone to.
  */
 export class Boundary extends Component<Props, State> {
-  override state: State = { error: null, at: "", again: false, refused: 0, href: "" };
+  override state: State = { error: null, at: "", again: false, refused: 0 };
 
   static getDerivedStateFromError(error: unknown): Partial<State> {
-    return { error: error instanceof Error ? error : new Error(String(error)), href: window.location.href };
+    return { error: error instanceof Error ? error : new Error(String(error)) };
   }
 
   static getDerivedStateFromProps({ path }: Props, { error, at }: State): Partial<State> | null {
@@ -58,18 +58,36 @@ export class Boundary extends Component<Props, State> {
 
   /** A program that did not come is asked for anew by loading the page: only where the server answers, else there were no page at all. */
   async #reload(): Promise<void> {
-    const { reach = reached, reload = () => window.location.assign(this.state.href) } = this.props;
+    const { reach = reached, reload = () => window.location.reload() } = this.props;
     if (await reach()) reload();
     else this.setState(({ refused }) => ({ refused: refused + 1 }));
   }
 
   override render(): ReactNode {
     const { error, refused } = this.state;
-    return error === null ? (
-      this.props.children
+    const { path, children, frame: Frame } = this.props;
+    if (error === null) return children;
+    const trouble = <Trouble error={error} path={path} refused={refused} retry={this.retry} />;
+    return Frame ? (
+      <Otherwise shown={trouble}>
+        <Frame path={path}>{trouble}</Frame>
+      </Otherwise>
     ) : (
-      <Trouble error={error} path={this.props.path} refused={refused} retry={this.retry} />
+      trouble
     );
+  }
+}
+
+/** Shows something else where its children go wrong too. */
+class Otherwise extends Component<{ shown: ReactNode; children: ReactNode }, { wrong: boolean }> {
+  override state = { wrong: false };
+
+  static getDerivedStateFromError(): { wrong: boolean } {
+    return { wrong: true };
+  }
+
+  override render(): ReactNode {
+    return this.state.wrong ? this.props.shown : this.props.children;
   }
 }
 

@@ -1,4 +1,5 @@
 import { act, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import type { ReactNode } from "react";
 import { Text } from "react-native";
 import { Boundary } from "./Boundary";
 
@@ -47,4 +48,32 @@ test("a view that goes wrong says so and where else to go; tried again, at anoth
   answers = true;
   act(() => void window.dispatchEvent(new Event("online")));
   await waitFor(() => expect(reload).toHaveBeenCalledTimes(1));
+});
+
+test("it is told in a frame that leads on; where that goes wrong too, without it", () => {
+  jest.spyOn(console, "error").mockImplementation(() => undefined);
+  fault = new Error("x is not a function");
+  let broken = false;
+  const Frame = ({ path, children }: { path: string; children: ReactNode }) => {
+    if (broken) throw new Error("no frame either");
+    return (
+      <>
+        <Text testID="frame">{path}</Text>
+        {children}
+      </>
+    );
+  };
+  const framed = () => (
+    <Boundary path="/jobs/J/heat" frame={Frame} reach={reach} reload={reload}>
+      <View />
+    </Boundary>
+  );
+  const { unmount } = render(framed());
+  expect(screen.getByTestId("frame").textContent).toBe("/jobs/J/heat");
+  expect(shows()).toMatch(/^This view cannot be shown/);
+  unmount();
+  broken = true;
+  render(framed());
+  expect(screen.queryByTestId("frame")).toBe(null);
+  expect(shows()).toMatch(/^This view cannot be shown/);
 });
