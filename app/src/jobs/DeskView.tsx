@@ -1,28 +1,32 @@
-import type { JobDetail, JobFigure } from "@gray-bench/contract/jobs";
+import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { ProgressEvent } from "@gray-bench/contract/results";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
-import { STAGE_TITLES } from "@gray-bench/core/stage-names";
+import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import { Link, router } from "expo-router";
 import { useState } from "react";
 import { ScrollView, View } from "react-native";
 import FileDown from "lucide-react-native/icons/file-down";
 import { ApiError, jobPath } from "../kit/api";
 import { Button, LinkLine } from "../kit/Button";
-import { figureText, formatDate, keepTags } from "../kit/format";
+import { formatDate, keepTags } from "../kit/format";
 import { jobHref, pointHref } from "../kit/links";
-import { Counts, SeveritySign } from "../kit/Severity";
+import { SeveritySign } from "../kit/Severity";
 import { useSettings } from "../kit/settings";
-import { Empty, Failed, Loading } from "../kit/States";
+import { Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { TakeLibrary } from "../library/TakeLibrary";
 import { TakeOver } from "../shop/TakeOver";
+import { groupPoints } from "../open/groups";
 import { useDelete, useOpenPoints, useRunControl } from "../queries/useJobs";
+import { NextStep } from "./NextStep";
+import { StageRows } from "./StageRows";
 
-const MOST_ON_DESK = 5;
+const MOST_ON_DESK = 8;
 
-/** The job at a glance: figures, what needs attention, files to download. */
+/** The job at a glance: how it stands and what comes next, its stages with their numbers, what is open, files to download. */
 export function DeskView({ job, progress }: { job: JobDetail; progress: ProgressEvent | null }) {
+  const { data: points, error, isLoading, refetch } = useOpenPoints(job.code);
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
       <View className="gap-1">
@@ -38,13 +42,14 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
         {job.options.length > 0 ? <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small> : null}
       </View>
       <Running job={job} progress={progress} />
+      {points && job.run === "done" ? <NextStep job={job.code} points={points} /> : null}
+      {isLoading && job.run === "done" ? <Loading text="Reading open points" /> : null}
+      {error ? <Failed error={error} retry={() => void refetch()} /> : null}
       {job.shopNewer ? <TakeOver jobs={[job]} /> : null}
       {job.libraryNewer && job.libraryHash !== "" ? <TakeLibrary job={job} /> : null}
-      {job.figures ? <Figures job={job} figures={job.figures} /> : null}
+      <StageRows job={job} />
       <View className="gap-3 md:flex-row">
-        <View className="md:flex-1">
-          <Attention job={job} />
-        </View>
+        <View className="md:flex-1">{points ? <Attention job={job.code} points={points} /> : null}</View>
         <View className="md:flex-1">
           <Files job={job} />
         </View>
@@ -129,61 +134,34 @@ function Running({ job, progress }: { job: JobDetail; progress: ProgressEvent | 
   );
 }
 
-/** What each stage states of the job in a few numbers, each leading to where it is seen. */
-function Figures({ job, figures }: { job: JobDetail; figures: readonly JobFigure[] }) {
-  const settings = useSettings();
-  return (
-    <View role="list" className="flex-row flex-wrap gap-2" testID="figures">
-      {figures.map((f) => (
-        <View key={`${f.stage} ${f.id}`} role="listitem" className="min-w-[150px] flex-1">
-          <Link href={jobHref(job.code, f.stage, f.query)} testID={`figure-${f.id}`} className="block">
-            <Tray className="w-full p-3">
-              <Body className="font-strong text-[20px] leading-[26px]">{figureText(f, settings)}</Body>
-              <Small className="text-harbour underline">{f.label}</Small>
-            </Tray>
-          </Link>
-        </View>
-      ))}
-    </View>
-  );
-}
-
-function Attention({ job }: { job: JobDetail }) {
-  const { data, error, isLoading, refetch } = useOpenPoints(job.code);
+/** What is open, by what it is: each line leads to its one point, or to all of them. */
+function Attention({ job, points }: { job: string; points: readonly OpenPoint[] }) {
+  const groups = groupPoints(points.filter((p) => !p.accepted));
+  if (groups.length === 0) return null;
   return (
     <Tray className="gap-1 p-3">
-      <Head>Needs attention</Head>
-      <Counts open={job.open} />
-      {isLoading ? <Loading text="Reading open points" /> : null}
-      {error ? <Failed error={error} retry={() => void refetch()} /> : null}
-      {data?.length === 0 ? (
-        <Empty title="Nothing open" text="The design is complete as far as the stages built today can tell." />
-      ) : null}
+      <Head>What is open</Head>
       <View role="list">
-        {data?.slice(0, MOST_ON_DESK).map((p) => (
-          <PointLine key={p.id} job={job.code} point={p} />
+        {groups.slice(0, MOST_ON_DESK).map((g) => (
+          <View key={g.key} role="listitem">
+            <Link
+              href={g.points.length === 1 ? pointHref(job, g.points[0]!) : jobHref(job, "open-points")}
+              className="block border-t border-line"
+            >
+              <View className="min-h-[44px] w-full flex-row items-center gap-2 py-2">
+                <SeveritySign severity={g.severity} />
+                <Body className="flex-1">
+                  <Small className="font-medium">{g.severity}: </Small>
+                  {g.points.length === 1 ? keepTags(g.points[0]!.text) : `${g.kind} (${g.points.length})`}
+                </Body>
+                <Small>{STAGE_TITLES[g.stage as StageName]}</Small>
+              </View>
+            </Link>
+          </View>
         ))}
       </View>
-      {data && data.length > 0 ? (
-        <LinkLine href={jobHref(job.code, "open-points")} label={`All ${data.length} open points`} testID="all-open" />
-      ) : null}
+      <LinkLine href={jobHref(job, "open-points")} label={`All ${points.length} open points`} testID="all-open" />
     </Tray>
-  );
-}
-
-function PointLine({ job, point }: { job: string; point: OpenPoint }) {
-  return (
-    <View role="listitem">
-      <Link href={pointHref(job, point)} className="block border-t border-line">
-        <View className="min-h-[44px] w-full flex-row items-center gap-2 py-2">
-          <SeveritySign severity={point.severity} />
-          <Body className="flex-1">
-            <Small className="font-medium">{point.severity}: </Small>
-            {keepTags(point.text)}
-          </Body>
-        </View>
-      </Link>
-    </View>
   );
 }
 

@@ -24,6 +24,12 @@ jest.mock("react-dropzone", () => ({
   }),
 }));
 
+/** The width that a page has; 0 is that of a window that has none. */
+function wideWindow(width: number): void {
+  Object.defineProperty(document.documentElement, "clientWidth", { configurable: true, value: width });
+  act(() => void window.dispatchEvent(new Event("resize")));
+}
+
 const none = { stop: 0, check: 0, note: 0 };
 const summary = (more: Partial<JobSummary> = {}): JobSummary => ({
   code: "HILL-1",
@@ -280,20 +286,27 @@ describe("the job desk", () => {
     "GET /api/jobs/HILL-1/open-points": [200, openPoints] as [number, unknown],
   };
 
-  test("shows figures that lead to their place, what needs attention, and files", async () => {
+  test("shows the stages with their numbers, what comes next, what is open, and files", async () => {
     serve(points);
-    page(<DeskView job={detail()} progress={null} />);
+    const { unmount } = page(<DeskView job={detail()} progress={null} />);
     const figure = (id: string): [string | null, string | null] => [
       screen.getByTestId(`figure-${id}`).textContent,
-      screen.getByTestId(`figure-${id}`).getAttribute("href"),
+      screen.getByTestId(`figure-${id}`).closest("a")!.getAttribute("href"),
     ];
-    expect(figure("wires")).toEqual(["1 of 2wires with a length", "/jobs/HILL-1/routes"]);
-    expect(figure("total")[0]).toBe("1.2 mwire to cut");
-    expect(figure("longest")).toEqual(["1,234 mmlongest: wire 7", "/jobs/HILL-1/routes?wire=7"]);
-    expect(figure("fill")).toEqual(["12.3 %fullest duct: W1.2", "/jobs/HILL-1/routes?piece=W1.2"]);
-    expect((await screen.findByText(/wire 7 has no length/)).closest("a")!.getAttribute("href")).toBe(
-      "/jobs/HILL-1/routes?wire=7",
+    // On a phone a stage is one line that leads to it.
+    expect(figure("wires")).toEqual(["1 of 2 wires with a length", "/jobs/HILL-1/routes"]);
+    expect(figure("total")).toEqual(["1.2 m wire to cut", "/jobs/HILL-1/routes"]);
+    expect(screen.queryByTestId("figure-longest")).toBe(null);
+    expect((await screen.findByTestId("next-point")).getAttribute("href")).toBe("/jobs/HILL-1/routes?wire=7");
+    expect(screen.getByTestId("next-step").textContent).toMatch(
+      /^1 stop keeps this job from being made whole\.First: wire 7 has no length/,
     );
+    unmount();
+    wideWindow(1280);
+    page(<DeskView job={detail()} progress={null} />);
+    expect(figure("longest")).toEqual(["1,234 mm longest: wire 7", "/jobs/HILL-1/routes?wire=7"]);
+    expect(figure("fill")).toEqual(["12.3 % fullest duct: W1.2", "/jobs/HILL-1/routes?piece=W1.2"]);
+    wideWindow(0);
     expect(screen.getByTestId("file-wires.csv").getAttribute("href")).toBe("/api/jobs/HILL-1/files/wires.csv");
   });
 

@@ -1,0 +1,90 @@
+import type { JobDetail, JobFigure, StageSummary } from "@gray-bench/contract/jobs";
+import { STAGE_TITLES } from "@gray-bench/core/stage-names";
+import { Link } from "expo-router";
+import { View } from "react-native";
+import { figureText } from "../kit/format";
+import { jobHref } from "../kit/links";
+import { Counts } from "../kit/Severity";
+import { useSettings } from "../kit/settings";
+import { Body, Small } from "../kit/Text";
+import { useWide } from "../kit/useWide";
+
+/** On a phone a stage is a line: so many of its figures stand in it. */
+const MOST_ON_PHONE = 2;
+
+/** The stages in their order: how each stands, and the numbers it states, each leading to where it is seen. */
+export function StageRows({ job }: { job: JobDetail }) {
+  const of = (stage: string): JobFigure[] => (job.figures ?? []).filter((f) => f.stage === stage);
+  return (
+    <View role="list" testID="figures" className="border-b border-line">
+      {job.stages.map((s) => (
+        <Row key={s.stage} job={job.code} stage={s} figures={of(s.stage)} />
+      ))}
+    </View>
+  );
+}
+
+function Row({ job, stage, figures }: { job: string; stage: StageSummary; figures: readonly JobFigure[] }) {
+  const wide = useWide();
+  const title = STAGE_TITLES[stage.stage];
+  const built = stage.state !== "not started";
+  const head = (
+    <View
+      className={wide ? "min-h-[52px] w-[190px] justify-center gap-1 py-2" : "flex-row flex-wrap items-center gap-x-3"}
+    >
+      <Body className={`font-strong ${built ? "text-harbour underline" : "text-slate"}`}>{title}</Body>
+      {built ? <Counts open={stage.open} /> : <Small>not started</Small>}
+      {stage.state === "stale" ? <Small className="text-ochre">stale</Small> : null}
+    </View>
+  );
+  if (!wide)
+    return (
+      <View role="listitem" className="border-t border-line">
+        {built ? (
+          <Link href={jobHref(job, stage.stage)} testID={`stage-${stage.stage}`} className="block">
+            <View className="min-h-[56px] w-full justify-center gap-1 py-2">
+              {head}
+              {figures.length > 0 ? (
+                <View className="flex-row flex-wrap gap-x-3">
+                  {figures.slice(0, MOST_ON_PHONE).map((f) => (
+                    <Figure key={f.id} figure={f} />
+                  ))}
+                </View>
+              ) : null}
+            </View>
+          </Link>
+        ) : (
+          <View className="min-h-[56px] justify-center">{head}</View>
+        )}
+      </View>
+    );
+  return (
+    <View role="listitem" className="flex-row items-center gap-4 border-t border-line">
+      {built ? (
+        <Link href={jobHref(job, stage.stage)} testID={`stage-${stage.stage}`}>
+          {head}
+        </Link>
+      ) : (
+        head
+      )}
+      <View className="flex-1 flex-row flex-wrap gap-x-6">
+        {figures.map((f) => (
+          <Link key={f.id} href={jobHref(job, f.stage, f.query)} testID={`figure-${f.id}`}>
+            <View className="min-h-[44px] justify-center">
+              <Figure figure={f} linked />
+            </View>
+          </Link>
+        ))}
+      </View>
+    </View>
+  );
+}
+
+function Figure({ figure, linked = false }: { figure: JobFigure; linked?: boolean }) {
+  const settings = useSettings();
+  return (
+    <Small testID={linked ? undefined : `figure-${figure.id}`} className={linked ? "text-harbour underline" : ""}>
+      <Small className="font-strong text-graphite">{figureText(figure, settings)}</Small> {figure.label}
+    </Small>
+  );
+}
