@@ -83,6 +83,8 @@ describe.each<[string, Size]>([
     await find(driver, "empty");
     await pick(join(DESIGNS, "whole/larkmoor.bench.json"));
     await says(driver, "figure-wires", "510 of 513");
+    await says(driver, "next-step", /9 stops keep this job from being made whole/);
+    await says(driver, "next-point", "First: wire 513 goes to pin 12 of -K39");
     expect(await violations(driver)).toEqual([]);
 
     // From here a person counts taps: search, type, hit.
@@ -402,10 +404,17 @@ describe.each<[string, Size]>([
     await signed();
     await click(driver, "edit-save");
     await gone(driver, "group-loose device");
+    // The first of them on the desk, which then says what comes next.
+    await open("/jobs/LARK-2601");
+    await says(driver, "next-point", "wire 513");
     await click(driver, "mend-intake/unknown pin/wire/513");
     const pin = await driver.findElement(By.css('[data-testid="edit"] select'));
     await pin.sendKeys("14");
     await click(driver, "edit-save");
+    await says(driver, "next-told", "wire 513");
+    await says(driver, "next-point", "wire 514");
+    expect(await violations(driver)).toEqual([]);
+    await open("/jobs/LARK-2601/open-points");
     await gone(driver, "group-unknown pin");
     await click(driver, "mend-routes/no cross-section/wire/511");
     await (await find(driver, "ask-sizeMm2")).sendKeys("1.5 mm2");
@@ -438,6 +447,7 @@ describe.each<[string, Size]>([
     await open("/jobs/LARK-2601");
     await says(driver, "rule-routes", "ready");
     await says(driver, "rule-intake", "ready");
+    await says(driver, "next-step", "Nothing is open: the job can be made.");
     await says(driver, "rule-panel", "ready");
     await open("/jobs/LARK-2601/open-points");
     await says(driver, "empty", "Nothing open");
