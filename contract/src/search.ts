@@ -1,8 +1,8 @@
 import { filled, form, maybe, objectOf } from "@gray-bench/core/form/form";
-import type { Entry } from "@gray-bench/core/design/find";
+import type { Found } from "@gray-bench/core/search/entries";
 import Joi from "joi";
 
-export interface SearchHit extends Entry {
+export interface SearchHit extends Found {
   job: string;
 }
 

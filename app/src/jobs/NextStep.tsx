@@ -5,9 +5,8 @@ import { useState } from "react";
 import { View } from "react-native";
 import { PointActions } from "../edits/PointActions";
 import { Told } from "../edits/Told";
-import { LinkLine } from "../kit/Button";
 import { keepTags } from "../kit/format";
-import { jobHref, pointHref } from "../kit/links";
+import { pointHref } from "../kit/links";
 import { SeveritySign } from "../kit/Severity";
 import { Body, Head, Small } from "../kit/Text";
 import type { Outcome } from "../queries/useEdits";
@@ -55,13 +54,7 @@ export function NextStep({ job, points }: { job: string; points: readonly OpenPo
           ) : null}
           <PointActions job={job} point={first} laid={laid} />
         </>
-      ) : (
-        <View className="flex-row flex-wrap gap-x-4">
-          <LinkLine href={jobHref(job, "kits")} label="Pick its kits" />
-          <LinkLine href={jobHref(job, "metalwork")} label="Make its metalwork" />
-          <LinkLine href={jobHref(job, "wireprep")} label="Make its leads" />
-        </View>
-      )}
+      ) : null}
       <Told outcome={done} testID="next-told" />
     </View>
   );

@@ -1,5 +1,5 @@
 import type { PanelResult } from "@gray-bench/core/panel/result";
-import { searchPattern } from "@gray-bench/core/design/find";
+import { searchPattern } from "@gray-bench/core/design/wildcards";
 import type { Design } from "@gray-bench/core/design/model";
 import { useMemo, useState } from "react";
 import { View } from "react-native";

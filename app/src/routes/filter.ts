@@ -1,4 +1,4 @@
-import { searchPattern } from "@gray-bench/core/design/find";
+import { searchPattern } from "@gray-bench/core/design/wildcards";
 import type { Colours } from "@gray-bench/core/wiring/landings";
 import { isFallback, type RoutesResult, type WireRoute } from "@gray-bench/core/routes/result";
 

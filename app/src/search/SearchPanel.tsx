@@ -1,12 +1,12 @@
 import type { SearchHit, SearchReply } from "@gray-bench/contract/search";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { Link, router } from "expo-router";
+import { Link, router, type Href } from "expo-router";
 import { useDeferredValue, useState } from "react";
 import { View } from "react-native";
 import { call } from "../kit/api";
 import { Field } from "../kit/Field";
 import { formatCount } from "../kit/format";
-import { thingHref } from "../kit/links";
+import { jobHref, thingHref } from "../kit/links";
 import { Overlay } from "../kit/Overlay";
 import { Empty, Failed } from "../kit/States";
 import { Mono, Small } from "../kit/Text";
@@ -45,7 +45,7 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
     const hit = hits[at];
     if (!hit) return;
     close();
-    router.push(thingHref(hit.job, hit.thing, hit.of));
+    router.push(hitHref(hit));
   };
   return (
     <Overlay title="Search" close={close} testID="search">
@@ -66,7 +66,7 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
         {query !== "" && data?.hits.length === 0 ? (
           <Empty
             title="Nothing found"
-            text={`No tag, number or name fits "${query}". * stands for any text, ? for one character.`}
+            text={`No tag, number or name fits "${query}", nor does any that is a letter away. * stands for any text, ? for one character.`}
           />
         ) : null}
         <View role={"listbox" as "list"} id={LIST} aria-label="What was found" testID="search-hits">
@@ -92,6 +92,10 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
   );
 }
 
+/** Of a pin its device, with the pin chosen. */
+const hitHref = ({ job, thing, of, pin }: SearchHit): Href =>
+  pin === undefined ? thingHref(job, thing, of) : jobHref(job, "panel", { device: of, pin });
+
 interface HitProps {
   id: string;
   hit: SearchHit;
@@ -103,7 +107,7 @@ interface HitProps {
 function Hit({ id, hit, job, chosen, close }: HitProps) {
   return (
     <Link
-      href={thingHref(hit.job, hit.thing, hit.of)}
+      href={hitHref(hit)}
       onPress={close}
       id={id}
       role="option"
@@ -112,9 +116,9 @@ function Hit({ id, hit, job, chosen, close }: HitProps) {
     >
       <View className="min-h-[44px] w-full justify-center">
         <View className="flex-row items-baseline gap-2">
-          <Mono className="text-harbour underline">{hit.of}</Mono>
+          <Mono className="text-harbour underline">{hit.pin === undefined ? hit.of : `${hit.of}:${hit.pin}`}</Mono>
           <Small>
-            {hit.thing}
+            {hit.pin === undefined ? hit.thing : "pin"}
             {hit.job === job ? "" : ` in ${hit.job}`}
           </Small>
         </View>

@@ -1,7 +1,7 @@
+import { searchPattern } from "./wildcards";
 import fc from "fast-check";
 import { awgMm2, endTreatment, nearestAwg, outerOf, resolve, twinTooLarge } from "../wiring/conductors";
 import { describe as describeValue } from "./faults";
-import { findEntries, searchEntries, searchPattern } from "./find";
 import { bodyAt, facesOf, onBody, overlaps, rowPlaces, toFace, toSpace, turnExit, turnPoint, within } from "./geometry";
 import { canonicalJson } from "./canonical";
 import { contentHash } from "./hash";
@@ -509,86 +509,6 @@ test("conditions hold only with the chosen option", () => {
     holds({ lift: [], light: "on" }, two),
     holds({}, two),
   ]).toEqual([true, false, false, false, true]);
-});
-
-describe("search", () => {
-  const entries = searchEntries(
-    tiny({
-      ducts: [{}],
-      devices: ["-K1", "-K11", "-K12", "-S1"].map((t) => dot(t, 0, 0)),
-      wires: [wire("-K1", "-K11", { number: "214" }), wire("-K1", "-S1", { number: "14" })],
-    }),
-  );
-  const find = (q: string): string[] => findEntries(entries, q, 20).map((e) => e.of);
-
-  test("the name itself comes first, then names that begin with it", () => {
-    expect(find("-K1").slice(0, 3)).toEqual(["-K1", "-K11", "-K12"]);
-    expect(find("k1")[0]).toBe("-K1");
-    expect(find("14").slice(0, 2)).toEqual(["14", "214"]);
-    // A name that begins with it before one that has it inside, whatever their order in the design.
-    const listed = searchEntries(tiny({ devices: ["-XK4", "-K41", "-K4"].map((t) => dot(t, 0, 0)) }));
-    expect(findEntries(listed, "K4", 9).map((e) => e.of)).toEqual(["-K4", "-K41", "-XK4"]);
-  });
-
-  test("wildcards fit the whole name, with or without its sign", () => {
-    expect(find("-K1?")).toEqual(["-K11", "-K12"]);
-    expect(find("k*2")).toEqual(["-K12"]);
-    expect(find("2*4")).toEqual(["214"]);
-  });
-
-  test("a number, a text beside the name, nothing typed, no more than asked for", () => {
-    expect(find("  ")).toEqual([]);
-    expect(find("214")).toEqual(["214"]);
-    // In the text of a wire, never with a wildcard.
-    expect(find("-K11:p")).toEqual(["214"]);
-    expect(find("-K11:?")).toEqual([]);
-    expect(findEntries(entries, "K", 2).map((e) => e.of)).toEqual(["-K1", "-K11"]);
-    expect(find("plate")).toEqual(["W1"]);
-  });
-
-  test("everything that has a name is listed with what stands beside it", () => {
-    const design = tiny({
-      ducts: [{}],
-      devices: [
-        { ...dot("-K1", 0, 0), texts: ["pump", "left"] },
-        { tag: "-K2", part: "?" },
-      ],
-      wires: [{ ...wire("-K1", "-K2") }, { net: undefined! }],
-      nets: [{ name: "n", class: "control" }, { name: "m" }],
-      enclosures: [enclosure("+A1", { text: "stage left" }), enclosure("+A2")],
-      crossings: [{ tag: "N1", kind: "wall", from: { duct: "W1" }, to: { duct: "W1" }, enclosure: "+A1", points: [] }],
-    });
-    design.rails.push({ tag: "R1", face: "+A1/plate", x: 0, y: 0, run: "right", length: 9, part: "R" });
-    design.cables.push({ tag: "-W1", type: "c", from: "here", to: "there", cores: [] });
-    design.cables.push({ tag: "-W2", type: "c", to: "there", cores: [] });
-    design.strips.push({ tag: "-X1", rail: "R1", members: ["-K1", "-K2"] });
-    expect(searchEntries(design).map((e) => `${e.thing} ${e.of}: ${e.text}`)).toEqual([
-      "device -K1: dot, pump, left",
-      "device -K2: ?",
-      "wire 1: -K1:p to -K2:p, n",
-      "wire 2: ? to ?",
-      "duct W1: duct on +A1/plate",
-      "rail R1: rail on +A1/plate",
-      "crossing N1: wall",
-      "net n: control",
-      "net m: no class",
-      "cable -W1: here to there",
-      "cable -W2: there",
-      "strip -X1: 2 members",
-      "part D: duct",
-      "part R: rail",
-      "part P: dot",
-      "enclosure +A1: stage left",
-      "enclosure +A2: ",
-    ]);
-  });
-
-  test("signs of patterns are taken as they are", () => {
-    expect(searchPattern("a.(b").test("xa.(by")).toBe(true);
-    expect(searchPattern("*a*a*").test("banana")).toBe(true);
-    expect(searchPattern("b*b?").test("bananx")).toBe(false);
-    expect(find("[")).toEqual([]);
-  });
 });
 
 test("stars and question marks match as a walk through all ways says, and many of them cost nothing", () => {

@@ -1,8 +1,8 @@
 import { flag, maybe, objectOf, type ValueOf } from "../form/form";
 import { done, notThere, unfit, type Applied, type EditKind } from "../frame/edits";
 import { freeName } from "../design/free-name";
-import { enclosureOf } from "../design/geometry";
-import { lookUp, type Lookup } from "../design/lookup";
+import { lookUp } from "../design/lookup";
+import { standsIn } from "../design/stands-in";
 import type { Design, Device, PinRef, Wire } from "../design/model";
 import { listed } from "../design/open-points";
 import { leadsTo, withoutDevices } from "../frame/remove";
@@ -124,18 +124,6 @@ function taking(names: Set<string>, wanted: string): string {
   const name = freeName(wanted, names);
   names.add(name);
   return name;
-}
-
-/** The enclosure a device stands in; undefined while it stands nowhere. */
-function standsIn(look: Lookup, device: Device): string | undefined {
-  const seen = new Set<string>();
-  for (let d: Device | undefined = device; d && !seen.has(d.tag); d = look.devices.get(d.on?.slot ?? "")) {
-    seen.add(d.tag);
-    const face = d.on?.face ?? look.rails.get(d.on?.rail ?? "")?.face;
-    if (face !== undefined) return enclosureOf(face);
-    if (d.enclosure !== undefined) return d.enclosure;
-  }
-  return undefined;
 }
 
 const removeDevicesForm = objectOf({

@@ -1,4 +1,4 @@
-import { searchPattern } from "../design/find";
+import { searchPattern } from "../design/wildcards";
 import type { LibraryPart } from "./library";
 import { NOT_TOLD, type Category, type Design } from "../design/model";
 

@@ -3,7 +3,7 @@ import type { Lookup } from "../design/lookup";
 import type { Exit, Part } from "../design/model";
 import type { PinPlaceRule } from "./rules";
 import { pushTo, sortedByCount } from "../design/order";
-import { searchPattern } from "../design/find";
+import { searchPattern } from "../design/wildcards";
 
 /** Where a pin stands that nobody has drawn, on the unturned body, and which row of the table says so. */
 export interface RuledPin {

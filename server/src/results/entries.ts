@@ -1,4 +1,4 @@
-import type { Entry } from "@gray-bench/core/design/find";
+import type { Entry } from "@gray-bench/core/search/entries";
 import { gunzipSync } from "node:zlib";
 import type { ResultRow } from "../store/results";
 

@@ -422,7 +422,7 @@ export class Runner {
    * @returns null when it was deleted since it was looked up
    */
   async entries(design: string): Promise<ResultRow | null> {
-    const ready = await this.#read(design, "entries");
+    const ready = await this.#read(design, "names");
     if (ready) return ready;
     const json = await readDesignJson(this.#store.db, design);
     if (!json) return null;

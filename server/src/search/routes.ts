@@ -1,6 +1,6 @@
 import { setImmediate } from "node:timers/promises";
 import { searchQuery, type SearchHit, type SearchReply } from "@gray-bench/contract/search";
-import { findEntries, type Entry } from "@gray-bench/core/design/find";
+import { Finder } from "@gray-bench/core/search/find";
 import { readEntries } from "../results/entries";
 import type { Bench, Server } from "../server";
 import { countJobs, findJob, listJobs, type JobRow } from "../store/jobs";
@@ -9,31 +9,31 @@ import { countJobs, findJob, listJobs, type JobRow } from "../store/jobs";
 const MOST_LOOKED = 40;
 const MOST_MS = 1500;
 
-/** Entries of this many designs are kept parsed. */
+/** What can be searched for is kept ready of this many designs. */
 const KEPT = 40;
-/** No more entries than this of all of them. */
-const KEPT_ENTRIES = 200_000;
+/** No more things than this of all of them. */
+const KEPT_THINGS = 200_000;
 
 /** Search for any tag, number or name over all jobs. */
 export function searchRoutes(app: Server, { store, runner }: Bench): void {
-  const kept = new Map<string, Entry[]>();
+  const kept = new Map<string, Finder>();
   let count = 0;
   /** None of a job that was deleted meanwhile. */
-  const entriesOf = async (job: JobRow): Promise<Entry[]> => {
+  const finderOf = async (job: JobRow): Promise<Finder | null> => {
     const { hash } = job;
     const known = kept.get(hash);
     if (known) return known;
     const row = await runner.entries(hash);
-    if (!row) return [];
-    const entries = readEntries(row);
-    kept.set(hash, entries);
-    count += entries.length;
+    if (!row) return null;
+    const finder = new Finder(readEntries(row));
+    kept.set(hash, finder);
+    count += finder.size;
     for (const [oldest, some] of kept) {
-      if (kept.size <= 1 || (kept.size <= KEPT && count <= KEPT_ENTRIES)) break;
+      if (kept.size <= 1 || (kept.size <= KEPT && count <= KEPT_THINGS)) break;
       kept.delete(oldest);
-      count -= some.length;
+      count -= some.size;
     }
-    return entries;
+    return finder;
   };
 
   app.get(
@@ -57,19 +57,24 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
       const others = (await listJobs(store.db, 0, MOST_LOOKED)).filter((r) => r.job !== own?.job);
       const rows = (own ? [own, ...others] : others).slice(0, MOST_LOOKED);
       const jobs = await countJobs(store.db);
-      const found: SearchHit[] = [];
+      const mine: SearchHit[] = [];
+      const elsewhere: { hit: SearchHit; rank: number }[] = [];
       const begun = performance.now();
       let looked = 0;
       for (const row of rows) {
-        if (found.length >= most || performance.now() - begun > MOST_MS) break;
-        const here = (await entriesOf(row)).map((e) => ({ ...e, job: row.job }));
-        found.push(...findEntries(here, q, most - found.length));
+        if (mine.length >= most || performance.now() - begun > MOST_MS) break;
+        for (const { found, rank } of (await finderOf(row))?.find(q, most) ?? []) {
+          const hit = { ...found, job: row.job };
+          if (row.job === own?.job) mine.push(hit);
+          else elsewhere.push({ hit, rank });
+        }
         looked++;
         // Others have their turn between two jobs.
         await setImmediate();
       }
-      // Whoever is in a job wants what is in it first.
-      const all = own ? [...found, ...hits] : [...hits, ...found];
+      // Whoever is in a job wants what is in it first; of the others the best, whichever job it is in.
+      const far = elsewhere.sort((a, b) => a.rank - b.rank).map((e) => e.hit);
+      const all = own ? [...mine, ...hits, ...far] : [...hits, ...far];
       return { hits: all.slice(0, most), looked, jobs };
     },
   );

@@ -7,7 +7,7 @@ import type { PageText } from "@gray-bench/core/attachments/pages";
 import type { PageFound } from "@gray-bench/core/attachments/places";
 import { sheetsOf } from "@gray-bench/core/attachments/sheets";
 import { designChanges } from "@gray-bench/core/design/changes";
-import { searchEntries } from "@gray-bench/core/design/find";
+import { searchEntries } from "@gray-bench/core/search/entries";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import { contentHash, textHash, useDigest } from "@gray-bench/core/design/hash";
 import type { Unfitting } from "@gray-bench/core/frame/edits";
@@ -113,7 +113,7 @@ export default function work(task: Task): unknown {
     case "compare":
       return compare(task);
     case "index":
-      return stored(task.design.hash, "entries", searchEntries(designOf(task.design)));
+      return stored(task.design.hash, "names", searchEntries(designOf(task.design)));
     case "draw":
       return draw(task);
     case "ask":

@@ -8,7 +8,7 @@ import {
   type Row,
 } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { searchPattern } from "@gray-bench/core/design/find";
+import { searchPattern } from "@gray-bench/core/design/wildcards";
 import { byCount, pushTo } from "@gray-bench/core/design/order";
 import Columns3 from "lucide-react-native/icons/columns-3";
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
