@@ -118,7 +118,7 @@ function readings(query: string): Reading[] {
   };
   const [first, ...rest] = query.split(" ");
   const kind = KINDS[first!] ?? KINDS[first!.replace(/s$/, "")];
-  const named = kind !== undefined && rest.length > 0 ? [reading(kind, rest.join(" "))] : [];
+  const named = kind === undefined ? [] : [reading(kind, rest.join(" "))];
   const numbered = /^w(\d+)$/.exec(query);
   return [reading(null, query), ...named, ...(numbered ? [reading("wire", numbered[1]!, FIT.with)] : [])];
 }
@@ -235,6 +235,8 @@ const foundOf = ({ thing, of, text, uses }: Entry, pin?: string): Found => ({
 function fits(entry: Entry, names: readonly Name[], text: string, { kind, said, words, whole }: Reading): Hit | null {
   if (kind !== null && kind !== entry.thing) return null;
   const hit = (rank: number, pin?: string): Hit => ({ found: foundOf(entry, pin), rank });
+  // A kind alone is all of them.
+  if (said.name === "") return hit(FIT.text);
   for (const n of names)
     if (withoutSign(n.name) === withoutSign(said.name))
       return hit(n.name === said.name && entry.thing !== "net" ? FIT.name : FIT.sign);
@@ -249,8 +251,10 @@ function fits(entry: Entry, names: readonly Name[], text: string, { kind, said, 
     return hit(FIT.with);
   for (const n of names) if (n.bare === said.bare && said.bare !== "") return hit(FIT.bare);
   if (whole && names.some((n) => n.key === whole.key)) return hit(FIT.whole);
-  for (const n of names) if (n.key.startsWith(said.key) && said.key !== "") return hit(FIT.begins);
-  for (const n of names)
+  // What stands in an enclosure does not begin with what was typed because the enclosure does.
+  const own = said.key.includes(".") ? names : names.slice(0, 1);
+  for (const n of own) if (n.key.startsWith(said.key) && said.key !== "") return hit(FIT.begins);
+  for (const n of own)
     if ((n.bare.includes(said.bare) && said.bare !== "") || n.name.includes(said.name)) return hit(FIT.has);
   return words.every((word) => text.includes(word)) ? hit(FIT.text) : null;
 }
