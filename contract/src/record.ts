@@ -24,7 +24,7 @@ export const auditQuery = objectOf({
   before: maybe(
     form(Joi.number().integer().min(1).max(Number.MAX_SAFE_INTEGER).description("number of an entry: those before it")),
   ),
-  job: code.description("what was done to this job alone"),
+  job: maybe(code.description("what was done to this job alone")),
   as: filled(oneOf(["json", "csv"]), "json"),
 });
 export interface AuditQuery extends ValueOf<typeof auditQuery> {}

@@ -47,9 +47,11 @@ export function NextStep({ job, points }: { job: string; points: readonly OpenPo
           </Link>
           {others > 0 ? (
             <Small>
-              {others === 1
-                ? keepTags(`Another open point speaks of ${first.of} too.`)
-                : keepTags(`${others} other open points speak of ${first.of} too.`)}
+              {keepTags(
+                others === 1
+                  ? `Another open point speaks of ${first.thing} ${first.of} too.`
+                  : `${others} other open points speak of ${first.thing} ${first.of} too.`,
+              )}
             </Small>
           ) : null}
           <PointActions job={job} point={first} laid={laid} />

@@ -30,7 +30,7 @@ function Row({ job, stage, figures }: { job: string; stage: StageSummary; figure
   const built = stage.state !== "not started";
   const head = (
     <View
-      className={wide ? "min-h-[52px] w-[190px] justify-center gap-1 py-2" : "flex-row flex-wrap items-center gap-x-3"}
+      className={wide ? "min-h-[52px] w-[260px] justify-center gap-1 py-2" : "flex-row flex-wrap items-center gap-x-3"}
     >
       <Body className={`font-strong ${built ? "text-harbour underline" : "text-slate"}`}>{title}</Body>
       {built ? <Counts open={stage.open} /> : <Small>not started</Small>}

@@ -370,15 +370,15 @@ const partFields = {
 const part = objectOf(partFields);
 export interface Part extends ValueOf<typeof part> {}
 
-const { fromLibrary: _, maker, text: ofPart, category, w, h, d, ...othersOfPart } = partFields;
+const { fromLibrary: _, ...ofLibrary } = partFields;
 const libraryPart = objectOf({
-  ...othersOfPart,
-  maker: maybe(maker),
-  text: maybe(ofPart),
-  category: maybe(category),
-  w: maybe(w),
-  h: maybe(h),
-  d: maybe(d),
+  ...ofLibrary,
+  maker: maybe(ofLibrary.maker),
+  text: maybe(ofLibrary.text),
+  category: maybe(ofLibrary.category),
+  w: maybe(ofLibrary.w),
+  h: maybe(ofLibrary.h),
+  d: maybe(ofLibrary.d),
   /** Other numbers under which designs name it. */
   alsoAs: maybe(list(name)),
 });

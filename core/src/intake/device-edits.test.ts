@@ -91,7 +91,7 @@ test("a device that goes leaves its wires loose, or takes them along; cables los
   expect(next.cables).toEqual([{ tag: "-W1", type: "c", cores: [{ core: "1", far: "field" }] }]);
   expect(next.strips).toBe(design.strips);
   expect(refused("remove devices", { devices: ["-K9"], withWires: true })).toBe(
-    "-U1 sits in -K9. Place it elsewhere first, or remove it too.",
+    "-U1 sits in -K9. Place it elsewhere first, or delete it too.",
   );
   expect(refused("remove devices", { devices: ["-X1.1"], withWires: true })).toBe(
     "-X1.1 is a member of strip -X1. Take it off the strip, out of the design.",
