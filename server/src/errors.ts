@@ -104,7 +104,7 @@ export const requestGone = (): BenchError =>
   });
 
 const MOST_SHOWN = 120;
-export const shown = (text: string): string => (text.length > MOST_SHOWN ? `${text.slice(0, MOST_SHOWN)}…` : text);
+const shown = (text: string): string => (text.length > MOST_SHOWN ? `${text.slice(0, MOST_SHOWN)}…` : text);
 
 export const noSuchFile = (name: string): BenchError =>
   new BenchError(404, {
