@@ -69,7 +69,7 @@ test("a search passes over jobs that are deleted while it looks, and keeps nothi
   expect(reply.statusCode).toBe(200);
   expect([...new Set(reply.json<SearchReply>().hits.map((h) => h.job))]).toEqual(["B"]);
   expect(looked).toBe(2);
-  expect(await store.db.selectFrom("results").select("key").where("name", "=", "entries").execute()).toHaveLength(1);
+  expect(await store.db.selectFrom("results").select("key").where("name", "=", "names").execute()).toHaveLength(1);
   // Whoever asks for one that went hears that it is not there.
   const gone = await bench.app.inject("/api/jobs/A/stages/routes");
   expect([gone.statusCode, gone.json<ErrorBody>().code]).toEqual([404, "job.unknown"]);
@@ -79,7 +79,7 @@ describe("two thousand jobs", () => {
   const JOBS = 2000;
   const padded = (i: number): string => String(i).padStart(4, "0");
 
-  const LISTS = "enclosures rails ducts crossings parts devices nets wires cables strips".split(" ");
+  const LISTS = "enclosures faces rails ducts crossings parts devices nets wires cables strips options".split(" ");
   const EMPTY = Object.fromEntries(LISTS.map((l) => [l, []]));
 
   /** Jobs of which nothing is computed, put straight into the data. */

@@ -140,6 +140,12 @@ export function slipOf(a: string, b: string): boolean {
 /** Names of fewer letters are all a slip apart. */
 const LEAST_LETTERS = 4;
 
+/** Whether a rank is that of something that was called by its name, not only spoken of. */
+export const isNamed = (rank: number): boolean => rank <= FIT.whole;
+
+/** Whether it was found as a slip of the finger: no hit where something fits. */
+export const isGuess = (rank: number): boolean => rank >= FIT.slip;
+
 export interface Hit {
   found: Found;
   /** The smaller the better; comparable between lists. */

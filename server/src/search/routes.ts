@@ -1,6 +1,6 @@
 import { setImmediate } from "node:timers/promises";
 import { searchQuery, type SearchHit, type SearchReply } from "@gray-bench/contract/search";
-import { Finder } from "@gray-bench/core/search/find";
+import { Finder, isGuess, isNamed } from "@gray-bench/core/search/find";
 import { readEntries } from "../results/entries";
 import type { Bench, Server } from "../server";
 import { countJobs, findJob, listJobs, type JobRow } from "../store/jobs";
@@ -57,25 +57,28 @@ export function searchRoutes(app: Server, { store, runner }: Bench): void {
       const others = (await listJobs(store.db, 0, MOST_LOOKED)).filter((r) => r.job !== own?.job);
       const rows = (own ? [own, ...others] : others).slice(0, MOST_LOOKED);
       const jobs = await countJobs(store.db);
-      const mine: SearchHit[] = [];
-      const elsewhere: { hit: SearchHit; rank: number }[] = [];
+      const all: { hit: SearchHit; rank: number; own: boolean }[] = [];
       const begun = performance.now();
       let looked = 0;
       for (const row of rows) {
-        if (mine.length >= most || performance.now() - begun > MOST_MS) break;
+        if (performance.now() - begun > MOST_MS) break;
         for (const { found, rank } of (await finderOf(row))?.find(q, most) ?? []) {
-          const hit = { ...found, job: row.job };
-          if (row.job === own?.job) mine.push(hit);
-          else elsewhere.push({ hit, rank });
+          all.push({ hit: { ...found, job: row.job }, rank, own: row.job === own?.job });
         }
         looked++;
         // Others have their turn between two jobs.
         await setImmediate();
       }
-      // Whoever is in a job wants what is in it first; of the others the best, whichever job it is in.
-      const far = elsewhere.sort((a, b) => a.rank - b.rank).map((e) => e.hit);
-      const all = own ? [...mine, ...hits, ...far] : [...hits, ...far];
-      return { hits: all.slice(0, most), looked, jobs };
+      // Whoever is in a job wants what is called so in it, then what is elsewhere, then what only speaks of it.
+      const fits = hits.length > 0 || all.some((a) => !isGuess(a.rank));
+      const place = ({ own: here, rank }: (typeof all)[number]): number => (isNamed(rank) ? 0 : 2) + (here ? 0 : 1);
+      const of = (at: number): SearchHit[] =>
+        all
+          .filter((a) => place(a) === at && !(fits && isGuess(a.rank)))
+          .sort((a, b) => a.rank - b.rank)
+          .map((a) => a.hit);
+      const found = [...of(0), ...hits, ...of(1), ...of(2), ...of(3)];
+      return { hits: found.slice(0, most), looked, jobs };
     },
   );
 }
