@@ -1,3 +1,4 @@
+import type { LibraryPart } from "@gray-bench/core/design/schema";
 import { filled, form, listOf, maybe, objectOf, oneOf, type ValueOf } from "@gray-bench/core/form/form";
 import type { ThingChanges } from "@gray-bench/core/design/changes";
 import type { LibraryChanges } from "@gray-bench/core/library/library";
@@ -91,11 +92,7 @@ export const libraryChange = objectOf({
   on: libraryHash.allow(""),
   who: form(Joi.string().trim().min(1).max(120)),
   why: maybe(form(Joi.string().trim().min(1).max(500))),
-  parts: listOf(
-    objectOf({
-      number: partNumber,
-    }).unknown(),
-  )
+  parts: listOf<LibraryPart>(objectOf({ number: partNumber }).unknown())
     .unique("number")
     .max(MOST_PARTS_CHANGED),
   gone: maybe(listOf(partNumber).max(MOST_PARTS_CHANGED)),

@@ -18,6 +18,12 @@ export function thingHref(job: string, thing: Thing, of: string): Href {
   return jobHref(job, seen?.view, seen?.query);
 }
 
+/** Where a pin is seen: at its device. */
+export function pinHref(job: string, device: string, pin: string): Href {
+  const seen = seenAt("device", device);
+  return jobHref(job, seen?.view, { ...seen?.query, pin });
+}
+
 /** Where an open point is seen. */
 export function pointHref(job: string, point: Pick<OpenPoint, "stage" | "thing" | "of">): Href {
   const seen = pointAt(point);

@@ -6,7 +6,7 @@ import { View } from "react-native";
 import { call } from "../kit/api";
 import { Field } from "../kit/Field";
 import { formatCount } from "../kit/format";
-import { jobHref, thingHref } from "../kit/links";
+import { pinHref, thingHref } from "../kit/links";
 import { Overlay } from "../kit/Overlay";
 import { Empty, Failed } from "../kit/States";
 import { Mono, Small } from "../kit/Text";
@@ -94,7 +94,7 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
 
 /** Of a pin its device, with the pin chosen. */
 const hitHref = ({ job, thing, of, pin }: SearchHit): Href =>
-  pin === undefined ? thingHref(job, thing, of) : jobHref(job, "panel", { device: of, pin });
+  pin === undefined ? thingHref(job, thing, of) : pinHref(job, of, pin);
 
 interface HitProps {
   id: string;
