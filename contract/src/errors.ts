@@ -16,7 +16,7 @@ export interface ErrorBody {
   faultCount?: number;
   /** What others did since, when somebody else was first. */
   changed?: string[];
-  /** Edits that stand on the one that was to be taken back. */
+  /** Edits that stand on the one that was to be undone. */
   standing?: string[];
   /** Of a fault of the server: under this its log has the reason. */
   id?: string;

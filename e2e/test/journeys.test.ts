@@ -370,7 +370,7 @@ describe.each<[string, Size]>([
       await click(driver, "undo");
       await says(driver, "edit-bar", left);
     }
-    await says(driver, "edit-said", "All edits are taken back");
+    await says(driver, "edit-said", "All edits are undone");
     expect(await hash()).toBe(first);
     await press(Key.ESCAPE);
   });
@@ -647,7 +647,7 @@ describe.each<[string, Size]>([
     const more = /(\d+ wires more)/.exec(seen)![1]!;
     await says(driver, "edit-said", more);
     await click(driver, "undo");
-    await says(driver, "edit-said", "All edits are taken back");
+    await says(driver, "edit-said", "All edits are undone");
     await says(driver, "edit-said", "wires gone");
   });
 

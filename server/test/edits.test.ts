@@ -114,10 +114,10 @@ describe("edits of a job", () => {
     const { ids } = (await edit(red)).json<EditReply>();
     expect((await turn(ids[0]!, "again")).json<ErrorBody>()).toMatchObject({
       code: "edit.turned",
-      message: '"wire 1: RD" is laid already.',
+      message: '"wire 1: RD" stands already.',
     });
     await turn(ids[0]!, "back");
-    expect((await turn(ids[0]!, "back")).json<ErrorBody>().message).toBe('"wire 1: RD" was taken back already.');
+    expect((await turn(ids[0]!, "back")).json<ErrorBody>().message).toBe('"wire 1: RD" was undone already.');
   });
 
   test("made on a design that is no longer the one: told what was done since", async () => {

@@ -4,6 +4,7 @@ import { useFonts } from "expo-font";
 import { Navigator, Slot, usePathname } from "expo-router";
 import { useState } from "react";
 import { useShown } from "../kit/choice";
+import { useFocusKept } from "../kit/focus";
 import { FONT_FILES } from "../kit/fonts";
 import { SettingsProvider } from "../kit/settings";
 import { Boundary } from "../shell/Boundary";
@@ -23,6 +24,7 @@ export default function Layout() {
   useFonts(FONT_FILES);
   useShown();
   useAllViews();
+  useFocusKept();
   const path = usePathname();
   return (
     <SettingsProvider>

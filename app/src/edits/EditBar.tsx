@@ -12,15 +12,17 @@ import { jobHref } from "../kit/links";
 import { useTokens } from "../kit/settings";
 import { Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
+import { useWide } from "../kit/useWide";
 import { useEffectLine } from "./useEffectLine";
 import { nextTurns, useEditLog, useNextTurn, useWho } from "../queries/useEdits";
 
 const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
 
-/** What is taken back and laid again next, in words and by Ctrl+Z and Ctrl+Shift+Z; the way to the history. */
+/** What is undone and redone next, in words and by Ctrl+Z and Ctrl+Shift+Z; the way to the history. */
 export function EditBar({ job: { code: job, key, run, figures, designHash } }: { job: JobSummary }) {
   const effect = useEffectLine({ code: job, key, run });
   const t = useTokens();
+  const wide = useWide();
   const { data: log } = useEditLog(job);
   const turn = useNextTurn(job);
   const next = nextTurns(log, useWho());
@@ -53,12 +55,12 @@ export function EditBar({ job: { code: job, key, run, figures, designHash } }: {
         <View role="alert" className="min-w-[200px] flex-1">
           <Small>
             {asked === "back"
-              ? keepTags(`You have no edit left to take back. The last one is by ${other.who}: ${other.sentence}.`)
-              : keepTags(`This was taken back by ${other.back!.who}: ${other.sentence}.`)}
+              ? keepTags(`You have no edit left to undo. The last one is by ${other.who}: ${other.sentence}.`)
+              : keepTags(`This was undone by ${other.back!.who}: ${other.sentence}.`)}
           </Small>
         </View>
         <Button
-          label={asked === "back" ? "Take it back" : "Lay it again"}
+          label={asked === "back" ? "Undo it" : "Redo it"}
           onPress={() => {
             setAsked(null);
             turn.mutate({ what: asked, others: true });
@@ -76,16 +78,18 @@ export function EditBar({ job: { code: job, key, run, figures, designHash } }: {
       className="flex-row items-center gap-2 border-b border-line bg-paper px-2 py-1"
     >
       <Button
-        bare
-        label={back ? `Take back: ${back.sentence}` : "Nothing to take back"}
+        bare={!wide}
+        text="Undo"
+        label={back ? `Undo: ${back.sentence}` : "Undo: nothing to undo"}
         disabled={!back && !turn.isPending}
         icon={<Undo2 {...icon} />}
         onPress={go("back")}
         testID="undo"
       />
       <Button
-        bare
-        label={again ? `Lay again: ${again.sentence}` : "Nothing to lay again"}
+        bare={!wide}
+        text="Redo"
+        label={again ? `Redo: ${again.sentence}` : "Redo: nothing to redo"}
         disabled={!again && !turn.isPending}
         icon={<Redo2 {...icon} />}
         onPress={go("again")}
@@ -107,7 +111,7 @@ export function EditBar({ job: { code: job, key, run, figures, designHash } }: {
         ) : (
           <Small numberOfLines={2}>
             {run === "running" && figures ? "Computing; what is shown is from before. " : ""}
-            {back ? keepTags(`Last: ${back.sentence}.`) : "All edits are taken back."}
+            {back ? keepTags(`Last: ${back.sentence}.`) : "All edits are undone."}
             {effect && run === "done" && log.designHash === designHash ? keepTags(` ${capital(effect)}.`) : ""}
           </Small>
         )}

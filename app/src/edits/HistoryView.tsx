@@ -5,23 +5,34 @@ import { ApiError, jobPath } from "../kit/api";
 import { Button, LinkLine } from "../kit/Button";
 import { FileLink } from "../kit/FileLink";
 import { formatMoment, keepTags } from "../kit/format";
-import { thingHref } from "../kit/links";
+import { jobHref, thingHref } from "../kit/links";
 import { Empty, Failed } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
-import { useTurn } from "../queries/useEdits";
+import { editsOf, useTurn } from "../queries/useEdits";
 
 const MOST_TOUCHED = 8;
 
-/** What was done to a job: sentence, who, when and why, newest first; each can be taken back. */
-export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; chosen: string | undefined }) {
+/** What was done to a job: sentence, who, when and why, newest first; each can be undone. */
+export function HistoryView({
+  job,
+  log,
+  chosen,
+  of,
+}: {
+  job: string;
+  log: EditLog;
+  chosen: string | undefined;
+  /** What was done to this alone. */
+  of: string | undefined;
+}) {
   const turn = useTurn(job);
-  const edits = [...log.edits].reverse();
+  const edits = [...(of === undefined ? log.edits : editsOf(log, of))].reverse();
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
-      <Title>History</Title>
+      <Title>{of === undefined ? "History" : keepTags(`History of ${of}`)}</Title>
       <Small>
-        The design as received is never changed: edits lie on top of it, in the order they were made. What is taken back
+        The design as received is never changed: edits lie on top of it, in the order they were made. What is undone
         stays listed.
       </Small>
       <View className="flex-row flex-wrap gap-3">
@@ -42,7 +53,12 @@ export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; c
             : null}
         </View>
       ) : null}
-      {edits.length === 0 ? (
+      {of === undefined ? null : (
+        <LinkLine href={jobHref(job, "history")} label="All edits of the job" testID="all-edits" />
+      )}
+      {edits.length === 0 && of !== undefined ? (
+        <Empty title={keepTags(`Nothing was done to ${of}`)} text="No edit of this job touched it." />
+      ) : edits.length === 0 ? (
         <Empty
           title="Nothing was edited"
           text="The design stands as it was received. Mends are offered beside open points and in the details of a wire."
@@ -59,7 +75,7 @@ export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; c
               </Small>
               {e.back ? (
                 <Small>
-                  taken back by {e.back.who}, {formatMoment(e.back.when)}
+                  undone by {e.back.who}, {formatMoment(e.back.when)}
                 </Small>
               ) : null}
               {e.unfitting ? (
@@ -67,7 +83,7 @@ export function HistoryView({ job, log, chosen }: { job: string; log: EditLog; c
               ) : null}
               <View className="flex-row flex-wrap items-center gap-3">
                 <Button
-                  label={e.back ? "Lay again" : "Take back"}
+                  label={e.back ? "Redo" : "Undo"}
                   disabled={turn.isPending && turn.variables.id === e.id}
                   onPress={() => turn.mutate({ id: e.id, what: e.back ? "again" : "back" })}
                   testID={`turn-${e.id}`}

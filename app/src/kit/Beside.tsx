@@ -8,7 +8,11 @@ export function Beside({ head, details, children }: { head: ReactNode; details: 
       {head}
       <View className="min-h-0 flex-1 flex-row">
         <View className="min-h-0 min-w-0 flex-1">{children}</View>
-        {details ? <ScrollView className="w-[370px] grow-0 border-l border-line">{details}</ScrollView> : null}
+        {details ? (
+          <ScrollView role="region" aria-label="Details" className="w-[370px] grow-0 border-l border-line">
+            {details}
+          </ScrollView>
+        ) : null}
       </View>
     </View>
   );

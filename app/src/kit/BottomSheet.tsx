@@ -19,7 +19,13 @@ export function BottomSheet({ head, children, close, testID }: Props) {
   const [high, setHigh] = useState(false);
   const t = useTokens();
   return (
-    <View testID={testID} className="border-t border-line bg-paper" style={{ height: high ? "82%" : "46%" }}>
+    <View
+      testID={testID}
+      role="region"
+      aria-label="Details"
+      className="border-t border-line bg-paper"
+      style={{ height: high ? "82%" : "46%" }}
+    >
       <View className="flex-row items-center gap-2 border-b border-line bg-tray px-2 py-1">
         <Button
           label={high ? "Lower the sheet" : "Raise the sheet"}

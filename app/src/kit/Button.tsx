@@ -4,6 +4,8 @@ import { Pressable, Text } from "react-native";
 
 interface Props {
   label: string;
+  /** What stands on it, where that is shorter; the label begins with it. */
+  text?: string;
   onPress: () => void;
   icon?: ReactNode;
   kind?: "solid" | "plain";
@@ -18,6 +20,7 @@ const LOOK = { solid: "bg-verdigris border-verdigris", plain: "bg-paper border-l
 
 export function Button({
   label,
+  text = label,
   onPress,
   icon,
   kind = "plain",
@@ -42,7 +45,7 @@ export function Button({
         <Text
           className={`font-medium text-[15px] ${kind === "solid" && !pressed ? "text-onVerdigris" : "text-graphite"}`}
         >
-          {label}
+          {text}
         </Text>
       )}
     </Pressable>

@@ -9,7 +9,7 @@ const KEYS: readonly [string, string][] = [
   ["↓ ↑", "next and previous wire in the list"],
   ["+ −", "draw larger or smaller"],
   ["0", "fit the drawing into view"],
-  ["Ctrl Z", "take the last edit back; with Shift, lay it again"],
+  ["Ctrl Z", "undo your last edit; with Shift, redo it"],
   ["Tab", "from control to control; Enter follows or chooses"],
 ];
 

@@ -166,7 +166,7 @@ test("the sheet rises and lowers, and lets go", () => {
   expect(close).toHaveBeenCalledTimes(1);
 });
 
-test("a dialog takes the focus and gives it back; Escape closes it", async () => {
+test("a dialog takes the focus, keeps it going round while what lies behind is out of reach, and gives it back", async () => {
   function Host() {
     const [shown, setShown] = useState(false);
     return (
@@ -177,18 +177,26 @@ test("a dialog takes the focus and gives it back; Escape closes it", async () =>
         {shown ? (
           <Overlay title="Dialog" close={() => setShown(false)} testID="dialog">
             <Text>inside</Text>
+            <button data-testid="last">last</button>
           </Overlay>
         ) : null}
       </>
     );
   }
-  page(<Host />);
+  const { container } = page(<Host />);
   const opener = screen.getByTestId("opener");
   opener.focus();
   fireEvent.click(opener);
-  expect(screen.getByTestId("dialog").contains(document.activeElement)).toBe(true);
+  const last = screen.getByTestId("last");
+  expect(document.activeElement).toBe(last);
+  expect(container.inert).toBe(true);
+  fireEvent.keyDown(last, { key: "Tab" });
+  expect(document.activeElement).toBe(screen.getByTestId("dialog-close"));
+  fireEvent.keyDown(document.activeElement!, { key: "Tab", shiftKey: true });
+  expect(document.activeElement).toBe(last);
   fireEvent.keyDown(document.activeElement!, { key: "Escape" });
   await waitFor(() => expect(screen.queryByTestId("dialog")).toBeNull());
+  expect(container.inert).toBe(false);
   expect(document.activeElement).toBe(opener);
 });
 

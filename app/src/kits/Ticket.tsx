@@ -66,7 +66,7 @@ export function Ticket({ job, result, choice, picks }: Props & { picks: Picks })
         ) : null}
         {carried ? (
           <Button
-            label={`Take back: ${carried.what}`}
+            label={`Undo: ${carried.what}`}
             onPress={() => said("undone", { of: carried.id })}
             testID="take-back"
           />

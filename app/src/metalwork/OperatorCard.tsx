@@ -163,7 +163,7 @@ function SheetButtons({
         ) : null}
         {of ? (
           <Button
-            label="Take back"
+            label="Undo"
             onPress={() => say(of.said.map((id) => ({ face, sheet: of.n, what: "undone", of: id })))}
             testID="sheet-back"
           />

@@ -7,9 +7,22 @@ import { ApiError, call, jobPath, send } from "../kit/api";
 import { useSettings } from "../kit/settings";
 import { loadBench } from "../kit/useBench";
 
-/** What was done to a job, those taken back included. */
+/** What was done to a job, those undone included. */
 export const useEditLog = (job: string) =>
   useQuery({ queryKey: ["edits", job], queryFn: () => call<EditLog>(`${jobPath(job)}/edits`) });
+
+/** Number of edits that touched what is called so, those undone included; of what is known here, without asking the server. */
+export const useEditsOf = (job: string, of: string): number =>
+  useQuery({
+    queryKey: ["edits", job],
+    queryFn: () => call<EditLog>(`${jobPath(job)}/edits`),
+    enabled: false,
+    select: (log) => editsOf(log, of).length,
+  }).data ?? 0;
+
+/** The edits of a log that touched what is called so. */
+export const editsOf = ({ edits }: EditLog, of: string): EditLog["edits"] =>
+  edits.filter(({ touches }) => touches.some((t) => t.of === of));
 
 export type Doing = EditRequest["edits"][number];
 

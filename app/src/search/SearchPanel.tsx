@@ -1,7 +1,7 @@
 import type { SearchHit, SearchReply } from "@gray-bench/contract/search";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link, router, type Href } from "expo-router";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useRef, useState } from "react";
 import { View } from "react-native";
 import { call } from "../kit/api";
 import { Field } from "../kit/Field";
@@ -41,14 +41,19 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
     setChosen(next);
     document.getElementById(`${LIST}-${next}`)?.scrollIntoView({ block: "nearest" });
   };
+  const followed = useRef(false);
+  const follow = (): void => {
+    followed.current = true;
+    close();
+  };
   const open = (): void => {
     const hit = hits[at];
     if (!hit) return;
-    close();
+    follow();
     router.push(hitHref(hit));
   };
   return (
-    <Overlay title="Search" close={close} testID="search">
+    <Overlay title="Search" close={close} testID="search" leads={() => followed.current}>
       <View className="gap-2 p-3">
         <Field
           label="Tag, wire number, net or part"
@@ -77,7 +82,7 @@ export function SearchPanel({ job, close }: { job: string | undefined; close: ()
               hit={h}
               job={job}
               chosen={i === at}
-              close={close}
+              follow={follow}
             />
           ))}
         </View>
@@ -101,14 +106,14 @@ interface HitProps {
   hit: SearchHit;
   job: string | undefined;
   chosen: boolean;
-  close: () => void;
+  follow: () => void;
 }
 
-function Hit({ id, hit, job, chosen, close }: HitProps) {
+function Hit({ id, hit, job, chosen, follow }: HitProps) {
   return (
     <Link
       href={hitHref(hit)}
-      onPress={close}
+      onPress={follow}
       id={id}
       role="option"
       aria-selected={chosen}

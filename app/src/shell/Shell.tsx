@@ -39,6 +39,7 @@ export function Shell({
   }, [title]);
   return (
     <View className="flex-1 bg-paper">
+      <SkipLink />
       <View role="banner" className="h-[52px] flex-row items-center gap-2 border-b border-line bg-paper px-3">
         <Link href="/" testID="home" className="min-h-[44px] py-3 pr-1">
           <Text className="font-strong text-[16px] text-graphite">Gray Bench</Text>
@@ -71,7 +72,7 @@ export function Shell({
       {job ? <EditBar job={job} /> : null}
       <View className={wide ? "min-h-0 flex-1 flex-row" : "min-h-0 flex-1"}>
         {job ? <Rule job={job.code} stages={job.stages} wide={wide} /> : null}
-        <View role="main" className="min-h-0 min-w-0 flex-1">
+        <View role="main" id="content" tabIndex={-1} className="min-h-0 min-w-0 flex-1">
           {heading ? (
             <Text role="heading" aria-level={1} className="sr-only">
               {title}
@@ -84,6 +85,23 @@ export function Shell({
       {panel === "settings" ? <SettingsPanel close={() => setPanel(null)} /> : null}
       {panel === "shortcuts" ? <Shortcuts close={() => setPanel(null)} /> : null}
     </View>
+  );
+}
+
+/** Seen when the focus comes to it, first of all: past head line, edits and Rule to what the page is about. */
+function SkipLink() {
+  return (
+    <a
+      href="#content"
+      className="skip"
+      data-testid="skip"
+      onClick={(e) => {
+        e.preventDefault();
+        document.getElementById("content")?.focus();
+      }}
+    >
+      Skip to the content
+    </a>
   );
 }
 

@@ -9,3 +9,10 @@ globalThis.BroadcastChannel ??= class extends BroadcastChannel {
   }
 };
 require("fake-indexeddb/auto");
+
+// The imitated page lays nothing out: whether something is shown cannot be told from its size.
+jest.mock("tabbable", () => {
+  const real = jest.requireActual("tabbable");
+  const all = (ask) => (node, options) => ask(node, { ...options, displayCheck: "none" });
+  return Object.fromEntries(Object.entries(real).map(([name, ask]) => [name, all(ask)]));
+});

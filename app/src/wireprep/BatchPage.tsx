@@ -338,7 +338,7 @@ function Acts({ batch, name, printers }: { batch: Batch; name: string; printers:
       </View>
       {ending && !ended && !running ? (
         <View className="gap-2 border-l-4 border-ochre p-3">
-          <Body>What is not made of {name} is free for another batch. This cannot be taken back.</Body>
+          <Body>What is not made of {name} is free for another batch. This cannot be undone.</Body>
           <View className="flex-row">
             <Button
               label="End it"

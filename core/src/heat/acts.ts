@@ -204,7 +204,7 @@ export function takeOverAct(trial: Placed, zone: ZoneHeat): Act | null {
     id: "take-over",
     label: "Take it over",
     title: "Take over what was tried",
-    about: `${more.length + 1 === 1 ? "One edit is" : `${more.length + 1} edits are`} laid on the design, all or none; each can be taken back.${trial.doorOpen ? " The open door is not kept." : ""}`,
+    about: `${more.length + 1 === 1 ? "One edit is" : `${more.length + 1} edits are`} laid on the design, all or none; each can be undone.${trial.doorOpen ? " The open door is not kept." : ""}`,
     kind: first.kind,
     payloads: [first.payload],
     more,

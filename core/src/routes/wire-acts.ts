@@ -56,8 +56,8 @@ const removeWires = (wires: readonly string[]): KnownAct => ({
   title: wires.length === 1 ? "Delete the wire" : "Delete the wires",
   about:
     wires.length === 1
-      ? `Wire ${wires[0]!} is taken out of the design. It comes back when the edit is taken back.`
-      : `${wires.length} wires are taken out of the design. They come back when the edit is taken back.`,
+      ? `Wire ${wires[0]!} is taken out of the design. It comes back when the edit is undone.`
+      : `${wires.length} wires are taken out of the design. They come back when the edit is undone.`,
   kind: "remove wires",
   payloads: [{ wires: [...wires] }],
   asks: [],

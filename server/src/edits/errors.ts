@@ -28,7 +28,7 @@ export const editRefused = (index: number, sentence: string, reason: string, rem
 export const editTurned = (sentence: string, what: "back" | "again"): BenchError =>
   new BenchError(409, {
     code: "edit.turned",
-    message: what === "back" ? `"${sentence}" was taken back already.` : `"${sentence}" is laid already.`,
+    message: what === "back" ? `"${sentence}" was undone already.` : `"${sentence}" stands already.`,
     where: "edit",
     remedy: "Read the history of the job again.",
   });
@@ -38,10 +38,10 @@ export const editStands = (sentence: string, what: "back" | "again", standing: r
     code: "edit.stands",
     message:
       what === "back"
-        ? `"${sentence}" cannot be taken back: ${standing.length === 1 ? "another edit stands" : `${standing.length} others stand`} on it.`
+        ? `"${sentence}" cannot be undone: ${standing.length === 1 ? "another edit stands" : `${standing.length} others stand`} on it.`
         : `"${sentence}" does not fit any more.`,
     where: "edit",
-    remedy: what === "back" ? "Take back first what stands on it." : "Do it anew as it fits now.",
+    remedy: what === "back" ? "Undo first what stands on it." : "Do it anew as it fits now.",
     standing: standing.map((s) => `${s.sentence} (${s.reason})`),
   });
 

@@ -31,14 +31,14 @@ import { asJson, fromJson } from "../store/json";
 
 const ACCEPT = "accept";
 
-/** Edits of a job: what was done, doing more, taking back. */
+/** Edits of a job: what was done, doing more, undoing. */
 export function editRoutes(app: Server, { store, runner, workers, readJob, now, turns, changed }: Bench): void {
   app.get(
     "/api/jobs/:job/edits",
     {
       schema: {
         answer: "EditLog",
-        summary: "The edits of a job in order, those taken back included",
+        summary: "The edits of a job in order, those undone included",
         params: jobParams,
       },
     },
@@ -196,8 +196,8 @@ export function editRoutes(app: Server, { store, runner, workers, readJob, now, 
   );
 
   for (const [what, summary] of [
-    ["back", "Take an edit back; 409 with the edits that stand on it"],
-    ["again", "Lay an edit again that was taken back"],
+    ["back", "Undo an edit; 409 with the edits that stand on it"],
+    ["again", "Redo an edit that was undone"],
   ] as const) {
     app.post(
       `/api/jobs/:job/edits/:id/${what}`,
@@ -295,7 +295,7 @@ function notStale(job: JobRow, rows: readonly LogRow[], on: string): void {
   const known = rows.map((r) => r.hash).lastIndexOf(on);
   const since = known >= 0 ? rows.slice(known + 1) : on === job.received ? rows : [];
   const edits = new Map(editsOf(rows).map((e) => [e.id, EDITS.sentence(e)]));
-  const words = { edit: "", back: "taken back: ", again: "laid again: " };
+  const words = { edit: "", back: "undone: ", again: "redone: " };
   const changed = since.flatMap((r) =>
     r.what === "shop"
       ? []

@@ -4,10 +4,10 @@ import { useEditLog } from "../../../queries/useEdits";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
 
 function Page({ job }: { job: string }) {
-  const { edit } = useLocalSearchParams<{ edit?: string }>();
+  const { edit, of } = useLocalSearchParams<{ edit?: string; of?: string }>();
   return (
     <WithResult result={useEditLog(job)} what="the history">
-      {(log) => <HistoryView job={job} log={log} chosen={edit} />}
+      {(log) => <HistoryView job={job} log={log} chosen={edit} of={of} />}
     </WithResult>
   );
 }
