@@ -15,6 +15,8 @@ export interface ShopVersion {
   why: string | null;
   /** What it changed against the one before, in sentences. */
   changes: string[];
+  /** Places of the rules it changed. */
+  places: string[];
 }
 
 export interface ShopReply extends ShopVersion {

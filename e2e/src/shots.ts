@@ -57,7 +57,7 @@ const VIEWS: {
     wait: "working",
     wideOnly: true,
   },
-  { name: "shop", path: "/shop", wait: "row-ends-0", wideOnly: true },
+  { name: "shop", path: "/shop?rule=ends", wait: "row-ends-0", wideOnly: true },
 ];
 
 const [address = "http://127.0.0.1:4600", out = "docs/screenshots", only] = process.argv.slice(2);

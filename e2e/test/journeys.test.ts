@@ -657,7 +657,7 @@ describe.each<[string, Size]>([
       return (await find(driver, "figure-total")).getText();
     };
     const first = await total();
-    await open("/shop");
+    await open("/shop?section=routes");
     const slack = await find(driver, "rule-routes.slackMm");
     await slack.sendKeys(Key.chord(Key.CONTROL, "a"), "two");
     await says(driver, "rule-row-routes.slackMm", "Write a number");
@@ -678,6 +678,11 @@ describe.each<[string, Size]>([
     await gone(driver, "take-over");
     await driver.wait(async () => (await total()) !== first, WAIT_MS, "the slack changed no length");
     await open("/shop");
+    await says(driver, "own-routes.slackMm", "50.8 mm (ships with 30)Routes · changed in version 2, A. Lund");
+    await click(driver, "own-routes.slackMm");
+    await says(driver, "rule-own-routes.slackMm", "changed in version 2");
+    if (size.phone) await click(driver, "all-sections");
+    await click(driver, "section-versions");
     await click(driver, "put-back-1");
     await says(driver, "draft", "slack at an end: 30 mm (was 50.8)");
     await click(driver, "save-shop");
@@ -687,7 +692,7 @@ describe.each<[string, Size]>([
   });
 
   test("the order of end treatments decides, by buttons and by dragging", async () => {
-    await open("/shop");
+    await open("/shop?rule=ends");
     await says(driver, "row-ends-0", "takes");
     const treatment = async (row: number): Promise<string | null> =>
       (await find(driver, `cell-ends-${row}-clamp`)).getAttribute("value");

@@ -88,7 +88,7 @@ describe.each<[string, Size]>([
     await driver.wait(async () => (await lacking()) >= 40, 20_000, "nothing lacks");
     await open(wireprep({ show: "leads" }, "LARK-2601"), size.phone ? "lead-list" : "leads");
     await says(driver, "rule-wireprep", /\d{2,3} open/);
-    await open("/shop", "add-wireprep.pieces");
+    await open("/shop?section=wireprep", "add-wireprep.pieces");
     const row = pieces.length;
     await click(driver, "add-wireprep.pieces");
     const cell = (key: string): string => `cell-wireprep.pieces-${row}-${key}`;
@@ -108,7 +108,7 @@ describe.each<[string, Size]>([
   });
 
   test("a pattern is checked while it is typed, and shown on real wires", async () => {
-    await open("/shop", "rule-wireprep.labelTo");
+    await open("/shop?rule=wireprep.labelTo", "rule-wireprep.labelTo");
     await type("rule-wireprep.labelTo", "{there");
     await says(driver, "rule-wrong-wireprep.labelTo", "At sign 1: this brace is not closed");
     expect(await (await find(driver, "save-shop")).getAttribute("aria-disabled")).toBe("true");

@@ -86,7 +86,7 @@ describe("edits of a job", () => {
         code: "edit.refused",
         message: '"-NIX turned to 90°" does not fit: there is no device -NIX in the design. Nothing was changed.',
         where: "edits[1]",
-        remedy: "It may have been renamed or taken away; look it up and try again.",
+        remedy: "It may have been renamed or deleted; look it up and try again.",
       },
     ]);
     expect([await hash(), (await get<EditLog>("/edits")).edits]).toEqual([first, []]);

@@ -1,4 +1,4 @@
-import { Link, type Href } from "expo-router";
+import { Link, type Href, type LinkProps } from "expo-router";
 import type { ReactNode } from "react";
 import { Pressable, Text } from "react-native";
 
@@ -92,9 +92,24 @@ export function BigButton({
 }
 
 /** A real link that looks like a line of text and is tall enough to hit. */
-export function LinkLine({ href, label, testID }: { href: Href; label: string; testID?: string }) {
+export function LinkLine({
+  href,
+  label,
+  onPress,
+  testID,
+}: {
+  href: Href;
+  label: string;
+  onPress?: LinkProps["onPress"];
+  testID?: string;
+}) {
   return (
-    <Link href={href} testID={testID} className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline">
+    <Link
+      href={href}
+      onPress={onPress}
+      testID={testID}
+      className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline"
+    >
       {label}
     </Link>
   );

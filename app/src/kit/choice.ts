@@ -30,6 +30,20 @@ export function choose(params: Params, walk = false): void {
   router.setParams(params);
 }
 
+interface Pressed {
+  preventDefault(): void;
+}
+
+/** For a link to another choice of the view it stands in, which stays mounted; a click that asks for another window has its way. */
+export const chooses =
+  (params: Params) =>
+  (event: Pressed): void => {
+    const { ctrlKey = false, metaKey = false, shiftKey = false } = event as Partial<MouseEvent>;
+    if (ctrlKey || metaKey || shiftKey) return;
+    event.preventDefault();
+    choose(params);
+  };
+
 /** Back or forward within one view: its choice changes, nothing else. */
 function popped(event: PopStateEvent): void {
   if (shown === "" || decodeURI(window.location.pathname) !== decodeURI(shown)) return;

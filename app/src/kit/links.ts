@@ -10,6 +10,12 @@ export const jobHref = (job: string, view = "", values: Readonly<Record<string, 
   return `/jobs/${encodeURIComponent(job)}${view ? `/${view}` : ""}${q ? `?${q}` : ""}` as Href;
 };
 
+/** The shop, a section of it, or a rule there by its place. */
+export function shopHref(section?: string, rule?: string): Href {
+  const q = query({ ...(section === undefined ? {} : { section }), ...(rule === undefined ? {} : { rule }) });
+  return `/shop${q ? `?${q}` : ""}` as Href;
+}
+
 /** Where a thing is seen. */
 export function thingHref(job: string, thing: Thing, of: string): Href {
   if (thing === "job") return jobHref(of);

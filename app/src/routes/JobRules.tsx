@@ -9,6 +9,7 @@ import type { Act, Shaped } from "@gray-bench/core/frame/act";
 import { Acts } from "../edits/Acts";
 import { LinkLine } from "../kit/Button";
 import { formatLength, formatSize } from "../kit/format";
+import { shopHref } from "../kit/links";
 import { useSettings, type Settings } from "../kit/settings";
 import { Body, Head, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
@@ -113,7 +114,7 @@ export function JobRules({ job, shop }: { job: JobDetail; shop: Rules }) {
         What stands here lies on top of the shop's rules, for {job.code} alone. Colours and sizes by class are set in
         Intake.
       </Small>
-      <LinkLine href="/shop" label="The shop's rules" />
+      <LinkLine href={shopHref("routes")} label="The shop's rules" />
       <Tray className="p-3">
         <Head>Routes</Head>
         {(Object.entries(OWN_ROUTE_RULES) as [Key, AnyRule][]).map(([key, rule]) => {

@@ -48,7 +48,7 @@ export function NumberRow({ place, rule, value, was, change, wrong }: Props) {
             <Field label={rule.text} hideLabel value={text} change={type} testID={`rule-${place}`} />
           </View>
           <Small className="w-[92px]">{unitBeside(rule.unit, settings)}</Small>
-          {value !== was || typed !== null ? (
+          {value !== was || !read.ok ? (
             <Button label="Undo" onPress={() => put(was)} testID={`rule-undo-${place}`} />
           ) : null}
         </View>

@@ -119,7 +119,7 @@ function Rows({ place, rule, rows, change, wrong, takes, dnd }: Props & { dnd: D
                     ) : null}
                     <Button
                       bare
-                      label={`Take row ${i + 1} of ${rule.text} away`}
+                      label={`Delete row ${i + 1} of ${rule.text}`}
                       icon={<Trash {...icon} />}
                       onPress={() => remove(i)}
                       testID={`remove-${place}-${i}`}

@@ -1,31 +1,36 @@
-import type { ShopReply } from "@gray-bench/contract/shop";
+import type { ShopReply, ShopVersion } from "@gray-bench/contract/shop";
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import type { Design } from "@gray-bench/core/design/model";
 import type { AnyRule } from "@gray-bench/core/shop/rule-kinds";
 import type { Shop } from "@gray-bench/core/shop/shop";
-import { ruleValue, shopChanges, withRule } from "@gray-bench/core/shop/shop-changes";
-import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
+import { findRules } from "@gray-bench/core/shop/find-rules";
+import { changedPlaces, ownText, ruleValue, shopChanges, withRule } from "@gray-bench/core/shop/shop-changes";
 import FileUp from "lucide-react-native/icons/file-up";
-import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState, type ReactNode } from "react";
 import { ScrollView, View } from "react-native";
 import { useDesign, useJobs, useStages } from "../queries/useJobs";
 import { ApiError } from "../kit/api";
-import { Button } from "../kit/Button";
+import { Button, LinkLine } from "../kit/Button";
+import { chooses } from "../kit/choice";
 import { Field } from "../kit/Field";
 import { FileLink } from "../kit/FileLink";
 import { formatMoment } from "../kit/format";
+import { shopHref } from "../kit/links";
 import { Select } from "../kit/Select";
 import type { Bench } from "../kit/useBench";
 import { useSettings, useTokens } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
+import { useWide } from "../kit/useWide";
 import { EffectTable } from "./EffectTable";
 import { NumberRow } from "./NumberRow";
+import { changedText, lastChanges, OwnRules } from "./OwnRules";
+import { Sections, sectionTitle, VERSIONS, type Section } from "./Sections";
 import { TextRow } from "./TextRow";
 import { RuleTable } from "./RuleTable";
 import { TakeOver } from "./TakeOver";
-import { useSaveShop, useShopEffect } from "../queries/useShop";
+import { useSaveShop, useShopEffect, useVersions } from "../queries/useShop";
 import { Versions } from "./Versions";
 
 interface Drafted {
@@ -41,7 +46,20 @@ interface Drafted {
  * The rules of the shop. What is changed here is a draft until it is made a version; before that it can be seen
  * what it would do to every job.
  */
-export function ShopView({ current, bench }: { current: ShopReply; bench: Bench }) {
+export function ShopView({
+  current,
+  bench,
+  section,
+  rule,
+}: {
+  current: ShopReply;
+  bench: Bench;
+  /** The part that is shown; none: what the shop has of its own, and the way to all. */
+  section?: string | undefined;
+  /** Place of the rule that is wanted in it. */
+  rule?: string | undefined;
+}) {
+  const wide = useWide();
   const { EXAMPLES, RULES, RULE_USE, readShop } = bench;
   const [draft, setDraft] = useState<Drafted>({ on: current.hash, base: current.shop, shop: current.shop, turn: 0 });
   const [wrongs, setWrongs] = useState<Readonly<Record<string, string>>>({});
@@ -70,6 +88,12 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
   const wrong = useCallback((place: string, reason: string | null) => {
     setWrongs(({ [place]: _, ...rest }) => (reason === null ? rest : { ...rest, [place]: reason }));
   }, []);
+  /** Nothing of what was typed for a rule is wrong any more. */
+  const clear = useCallback((place: string) => {
+    setWrongs((all) =>
+      Object.fromEntries(Object.entries(all).filter(([key]) => key !== place && !key.startsWith(`${place} `))),
+    );
+  }, []);
   /** Another shop in all fields at once. */
   const replace = (next: Shop): void => {
     setWrongs({});
@@ -89,64 +113,130 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
     if (read.ok) replace(read.value);
     else setFaults(read.faults.map((f) => `${f.path}: found ${f.found}, expected ${f.expected}`));
   };
-  const stages = [...new Set(RULES.map((r) => r.stage))];
+  const versions = useVersions().data;
+  const last = useMemo(() => lastChanges(versions ?? []), [versions]);
+  const [typed, setTyped] = useState("");
+  const asked = useDeferredValue(typed.trim());
+  const found = useMemo(
+    () => (asked === "" ? null : new Set(findRules(RULES, (r) => sectionTitle(r.stage), asked).map((r) => r.place))),
+    [asked, RULES],
+  );
+  const sections = useMemo(() => sectionsOf(RULES, draft.base, shop), [RULES, draft.base, shop]);
+  const stages = sections.map(({ id }) => id).filter((id) => id !== VERSIONS);
+  const wanted = section ?? RULES.find((r) => r.place === rule)?.stage;
+  const at = sections.some(({ id }) => id === wanted) ? wanted : undefined;
+  const isShown = (place: string, stage: string): boolean => (found ? found.has(place) : stage === at);
+  // What was seen stays there, out of sight: what is half typed in it is not lost.
+  const [seen, setSeen] = useState<ReadonlySet<string>>(new Set());
+  const unseen = RULES.filter((r) => isShown(r.place, r.stage) && !seen.has(r.place)).map((r) => r.place);
+  if (unseen.length > 0) setSeen(new Set([...seen, ...unseen]));
+  useRuleInSight(rule, draft.turn);
   // What rows take is counted when nobody types.
   const counted = useDeferredValue(shop.rules);
+  const overview = !found && at === undefined;
+  const nav = <Sections sections={sections} now={found ? null : at} whole={wide} chosen={() => setTyped("")} />;
   return (
     <View className="min-h-0 flex-1">
-      <ScrollView contentContainerClassName="mx-auto w-full max-w-[1120px] gap-3 p-3 md:p-6">
-        <Title>The shop</Title>
-        <Small testID="shop-version">
-          {shop.name} · version {current.number}, {current.who}, {formatMoment(current.when)}
-          {current.why ? `: ${current.why}` : ""}
-        </Small>
-        <TakeOver jobs={older.jobs ?? []} total={older.total} version={current.number} />
-        <View className="flex-row flex-wrap gap-2">
-          <FileIn read={readFile} />
-          <FileLink href="/api/shop/file" label="Download" testID="shop-file" />
-        </View>
-        {faults.length > 0 ? (
-          <View role="alert" testID="shop-faults" className="gap-1 border-l-4 border-brick p-3">
-            <Head>The file was refused. Nothing was changed.</Head>
-            {faults.slice(0, 20).map((f) => (
-              <Mono key={f}>{f}</Mono>
-            ))}
-          </View>
-        ) : null}
-        {jobs.length > 0 ? (
-          <View className="w-[240px]">
-            <Select
-              label="Show rows and patterns on wires of"
-              value={job}
-              choices={jobs.map((j) => j.code)}
-              choose={(v) => setOf(v)}
-              testID="shop-job"
+      <View className="min-h-0 flex-1 md:flex-row">
+        {wide ? <ScrollView className="w-[270px] grow-0 border-r border-line">{nav}</ScrollView> : null}
+        <ScrollView
+          className="min-h-0 flex-1"
+          contentContainerClassName="w-full max-w-[1120px] gap-3 p-3 md:p-6"
+          testID="shop"
+        >
+          {overview || wide ? null : (
+            <LinkLine
+              href={shopHref()}
+              onPress={chooses({ section: undefined, rule: undefined })}
+              label="All sections"
+              testID="all-sections"
             />
-          </View>
-        ) : null}
-        {stages.map((stage) => (
-          <Tray key={`${stage} ${draft.turn}`} className="gap-2 px-3 pb-1 pt-3">
-            <Head>{STAGE_TITLES[stage as StageName]}</Head>
-            {RULES.filter((r) => r.stage === stage).map(({ place, rule }) => (
-              <RuleRow
-                key={place}
-                place={place}
-                rule={rule}
-                value={ruleValue(shop, place)}
-                was={ruleValue(draft.base, place)}
-                put={put}
-                wrong={wrong}
-                // Who shows no use of its rows has no need to hear of every other change.
-                use={RULE_USE[place]}
-                design={RULE_USE[place] ? design : undefined}
-                rules={RULE_USE[place] ? counted : undefined}
-                examples={examples[place]}
+          )}
+          <Title>{found ? "Rules found" : at === undefined ? "The shop" : sectionTitle(at)}</Title>
+          <View className="gap-3 md:flex-row">
+            <View className="md:flex-1">
+              <Field
+                label="Find a rule"
+                value={typed}
+                change={setTyped}
+                hint="slack  or  ferrule"
+                testID="find-rule"
+                keys={{ Escape: () => setTyped("") }}
               />
-            ))}
-          </Tray>
-        ))}
-        <Versions current={current} putBack={replace} />
-      </ScrollView>
+            </View>
+            {jobs.length > 0 && RULES.some((r) => isShown(r.place, r.stage) && showsWires(r.place, bench)) ? (
+              <View className="w-[240px]">
+                <Select
+                  label="Show rows and patterns on wires of"
+                  value={job}
+                  choices={jobs.map((j) => j.code)}
+                  choose={(v) => setOf(v)}
+                  testID="shop-job"
+                />
+              </View>
+            ) : null}
+          </View>
+          {found ? (
+            <Small role="status" testID="rules-found">
+              {found.size === 0
+                ? `No rule speaks of "${asked}".`
+                : `${found.size} of ${RULES.length} rules speak of "${asked}".`}
+            </Small>
+          ) : null}
+          <Small testID="shop-version">
+            {shop.name} · version {current.number}, {current.who}, {formatMoment(current.when)}
+            {current.why ? `: ${current.why}` : ""}
+          </Small>
+          {found ? null : <TakeOver jobs={older.jobs ?? []} total={older.total} version={current.number} />}
+          {overview ? (
+            <View className="flex-row flex-wrap gap-2">
+              <FileIn read={readFile} />
+              <FileLink href="/api/shop/file" label="Download" testID="shop-file" />
+            </View>
+          ) : null}
+          {faults.length > 0 ? (
+            <View role="alert" testID="shop-faults" className="gap-1 border-l-4 border-brick p-3">
+              <Head>The file was refused. Nothing was changed.</Head>
+              {faults.slice(0, 20).map((f) => (
+                <Mono key={f}>{f}</Mono>
+              ))}
+            </View>
+          ) : null}
+          {overview && !wide ? <Tray>{nav}</Tray> : null}
+          {overview ? <OwnRules shop={shop} rules={RULES} last={last} /> : null}
+          {stages.map((stage) => {
+            const rules = RULES.filter((r) => r.stage === stage && seen.has(r.place));
+            return (
+              <Shown key={`${stage} ${draft.turn}`} when={rules.some((r) => isShown(r.place, stage))}>
+                <Tray className="gap-2 px-3 pb-1 pt-3">
+                  {found ? <Head>{sectionTitle(stage)}</Head> : null}
+                  {rules.map((r) => (
+                    <Shown key={r.place} when={isShown(r.place, stage)}>
+                      <RuleRow
+                        place={r.place}
+                        rule={r.rule}
+                        value={ruleValue(shop, r.place)}
+                        was={ruleValue(draft.base, r.place)}
+                        put={put}
+                        wrong={wrong}
+                        clear={clear}
+                        // Who shows no use of its rows has no need to hear of every other change.
+                        use={RULE_USE[r.place]}
+                        design={RULE_USE[r.place] ? design : undefined}
+                        rules={RULE_USE[r.place] ? counted : undefined}
+                        examples={examples[r.place]}
+                        last={last.get(r.place)}
+                        marked={r.place === rule}
+                      />
+                    </Shown>
+                  ))}
+                </Tray>
+              </Shown>
+            );
+          })}
+          {!found && at === VERSIONS ? <Versions current={current} putBack={replace} /> : null}
+        </ScrollView>
+      </View>
       {changes.length > 0 || Object.keys(wrongs).length > 0 ? (
         <Draft
           on={draft.on}
@@ -163,6 +253,37 @@ export function ShopView({ current, bench }: { current: ShopReply; bench: Bench 
   );
 }
 
+/** Whether rows or patterns of a rule are shown on wires of a job. */
+const showsWires = (place: string, { EXAMPLES, RULE_USE }: Bench): boolean =>
+  EXAMPLES[place] !== undefined || RULE_USE[place] !== undefined;
+
+/** The sections in their order, with what is the shop's own and what is changed now. */
+function sectionsOf(rules: Bench["RULES"], base: Shop, shop: Shop): Section[] {
+  const changed = new Set(changedPlaces(base, shop, rules));
+  const stages = [...new Set(rules.map((r) => r.stage))].map((id): Section => {
+    const own = rules.filter((r) => r.stage === id);
+    return {
+      id,
+      rules: own.length,
+      own: own.filter((r) => ownText(r.rule, ruleValue(shop, r.place)) !== null).length,
+      changed: own.filter((r) => changed.has(r.place)).length,
+    };
+  });
+  return [...stages, { id: VERSIONS, rules: 0, own: 0, changed: 0 }];
+}
+
+/** Out of sight it is there all the same, with what was typed in it. */
+const Shown = ({ when, children }: { when: boolean; children: ReactNode }) => (
+  <View style={when ? undefined : { display: "none" }}>{children}</View>
+);
+
+/** The rule that the address names comes into sight when it is there. */
+function useRuleInSight(rule: string | undefined, turn: number): void {
+  useEffect(() => {
+    if (rule !== undefined) document.getElementById(`rule-${rule}`)?.scrollIntoView({ block: "center" });
+  }, [rule, turn]);
+}
+
 interface RuleRowProps {
   place: string;
   rule: AnyRule;
@@ -170,14 +291,57 @@ interface RuleRowProps {
   was: unknown;
   put(place: string, value: unknown): void;
   wrong(place: string, reason: string | null): void;
+  clear(place: string): void;
   use: Bench["RULE_USE"][string] | undefined;
   design: Design | undefined;
   rules: Shop["rules"] | undefined;
   examples: ((text: string) => string[]) | undefined;
+  /** Version that changed it last. */
+  last: ShopVersion | undefined;
+  marked: boolean;
 }
 
 /** One rule, as its kind is shown. It is drawn anew only where it changed. */
-const RuleRow = memo(function RuleRow({
+const RuleRow = memo(function RuleRow({ last, marked, clear, ...shown }: RuleRowProps) {
+  const { place, rule, value, was, put } = shown;
+  const own = ownText(rule, value) !== null;
+  // What was changed just now is undone; what stood there before is reset.
+  const resets = own && ownText(rule, was) !== null;
+  // Fields that hold what was typed are made anew.
+  const [reset, setReset] = useState(0);
+  return (
+    <View id={`rule-${place}`} className={marked ? "border-l-4 border-verdigris pl-2" : ""}>
+      <RuleFields key={reset} {...shown} />
+      {resets || last || (own && rule.as !== "number") ? (
+        <View
+          className="flex-row flex-wrap items-center gap-3 pb-3 md:w-[320px] md:self-end"
+          testID={`rule-own-${place}`}
+        >
+          {resets ? (
+            <Button
+              label={`Reset ${rule.text}`}
+              text="Reset"
+              onPress={() => {
+                clear(place);
+                put(place, rule.default);
+                setReset(reset + 1);
+              }}
+              testID={`rule-reset-${place}`}
+            />
+          ) : null}
+          <Small className="min-w-0 flex-1">
+            {[
+              ...(rule.as === "number" ? [] : [own ? "not as it ships" : "as it ships"]),
+              ...(last ? [changedText(last)] : []),
+            ].join(" · ")}
+          </Small>
+        </View>
+      ) : null}
+    </View>
+  );
+});
+
+function RuleFields({
   place,
   rule,
   value,
@@ -188,7 +352,7 @@ const RuleRow = memo(function RuleRow({
   design,
   rules,
   examples,
-}: RuleRowProps) {
+}: Omit<RuleRowProps, "last" | "marked" | "clear">) {
   const takes = useMemo(() => (use && design && rules ? use(design, rules) : null), [use, design, rules]);
   const change = (next: unknown): void => put(place, next);
   if (rule.as === "number")
@@ -217,7 +381,7 @@ const RuleRow = memo(function RuleRow({
       takes={takes}
     />
   );
-});
+}
 
 /** What patterns come to on a job, as soon as the stages they are of are there. */
 function useExamples(job: string, all: Bench["EXAMPLES"]): Readonly<Record<string, (text: string) => string[]>> {

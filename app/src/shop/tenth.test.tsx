@@ -34,8 +34,8 @@ test("rules of a stage that nobody needs stand in the shop under its title, chec
     "GET /api/shop/versions": [200, { versions: [] }],
   });
   expect(bench.EDITS.names()).toContain("say what is tested");
-  page(<ShopView current={current} bench={bench} />);
-  expect(screen.getByText("Handover")).toBeTruthy();
+  page(<ShopView current={current} bench={bench} section="handover" />);
+  expect(screen.getByText("Handover", { selector: "h1" })).toBeTruthy();
   const field = screen.getByTestId("rule-handover.testMin");
   expect(field).toHaveProperty("value", "12");
   fireEvent.change(field, { target: { value: "601" } });

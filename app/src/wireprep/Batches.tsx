@@ -9,7 +9,7 @@ import { Button, LinkLine } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { FileLinks } from "../kit/FileLinks";
 import { formatMoment, formatTotal, keepTags } from "../kit/format";
-import { jobHref } from "../kit/links";
+import { jobHref, shopHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
@@ -79,7 +79,7 @@ export function Batches(props: Props) {
       </View>
       <PartedCrimps {...props} />
       <FileLinks job={job.code} files={FILES} label="Files of the leads" />
-      <LinkLine href={"/shop" as never} testID="prep-rules" label="Rules for ends, labels, machines and times" />
+      <LinkLine href={shopHref("wireprep")} testID="prep-rules" label="Rules for ends, labels, machines and times" />
     </ScrollView>
   );
 }

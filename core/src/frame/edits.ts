@@ -62,10 +62,7 @@ export type PayloadsOf<L extends readonly AnyEditKind[]> = {
 export const done = (design: Design): Applied => ({ ok: true, design });
 export const unfit = (reason: string, remedy: string): Applied => ({ ok: false, reason, remedy });
 export const notThere = (thing: Thing, of: string): Applied =>
-  unfit(
-    `there is no ${thing} ${of} in the design`,
-    "It may have been renamed or taken away; look it up and try again.",
-  );
+  unfit(`there is no ${thing} ${of} in the design`, "It may have been renamed or deleted; look it up and try again.");
 
 /** Kinds by name. Everything that is done to edits goes through here. */
 export class Edits {

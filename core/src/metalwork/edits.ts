@@ -141,7 +141,7 @@ function placeOf(holes: readonly Hole[], which: OwnHole): number {
 const noHole = (face: string, which: OwnHole): Applied =>
   unfit(
     `${face} has no own hole ${"nth" in which ? which.nth : `like ${holeText(which.was)}`}`,
-    "It may have been changed or taken away; look it up and try again.",
+    "It may have been changed or deleted; look it up and try again.",
   );
 
 /** A hole that is named by its number, named by what it is. */
@@ -262,7 +262,7 @@ export const setAreas: EditKind<SetAreas, "set areas"> = {
         if ("lost" in made)
           return unfit(
             `${face} has no ${AREAS[field]} of ${made.lost.w} × ${made.lost.h} mm at ${made.lost.x}, ${made.lost.y} mm`,
-            "It may have been changed or taken away; look it up and try again.",
+            "It may have been changed or deleted; look it up and try again.",
           );
         next = withFields(next, { [field]: orNone(made) });
       }

@@ -37,18 +37,31 @@ export function rowText(rule: TableRule, row: Row): string {
     .join(", ");
 }
 
+const differs = (one: unknown, other: unknown): boolean => canonicalJson(one) !== canonicalJson(other);
+
 /** What differs between two shops, a sentence for each rule. */
 export function shopChanges(before: Shop, after: Shop, rules: readonly PlacedRule[]): string[] {
   const name = before.name === after.name ? [] : [`name: ${after.name} (was ${before.name})`];
   return name.concat(
     rules.flatMap(({ place, rule }) => {
       const [was, is] = [ruleValue(before, place), ruleValue(after, place)];
-      if (canonicalJson(was) === canonicalJson(is)) return [];
-      if (rule.as === "number") return [`${rule.text}: ${String(is)} ${rule.unit} (was ${String(was)})`];
-      if (rule.as === "text") return [`${rule.text}: ${said(is)} (was ${said(was)})`];
-      return [`${rule.text}: ${tableChange(rule, rule.rows(was), rule.rows(is))}`];
+      return differs(was, is) ? [changeText(rule, was, is, "was")] : [];
     }),
   );
+}
+
+/** Places of the rules that differ between two shops, in the order of the rules. */
+export const changedPlaces = (before: Shop, after: Shop, rules: readonly PlacedRule[]): string[] =>
+  rules.flatMap(({ place }) => (differs(ruleValue(before, place), ruleValue(after, place)) ? [place] : []));
+
+/** In what a rule differs from what the product ships with; null where it does not. */
+export const ownText = (rule: AnyRule, value: unknown): string | null =>
+  differs(rule.default, value) ? changeText(rule, rule.default, value, "ships with") : null;
+
+function changeText(rule: AnyRule, was: unknown, is: unknown, word: string): string {
+  if (rule.as === "number") return `${rule.text}: ${String(is)} ${rule.unit} (${word} ${String(was)})`;
+  if (rule.as === "text") return `${rule.text}: ${said(is)} (${word} ${said(was)})`;
+  return `${rule.text}: ${tableChange(rule, rule.rows(was), rule.rows(is))}`;
 }
 
 const said = (text: unknown): string => (text === "" ? "none" : `"${String(text)}"`);
@@ -60,7 +73,7 @@ function tableChange(rule: TableRule, was: readonly Row[], is: readonly Row[]): 
   const added = now.filter((t) => !old.includes(t));
   const parts = [
     ...added.map((t) => `"${t}" added`),
-    ...gone.map((t) => `"${t}" taken away`),
+    ...gone.map((t) => `"${t}" deleted`),
     ...(added.length + gone.length === 0 ? ["another order"] : []),
   ];
   return parts.join("; ");

@@ -4,7 +4,8 @@ import { METALWORK_RULES } from "../metalwork/rules";
 import { END_RULES, OUTER_RULES, ROUTE_RULES } from "../routes/rules";
 import type { NumberRule, Row, TableRule } from "./rule-kinds";
 import { checkShop, DEFAULT_SHOP, readShop, wholeShop, type Shop } from "./shop";
-import { ruleValue, shopChanges, withRule } from "./shop-changes";
+import { findRules } from "./find-rules";
+import { changedPlaces, ownText, ruleValue, shopChanges, withRule } from "./shop-changes";
 import { readEdits } from "../frame/edits-file";
 import { RULES, RULE_USE } from "../rules";
 import { runStages } from "../run";
@@ -107,10 +108,30 @@ test("what differs between two shops is said rule by rule", () => {
     "name: north hall (was shop as shipped)",
     'colour and cross-section by class: "control, BU, size 1 mm²" added',
     "slack at an end: 50 mm (was 30)",
-    'classes that do not share a duct: "drive, signal" taken away',
+    'classes that do not share a duct: "drive, signal" deleted',
     "end treatments: another order",
   ]);
   expect(shopChanges(shop, shop, RULES)).toEqual([]);
+  expect(changedPlaces(DEFAULT_SHOP, shop, RULES)).toEqual(["classes", "routes.slackMm", "routes.apart", "ends"]);
+  const own = RULES.flatMap(({ place, rule }) => ownText(rule, ruleValue(shop, place)) ?? []);
+  expect(own.slice(1, 3)).toEqual([
+    "slack at an end: 50 mm (ships with 30)",
+    'classes that do not share a duct: "drive, signal" deleted',
+  ]);
+  expect(own).toHaveLength(4);
+});
+
+test("a rule is found by what it is called, what it does, its columns and its stage; every word must fit", () => {
+  const find = (text: string): string[] => findRules(RULES, ({ stage }) => stage, text).map((r) => r.place);
+  for (const { place, rule } of RULES) expect(find(rule.text)).toContain(place);
+  expect(find("slack at an end")[0]).toBe("routes.slackMm");
+  // Signs and letter case of other programs do not matter, nor the order of words.
+  expect(find("  SLACK\u00A0END ")).toEqual(find("end slack"));
+  expect(find("slack")[0]).toBe("routes.slackMm");
+  expect(find("routes slack").every((place) => place.startsWith("routes."))).toBe(true);
+  expect(find("ferrule").length).toBeGreaterThan(1);
+  expect(find("slack zebra")).toEqual([]);
+  expect(find("  ")).toEqual([]);
 });
 
 test("in every table what ships says nothing against itself, and a row that stands twice is told", () => {

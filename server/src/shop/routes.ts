@@ -15,7 +15,7 @@ import {
 import { canonicalJson } from "@gray-bench/core/design/canonical";
 import { contentHash } from "@gray-bench/core/design/hash";
 import { checkShop, type Shop } from "@gray-bench/core/shop/shop";
-import { shopChanges } from "@gray-bench/core/shop/shop-changes";
+import { changedPlaces, shopChanges } from "@gray-bench/core/shop/shop-changes";
 import { RULES } from "@gray-bench/core/rules";
 import { BenchError } from "../errors";
 import { noSuchVersion, shopRefused, shopStale } from "./errors";
@@ -31,9 +31,11 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
   const { db } = store;
 
   /** What a version changed against the one before it. */
-  async function changesOf(row: ShopRow): Promise<string[]> {
+  async function changesOf(row: ShopRow): Promise<Pick<ShopVersion, "changes" | "places">> {
     const before = await shopVersion(db, row.number - 1);
-    return before ? shopChanges(shopOf(before), shopOf(row), RULES) : [];
+    if (!before) return { changes: [], places: [] };
+    const [was, is] = [shopOf(before), shopOf(row)];
+    return { changes: shopChanges(was, is, RULES), places: changedPlaces(was, is, RULES) };
   }
   const versionOf = async (row: ShopRow): Promise<ShopVersion> => ({
     number: row.number,
@@ -41,7 +43,7 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
     who: row.who,
     when: row.at,
     why: row.why,
-    changes: await changesOf(row),
+    ...(await changesOf(row)),
   });
   const replyOf = async (row: ShopRow): Promise<ShopReply> => ({ ...(await versionOf(row)), shop: shopOf(row) });
 
@@ -86,7 +88,8 @@ export function shopRoutes(app: Server, { store, runner, readJob, now, note, tur
       const shop = checked(asked.shop);
       return turns.take("shop", async () => {
         const current = await currentShop(db);
-        if (current.hash !== asked.on) throw shopStale([`${current.who}: ${(await changesOf(current)).join("; ")}`]);
+        if (current.hash !== asked.on)
+          throw shopStale([`${current.who}: ${(await changesOf(current)).changes.join("; ")}`]);
         if (contentHash(shop) !== current.hash) {
           await appendShop(db, shop, { who: asked.who, why: asked.why ?? null, at: now().toISOString() });
           const { number } = await currentShop(db);
