@@ -10,7 +10,7 @@ import {
   statSync,
   writeFileSync,
 } from "node:fs";
-import { dirname, join } from "node:path";
+import { dirname, join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
 import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 
@@ -233,7 +233,40 @@ export async function buildApp() {
     run("npx", ["expo", "export", "-p", "web", "--output-dir", "dist"], { cwd: at("app") }),
   );
   shipPdf(at("app/dist/pdf"));
+  await shipOffline(at("app/dist"));
   compressAll(at("app/dist"));
+}
+
+/** What draws documents is fetched with the first of them, and what the shell of the framework brings is never shown. */
+const NOT_KEPT = /^(pdf\/|assets\/_node_modules\/expo-router\/|metadata\.json$)|\.map$/;
+
+/** Puts beside the app what keeps it on the device, with the list of its files. */
+async function shipOffline(folder) {
+  const { build } = await import("esbuild");
+  const files = readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile())
+    .map((entry) => relative(folder, join(entry.parentPath, entry.name)))
+    .filter((path) => !NOT_KEPT.test(path))
+    .sort()
+    .map((path) => {
+      const hashed = /[-.][0-9a-f]{16,}\./.test(path);
+      const revision = hashed
+        ? null
+        : createHash("sha256")
+            .update(readFileSync(join(folder, path)))
+            .digest("hex");
+      return { url: `/${path}`, revision };
+    });
+  await build({
+    entryPoints: [at("app/src/offline/worker.ts")],
+    outfile: join(folder, "offline.js"),
+    bundle: true,
+    minify: true,
+    format: "iife",
+    target: "es2022",
+    define: { "self.FILES": JSON.stringify(files), "process.env.NODE_ENV": '"production"' },
+    logLevel: "warning",
+  });
 }
 
 /** Puts what draws PDF beside the app: it is fetched when the first document is opened. */

@@ -7,14 +7,43 @@ export interface BenchServer {
   address: string;
   pid: number;
   stop(): Promise<void>;
+  /** Stops, with its data kept. */
+  leave(): Promise<void>;
+  /** Starts again where it was, with the same data. */
+  come(): Promise<void>;
 }
 
 const root = process.cwd();
 
 /** Starts the built server with an empty data folder on a free port. */
-export function startBench(more: readonly string[] = []): Promise<BenchServer> {
+export async function startBench(more: readonly string[] = []): Promise<BenchServer> {
   const folder = mkdtempSync(join(tmpdir(), "gray-bench-"));
-  const args = ["--data", folder, "--port", "0", "--app", join(root, "app/dist"), "--rate", "100000", ...more];
+  let running = await run(folder, "0", more);
+  const { address } = running;
+  return {
+    address,
+    get pid() {
+      return running.pid;
+    },
+    async stop() {
+      await running.end();
+      rmSync(folder, { recursive: true, force: true });
+    },
+    leave: () => running.end(),
+    async come() {
+      running = await run(folder, new URL(address).port, more);
+    },
+  };
+}
+
+interface Running {
+  address: string;
+  pid: number;
+  end(): Promise<void>;
+}
+
+function run(folder: string, port: string, more: readonly string[]): Promise<Running> {
+  const args = ["--data", folder, "--port", port, "--app", join(root, "app/dist"), "--rate", "100000", ...more];
   const child = spawn(process.execPath, [join(root, "dist/server/main.mjs"), ...args]);
   const ended = new Promise<void>((resolve) => child.on("close", () => resolve()));
   return new Promise((resolve, reject) => {
@@ -27,10 +56,9 @@ export function startBench(more: readonly string[] = []): Promise<BenchServer> {
       resolve({
         address,
         pid: child.pid!,
-        async stop() {
+        async end() {
           child.kill("SIGTERM");
           await ended;
-          rmSync(folder, { recursive: true, force: true });
         },
       });
     });

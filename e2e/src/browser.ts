@@ -22,8 +22,20 @@ const FLAGS = [
   "--hide-scrollbars",
 ];
 
-/** Starts Debian's Chromium. `downloads`: folder that files are saved in; `more`: flags beside the usual ones. */
-export async function startBrowser(size: Size, downloads?: string, more: readonly string[] = []): Promise<WebDriver> {
+interface Started {
+  /** Folder that files are saved in. */
+  downloads?: string;
+  /** Flags beside the usual ones. */
+  more?: readonly string[];
+  /** What the application keeps on the device stands between it and the server; else a cut line is cut for all of it. */
+  keeps?: boolean;
+}
+
+/** Starts Debian's Chromium. */
+export async function startBrowser(
+  size: Size,
+  { downloads, more = [], keeps = false }: Started = {},
+): Promise<WebDriver> {
   const options = new chrome.Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
   options.addArguments(...FLAGS, ...more, `--window-size=${size.width},${size.height}`);
@@ -38,6 +50,11 @@ export async function startBrowser(size: Size, downloads?: string, more: readonl
     .setChromeService(new chrome.ServiceBuilder("/usr/bin/chromedriver"))
     .build();
   await resize(driver, size);
+  if (!keeps) {
+    const tools = driver as unknown as Devtools;
+    await tools.sendDevToolsCommand("Network.enable", {});
+    await tools.sendDevToolsCommand("Network.setBypassServiceWorker", { bypass: true });
+  }
   return driver;
 }
 

@@ -93,7 +93,7 @@ describe.each<[string, Size]>([
     bench = await startBench();
     await importDesign(bench, LARK);
     await importDesign(bench, hotDesign());
-    driver = await startBrowser(size, downloads);
+    driver = await startBrowser(size, { downloads });
     await driver.get(bench.address);
     await driver.executeScript(
       `localStorage.setItem("gray-bench.settings", JSON.stringify({ length: "mm", size: "mm2", light: "day", name: "M. Orr" }))`,

@@ -23,7 +23,7 @@ describe.each<[string, Size]>([
   beforeAll(async () => {
     downloads = mkdtempSync(join(tmpdir(), "gray-bench-files-"));
     bench = await startBench();
-    driver = await startBrowser(size, downloads);
+    driver = await startBrowser(size, { downloads });
   });
   afterAll(async () => {
     await driver?.quit();

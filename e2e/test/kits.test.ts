@@ -204,11 +204,13 @@ describe.each<[string, Size]>([
       const folder = mkdtempSync(join(tmpdir(), "camera-"));
       const film = join(folder, "code.y4m");
       writeFileSync(film, filmOf("OH-K9"));
-      const seeing = await startBrowser(size, undefined, [
-        "--use-fake-ui-for-media-stream",
-        "--use-fake-device-for-media-stream",
-        `--use-file-for-fake-video-capture=${film}`,
-      ]);
+      const seeing = await startBrowser(size, {
+        more: [
+          "--use-fake-ui-for-media-stream",
+          "--use-fake-device-for-media-stream",
+          `--use-file-for-fake-video-capture=${film}`,
+        ],
+      });
       try {
         const query = { show: "pick", take: "HILL-2604 +A1 plate", line: "HILL-2604 +A1 plate OH-K9 (pcs)" };
         await seeing.get(`${bench.address}${kits(new URLSearchParams(query).toString())}`);

@@ -59,7 +59,7 @@ describe.each<[string, Size]>([
     downloads = mkdtempSync(join(tmpdir(), "gray-bench-strips-"));
     bench = await startBench();
     await importDesign(bench, LARK);
-    driver = await startBrowser(size, downloads);
+    driver = await startBrowser(size, { downloads });
     await driver.get(bench.address);
     // Who works at this device is known.
     await driver.executeScript(

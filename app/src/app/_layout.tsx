@@ -7,6 +7,8 @@ import { useShown } from "../kit/choice";
 import { useFocusKept } from "../kit/focus";
 import { FONT_FILES } from "../kit/fonts";
 import { SettingsProvider } from "../kit/settings";
+import { useReturn } from "../kit/reach";
+import { useOffline } from "../offline/register";
 import { Boundary } from "../shell/Boundary";
 import { TroubleFrame } from "../shell/TroubleFrame";
 import { useAllViews } from "../shell/fetchViews";
@@ -25,6 +27,8 @@ export default function Layout() {
   useShown();
   useAllViews();
   useFocusKept();
+  useOffline(client);
+  useReturn(client);
   const path = usePathname();
   return (
     <SettingsProvider>

@@ -31,6 +31,7 @@ test("of several one that is refused is told and let go, the others come in; wha
       if (status === 200) kept.push(...events.filter((e) => !known.has(e.id)));
       const reply = body ?? { events: kept.slice(since), last: kept.length };
       return Promise.resolve({
+        headers: new Headers(),
         status,
         ok: status === 200,
         text: () => Promise.resolve(JSON.stringify(reply)),

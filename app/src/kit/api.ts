@@ -1,4 +1,6 @@
 import type { ErrorBody } from "@gray-bench/contract/errors";
+import { KEPT_HEADER } from "./kept";
+import { answered, unanswered } from "./reach";
 
 /** An error the server told, or that there was no server to tell one. */
 export class ApiError extends Error {
@@ -26,8 +28,10 @@ export async function call<T>(path: string, init?: RequestInit): Promise<T> {
     reply = await fetch(`/api${path}`, init);
   } catch (error) {
     if (init?.signal?.aborted) throw error;
+    unanswered();
     throw new ApiError(0, UNREACHED);
   }
+  answered(reply.headers.get(KEPT_HEADER));
   if (reply.status === 204) return undefined as T;
   const text = await reply.text();
   let body: unknown;

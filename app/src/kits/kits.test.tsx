@@ -60,7 +60,7 @@ function bench(events: PickEvent[] = []) {
       const { since, events: sent } = JSON.parse(init.body) as EventRequest<PickEvent>;
       for (const e of sent) if (!log.some((x) => x.id === e.id)) log.push(e);
       const body = JSON.stringify({ events: log.slice(since), last: log.length, here: state.here });
-      return Promise.resolve({ status: 200, ok: true, text: () => Promise.resolve(body) });
+      return Promise.resolve({ status: 200, ok: true, headers: new Headers(), text: () => Promise.resolve(body) });
     }),
   });
   return state;

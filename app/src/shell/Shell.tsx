@@ -7,6 +7,7 @@ import Settings2 from "lucide-react-native/icons/settings-2";
 import { EditBar } from "../edits/EditBar";
 import { SearchPanel } from "../search/SearchPanel";
 import { Button } from "../kit/Button";
+import { formatMoment } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Rule } from "../kit/Rule";
 import { SettingsPanel } from "../kit/SettingsPanel";
@@ -14,6 +15,7 @@ import { useSettings } from "../kit/settings";
 import { Shortcuts } from "../kit/Shortcuts";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
+import { useReach } from "../kit/reach";
 
 type Panel = "search" | "settings" | "shortcuts" | null;
 
@@ -117,11 +119,15 @@ function Connection() {
       window.removeEventListener("offline", hear);
     };
   }, []);
-  if (online) return null;
+  const reach = useReach();
+  if (online && reach.reached) return null;
+  const from = reach.reached || reach.from === null ? null : formatMoment(reach.from.toISOString());
   return (
     <View role="status" testID="offline" className="border-b border-ochre bg-tray px-3 py-2">
       <Text className="font-medium text-[14px] text-ochre">
-        No connection. What was loaded before stays readable; it is brought up to date when the connection is back.
+        {online ? "The server does not answer." : "No connection."}{" "}
+        {from === null ? "What was loaded before stays readable" : `What is shown is from ${from}`}; it is brought up to
+        date when {online ? "it answers again" : "the connection is back"}.
       </Text>
     </View>
   );

@@ -20,7 +20,12 @@ export function serve(answers: Record<string, [number, unknown]>): jest.Mock {
     const answer = answers[key];
     if (!answer) throw new Error(`nobody answers ${key}`);
     const [status, body] = answer;
-    return Promise.resolve({ status, ok: status < 400, text: () => Promise.resolve(JSON.stringify(body)) });
+    return Promise.resolve({
+      status,
+      ok: status < 400,
+      headers: new Headers(),
+      text: () => Promise.resolve(JSON.stringify(body)),
+    });
   });
   Object.assign(globalThis, { fetch });
   return fetch;

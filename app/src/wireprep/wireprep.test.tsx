@@ -87,7 +87,12 @@ function bench(runs: RunNow[] = [], machine: WireMachineNow = IDLE) {
       state.asked.push(at);
       if (state.away) return Promise.reject(new Error("no network"));
       const answer = (status: number, body: unknown) =>
-        Promise.resolve({ status, ok: status < 400, text: () => Promise.resolve(JSON.stringify(body)) });
+        Promise.resolve({
+          status,
+          ok: status < 400,
+          headers: new Headers(),
+          text: () => Promise.resolve(JSON.stringify(body)),
+        });
       if (path.endsWith("/wire-machines")) return answer(200, { machines: [machine] });
       if (at.startsWith("POST") && path.endsWith("/events")) {
         const { events, since } = JSON.parse(init!.body!) as EventRequest<LeadEvent>;
