@@ -11,8 +11,8 @@ import { addCableAct, addNetAct, cableActs, coreActs, coreNames } from "./intake
 import { addOptionAct, optionActs } from "./intake/option-acts";
 import { addCrossingAct, crossingActs, type Lengths } from "./routes/crossing-acts";
 import { addWireAct, manyWiresActs, netActs, wireActs } from "./routes/wire-acts";
-import { shaped, withAnswer, type Act, type Answers, type Value } from "./frame/act";
-import type { Ask } from "./design/open-points";
+import { mendTogether, shaped, withAnswer, type Act, type Answers, type Value } from "./frame/act";
+import type { Ask, Mend, OpenPoint } from "./design/open-points";
 import { loadAct, mountAct, outletAct, surfacesAct, valueActs } from "./heat/acts";
 import type { HeatResult } from "./heat/result";
 import { dropJumper, dropWires, makeAct, manyActs, memberActs, orderAct, stripActs, takeJumper } from "./lineups/acts";
@@ -256,6 +256,53 @@ test("an answer goes to its place in the payload and leaves the rest", () => {
   expect(withAnswer({}, "from.device", "-K1")).toEqual({ from: { device: "-K1" } });
 });
 
+test("points are settled together where all ask the same; of many a dozen are named", () => {
+  const point = (of: string, mend: Partial<Mend> = {}): OpenPoint => ({
+    id: of,
+    stage: "intake",
+    severity: "check",
+    kind: "no colour",
+    thing: "wire",
+    of,
+    text: "t",
+    remedy: "r",
+    mend: {
+      label: "Set",
+      kind: "set wires",
+      payload: { wires: [of] },
+      asks: [{ field: "colour", label: "Colour", as: "colour" }],
+      ...mend,
+    },
+  });
+  const act = mendTogether(Array.from({ length: 13 }, (_, i) => point(String(i + 1))));
+  expect(act).toMatchObject({ label: "Set, all 13", title: "Set", kind: "set wires" });
+  expect(act!.about).toBe(
+    "13 open points are settled alike: wire 1, wire 2, wire 3, wire 4, wire 5, wire 6, wire 7, wire 8, wire 9, wire 10, wire 11, wire 12 and 1 more.",
+  );
+  expect(act!.payloads[12]).toEqual({ wires: ["13"] });
+  expect(mendTogether([point("1"), point("2")])!.about).toBe("2 open points are settled alike: wire 1, wire 2.");
+  const { mend: _, ...bare } = point("2");
+  expect([
+    mendTogether([point("1")]),
+    mendTogether([point("1"), point("2", { label: "Other" })]),
+    mendTogether([point("1"), point("2", { kind: "set net" })]),
+    mendTogether([point("1"), point("2", { asks: [] })]),
+    mendTogether([point("1"), bare]),
+    mendTogether([bare, point("1")]),
+  ]).toEqual([null, null, null, null, null, null]);
+});
+
+test("members are made like another one, never like themselves alone", () => {
+  const strip = { tag: "-X1", items: [{ kind: "member", tag: "-X1.1", levels: [] }] } as unknown as Parameters<typeof manyActs>[0];
+  const copy = manyActs(strip, ["-X1.1"]).find((a) => a.id === "copy")!;
+  const made = (from?: string, what = "fuse") =>
+    shaped(copy, {}, { values: { from, what }, set: new Set(["from", "what"]) });
+  expect(made()).toEqual({ ok: false, field: "from", reason: "Choose the one to copy from." });
+  expect(made("-X1.1", "nothing")).toEqual({ ok: false, field: "what", reason: "Choose what is copied." });
+  expect(made("-X1.1")).toEqual({ ok: false, field: "from", reason: "It is the only one that is chosen." });
+  expect(made("-X1.2")).toMatchObject({ ok: true, payload: { from: "-X1.2", to: ["-X1.1"], what: ["fuse"] } });
+});
+
 // ---- every act that is offered somewhere --------------------------------------------------------------
 
 /** What somebody may answer who answers everything: another choice, one more, a word. */
@@ -294,6 +341,7 @@ function linesOf(d: Design, of: string, act: Act): string[] {
     if (edits.length === 0) return "nothing";
     const first = EDITS.settled(d, edits[0]!, "M");
     const applied = EDITS.apply(d, first);
+    if (applied.ok) offered.set(first.kind, first.payload as object);
     const touched = EDITS.touches(first).map((t) => `${t.thing} ${t.of}`);
     return `${EDITS.sentence(first)} [${touched.slice(0, 4).join(", ")}] ${applied.ok ? "" : `refused: ${applied.reason} ${applied.remedy}`}`.trim();
   };
@@ -311,7 +359,20 @@ function linesOf(d: Design, of: string, act: Act): string[] {
   ];
 }
 
-test("every act says what it is for, and what comes of it", () => {
+/** What acts made that could be laid, by the kind of edit. */
+const offered = new Map<string, object>();
+
+/** A payload with each text in it once another, and each number: where, and the payload. */
+function* spoilt(value: unknown, path: readonly string[] = []): Generator<[string, unknown]> {
+  if (typeof value === "string") yield [path.join("."), "no such"];
+  else if (typeof value === "number") yield [path.join("."), -7.5];
+  else if (typeof value === "object" && value !== null)
+    for (const [key, one] of Object.entries(value))
+      for (const [where, other] of spoilt(one, [...path, key]))
+        yield [where, Array.isArray(value) ? value.with(Number(key), other) : { ...value, [key]: other }];
+}
+
+test("every act says what it is for, and what comes of it; an edit that names what is not there says so", () => {
   const shop = DEFAULT_SHOP.rules;
   const stages = runStages(design).stages as { lineups: LineupsResult; heat: HeatResult; metalwork: MetalworkResult };
   const faults: string[] = [];
@@ -404,4 +465,13 @@ test("every act says what it is for, and what comes of it", () => {
   for (const plan of stages.metalwork.entries) take("entry", [glandsAct(plan, design)]);
   expect(faults).toEqual([]);
   golden("acts.txt", `${lines.join("\n")}\n`);
+  const refusals = [...offered].flatMap(([kind, payload]) =>
+    [...spoilt(payload)].map(([where, other]) => {
+      const [fault] = EDITS.faults(kind, other);
+      if (fault) return `${kind}, ${where}: ${fault.path} is no such, expected ${fault.expected}`;
+      const applied = EDITS.apply(design, { kind, payload: other });
+      return `${kind}, ${where}: ${applied.ok ? `"${EDITS.sentence({ kind, payload: other as object })}"` : `${applied.reason}. ${applied.remedy}`}`;
+    }),
+  );
+  golden("refusals.txt", `${refusals.join("\n")}\n`);
 });

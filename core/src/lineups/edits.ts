@@ -84,7 +84,7 @@ export const splitStrip: EditKind<SplitStrip, "split strip"> = {
     if (across)
       return unfit(
         `the jumper from ${across.members[0]} to ${across.members[across.members.length - 1]} lies across the place`,
-        "Take the jumper away first.",
+        "Delete the jumper first.",
       );
     const together = strip.groups?.find((g) => g.some((m) => rest.includes(m)) && g.some((m) => !rest.includes(m)));
     if (together) return unfit(`${listed(together)} are kept together across the place`, "Let them go first.");
@@ -200,7 +200,7 @@ export const setJumper: EditKind<SetJumper, "set jumper"> = {
     if (other)
       return unfit(
         `in row ${jumper.row} there is a jumper from ${other.members[0]} to ${other.members[other.members.length - 1]} already`,
-        "Take that one away first, or use another row.",
+        "Delete that one first, or use another row.",
       );
     return withStrip(design, strip, (s) => ({ ...s, jumpers: [...(s.jumpers ?? []), jumper] }));
   },

@@ -94,7 +94,7 @@ export const takeOffStrip: EditKind<TakeOffStrip, "take off strip"> = {
     if (bridged)
       return unfit(
         `the jumper from ${bridged.members[0]} to ${bridged.members[bridged.members.length - 1]} joins one of them`,
-        "Take the jumper away first.",
+        "Delete the jumper first.",
       );
     if (gone) {
       const held = usedBy(design, leaving);

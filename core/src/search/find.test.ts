@@ -5,7 +5,7 @@ import type { Design } from "../design/model";
 import { searchPattern } from "../design/wildcards";
 import { dot, enclosure, tiny, wire } from "../test/tiny";
 import { searchEntries } from "./entries";
-import { Finder, findEntries, slipOf } from "./find";
+import { Finder, findEntries, isGuess, isNamed, slipOf } from "./find";
 
 describe("search", () => {
   const entries = searchEntries(
@@ -195,6 +195,10 @@ describe("what people of the trade type finds what they mean first", () => {
     expect(first(typed)).toBe(wanted);
   });
 
+  test("what is called so, or is the whole of it, is named; what is a letter away is a guess", () => {
+    const ranks = [0, 0.5, 1, 2, 3, 4, 5, 6, 7, 8];
+    expect([ranks.filter(isNamed), ranks.filter(isGuess)]).toEqual([[0, 0.5, 1, 2, 3, 4], [8]]);
+  });
   test("one slip is a letter more, less, another, or two that changed places", () => {
     for (const [a, b] of [
       ["relay", "relax"],

@@ -119,6 +119,24 @@ describe("a book that is none, or more than one, is refused by name", () => {
   test("this one is read", () => {
     expect(rowsIn(zipSync(parts(data(cell))))[0]!.rows).toEqual([{ line: 1, cells: ["x"] }]);
   });
+  test("texts in pieces are one, what stands between them and what is spoken is none; numbers are told from words", () => {
+    const list = `<sst><si>
+      <r><t>-K</t></r> <r><t>1</t></r><rPh><t>ka</t></rPh>
+    </si><si><t>1.5</t></si></sst>`;
+    const rows =
+      '<row r="3"><c r="A3" t="s"><v>0</v></c><c r="B3" t="s"><v>1</v></c><c r="C3"><v>1.50</v></c><c r="D3" t="n"><v>2</v></c><c r="E3" t="b"><v>1</v></c></row>';
+    const book = zipSync({ ...parts(data(rows)), "xl/sharedStrings.xml": strToU8(list) });
+    expect(rowsIn(book)[0]!.rows).toEqual([
+      { line: 3, cells: ["-K1", "1.5", "1.5", "2", "TRUE"], plain: new Set([2, 3]) },
+    ]);
+  });
+  test("a part that is there twice, and a package of something else, say what to do", () => {
+    const twice = readBook(zipSync({ ...parts(data(cell)), "XL/workbook.xml": strToU8("<workbook/>") }));
+    expect(twice).toEqual({ ok: false, found: "XL/workbook.xml twice in it", remedy: "Save the sheet anew." });
+    expect(readBook(zipSync({ "a.txt": strToU8("a") }))).toMatchObject({
+      remedy: "Unpack it, or save the sheet as XLSX or CSV.",
+    });
+  });
   test.each<[string, Uint8Array, string]>([
     ["a package of something else", zipSync({ "a.txt": strToU8("a") }), "a packed file that is no XLSX"],
     ["one that ends too soon", zipSync(parts(data(cell))).subarray(0, 120), "a package that ends too soon"],
@@ -182,6 +200,9 @@ describe("kept matchings", () => {
     expect(recognise(file, [kept])).toMatchObject({ tables: [{ by: null }] });
     const where: KeptMatching = { ...kept, tables: [{ ...kept.tables[0]!, asked: { headings: 2 } }] };
     expect(recognise(file, [where])).toMatchObject({ tables: [{ by: "Saltmere", asked: { headings: 2 } }] });
+    // Said for another file: here no such headings stand there.
+    const elsewhere: KeptMatching = { ...kept, tables: [{ ...kept.tables[0]!, asked: { headings: 3 } }] };
+    expect(recognise(file, [elsewhere])).toMatchObject({ tables: [{ by: null, asked: {} }] });
   });
   test("a field of another kind is refused", () => {
     const wrong = keptFile(kept).replace('"net"', '"strip"');

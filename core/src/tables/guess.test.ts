@@ -85,4 +85,15 @@ test("a heading whose values are something else is not taken for it, and what is
   // "From" that holds dates is no end of a wire.
   expect(headingsOf("From;To;Task", "2026-11-02;2026-11-03;drawing", "2026-11-04;2026-11-05;check")).toBeNull();
   expect(headingsOf("Name;Phone", "Ida;555-1", "Ole;555-2")).toBeNull();
+  // Sentences are no tags, whatever stands above them.
+  expect(headingsOf("BMK;Artikelnummer", "the pump on the left;RX-12", "another one;RX-13")).toBeNull();
+});
+
+test("lines that are empty do not make a title of two words the headings", () => {
+  const read = sheet("Works;Saltmere", "", "", "", "", "", "Device;Pin;Net;Colour;Size", "-K1;A1;24V;BU;1", "", "");
+  expect([read.headingLine, read.rows.length, read.leftOut[0]]).toEqual([
+    7,
+    1,
+    { line: 1, why: "above the headings", cells: ["Works", "Saltmere"] },
+  ]);
 });
