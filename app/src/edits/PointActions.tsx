@@ -54,7 +54,7 @@ export function PointActions({
       </Small>
     );
   }
-  // An edit that does not fit is settled by taking it back, in the history.
+  // An edit that does not fit is settled by undoing it, in the history.
   if (point.thing === "edit") return null;
   const text = keepTags(point.text);
   const mends = [point.mend, ...(common ? [] : (point.cause?.mends ?? []))].flatMap((m) =>
@@ -65,12 +65,18 @@ export function PointActions({
       {mends.map((mend, i) => (
         <Button
           key={mend.label}
-          label={keepTags(mend.label)}
+          label={`${keepTags(mend.label)}: ${text}`}
+          text={keepTags(mend.label)}
           onPress={() => setAct(mend)}
           testID={`mend-${point.id}${i > 0 ? `-${i + 1}` : ""}`}
         />
       ))}
-      <Button label="Accept" onPress={() => setAct(acceptAct([point]))} testID={`accept-${point.id}`} />
+      <Button
+        label={`Accept: ${text}`}
+        text="Accept"
+        onPress={() => setAct(acceptAct([point]))}
+        testID={`accept-${point.id}`}
+      />
       {act ? <EditSheet job={job} act={act} close={() => setAct(null)} laid={laid} /> : null}
     </View>
   );

@@ -9,6 +9,7 @@ import type { Outcome } from "../queries/useEdits";
 import { Chips } from "../kit/Chips";
 import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";
+import { Tabs } from "../kit/Tabs";
 import { RULE_WIDTH } from "../kit/tokens";
 import { useWide } from "../kit/useWide";
 import { AirView } from "./AirView";
@@ -107,14 +108,13 @@ function OneZone({ job, zone, result, design, panel, choice }: Props & { zone: Z
     <Frame
       wide={wide}
       tabs={
-        <Chips
-          tight
+        <Tabs
           label="Parts of the balance"
-          shown={TABS.find(([t]) => t === tab)![1]}
-          chips={TABS.map(([show, name]) => ({
-            name,
-            href: jobHref(job, "heat", { zone: zone.zone, ...(show === "balance" ? {} : { show }) }),
-            testID: `show-${show}`,
+          now={tab}
+          tabs={TABS.map(([id, title]) => ({
+            id,
+            title,
+            href: jobHref(job, "heat", { zone: zone.zone, ...(id === "balance" ? {} : { show: id }) }),
           }))}
         />
       }

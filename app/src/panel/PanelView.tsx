@@ -147,7 +147,7 @@ export const PanelView = memo(function PanelView({
     <View className="min-h-0 flex-1">
       <Faces
         layout={layout}
-        chosen={choice.face ?? (wide || choice.enclosure ? "all" : first)}
+        chosen={choice.face ?? (wide || choice.enclosure ? "all" : (device?.face ?? first))}
         before={<Arrange panel={whole} {...choice} />}
       />
       <Drawing

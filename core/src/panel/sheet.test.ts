@@ -42,6 +42,11 @@ test("every face that carries something is on the sheet once, none overlap, all 
       const ids = sheet.faces.map((f) => f.id);
       expect(new Set(ids).size).toBe(ids.length);
       for (const d of panel.devices) expect(ids).toContain(d.face);
+      // Listed by enclosure, of each the plate, the door, then the others, wherever they are drawn.
+      const kinds = "plate door left right roof base rear".split(" ");
+      const listed = panel.faces.map((f) => f.enclosure).filter((e, i, all) => all.indexOf(e) === i);
+      const wanted = listed.flatMap((e) => kinds.map((k) => `${e}/${k}`)).filter((id) => ids.includes(id));
+      expect(ids).toEqual(wanted);
       for (const a of sheet.faces) {
         expect(a.x >= 0 && a.y >= 0 && a.x + a.w <= sheet.w && a.y + a.h <= sheet.h).toBe(true);
         for (const b of sheet.faces) {
@@ -73,7 +78,12 @@ test("plates of a row stand on one line, the door on its hinge side", () => {
       ["+A2", "right"],
     ]),
   );
-  expect(faces.map((f) => f.id)).toEqual(["+A1/door", "+A1/plate", "+A2/plate", "+A2/door"]);
+  expect([...faces].sort((a, b) => a.x - b.x).map((f) => f.id)).toEqual([
+    "+A1/door",
+    "+A1/plate",
+    "+A2/plate",
+    "+A2/door",
+  ]);
   expect(new Set(faces.map((f) => f.y)).size).toBe(1);
 });
 

@@ -1,5 +1,6 @@
 import type { Face, Point, Rect } from "../design/geometry";
 import { groupBy } from "../design/grouped";
+import { FACE_KINDS } from "../design/lists";
 import type { PanelResult, PlacedDevice } from "./result";
 
 /** A face laid out on the drawing sheet. Millimetres, y up. */
@@ -60,7 +61,15 @@ export function layOut(
     : [...groupBy(faces, (f) => (arrangement === "standing" ? f.row : f.enclosure)).values()].flatMap((group) =>
         arrangement === "standing" ? standing(group) : [unfolded(group, hinges)],
       );
-  return inRows(blocks, aspect);
+  const sheet = inRows(blocks, aspect);
+  return { ...sheet, faces: inOrder(sheet.faces, panel.faces) };
+}
+
+/** By enclosure as the design has them, of each its plate, its door, then the others: wherever faces are listed. */
+function inOrder<F extends Pick<Face, "enclosure" | "kind">>(faces: readonly F[], all: readonly Face[]): F[] {
+  const enclosures = [...new Set(all.map((f) => f.enclosure))];
+  const place = (f: F): number => enclosures.indexOf(f.enclosure) * FACE_KINDS.length + FACE_KINDS.indexOf(f.kind);
+  return [...faces].sort((a, b) => place(a) - place(b));
 }
 
 const at = ({ id, enclosure, kind, w, h }: Face, x: number, y: number): SheetFace => ({

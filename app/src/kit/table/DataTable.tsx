@@ -51,6 +51,8 @@ const HEAD_PX = 64;
 const OVERSCAN = 8;
 const LEAST_PX = 44;
 const estimateSize = (): number => TABLE_ROW_PX;
+/** Id of a row by its number among those that are shown. */
+const rowId = (table: string, index: number): string => `${table}-row-${index}`;
 const CELL = "overflow-hidden text-ellipsis whitespace-nowrap px-1.5";
 
 /**
@@ -205,6 +207,10 @@ export default function DataTable<T>({
         aria-label={label}
         aria-rowcount={shown.length + 1}
         aria-multiselectable
+        // Who walks by keys hears the row that is walked to: the focus stays on the table.
+        aria-activedescendant={
+          selection.at !== null && order.includes(selection.at) ? rowId(testID, order.indexOf(selection.at)) : undefined
+        }
         tabIndex={0}
         data-testid={testID}
         onKeyDown={press}
@@ -329,6 +335,7 @@ export default function DataTable<T>({
           chosen={chosen}
           click={click}
           rowTestID={rowTestID}
+          tableID={testID}
           width={table.getTotalSize()}
           widths={visible.map((c) => `${c.id} ${c.getSize()}`).join(",")}
         />
@@ -410,13 +417,26 @@ interface BodyProps<T> {
   chosen: string | undefined;
   click: Click;
   rowTestID(key: string): string;
+  tableID: string;
   width: number;
   /** Columns with their widths: when they change, so do the rows. */
   widths: string;
 }
 
 /** The rows in sight. Scrolling draws this part alone. */
-function Body<T>({ lines, order, byId, scroller, selected, chosen, click, rowTestID, width, widths }: BodyProps<T>) {
+function Body<T>({
+  lines,
+  order,
+  byId,
+  scroller,
+  selected,
+  chosen,
+  click,
+  rowTestID,
+  tableID,
+  width,
+  widths,
+}: BodyProps<T>) {
   const list = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller,
@@ -453,6 +473,7 @@ function Body<T>({ lines, order, byId, scroller, selected, chosen, click, rowTes
           <TableRow
             key={key}
             row={row as Row<unknown>}
+            id={rowId(tableID, index)}
             testID={rowTestID(key)}
             byId={byId as ReadonlyMap<string, TableColumn<unknown>>}
             index={index}
@@ -470,6 +491,7 @@ function Body<T>({ lines, order, byId, scroller, selected, chosen, click, rowTes
 
 interface RowProps {
   row: Row<unknown>;
+  id: string;
   testID: string;
   byId: ReadonlyMap<string, TableColumn<unknown>>;
   index: number;
@@ -480,11 +502,12 @@ interface RowProps {
   widths: string;
 }
 
-const TableRow = memo(function TableRow({ row, testID, byId, index, top, on, main, click }: RowProps) {
+const TableRow = memo(function TableRow({ row, id, testID, byId, index, top, on, main, click }: RowProps) {
   const t = useTokens();
   return (
     <div
       role="row"
+      id={id}
       aria-rowindex={index + 2}
       aria-selected={on}
       data-testid={testID}
