@@ -277,10 +277,21 @@ const Shown = ({ when, children }: { when: boolean; children: ReactNode }) => (
   <View style={when ? undefined : { display: "none" }}>{children}</View>
 );
 
-/** The rule that the address names comes into sight when it is there. */
+/** The rule that the address names comes into sight, and stays there while what stands above it comes, until somebody moves. */
 function useRuleInSight(rule: string | undefined, turn: number): void {
   useEffect(() => {
-    if (rule !== undefined) document.getElementById(`rule-${rule}`)?.scrollIntoView({ block: "center" });
+    const row = rule === undefined ? null : document.getElementById(`rule-${rule}`);
+    const content = row?.closest<HTMLElement>("[data-testid=shop]")?.firstElementChild;
+    if (!row || !content) return;
+    const grows = new ResizeObserver(() => row.scrollIntoView({ block: "start" }));
+    const moved = (): void => grows.disconnect();
+    const moves = ["wheel", "pointerdown", "keydown"] as const;
+    for (const m of moves) window.addEventListener(m, moved, { capture: true, once: true });
+    grows.observe(content);
+    return () => {
+      moved();
+      for (const m of moves) window.removeEventListener(m, moved, true);
+    };
   }, [rule, turn]);
 }
 
