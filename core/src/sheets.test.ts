@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+import { contentHash } from "./design/hash";
 import type { Design } from "./design/model";
-import type { Scene } from "./formats/scene";
+import type { Scene, SceneItem } from "./formats/scene";
 import { reportSheets } from "./heat/report";
 import type { HeatResult } from "./heat/result";
 import type { KitsResult } from "./kits/result";
@@ -20,11 +21,21 @@ import type { WireprepResult } from "./wireprep/result";
 
 const design = JSON.parse(readFileSync(join(__dirname, "../../designs/whole/larkmoor.bench.json"), "utf8")) as Design;
 
+const round = (v: number): number => Math.round(v * 1000) / 1000;
+/** How many of each kind are drawn, and a sign of where and how: another one when any of them is drawn otherwise. */
+function drawn(items: readonly SceneItem[]): string {
+  const kinds = ["line", "rect", "circle", "poly", "text"].map(
+    (k) => `${items.filter((i) => i.kind === k).length} ${k}`,
+  );
+  const all = JSON.parse(JSON.stringify(items, (_, v: unknown) => (typeof v === "number" ? round(v) : v))) as unknown;
+  return `${kinds.filter((k) => !k.startsWith("0 ")).join(", ")}; ${contentHash(all).slice(0, 8)}`;
+}
+
 /** What is written on a sheet, in the order it is read: from the top, from the left. Texts that differ in figures alone once. */
 function written(scenes: readonly Scene[]): string[] {
   const seen = new Set<string>();
   return scenes.flatMap(({ name, w, h, items }) => [
-    `${name}, ${w} × ${h} mm`,
+    `${name}, ${w} × ${h} mm: ${drawn(items)}`,
     ...items
       .flatMap((i) => (i.kind === "text" ? [i] : []))
       .sort((a, b) => a.y - b.y || a.x - b.x || (a.text < b.text ? -1 : 1))

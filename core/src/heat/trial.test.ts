@@ -50,6 +50,14 @@ test("nothing tried is what is", () => {
   expect(trials.run("+Z9", {})).toBeNull();
 });
 
+test("the closer it stands to others, the less its walls carry away", () => {
+  const carried = ARRANGEMENTS.map((stands) => trials.run("+A2", { stands })!.zone.wPerK);
+  expect(carried.every((w, i) => i === 0 || w < carried[i - 1]!)).toBe(true);
+  // Rear, left and right are closed one by one: of two sides alike each takes the same away.
+  const [, wall, end, middle] = carried as [number, number, number, number];
+  expect(Math.abs(wall - end - (end - middle))).toBeLessThan(1e-9);
+});
+
 test("values, loads and arrangements that are tried are what the edits then give", () => {
   fc.assert(
     fc.property(
