@@ -8,7 +8,7 @@ import { classOrder } from "./assign";
 import { compute } from "./compute";
 import { cutLength } from "./length";
 import type { PieceEdge, RoutesResult } from "./result";
-import { liesOf, wayInWords } from "./way";
+import { liesOf, stretchesOf, wayInWords } from "./way";
 
 /**
  * Places where a plain calculation goes wrong, each with its length worked out by hand. Ducts are 40 wide
@@ -657,5 +657,28 @@ describe("the way in words", () => {
     expect(ways(r)).toEqual([400, 400]);
     expect(words(r)).toBe("down into W1, right along W1, through W2, right along W3, down to -B");
     expect(words(r, 1)).toBe("up into W3, left along W3, through W2, left along W1, up to -A");
+  });
+  test("is drawn out of a pin in the direction it leaves it, across and up", () => {
+    const r = make({
+      parts: [pinned("L", { exit: "left" }), pinned("V", { exit: "down" })],
+      ducts: [
+        { tag: "W1", run: "up", x: 0, y: 0, length: 400 },
+        { tag: "W2", x: 40, y: 0, length: 400 },
+      ],
+      devices: [at("-A", "L", 100, 220), at("-B", "V", 300, 120)],
+      wires: [wire("-A", "-B")],
+    });
+    expect(words(r)).toBe("left into W1, down along W1, right along W2, up to -B");
+    const [only, ...more] = stretchesOf(r, r.wires[0]!);
+    expect([only!.face, more]).toEqual(["+A1/plate", []]);
+    const corners = only!.points.map(({ x, y }) => `${x} ${y}`);
+    expect(corners.filter((c, i) => c !== corners[i - 1])).toEqual([
+      "100 220",
+      "20 220",
+      "20 20",
+      "40 20",
+      "300 20",
+      "300 120",
+    ]);
   });
 });
