@@ -907,6 +907,22 @@ describe.each<[string, Size]>([
     });
   }
 
+  test("an address that names what is not there says so above the view, and lets go of it", async () => {
+    for (const [path, what] of [
+      ["routes?wire=9999", "There is no wire 9999 here"],
+      ["panel?duct=W99", "There is no duct W99 here"],
+      ["lineups?cable=-W999", "There is no cable -W999 here"],
+      ["wireprep?show=leads&lead=9999", "There is no lead 9999 here"],
+    ]) {
+      await open(`/jobs/LARK-2601/${path}`);
+      await says(driver, "not-here", what!);
+      expect(await violations(driver)).toEqual([]);
+      await click(driver, "not-here-close");
+      await gone(driver, "not-here");
+      expect(await driver.getCurrentUrl()).not.toContain("99");
+    }
+  });
+
   test("a server that is gone is named, and what was loaded stays", async () => {
     await open("/jobs/LARK-2601/routes?wire=214");
     await says(driver, "wire-length", "425 mm");
