@@ -293,7 +293,9 @@ test("points are settled together where all ask the same; of many a dozen are na
 });
 
 test("members are made like another one, never like themselves alone", () => {
-  const strip = { tag: "-X1", items: [{ kind: "member", tag: "-X1.1", levels: [] }] } as unknown as Parameters<typeof manyActs>[0];
+  const strip = { tag: "-X1", items: [{ kind: "member", tag: "-X1.1", levels: [] }] } as unknown as Parameters<
+    typeof manyActs
+  >[0];
   const copy = manyActs(strip, ["-X1.1"]).find((a) => a.id === "copy")!;
   const made = (from?: string, what = "fuse") =>
     shaped(copy, {}, { values: { from, what }, set: new Set(["from", "what"]) });
