@@ -24,7 +24,8 @@ const panel = {
 
 test("faces lie beside each other without overlap; the door on its hinge side; unused faces are left out", () => {
   const sheet = layOut(panel, new Map([["+A1", "left"]]));
-  expect(sheet.faces.map((f) => f.id)).toEqual(["+A1/door", "+A1/plate", "+A1/base", "+A2/plate"]);
+  expect(sheet.faces.map((f) => f.id)).toEqual(["+A1/plate", "+A1/door", "+A1/base", "+A2/plate"]);
+  expect(sheet.faces[1]!.x).toBeLessThan(sheet.faces[0]!.x);
   for (const a of sheet.faces) {
     for (const b of sheet.faces) {
       if (a === b) continue;
