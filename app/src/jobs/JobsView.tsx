@@ -1,9 +1,11 @@
 import type { JobSummary } from "@gray-bench/contract/jobs";
+import { STAGE_TITLES } from "@gray-bench/core/stage-names";
 import { Link, router, type Href } from "expo-router";
 import { useDeferredValue, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Button, LinkLine } from "../kit/Button";
 import { Field } from "../kit/Field";
+import { SmallRule } from "../kit/Rule";
 import { Counts } from "../kit/Severity";
 import { daysUntil, formatCount, formatDate, formatMoment } from "../kit/format";
 import { useArrivals } from "../queries/useArrival";
@@ -128,6 +130,17 @@ const RUN_WORDS: Record<JobSummary["run"], string> = {
   cancelled: "computation cancelled",
 };
 
+/** Where the work on a job goes on, by its stages: the first with a stop, else the first with anything open. */
+function nextText({ run, shopNewer, stages }: Pick<JobSummary, "run" | "shopNewer" | "stages">): string {
+  if (run === "failed" || run === "cancelled") return "next: compute it again";
+  if (run !== "done") return "next: wait for its numbers";
+  const at = stages.find((s) => s.open.stop > 0) ?? stages.find((s) => s.open.check + s.open.note > 0);
+  if (!at) return shopNewer ? "next: take over the newer shop" : "everything is decided";
+  const { stop, check, note } = at.open;
+  const [n, what] = stop > 0 ? [stop, "stop"] : check > 0 ? [check, "check"] : [note, "note"];
+  return `next: ${STAGE_TITLES[at.stage]}, ${n} ${what}${n === 1 ? "" : "s"}`;
+}
+
 function JobCard({ job }: { job: JobSummary }) {
   const f = job.figures;
   return (
@@ -148,6 +161,8 @@ function JobCard({ job }: { job: JobSummary }) {
           <View className="gap-1 md:w-[260px]">
             <Due due={job.due} />
             {job.run === "done" ? <Counts open={job.open} /> : <Small>{RUN_WORDS[job.run]}</Small>}
+            <SmallRule stages={job.stages} />
+            <Small testID="next">{nextText(job)}</Small>
           </View>
         </View>
       </Tray>

@@ -161,6 +161,40 @@ describe("the list of jobs", () => {
     expect(screen.getByTestId("job-B").textContent).toMatch(/no due date.*computation cancelled/);
   });
 
+  test("says by its stages how it stands and where the work goes on", async () => {
+    const stages = (open: Partial<Record<string, Partial<typeof none>>>): JobSummary["stages"] =>
+      STAGE_NAMES.map((stage) => ({
+        stage,
+        state: open[stage] ? "open" : stage === "floor" ? "not started" : "ready",
+        open: { ...none, ...open[stage] },
+      }));
+    const of = (code: string, more: Partial<JobSummary>) => summary({ code, ...more });
+    const jobs = [
+      of("A", { stages: stages({ intake: { note: 3 }, heat: { stop: 1 }, kits: { stop: 2 } }) }),
+      of("B", { stages: stages({ panel: { note: 1 }, routes: { check: 2, note: 1 } }) }),
+      of("C", { stages: stages({ routes: { check: 2 } }) }),
+      of("D", { stages: stages({}) }),
+      of("E", { stages: stages({}), shopNewer: true }),
+      of("F", { run: "failed" }),
+      of("G", { run: "running" }),
+    ];
+    serve({ [JOBS]: [200, { jobs, total: jobs.length }] });
+    page(<JobsView />);
+    await screen.findByTestId("job-G");
+    expect(screen.getAllByTestId("next").map((e) => e.textContent)).toEqual([
+      "next: Heat, 1 stop",
+      "next: Panel, 1 note",
+      "next: Routes, 2 checks",
+      "everything is decided",
+      "next: take over the newer shop",
+      "next: compute it again",
+      "next: wait for its numbers",
+    ]);
+    const rule = screen.getAllByTestId("small-rule")[0]!.getAttribute("aria-label");
+    expect(rule).toMatch(/^Intake 3 open, Panel ready, Routes ready, Lineups ready, Heat 1 open, /);
+    expect(rule).not.toContain("Floor");
+  });
+
   test("says what to do when there is none, and when the server does not answer", async () => {
     serve({ [JOBS]: [200, { jobs: [], total: 0 }] });
     const { unmount } = page(<JobsView />);

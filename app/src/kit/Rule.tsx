@@ -3,7 +3,7 @@ import { STAGE_TITLES } from "@gray-bench/core/stage-names";
 import { Link, usePathname } from "expo-router";
 import { useEffect, useRef } from "react";
 import { ScrollView, Text, View } from "react-native";
-import Svg, { Line, Path, Rect } from "react-native-svg";
+import Svg, { G, Line, Path, Rect } from "react-native-svg";
 import { jobHref } from "./links";
 import { useTokens } from "./settings";
 import { RULE_WIDTH } from "./tokens";
@@ -105,6 +105,70 @@ function Graduation({
   );
 }
 
+const SMALL = { pitch: 22, h: 16 };
+
+/** The Rule in small, where jobs stand in a list: the mark of each stage, and in words what is read out. */
+export function SmallRule({ stages }: { stages: readonly StageSummary[] }) {
+  const t = useTokens();
+  const { pitch, h } = SMALL;
+  const words = stages.filter((s) => s.state !== "not started").map((s) => `${STAGE_TITLES[s.stage]} ${stateWord(s)}`);
+  return (
+    <View role="img" aria-label={words.join(", ")} testID="small-rule">
+      <Svg width={pitch * stages.length} height={h} aria-hidden>
+        {stages.map((s, i) => (
+          <G key={s.stage} x={i * pitch}>
+            <Line
+              x1={0.75}
+              y1={0}
+              x2={0.75}
+              y2={h}
+              stroke={s.state === "not started" ? t.slate : t.graphite}
+              strokeWidth={1.5}
+            />
+            <Mark state={s.state} cx={pitch / 2 + 1} cy={h / 2} />
+          </G>
+        ))}
+      </Svg>
+    </View>
+  );
+}
+
+/** State of a stage as a shape: a tick, an open bracket, broken lines, nothing. */
+function Mark({ state, cx, cy }: { state: StageSummary["state"]; cx: number; cy: number }) {
+  const t = useTokens();
+  switch (state) {
+    case "ready":
+      return (
+        <Path
+          d={`M${cx - 5} ${cy}L${cx - 1} ${cy + 4}L${cx + 5} ${cy - 4}`}
+          fill="none"
+          stroke={t.verdigris}
+          strokeWidth={2}
+        />
+      );
+    case "open":
+      return (
+        <Path
+          d={`M${cx - 4} ${cy - 5}H${cx + 5}V${cy + 5}H${cx - 4}`}
+          fill="none"
+          stroke={t.graphite}
+          strokeWidth={2}
+        />
+      );
+    case "stale":
+      return (
+        <Path
+          d={`M${cx - 5} ${cy - 3}H${cx + 5}M${cx - 5} ${cy + 3}H${cx + 5}`}
+          stroke={t.ochre}
+          strokeWidth={2}
+          strokeDasharray="3 2"
+        />
+      );
+    case "not started":
+      return null;
+  }
+}
+
 const H = 14;
 const V = 30;
 
@@ -131,30 +195,7 @@ function Scale({ stage, wide, here }: { stage: StageSummary; wide: boolean; here
         )
       ) : null}
       {[0, 1, 2, 3, 4].map((i) => cut(i * pitch + 0.75, i === 0 ? (wide ? 18 : H) : wide ? 8 : 6, i === 0 ? 1.5 : 1))}
-      {stage.state === "ready" ? (
-        <Path
-          d={`M${cx - 5} ${cy}L${cx - 1} ${cy + 4}L${cx + 5} ${cy - 4}`}
-          fill="none"
-          stroke={t.verdigris}
-          strokeWidth={2}
-        />
-      ) : null}
-      {stage.state === "open" ? (
-        <Path
-          d={`M${cx - 4} ${cy - 5}H${cx + 5}V${cy + 5}H${cx - 4}`}
-          fill="none"
-          stroke={t.graphite}
-          strokeWidth={2}
-        />
-      ) : null}
-      {stage.state === "stale" ? (
-        <Path
-          d={`M${cx - 5} ${cy - 3}H${cx + 5}M${cx - 5} ${cy + 3}H${cx + 5}`}
-          stroke={t.ochre}
-          strokeWidth={2}
-          strokeDasharray="3 2"
-        />
-      ) : null}
+      <Mark state={stage.state} cx={cx} cy={cy} />
     </Svg>
   );
 }
