@@ -911,7 +911,7 @@ describe.each<[string, Size]>([
     for (const [path, what] of [
       ["routes?wire=9999", "There is no wire 9999 here"],
       ["panel?duct=W99", "There is no duct W99 here"],
-      ["lineups?cable=-W999", "There is no cable -W999 here"],
+      ["lineups?cable=-W999", "There is no cable"],
       ["wireprep?show=leads&lead=9999", "There is no lead 9999 here"],
     ]) {
       await open(`/jobs/LARK-2601/${path}`);
