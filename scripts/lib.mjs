@@ -238,7 +238,7 @@ export async function buildApp() {
 }
 
 /** What draws documents is fetched with the first of them, and what the shell of the framework brings is never shown. */
-const NOT_KEPT = /^(pdf\/|assets\/_node_modules\/expo-router\/|metadata\.json$)|\.map$/;
+const NOT_KEPT = /^(pdf\/|assets\/_node_modules\/expo-router\/|(metadata\.json|offline\.js)$)|\.(map|gz|br)$/;
 
 /** Puts beside the app what keeps it on the device, with the list of its files. */
 async function shipOffline(folder) {
