@@ -15,8 +15,19 @@ export interface NamedThing {
   there: boolean;
 }
 
+const GONE = "It may have been renamed, deleted or left out by an option, or stand in another revision.";
+
 /** A view, under the word that what its address names is not there, where it is not: else the view would stand there as if nothing had been asked. */
-export function Named({ things, children }: { things: readonly NamedThing[]; children: ReactNode }) {
+export function Named({
+  things,
+  remedy = GONE,
+  children,
+}: {
+  things: readonly NamedThing[];
+  /** What may have become of it, and what to do. */
+  remedy?: string;
+  children: ReactNode;
+}) {
   const t = useTokens();
   const gone = things.find(({ name, there }) => name !== undefined && !there);
   return (
@@ -28,9 +39,7 @@ export function Named({ things, children }: { things: readonly NamedThing[]; chi
           className="flex-row items-center gap-2 border-b border-ochre bg-tray py-1 pl-3 pr-1"
         >
           <Small className="min-w-0 flex-1 font-medium text-ochre">
-            {keepTags(
-              `There is no ${gone.what} ${gone.name} here. It may have been renamed, deleted or left out by an option, or stand in another revision.`,
-            )}
+            {keepTags(`There is no ${gone.what} ${gone.name} here. ${remedy}`)}
           </Small>
           <Button
             bare
