@@ -36,14 +36,15 @@ const subscribe = (hear: () => void): (() => void) => {
 
 export const useReach = (): Reach => useSyncExternalStore(subscribe, () => reach);
 
-const asks = (): Promise<boolean> =>
+/** Whether the server answers now. */
+export const asksServer = (): Promise<boolean> =>
   fetch("/api/health", { cache: "no-store" }).then(
     (reply) => reply.ok,
     () => false,
   );
 
 /** Asks for the server while it is out of reach; when it answers again, whoever asked, all that is shown is asked for anew. */
-export function useReturn(client: QueryClient, ask: () => Promise<boolean> = asks): void {
+export function useReturn(client: QueryClient, ask: () => Promise<boolean> = asksServer): void {
   const { reached } = useReach();
   useEffect(() => {
     if (reached) return;

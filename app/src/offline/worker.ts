@@ -8,7 +8,7 @@ import {
 } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
 import { NetworkFirst, NetworkOnly } from "workbox-strategies";
-import { KEPT_HEADER, mayBeKept } from "../kit/kept";
+import { isKept, KEPT_HEADER, mayBeKept } from "../kit/kept";
 
 /**
  * Stands between the application and the server on the device. The application itself is kept whole, so that it opens and reloads without
@@ -39,12 +39,7 @@ registerRoute(
     plugins: [
       new ExpirationPlugin({ maxEntries: MOST_ANSWERS, purgeOnQuotaError: true }),
       {
-        cacheWillUpdate: ({ response }) =>
-          Promise.resolve(
-            response.status === 200 && (response.headers.get("content-type") ?? "").startsWith("application/json")
-              ? response
-              : null,
-          ),
+        cacheWillUpdate: ({ response }) => Promise.resolve(isKept(response.status, response.headers) ? response : null),
         cachedResponseWillBeUsed({ cachedResponse }) {
           if (!cachedResponse) return Promise.resolve(null);
           const headers = new Headers(cachedResponse.headers);

@@ -2,6 +2,7 @@ import { Component, type ComponentType, type ReactNode } from "react";
 import { ScrollView, Text, View } from "react-native";
 import { Button, LinkLine } from "../kit/Button";
 import { jobHref } from "../kit/links";
+import { asksServer } from "../kit/reach";
 import { Body, Head, Small } from "../kit/Text";
 
 interface Props {
@@ -58,7 +59,7 @@ export class Boundary extends Component<Props, State> {
 
   /** A program that did not come is asked for anew by loading the page: only where the server answers, else there were no page at all. */
   async #reload(): Promise<void> {
-    const { reach = reached, reload = () => window.location.reload() } = this.props;
+    const { reach = asksServer, reload = () => window.location.reload() } = this.props;
     if (await reach()) reload();
     else this.setState(({ refused }) => ({ refused: refused + 1 }));
   }
@@ -94,12 +95,6 @@ class Otherwise extends Component<{ shown: ReactNode; children: ReactNode }, { w
 /** Whether a part of the program did not come. */
 const isLoading = ({ name, message }: Error): boolean =>
   name === "AsyncRequireError" || /^(Loading module .* failed|Failed to load)/s.test(message);
-
-const reached = (): Promise<boolean> =>
-  fetch("/api/health", { cache: "no-store" }).then(
-    (r) => r.ok,
-    () => false,
-  );
 
 function Trouble({ error, path, refused, retry }: { error: Error; path: string; refused: number; retry(): void }) {
   const [, job] = /^\/jobs\/([^/]+)\/./.exec(path) ?? [];

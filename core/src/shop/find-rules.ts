@@ -14,8 +14,8 @@ const saidOf = (rule: AnyRule): string =>
   ].join(" ");
 
 /**
- * Rules of which every word typed is said somewhere: in what they are called, what they do, their columns, the title of their stage.
- * Those called so come first, then those of which it is only said; else in their order.
+ * Rules of which every word typed is said somewhere: in what they are called, what they do, their columns, the title of their stage. In
+ * their order. O(letters of all that is said of rules)
  * @param titleOf title of the stage a rule belongs to
  */
 export function findRules<R extends PlacedRule>(rules: readonly R[], titleOf: (rule: R) => string, text: string): R[] {
@@ -23,11 +23,8 @@ export function findRules<R extends PlacedRule>(rules: readonly R[], titleOf: (r
     .split(/\s+/)
     .filter((w) => w !== "");
   if (words.length === 0) return [];
-  const says = (said: string): boolean => {
-    const plain = typed(said);
-    return words.every((w) => plain.includes(w));
-  };
-  const called = rules.filter(({ rule }) => says(rule.text));
-  const spoken = rules.filter((r) => !called.includes(r) && says(`${titleOf(r)} ${saidOf(r.rule)}`));
-  return [...called, ...spoken];
+  return rules.filter((r) => {
+    const said = typed(`${titleOf(r)} ${saidOf(r.rule)}`);
+    return words.every((w) => said.includes(w));
+  });
 }

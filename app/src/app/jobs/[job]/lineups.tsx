@@ -1,6 +1,6 @@
 import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { Design } from "@gray-bench/core/design/model";
-import type { LineupsResult } from "@gray-bench/core/lineups/result";
+import { membersOf, type LineupsResult } from "@gray-bench/core/lineups/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
 import { joined, JobPage, WithResult } from "../../../jobs/JobPage";
@@ -14,7 +14,7 @@ const namedIn = ({ strips }: LineupsResult, design: Design, { member, cable }: L
     param: "member",
     what: "member",
     name: member,
-    there: strips.some((s) => s.items.some((i) => i.kind === "member" && i.tag === member)),
+    there: strips.some((s) => membersOf(s).some((m) => m.tag === member)),
   },
   { param: "cable", what: "cable", name: cable, there: design.cables.some((c) => c.tag === cable) },
 ];
