@@ -23,6 +23,18 @@ export default tseslint.config(
     rules: { "react-hooks/rules-of-hooks": "error", "react-hooks/exhaustive-deps": "error" },
   },
   {
+    files: ["app/src/**/*.tsx"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        ...["Literal[value=/-\\[[0-9]+px\\]/]", "TemplateElement[value.raw=/-\\[[0-9]+px\\]/]"].map((selector) => ({
+          selector,
+          message: "Sizes are tokens (app/src/kit/tokens.ts), so that they grow with the text a person has chosen.",
+        })),
+      ],
+    },
+  },
+  {
     // The heart computes: no clock, no chance, no files, no network.
     files: ["core/src/**/*.ts"],
     ignores: ["**/*.test.ts", "core/src/test/**"],

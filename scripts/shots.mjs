@@ -4,17 +4,23 @@ import { join } from "node:path";
 import { at, buildApp, buildServer, ensureBrowser, ensureInstalled, run, startServer, step } from "./lib.mjs";
 
 // npm run shots: retakes docs/screenshots from the demo jobs.
+//   npm run shots -- --all [--views jobs,desk] [--screens phone,wide-200]   takes every view on every screen into
+//   dist/looks, measures each (texts cut, covered or small, small targets, sideways, axe) and lists what fails.
+const args = process.argv.slice(2);
+const all = args.includes("--all");
+const given = (name) => (args.includes(name) ? args[args.indexOf(name) + 1] : "");
 await ensureInstalled();
 await ensureBrowser();
 await step("building", buildServer);
 await buildApp();
+const script = all ? "dist/look-all.cjs" : "dist/shots.mjs";
 const { build } = await import("esbuild");
 await build({
-  entryPoints: [at("e2e/src/shots.ts")],
-  outfile: at("dist/shots.mjs"),
+  entryPoints: [at(all ? "e2e/src/look-all.ts" : "e2e/src/shots.ts")],
+  outfile: at(script),
   bundle: true,
   platform: "node",
-  format: "esm",
+  format: all ? "cjs" : "esm",
   packages: "external",
   logLevel: "warning",
 });
@@ -51,8 +57,9 @@ try {
       who: "M. Orr",
     }),
   });
+  const looked = [at("dist/looks"), given("--views"), given("--screens")];
   await step("taking the pictures", () =>
-    run(process.execPath, [at("dist/shots.mjs"), server.address, at("docs/screenshots")]),
+    run(process.execPath, [at(script), server.address, ...(all ? looked : [at("docs/screenshots")])]),
   );
 } finally {
   server.child.kill("SIGTERM");

@@ -29,21 +29,22 @@ interface Started {
   more?: readonly string[];
   /** What the application keeps on the device stands between it and the server; else a cut line is cut for all of it. */
   keeps?: boolean;
+  /** Size of text a person has chosen, per cent of the usual one. */
+  textPercent?: number;
 }
 
 /** Starts Debian's Chromium. */
 export async function startBrowser(
   size: Size,
-  { downloads, more = [], keeps = false }: Started = {},
+  { downloads, more = [], keeps = false, textPercent = 100 }: Started = {},
 ): Promise<WebDriver> {
   const options = new chrome.Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
   options.addArguments(...FLAGS, ...more, `--window-size=${size.width},${size.height}`);
-  if (downloads)
-    options.setUserPreferences({
-      "download.default_directory": downloads,
-      "download.prompt_for_download": false,
-    });
+  options.setUserPreferences({
+    ...(downloads ? { "download.default_directory": downloads, "download.prompt_for_download": false } : {}),
+    ...(textPercent === 100 ? {} : { "webkit.webprefs.default_font_size": (16 * textPercent) / 100 }),
+  });
   const driver = await new Builder()
     .forBrowser("chrome")
     .setChromeOptions(options)

@@ -39,7 +39,7 @@ export function AttachmentsView({ job }: { job: JobDetail }) {
   const gone = data.filter((a) => a.gone !== null);
   const documents = there.filter((a) => a.pages !== null);
   return (
-    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
       <div {...zone.getRootProps()} data-testid="attach-drop">
         <View className={`gap-3 ${zone.isDragActive ? "bg-tray" : ""}`}>
           <Title>Attachments</Title>
@@ -56,7 +56,7 @@ export function AttachmentsView({ job }: { job: JobDetail }) {
               onPress={zone.open}
               testID="attach-job"
             />
-            <Small className="min-w-[200px] flex-1">
+            <Small className="min-w-50 flex-1">
               {zone.isDragActive
                 ? "Let go to attach them."
                 : "The schematic as PDF, pictures as PNG, JPEG or WebP; or drop them here. One of the same name takes the place of the one that is there."}
@@ -66,7 +66,7 @@ export function AttachmentsView({ job }: { job: JobDetail }) {
           {turn.error ? <Failed error={turn.error} /> : null}
           {off ? (
             <View role="status" className="flex-row flex-wrap items-center gap-2 border-l-4 border-harbour pl-3">
-              <Body className="min-w-[200px] flex-1">{off.name} was taken off.</Body>
+              <Body className="min-w-50 flex-1">{off.name} was taken off.</Body>
               <Button
                 label="Undo"
                 onPress={() => turn.mutate({ id: off.id, gone: false }, { onSuccess: () => setOff(null) })}
@@ -117,7 +117,7 @@ export function AttachmentsView({ job }: { job: JobDetail }) {
           <Small>For 30 days they can be put back.</Small>
           {gone.map((a) => (
             <View key={a.id} className="flex-row flex-wrap items-center gap-3 border-t border-line py-1">
-              <Body className="min-w-[160px] flex-1">
+              <Body className="min-w-40 flex-1">
                 {a.name}
                 {a.of === null ? "" : `, of ${a.of}`}, {formatMoment(a.gone!)}
               </Body>
@@ -138,11 +138,11 @@ function AttachmentRow({ job, attachment, act }: { job: string; attachment: Atta
   const { id, name, thing, of, pages, empty, bytes, at, who } = attachment;
   return (
     <View role="listitem" className="flex-row flex-wrap items-center gap-x-3 border-b border-line px-3 py-1">
-      <View className="min-w-[200px] flex-1">
+      <View className="min-w-50 flex-1">
         <Link
           href={jobHref(job, `attachments/${id}`)}
           testID={`attachment-${name}`}
-          className="min-h-[36px] break-words pt-2 font-medium text-[15px] text-harbour underline"
+          className="min-h-9 break-words pt-2 font-medium text-body text-harbour underline"
         >
           {name}
         </Link>
@@ -231,6 +231,6 @@ function Findings({ job, found }: { job: string; found: JobFound }) {
 const Doubt = ({ title }: { title: string }) => (
   <View className="flex-row items-center gap-1">
     <SeveritySign severity="check" />
-    <Mono className="font-medium text-[14px]">{title}</Mono>
+    <Mono className="font-medium text-cell">{title}</Mono>
   </View>
 );

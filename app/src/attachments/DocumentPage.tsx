@@ -182,7 +182,7 @@ function Opened({
       {wide ? (
         <View className="min-h-0 flex-1 flex-row">
           <View className="min-w-0 flex-1">{drawing}</View>
-          <ScrollView className="w-[340px] grow-0 border-l border-line">{list}</ScrollView>
+          <ScrollView className="w-85 grow-0 border-l border-line">{list}</ScrollView>
         </View>
       ) : (
         <>
@@ -222,7 +222,7 @@ function Pager({ at, count, sheet, go }: { at: number; count: number; sheet: str
         inputMode="numeric"
         aria-label={`Page, of ${count}`}
         testID="page-number"
-        className="h-[44px] w-[58px] rounded-[3px] border border-slate bg-paper px-2 text-center font-mono text-[15px] text-graphite"
+        className="h-touch w-14 rounded-edge border border-slate bg-paper px-2 text-center font-mono text-body text-graphite"
       />
       <Body>
         of {count}
@@ -257,7 +257,7 @@ function ChosenThing({
   return (
     <View className="gap-2 border-l-4 border-verdigris pl-3" testID="chosen-thing">
       <View className="flex-row flex-wrap items-center gap-3">
-        <Mono className="font-monoStrong text-[17px]">{kind === "wire" ? `wire ${of}` : of}</Mono>
+        <Mono className="font-monoStrong text-name">{kind === "wire" ? `wire ${of}` : of}</Mono>
         <LinkLine href={thingHref(job, kind, of)} label={WHERE[kind]} testID="thing-in-job" />
       </View>
       {standing.length === 0 ? <Small>It stands on no page.</Small> : null}
@@ -298,7 +298,7 @@ export function PageLink({
       href={jobHref(job, `attachments/${to.document}`, { page: String(to.page), kind, of })}
       aria-current={now ? "page" : undefined}
       testID={`sheet-${to.page}`}
-      className={`min-h-[44px] justify-center rounded-[3px] border px-3 py-[10px] font-text text-[15px] ${now ? "border-verdigris bg-tray text-graphite" : "border-line bg-paper text-harbour underline"}`}
+      className={`min-h-touch justify-center rounded-edge border px-3 py-2.5 font-text text-body ${now ? "border-verdigris bg-tray text-graphite" : "border-line bg-paper text-harbour underline"}`}
     >
       {`${to.name === "" ? "" : `${to.name}, `}sheet ${to.sheet}${to.note}`}
     </Link>
@@ -324,7 +324,7 @@ function OnThisPage({ things, chosen, empty }: { things: readonly OnPage[]; chos
               on={t.kind === chosen?.kind && t.of === chosen.of}
               testID={`on-page-${t.kind}-${t.of}`}
             >
-              <Mono className="min-w-[90px]">{keepTags(t.of)}</Mono>
+              <Mono className="min-w-22">{keepTags(t.of)}</Mono>
               <Small className="min-w-0 flex-1">
                 {t.kind}
                 {t.boxes.length > 1 ? `, ${t.boxes.length} times` : ""}

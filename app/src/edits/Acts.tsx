@@ -45,7 +45,7 @@ export function Acts({
             href={jobHref(job, "history", { of: about })}
             aria-label={`${done === 1 ? "1 edit" : `${done} edits`} of ${about}`}
             testID={`${testID}-done`}
-            className="min-h-[44px] px-1 py-3"
+            className="min-h-touch px-1 py-3"
           >
             <Small className="text-harbour underline">{done === 1 ? "1 edit" : `${done} edits`}</Small>
           </Link>

@@ -52,7 +52,7 @@ export function EditBar({ job: { code: job, key, run, figures, designHash } }: {
         aria-label="Edits"
         className="flex-row flex-wrap items-center gap-2 border-b border-line bg-paper px-2 py-1"
       >
-        <View role="alert" className="min-w-[200px] flex-1">
+        <View role="alert" className="min-w-50 flex-1">
           <Small>
             {asked === "back"
               ? keepTags(`You have no edit left to undo. The last one is by ${other.who}: ${other.sentence}.`)
@@ -116,7 +116,7 @@ export function EditBar({ job: { code: job, key, run, figures, designHash } }: {
           </Small>
         )}
       </View>
-      <Link href={jobHref(job, "history")} testID="to-history" className="min-h-[44px] py-2">
+      <Link href={jobHref(job, "history")} testID="to-history" className="min-h-touch py-2">
         <View className="flex-row items-center gap-2">
           <ScrollText {...icon} />
           <Small className="text-harbour underline">{laid === 1 ? "1 edit" : `${laid} edits`}</Small>

@@ -29,7 +29,7 @@ export function HistoryView({
   const turn = useTurn(job);
   const edits = [...(of === undefined ? log.edits : editsOf(log, of))].reverse();
   return (
-    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
       <Title>{of === undefined ? "History" : keepTags(`History of ${of}`)}</Title>
       <Small>
         The design as received is never changed: edits lie on top of it, in the order they were made. What is undone
@@ -89,7 +89,7 @@ export function HistoryView({
                   testID={`turn-${e.id}`}
                 />
                 {e.touches.slice(0, MOST_TOUCHED).map((t) => (
-                  <Link key={`${t.thing} ${t.of}`} href={thingHref(job, t.thing, t.of)} className="min-h-[44px] py-3">
+                  <Link key={`${t.thing} ${t.of}`} href={thingHref(job, t.thing, t.of)} className="min-h-touch py-3">
                     <Mono className="text-harbour underline">{t.of}</Mono>
                   </Link>
                 ))}

@@ -1,6 +1,7 @@
 import Tick from "lucide-react-native/icons/check";
 import { View } from "react-native";
 import { useTokens } from "../kit/settings";
+import { rem } from "../kit/textScale";
 import { Body, Mono, Small } from "../kit/Text";
 
 /** A row that is ticked as a whole: large enough for a glove. */
@@ -16,6 +17,7 @@ export function Check({
 }: {
   done: boolean;
   press(): void;
+  /** Its height, px beside text of the usual size. */
   px: number;
   title: string;
   /** Beside the title. */
@@ -33,11 +35,11 @@ export function Check({
       data-testid={testID}
       onClick={press}
       className="w-full border-0 bg-transparent p-0 text-left font-text"
-      style={{ height: px, display: "block", cursor: "pointer" }}
+      style={{ height: rem(px), display: "block", cursor: "pointer" }}
     >
       <View className={`h-full flex-row items-center gap-3 border-b border-line px-3 ${done ? "bg-tray" : ""}`}>
         <View
-          className={`h-[32px] w-[32px] items-center justify-center rounded-[3px] border-2 ${done ? "border-verdigris bg-verdigris" : "border-graphite bg-paper"}`}
+          className={`h-8 w-8 items-center justify-center rounded-edge border-2 ${done ? "border-verdigris bg-verdigris" : "border-graphite bg-paper"}`}
         >
           {done ? <Tick size={22} color={t.onVerdigris} /> : null}
         </View>

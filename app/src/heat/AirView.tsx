@@ -213,9 +213,9 @@ function Plate({
             <View
               key={d.device}
               role="listitem"
-              className="min-h-[44px] flex-row items-center gap-3 border-b border-line"
+              className="min-h-touch flex-row items-center gap-3 border-b border-line"
             >
-              <Link href={thingHref(job, "device", d.device)} className="w-[90px] py-3">
+              <Link href={thingHref(job, "device", d.device)} className="w-22 py-3">
                 <Mono className="text-harbour underline">{d.device}</Mono>
               </Link>
               <Mono>{formatWatts(d.countedW)}</Mono>
@@ -228,7 +228,7 @@ function Plate({
   );
   return wide ? (
     <View className="flex-row items-start gap-6">
-      <View className="w-[400px] gap-2">
+      <View className="w-100 gap-2">
         {said}
         {dead}
       </View>

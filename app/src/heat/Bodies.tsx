@@ -1,5 +1,6 @@
 import { Defs, G, Line, Pattern, Rect, Text as SvgText } from "react-native-svg";
 import { useTokens } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { FONTS } from "../kit/tokens";
 
 export interface DrawnBody {
@@ -10,7 +11,8 @@ export interface DrawnBody {
   h: number;
 }
 
-const SIZE = 11;
+/** Beside text of the usual size, px. */
+const TAG_PX = 12;
 const CHAR = 0.62;
 const HATCH = "still-air";
 
@@ -29,6 +31,7 @@ export function Bodies({
   fill?: string;
 }) {
   const t = useTokens();
+  const size = TAG_PX * useTextScale();
   return (
     <G>
       <Defs>
@@ -38,8 +41,8 @@ export function Bodies({
       </Defs>
       {bodies.map((b) => {
         const [x, y, w, h] = [b.x * scale, (faceH - b.y - b.h) * scale, b.w * scale, b.h * scale];
-        const long = b.tag.length * SIZE * CHAR;
-        const [across, up] = [w > long + 2 && h > SIZE, h > long + 2 && w > SIZE];
+        const long = b.tag.length * size * CHAR;
+        const [across, up] = [w > long + 2 && h > size, h > long + 2 && w > size];
         return (
           <G key={b.tag}>
             <Rect x={x} y={y} width={w} height={h} fill={fill} stroke={t.graphite} strokeWidth={1} />
@@ -47,8 +50,8 @@ export function Bodies({
             {across || up ? (
               <SvgText
                 x={x + w / 2}
-                y={y + h / 2 + SIZE * 0.36}
-                fontSize={SIZE}
+                y={y + h / 2 + size * 0.36}
+                fontSize={size}
                 fontFamily={FONTS.mono}
                 fill={t.graphite}
                 stroke={t.paper}

@@ -11,6 +11,7 @@ import { Choice } from "../kit/Choice";
 import { formatTemperature, formatWatts, temperatureNumber } from "../kit/format";
 import { jobHref, thingHref } from "../kit/links";
 import { useSettings } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { Empty } from "../kit/States";
 import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
@@ -91,7 +92,7 @@ function One({ job, zone, design, chosen, laid }: Props) {
         <Link
           href={thingHref(job, "device", d.device)}
           testID="device-in-panel"
-          className="min-h-[44px] py-3 text-[15px] text-harbour underline"
+          className="min-h-touch py-3 text-body text-harbour underline"
         >
           Move it in the panel
         </Link>
@@ -126,20 +127,18 @@ function DeviceList({ job, zone, chosen }: Props) {
               key={d.device}
               role="listitem"
               testID={`heat-row-${d.device}`}
-              className={`min-h-[44px] flex-row items-center gap-3 border-b border-line ${d.device === chosen ? "bg-tray" : ""}`}
+              className={`min-h-touch flex-row items-center gap-3 border-b border-line ${d.device === chosen ? "bg-tray" : ""}`}
             >
               <Link
                 href={jobHref(job, "heat", { zone: zone.zone, show: "devices", device: d.device })}
                 replace
                 testID={`heat-choose-${d.device}`}
                 aria-current={d.device === chosen ? "true" : undefined}
-                className="w-[80px] py-[11px]"
+                className="w-20 py-3"
               >
                 <Mono className="text-harbour underline">{d.device}</Mono>
               </Link>
-              <Mono className="w-[68px] text-right">
-                {d.lossW === null && !d.fallback ? "?" : formatWatts(d.countedW)}
-              </Mono>
+              <Mono className="w-17 text-right">{d.lossW === null && !d.fallback ? "?" : formatWatts(d.countedW)}</Mono>
               <Small className={`flex-1 ${trouble ? "font-medium text-brick" : ""}`}>
                 {d.aroundC === null ? "no place" : formatTemperature(d.aroundC, settings)}
                 {trouble ? `, ${trouble}` : ""}
@@ -158,6 +157,7 @@ function DeviceList({ job, zone, chosen }: Props) {
 const TABLE_PX = 420;
 
 function WideDevices({ job, zone, chosen, laid }: Props) {
+  const scale = useTextScale();
   const settings = useSettings();
   const dead = deadOf(zone);
   const degrees = (c: number | null): number | null =>
@@ -188,7 +188,7 @@ function WideDevices({ job, zone, chosen, laid }: Props) {
     },
   ];
   return (
-    <View style={{ height: TABLE_PX }}>
+    <View style={{ height: TABLE_PX * scale }}>
       <Table
         id="heat-devices"
         label={`Devices of zone ${zone.zone}`}

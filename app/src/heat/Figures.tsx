@@ -26,7 +26,7 @@ export function Top({ zone, width, short }: { zone: ZoneHeat; width: number; sho
   const c = (celsius: number): string => formatTemperature(celsius, settings);
   return (
     <View className="gap-2" testID="heat-head">
-      <Body className={`font-strong text-[24px] leading-[30px] ${TONES[tone]}`} testID="verdict">
+      <Body className={`font-strong text-figure ${TONES[tone]}`} testID="verdict">
         {verdictText(zone)}
       </Body>
       {more ? <Small testID="verdict-more">{more}</Small> : null}
@@ -88,7 +88,7 @@ export function Figures({
               replace
               testID={`figure-${id}`}
               aria-current={id === of ? "true" : undefined}
-              className={`min-h-[44px] rounded-[3px] border px-3 py-2 ${id === of ? "border-verdigris bg-tray" : "border-line"}`}
+              className={`min-h-touch rounded-edge border px-3 py-2 ${id === of ? "border-verdigris bg-tray" : "border-line"}`}
             >
               <Mono>{value(zone, settings)}</Mono>
               <Small> {label}</Small>

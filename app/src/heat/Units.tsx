@@ -13,6 +13,7 @@ import { jobHref } from "../kit/links";
 import { Table } from "../kit/table/Table";
 import type { TableColumn } from "../kit/table/column";
 import { Body, Head, Mono, Small } from "../kit/Text";
+import { useTextScale } from "../kit/textScale";
 import { mountAct } from "@gray-bench/core/heat/acts";
 import { unitKey, unitName } from "@gray-bench/core/heat/unit-name";
 import { signed } from "./say";
@@ -169,12 +170,12 @@ function Cards({ job, zone, design, laid, shown, width }: Props & { shown: strin
         const act = f.holds ? mountAct(zone, f, design) : null;
         const saved = saving(zone, f);
         return (
-          <View key={key} className="gap-1 rounded-[3px] border border-line p-2" testID={`unit-${key}`}>
+          <View key={key} className="gap-1 rounded-edge border border-line p-2" testID={`unit-${key}`}>
             <Link
               href={jobHref(job, "heat", { zone: zone.zone, show: "units", unit: key })}
               replace
               aria-current={key === shown ? "true" : undefined}
-              className="min-h-[44px] py-[11px]"
+              className="min-h-touch py-3"
             >
               <Body className={`font-medium underline ${f.holds ? "text-harbour" : "text-slate"}`}>
                 {unitName(f)}: {dutyText(f)} duty{f.holds ? "" : `, ${againstText(f)}`}
@@ -225,12 +226,13 @@ const COLUMNS: TableColumn<UnitFit>[] = [
 const ROWS = { most: 9, px: 32, head: 110 };
 
 function UnitTable({ job, zone, design, laid, shown }: Props & { shown: string | undefined }) {
+  const scale = useTextScale();
   const fit = zone.fits.find((f) => unitKey(f) === shown);
   const act = fit?.holds ? mountAct(zone, fit, design) : null;
   const saved = fit ? saving(zone, fit) : null;
   return (
     <View className="gap-2">
-      <View style={{ height: ROWS.head + ROWS.px * Math.min(ROWS.most, zone.fits.length) }}>
+      <View style={{ height: scale * (ROWS.head + ROWS.px * Math.min(ROWS.most, zone.fits.length)) }}>
         <Table
           id="units"
           label={`Units for zone ${zone.zone}`}

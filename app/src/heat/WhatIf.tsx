@@ -73,7 +73,7 @@ export function WhatIf({ job, zone, design, params, slide, reply, laid }: Props)
         // For whoever waits for an answer to something.
         {...({ dataSet: { for: reply.waiting ? "" : JSON.stringify(params) } } as object)}
       >
-        <Body className={`font-strong text-[20px] leading-[26px] ${TONES[grade(now).tone]}`} testID="tried-verdict">
+        <Body className={`font-strong text-title ${TONES[grade(now).tone]}`} testID="tried-verdict">
           {verdictText(now)}
         </Body>
         <Small>
@@ -236,10 +236,10 @@ function Figures({ was, is, settings }: { was: ZoneHeat; is: ZoneHeat; settings:
         <View role="columnheader" className="flex-1">
           <Small>figure</Small>
         </View>
-        <View role="columnheader" className="w-[104px] items-end">
+        <View role="columnheader" className="w-26 items-end">
           <Small>now</Small>
         </View>
-        <View role="columnheader" className="w-[104px] items-end">
+        <View role="columnheader" className="w-26 items-end">
           <Small>tried</Small>
         </View>
       </View>
@@ -250,10 +250,10 @@ function Figures({ was, is, settings }: { was: ZoneHeat; is: ZoneHeat; settings:
             <View role="cell" className="flex-1">
               <Small>{label}</Small>
             </View>
-            <View role="cell" className="w-[104px] items-end">
+            <View role="cell" className="w-26 items-end">
               <Mono>{a}</Mono>
             </View>
-            <View role="cell" className="w-[104px] items-end">
+            <View role="cell" className="w-26 items-end">
               <Mono className={a === b ? "" : "font-monoStrong text-verdigris"}>{b}</Mono>
             </View>
           </View>

@@ -80,11 +80,11 @@ export function ArrivalPage({ id, table, field, drawing, view, frame, show }: Pr
       <HeadLine arrival={arrival} act={act} />
       {wide ? (
         <View className="min-h-0 flex-1 flex-row">
-          <ScrollView className="w-[290px] grow-0 border-r border-line" testID="pane-tables">
+          <ScrollView className="w-72 grow-0 border-r border-line" testID="pane-tables">
             {tables}
           </ScrollView>
           <Middle drawn={drawn > 0}>{columns}</Middle>
-          <ScrollView className="w-[350px] grow-0 border-l border-line" testID="pane-outcome">
+          <ScrollView className="w-88 grow-0 border-l border-line" testID="pane-outcome">
             {outcome}
           </ScrollView>
         </View>
@@ -148,7 +148,7 @@ function HeadLine({ arrival, act }: { arrival: Arrival; act: ReturnType<typeof u
       </View>
       {asked ? (
         <View role="status" className="flex-row flex-wrap items-center gap-2 border-l-4 border-harbour pl-3">
-          <Body className="min-w-[200px] flex-1">
+          <Body className="min-w-50 flex-1">
             The files go from here, and what was said of them. {of === null ? "" : `${of} stays as it is.`}
           </Body>
           <Button

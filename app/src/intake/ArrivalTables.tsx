@@ -134,7 +134,7 @@ export function ArrivalTables({
           ))}
           {arrival.attachments.map(({ file, name, pages, empty }) => (
             <View key={`${file} ${name}`} role="listitem" className="flex-row items-center border-b border-line">
-              <View className="min-h-[48px] min-w-0 flex-1 justify-center px-3 py-1">
+              <View className="min-h-glove min-w-0 flex-1 justify-center px-3 py-1">
                 <Body className="break-words font-medium">{name}</Body>
                 <Small testID={`arrived-${name}`}>
                   {pages === null ? "picture" : `${formatCount(pages)} ${pages === 1 ? "page" : "pages"}`}

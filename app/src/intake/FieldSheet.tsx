@@ -136,15 +136,15 @@ function Examples({ field, look, busy }: { field: OurField; look: TableLook; bus
       testID="field-examples"
       role="status"
       // Kept as high as it can become, so that nothing below jumps away under a finger.
-      className={`min-h-[116px] gap-1 ${busy ? "opacity-50" : ""}`}
+      className={`min-h-29 gap-1 ${busy ? "opacity-50" : ""}`}
     >
       {shown.length === 0 ? <Small>Choose the column that says it.</Small> : null}
       {shown.map((r) => {
         const cell = r.cells[field.id]!;
         return (
           <View key={r.line} className="flex-row flex-wrap gap-x-2">
-            <Small className="w-[52px]">line {r.line}</Small>
-            <Mono className="text-[13px]">{cell.text}</Mono>
+            <Small className="w-13">line {r.line}</Small>
+            <Mono className="text-small">{cell.text}</Mono>
             {"told" in cell ? (
               <Small>is read as {cell.told}</Small>
             ) : (

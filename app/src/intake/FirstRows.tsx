@@ -6,7 +6,7 @@ import { formatCount } from "../kit/format";
 import { SeveritySign } from "../kit/Severity";
 import { Head, Small } from "../kit/Text";
 
-const CELL = "border border-line px-2 py-1 font-mono text-[13px]";
+const CELL = "border border-line px-2 py-1 font-mono text-small";
 
 /** The first rows of a table as they would be read; what is not understood is shown as it stands. */
 export function FirstRows({ matching, preview }: { matching: Matching; preview: Preview }) {

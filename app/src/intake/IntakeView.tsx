@@ -44,7 +44,7 @@ export function IntakeView({
   const left = intake.leftOut;
   const [told, setTold] = useState<Outcome | null>(null);
   return (
-    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
       <Title>Intake</Title>
       <Small>
         Revision {job.revision}, imported {formatDate(job.importedAt)}
@@ -60,7 +60,7 @@ export function IntakeView({
         <View role="list" className="flex-row flex-wrap">
           {Object.entries(intake.counts).map(([name, n]) => (
             <View key={name} role="listitem" className="w-1/2 flex-row gap-2 py-1 md:w-1/3">
-              <Mono className="w-[56px] text-right">{n}</Mono>
+              <Mono className="w-14 text-right">{n}</Mono>
               <Body>{name}</Body>
             </View>
           ))}
@@ -86,7 +86,7 @@ export function IntakeView({
         {job.options.length === 0 ? <Small>This design has no options.</Small> : null}
         {job.options.map((o) => (
           <View key={o.key} className="flex-row flex-wrap items-center gap-2">
-            <Body className="min-w-[220px] flex-1">
+            <Body className="min-w-55 flex-1">
               {o.text}: {o.chosen} <Small>of {o.choices.join(", ")}</Small>
             </Body>
             <Acts
@@ -122,7 +122,7 @@ export function IntakeView({
           const own = job.rules.classes?.[cls];
           return (
             <View key={cls} className="flex-row flex-wrap items-center gap-3 border-t border-line pt-2">
-              <Body className="w-[80px] font-medium">{cls}</Body>
+              <Body className="w-20 font-medium">{cls}</Body>
               <Body className="flex-1">
                 {own
                   ? `${own.colour ?? "the shop's colour"}, ${own.sizeMm2 ? formatSize(own.sizeMm2, settings) : "the shop's size"}`
@@ -173,13 +173,13 @@ function RevisionsTray({ job }: { job: JobDetail }) {
       <View role="list" className="gap-2">
         {job.revisions.map(({ revision, importedAt }) => (
           <View key={revision} role="listitem" className="flex-row flex-wrap items-center gap-2">
-            <Mono className="min-w-[40px]">{revision}</Mono>
+            <Mono className="min-w-10">{revision}</Mono>
             <Body>imported {formatDate(importedAt)}</Body>
             {revision === job.revision ? (
               <Small>counts now</Small>
             ) : asked === revision ? (
               <>
-                <Small className="min-w-[200px] flex-1">
+                <Small className="min-w-50 flex-1">
                   All edits are laid on it; what does not fit becomes an open point. {job.revision} stays here and can
                   be put back the same way.
                 </Small>

@@ -106,12 +106,12 @@ function CableDetails({ job, design, cable }: { job: string; design: Design; cab
       />
       {cable.cores.map((c) => (
         <View key={c.core} className="flex-row flex-wrap items-center gap-x-3 gap-y-1 border-t border-line py-1">
-          <Mono className="w-[56px]">{c.core}</Mono>
-          <Small className="w-[110px]">
+          <Mono className="w-14">{c.core}</Mono>
+          <Small className="w-28">
             {[c.colour, c.sizeMm2 ? formatSize(c.sizeMm2, settings) : null].filter(Boolean).join(", ") ||
               "as its cable"}
           </Small>
-          <View className="min-w-[180px] flex-1">
+          <View className="min-w-45 flex-1">
             <Body>
               {keepTags(c.from ? `${c.from.device}:${c.from.pin}` : "?")} to{" "}
               {keepTags(c.to ? `${c.to.device}:${c.to.pin}` : (c.far ?? "?"))}

@@ -143,7 +143,7 @@ function Holds({ data }: { data: ArrivalOutlook }) {
           <Head>It cannot be taken like this</Head>
           {refused.faults.map((f, i) => (
             <View key={i}>
-              <Mono className="break-all text-[13px]">{FAULT_WORDS[f.path] ?? f.path}</Mono>
+              <Mono className="break-all text-small">{FAULT_WORDS[f.path] ?? f.path}</Mono>
               <Small>
                 found {f.found}; expected {f.expected}
               </Small>
@@ -181,7 +181,7 @@ function Told({ arrival, data }: { arrival: Arrival; data: ArrivalOutlook }) {
                   {[n.table, n.line === null ? [] : `line ${n.line}`, n.heading ?? []].flat().join(", ")}
                   {n.line !== null && n.row ? ": the row is left out" : ""}
                 </Small>
-                <Mono className="break-words text-[13px]">{keepTags(n.found)}</Mono>
+                <Mono className="break-words text-small">{keepTags(n.found)}</Mono>
                 <Small>wanted: {n.wanted}</Small>
               </View>
             ))}
@@ -209,7 +209,7 @@ function Told({ arrival, data }: { arrival: Arrival; data: ArrivalOutlook }) {
                 role="listitem"
                 className="flex-row gap-2 border-t border-line py-1"
               >
-                <View className="pt-[3px]">
+                <View className="pt-1">
                   <SeveritySign severity={l.severity} />
                 </View>
                 <View className="min-w-0 flex-1">

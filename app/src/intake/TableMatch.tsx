@@ -144,7 +144,7 @@ function How({
         testID="table-kind"
       />
       <View className="flex-row flex-wrap items-center gap-2">
-        <Small className="min-w-[180px] flex-1">
+        <Small className="min-w-45 flex-1">
           {look.form}
           {parted}; {look.headingLine === null ? "without headings" : `headings in line ${look.headingLine}`};{" "}
           {formatCount(look.rows)} rows
@@ -206,7 +206,7 @@ function How({
               <Small>Lines that are left out:</Small>
               {look.leftOut.map((l) => (
                 <View key={`${l.line} ${l.why}`} role="listitem" className="flex-row gap-2">
-                  <Mono className="w-[48px] text-right text-[13px]">{l.line}</Mono>
+                  <Mono className="w-glove text-right text-small">{l.line}</Mono>
                   <Small className="min-w-0 flex-1 break-words">
                     {l.why}
                     {l.cells.length > 0 ? `: ${l.cells.join(" | ")}` : ""}
@@ -295,8 +295,8 @@ function FieldRow({ field, table, look }: { field: Field; table: ArrivedTable; l
     <TapRow press={() => choose({ field: field.id })} testID={`field-${field.id}`}>
       <View className="min-w-0 flex-1">
         <View className="flex-row flex-wrap items-baseline gap-x-3">
-          <Body className="font-medium md:w-[190px]">{field.label}</Body>
-          {matched ? <Mono className="text-[13px]">{columnsText(matched)}</Mono> : <Small>not in this table</Small>}
+          <Body className="font-medium md:w-48">{field.label}</Body>
+          {matched ? <Mono className="text-small">{columnsText(matched)}</Mono> : <Small>not in this table</Small>}
         </View>
         {first && "told" in first ? (
           <Small className="break-words">
@@ -346,8 +346,8 @@ function Unused({ table, look, dnd }: { table: ArrivedTable; look: TableLook; dn
           dnd ? (
             <DragHeading key={h} dnd={dnd} heading={h} />
           ) : (
-            <View key={h} className="rounded-[3px] border border-line px-2 py-1">
-              <Mono className="text-[13px]">{h}</Mono>
+            <View key={h} className="rounded-edge border border-line px-2 py-1">
+              <Mono className="text-small">{h}</Mono>
             </View>
           ),
         )}
@@ -365,8 +365,8 @@ function DragHeading({ dnd, heading }: { dnd: Dragging; heading: string }) {
       data-testid={`heading-${heading}`}
       style={{ cursor: "grab", touchAction: "none", transform: dnd.CSS.Translate.toString(transform) }}
     >
-      <View className="min-h-[36px] justify-center rounded-[3px] border border-slate bg-paper px-2">
-        <Mono className="text-[13px]">{heading}</Mono>
+      <View className="min-h-9 justify-center rounded-edge border border-slate bg-paper px-2">
+        <Mono className="text-small">{heading}</Mono>
       </View>
     </div>
   );
@@ -390,9 +390,9 @@ function AsItStands({ look }: { look: TableLook }) {
           <table className="border-collapse" data-testid="raw">
             <thead>
               <tr>
-                <th className="border border-line px-2 py-1 text-right font-mono text-[13px] text-slate">line</th>
+                <th className="border border-line px-2 py-1 text-right font-mono text-small text-slate">line</th>
                 {look.headings.map((h) => (
-                  <th key={h} className="border border-line px-2 py-1 text-left font-mono text-[13px] text-graphite">
+                  <th key={h} className="border border-line px-2 py-1 text-left font-mono text-small text-graphite">
                     {h}
                   </th>
                 ))}
@@ -401,9 +401,9 @@ function AsItStands({ look }: { look: TableLook }) {
             <tbody>
               {look.sample.map((r) => (
                 <tr key={r.line}>
-                  <td className="border border-line px-2 py-1 text-right font-mono text-[13px] text-slate">{r.line}</td>
+                  <td className="border border-line px-2 py-1 text-right font-mono text-small text-slate">{r.line}</td>
                   {r.cells.map((c, i) => (
-                    <td key={i} className="border border-line px-2 py-1 font-mono text-[13px] text-graphite">
+                    <td key={i} className="border border-line px-2 py-1 font-mono text-small text-graphite">
                       {c}
                     </td>
                   ))}

@@ -28,7 +28,7 @@ const MOST_ON_DESK = 8;
 export function DeskView({ job, progress }: { job: JobDetail; progress: ProgressEvent | null }) {
   const { data: points, error, isLoading, refetch } = useOpenPoints(job.code);
   return (
-    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
       <View className="gap-1">
         <Title>{job.title}</Title>
         <Small>
@@ -103,7 +103,7 @@ function Running({ job, progress }: { job: JobDetail; progress: ProgressEvent | 
           Computing {progress?.stage ? STAGE_TITLES[progress.stage] : ""} {percent} %
         </Body>
         <View
-          className="h-[8px] bg-line"
+          className="h-2 bg-line"
           role="progressbar"
           aria-label="Progress"
           aria-valuenow={percent}
@@ -148,7 +148,7 @@ function Attention({ job, points }: { job: string; points: readonly OpenPoint[] 
               href={g.points.length === 1 ? pointHref(job, g.points[0]!) : jobHref(job, "open-points")}
               className="block border-t border-line"
             >
-              <View className="min-h-[44px] w-full flex-row items-center gap-2 py-2">
+              <View className="min-h-touch w-full flex-row items-center gap-2 py-2">
                 <SeveritySign severity={g.severity} />
                 <Body className="flex-1">
                   <Small className="font-medium">{g.severity}: </Small>
@@ -179,7 +179,7 @@ function Files({ job }: { job: JobDetail }) {
               data-testid={`file-${name}`}
               style={{ textDecoration: "none" }}
             >
-              <View className="min-h-[48px] flex-row items-center gap-2 py-1">
+              <View className="min-h-glove flex-row items-center gap-2 py-1">
                 <FileDown size={20} color={tokens.harbour} />
                 <View className="flex-1">
                   <Mono className="text-harbour underline">{name}</Mono>

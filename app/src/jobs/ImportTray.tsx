@@ -104,7 +104,7 @@ export function ImportTray() {
   return (
     <div {...zone.getRootProps()} data-testid="drop">
       <View
-        className={`gap-2 rounded-[3px] border border-dashed p-3 ${zone.isDragActive ? "border-verdigris bg-tray" : "border-slate"}`}
+        className={`gap-2 rounded-edge border border-dashed p-3 ${zone.isDragActive ? "border-verdigris bg-tray" : "border-slate"}`}
       >
         <input
           {...zone.getInputProps({ "aria-label": "Design file, or tables, drawings and the schematic of a design" })}

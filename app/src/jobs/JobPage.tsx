@@ -44,7 +44,7 @@ function Stale() {
       className="absolute left-0 right-0 top-0 z-10 items-center border-t-2 border-dashed border-ochre"
       style={{ pointerEvents: "none" }}
     >
-      <Text className="border border-ochre bg-paper px-2 font-medium text-[13px] text-ochre">
+      <Text className="border border-ochre bg-paper px-2 font-medium text-small text-ochre">
         stale: numbers from before, being computed anew
       </Text>
     </View>

@@ -25,7 +25,7 @@ export function JobsView({ q = "" }: { q?: string }) {
   const wanted = useDeferredValue(text.trim());
   const { jobs, total, error, isLoading, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useJobs(wanted);
   return (
-    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
       <View className="flex-row flex-wrap items-center justify-between gap-2">
         <Title>Jobs</Title>
         <View className="shrink flex-row flex-wrap gap-x-4">
@@ -158,7 +158,7 @@ function JobCard({ job }: { job: JobSummary }) {
               {["", ...(f ?? []).flatMap((x) => x.short ?? [])].join(" · ")}
             </Small>
           </View>
-          <View className="gap-1 md:w-[260px]">
+          <View className="gap-1 md:w-65">
             <Due due={job.due} />
             {job.run === "done" ? <Counts open={job.open} /> : <Small>{RUN_WORDS[job.run]}</Small>}
             <SmallRule stages={job.stages} />

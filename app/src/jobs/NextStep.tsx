@@ -40,7 +40,7 @@ export function NextStep({ job, points }: { job: string; points: readonly OpenPo
       {first ? (
         <>
           <Link href={pointHref(job, first)} testID="next-point" className="block">
-            <View className="min-h-[44px] w-full flex-row items-center gap-2">
+            <View className="min-h-touch w-full flex-row items-center gap-2">
               <SeveritySign severity={first.severity} />
               <Body className="flex-1 text-harbour underline">First: {keepTags(first.text)}.</Body>
             </View>

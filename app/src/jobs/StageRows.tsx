@@ -29,9 +29,7 @@ function Row({ job, stage, figures }: { job: string; stage: StageSummary; figure
   const title = STAGE_TITLES[stage.stage];
   const built = stage.state !== "not started";
   const head = (
-    <View
-      className={wide ? "min-h-[52px] w-[260px] justify-center gap-1 py-2" : "flex-row flex-wrap items-center gap-x-3"}
-    >
+    <View className={wide ? "min-h-13 w-65 justify-center gap-1 py-2" : "flex-row flex-wrap items-center gap-x-3"}>
       <Body className={`font-strong ${built ? "text-harbour underline" : "text-slate"}`}>{title}</Body>
       {built ? <Counts open={stage.open} /> : <Small>not started</Small>}
       {stage.state === "stale" ? <Small className="text-ochre">stale</Small> : null}
@@ -42,7 +40,7 @@ function Row({ job, stage, figures }: { job: string; stage: StageSummary; figure
       <View role="listitem" className="border-t border-line">
         {built ? (
           <Link href={jobHref(job, stage.stage)} testID={`stage-${stage.stage}`} className="block">
-            <View className="min-h-[56px] w-full justify-center gap-1 py-2">
+            <View className="min-h-14 w-full justify-center gap-1 py-2">
               {head}
               {figures.length > 0 ? (
                 <View className="flex-row flex-wrap gap-x-3">
@@ -54,7 +52,7 @@ function Row({ job, stage, figures }: { job: string; stage: StageSummary; figure
             </View>
           </Link>
         ) : (
-          <View className="min-h-[56px] justify-center">{head}</View>
+          <View className="min-h-14 justify-center">{head}</View>
         )}
       </View>
     );
@@ -70,7 +68,7 @@ function Row({ job, stage, figures }: { job: string; stage: StageSummary; figure
       <View className="flex-1 flex-row flex-wrap gap-x-6">
         {figures.map((f) => (
           <Link key={f.id} href={jobHref(job, f.stage, f.query)} testID={`figure-${f.id}`}>
-            <View className="min-h-[44px] justify-center">
+            <View className="min-h-touch justify-center">
               <Figure figure={f} linked />
             </View>
           </Link>

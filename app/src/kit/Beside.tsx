@@ -9,7 +9,7 @@ export function Beside({ head, details, children }: { head: ReactNode; details: 
       <View className="min-h-0 flex-1 flex-row">
         <View className="min-h-0 min-w-0 flex-1">{children}</View>
         {details ? (
-          <ScrollView role="region" aria-label="Details" className="w-[370px] grow-0 border-l border-line">
+          <ScrollView role="region" aria-label="Details" className="w-92 grow-0 border-l border-line">
             {details}
           </ScrollView>
         ) : null}

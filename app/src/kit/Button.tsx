@@ -38,12 +38,12 @@ export function Button({
       aria-disabled={disabled}
       disabled={disabled}
       onPress={onPress}
-      className={`min-h-[44px] min-w-[44px] flex-row items-center justify-center gap-2 rounded-[3px] border px-3 ${pressed ? "border-verdigris bg-tray" : LOOK[kind]} ${disabled ? "opacity-50" : ""}`}
+      className={`min-h-touch min-w-touch shrink flex-row items-center justify-center gap-2 rounded-edge border px-3 ${pressed ? "border-verdigris bg-tray" : LOOK[kind]} ${disabled ? "opacity-50" : ""}`}
     >
       {icon}
       {bare ? null : (
         <Text
-          className={`font-medium text-[15px] ${kind === "solid" && !pressed ? "text-onVerdigris" : "text-graphite"}`}
+          className={`shrink font-medium text-body ${kind === "solid" && !pressed ? "text-onVerdigris" : "text-graphite"}`}
         >
           {text}
         </Text>
@@ -78,12 +78,10 @@ export function BigButton({
       aria-label={label}
       aria-expanded={expanded}
       onPress={onPress}
-      className={`min-h-[68px] items-center justify-center rounded-[3px] px-4 ${grows ? "flex-1" : ""} ${kind === "solid" ? "bg-verdigris" : "border border-graphite"}`}
+      className={`min-h-17 items-center justify-center rounded-edge px-4 ${grows ? "flex-1" : ""} ${kind === "solid" ? "bg-verdigris" : "border border-graphite"}`}
     >
       <Text
-        className={
-          kind === "solid" ? "font-strong text-[22px] text-onVerdigris" : "font-medium text-[18px] text-graphite"
-        }
+        className={kind === "solid" ? "font-strong text-title text-onVerdigris" : "font-medium text-lead text-graphite"}
       >
         {text}
       </Text>
@@ -108,7 +106,7 @@ export function LinkLine({
       href={href}
       onPress={onPress}
       testID={testID}
-      className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline"
+      className="min-h-touch py-3 font-medium text-body text-harbour underline"
     >
       {label}
     </Link>

@@ -1,6 +1,7 @@
 import { Link, type Href } from "expo-router";
-import { useEffect, useRef } from "react";
+import { useRef } from "react";
 import { ScrollView, View } from "react-native";
+import { useCurrentInSight } from "./inSight";
 import { Mono } from "./Text";
 
 export interface Chip {
@@ -25,10 +26,7 @@ export function Chips({
   tight?: boolean;
 }) {
   const scroller = useRef<ScrollView>(null);
-  useEffect(() => {
-    const box = scroller.current as unknown as HTMLElement | null;
-    box?.querySelector?.("[aria-current=true]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [shown]);
+  useCurrentInSight(scroller, shown);
   const links = chips.map(({ name, href, testID }) => (
     <Link
       key={name}
@@ -36,7 +34,7 @@ export function Chips({
       replace
       testID={testID}
       aria-current={name === shown ? "true" : undefined}
-      className={`min-h-[44px] justify-center rounded-[3px] border ${tight ? "px-2" : "px-3"} py-[10px] ${name === shown ? "border-verdigris bg-tray" : "border-line"}`}
+      className={`min-h-touch min-w-touch items-center justify-center rounded-edge border ${tight ? "px-2" : "px-3"} py-2.5 ${name === shown ? "border-verdigris bg-tray" : "border-line"}`}
     >
       <Mono>{name}</Mono>
     </Link>
@@ -51,7 +49,7 @@ export function Chips({
       horizontal
       role="navigation"
       aria-label={label}
-      className="max-h-[60px] grow-0 border-b border-line"
+      className="max-h-15 grow-0 border-b border-line"
       contentContainerClassName={tight ? "gap-1 p-2" : "gap-2 p-2"}
     >
       {links}

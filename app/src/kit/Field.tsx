@@ -49,7 +49,7 @@ export function Field({ label, value, change, hint, testID, hideLabel = false, l
               "aria-activedescendant": walks.row,
             }
           : {})}
-        className="min-h-[44px] rounded-[3px] border border-line bg-paper px-3 font-mono text-[15px] text-graphite"
+        className="min-h-touch rounded-edge border border-line bg-paper px-3 font-mono text-body text-graphite"
       />
     </View>
   );

@@ -8,7 +8,7 @@ export function FileLink({ href, label, testID }: { href: string; label: string;
   const t = useTokens();
   return (
     <a href={href} download data-testid={testID} style={{ textDecoration: "none" }}>
-      <View className="min-h-[44px] flex-row items-center gap-2 rounded-[3px] border border-line bg-paper px-3">
+      <View className="min-h-touch flex-row items-center gap-2 rounded-edge border border-line bg-paper px-3">
         <FileDown size={18} color={t.harbour} />
         <Body className="text-harbour underline">{label}</Body>
       </View>

@@ -12,7 +12,7 @@ export function FileLinks({
   label: string;
 }) {
   return (
-    <View className="flex-row flex-wrap gap-2" role="group" aria-label={label}>
+    <View className="min-w-0 shrink flex-row flex-wrap gap-2" role="group" aria-label={label}>
       {files.map(([name, text]) => (
         <FileLink
           key={name}

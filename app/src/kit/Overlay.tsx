@@ -64,7 +64,7 @@ export function Overlay({
   // Over everything, wherever in the page it was asked for.
   return createPortal(
     <div ref={layer} style={{ position: "fixed", inset: 0, zIndex: 50, display: "flex", flexDirection: "column" }}>
-      <View className="absolute inset-0 items-center md:py-[60px]">
+      <View className="absolute inset-0 items-center md:py-15">
         <div aria-hidden onClick={close} className="absolute inset-0 bg-graphite opacity-40" />
         <View
           ref={box}
@@ -73,7 +73,7 @@ export function Overlay({
           tabIndex={-1}
           aria-label={title}
           aria-modal
-          className="max-h-full w-full max-w-[640px] border-b border-line bg-paper md:rounded-[3px] md:border"
+          className="max-h-full w-full max-w-160 border-b border-line bg-paper md:rounded-edge md:border"
         >
           <View className="flex-row items-center justify-between border-b border-line px-3 py-1">
             <Title>{title}</Title>

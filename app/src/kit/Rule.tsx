@@ -6,6 +6,7 @@ import { ScrollView, Text, View } from "react-native";
 import Svg, { G, Line, Path, Rect } from "react-native-svg";
 import { jobHref } from "./links";
 import { useTokens } from "./settings";
+import { useTextScale } from "./textScale";
 import { RULE_WIDTH } from "./tokens";
 
 interface Props {
@@ -35,6 +36,7 @@ export function Rule({ job, stages, wide }: Props) {
     });
     return () => cancelAnimationFrame(frame);
   }, [path]);
+  const scale = useTextScale();
   const marks = stages.map((s, i) => (
     <Graduation key={s.stage} job={job} stage={s} index={i} wide={wide} here={path.endsWith(`/${s.stage}`)} />
   ));
@@ -43,7 +45,7 @@ export function Rule({ job, stages, wide }: Props) {
       role="navigation"
       aria-label="Stages of the job"
       testID="rule"
-      style={{ width: RULE_WIDTH }}
+      style={{ width: RULE_WIDTH * scale }}
       className="border-r border-line bg-tray"
     >
       <ScrollView>{marks}</ScrollView>
@@ -76,15 +78,13 @@ function Graduation({
   const inner = (
     <View
       className={
-        wide
-          ? `min-h-[52px] w-full flex-row items-center ${here ? "bg-paper" : ""}`
-          : `h-[58px] w-[84px] ${here ? "bg-paper" : ""}`
+        wide ? `min-h-13 w-full flex-row items-center ${here ? "bg-paper" : ""}` : `h-14 w-21 ${here ? "bg-paper" : ""}`
       }
     >
       <Scale stage={stage} wide={wide} here={here} />
       <View className={wide ? "flex-1 pl-2" : "px-2"}>
-        <Text className={`font-medium text-[14px] ${built ? "text-graphite" : "text-slate"}`}>{title}</Text>
-        <Text className="font-table text-[12px] text-slate">
+        <Text className={`font-medium text-cell ${built ? "text-graphite" : "text-slate"}`}>{title}</Text>
+        <Text className="font-table text-tiny text-slate">
           {index + 1} · {word}
         </Text>
       </View>

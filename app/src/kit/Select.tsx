@@ -1,6 +1,7 @@
 import { View } from "react-native";
 import { useTokens } from "./settings";
-import { FONTS } from "./tokens";
+import { rem } from "./textScale";
+import { EDGE_PX, FONTS, TOUCH_PX, TYPE_PX } from "./tokens";
 import { Small } from "./Text";
 
 /** One of many, chosen from the list that the device itself offers. */
@@ -30,14 +31,15 @@ export function Select({
         value={value}
         onChange={(e) => choose(e.target.value)}
         style={{
-          minHeight: 44,
+          minHeight: TOUCH_PX,
           padding: "0 10px",
-          borderRadius: 3,
+          borderRadius: EDGE_PX,
           border: `1px solid ${t.line}`,
           background: t.paper,
           color: t.graphite,
           fontFamily: FONTS.mono,
-          fontSize: 15,
+          maxWidth: "100%",
+          fontSize: rem(TYPE_PX.body[0]),
         }}
       >
         <option value="">{none}</option>

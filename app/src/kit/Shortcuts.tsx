@@ -19,7 +19,7 @@ export function Shortcuts({ close }: { close: () => void }) {
       <View className="p-4">
         {KEYS.map(([key, text]) => (
           <View key={key} className="flex-row gap-3 border-b border-line py-2">
-            <Mono className="w-[72px]">{key}</Mono>
+            <Mono className="w-18">{key}</Mono>
             <Body className="flex-1">{text}</Body>
           </View>
         ))}

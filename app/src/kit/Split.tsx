@@ -1,10 +1,11 @@
 import { useRef, useState, type ReactNode } from "react";
 import { View } from "react-native";
 import { useTokens } from "./settings";
+import { useTextScale } from "./textScale";
 
 interface Pane {
   key: string;
-  /** Start width in px; the pane without one takes the rest. */
+  /** Start width, px beside text of the usual size; the pane without one takes the rest. */
   width?: number;
   node: ReactNode;
   label: string;
@@ -17,9 +18,10 @@ const STEP = 24;
 export function Split({ panes }: { panes: readonly Pane[] }) {
   const [widths, setWidths] = useState<Record<string, number>>({});
   const t = useTokens();
+  const scale = useTextScale();
   const drag = useRef<{ key: string; sign: number; from: number; start: number } | null>(null);
   const restAt = panes.findIndex((p) => p.width === undefined);
-  const widthOf = (p: Pane): number => widths[p.key] ?? p.width!;
+  const widthOf = (p: Pane): number => widths[p.key] ?? p.width! * scale;
   const set = (p: Pane, width: number): void =>
     setWidths((w) => ({ ...w, [p.key]: Math.min(900, Math.max(LEAST, width)) }));
   const bar = (p: Pane, sign: number) => (

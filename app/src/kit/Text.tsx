@@ -1,10 +1,18 @@
 import type { ReactNode } from "react";
 import { Text, type TextProps } from "react-native";
+import { TYPE_PX } from "./tokens";
 
 type Props = TextProps & { children: ReactNode; className?: string };
 
-/** What a class sets; the given one of a kind replaces the standard one. */
-const KINDS: readonly RegExp[] = [/^font-/, /^text-\[/, /^leading-/, /^text-(?!\[|right|left|center)/];
+const SIZE = Object.keys(TYPE_PX).join("|");
+
+/** What a class sets (type, size, colour); the given one of a kind replaces the standard one. */
+const KINDS: readonly RegExp[] = [
+  /^font-/,
+  new RegExp(`^text-(${SIZE})$`),
+  /^leading-/,
+  new RegExp(`^text-(?!(${SIZE}|right|left|center)$)`),
+];
 
 /** Standard classes with the given ones: a given one replaces the standard one that sets the same. */
 export function joinClasses(standard: string, given: string | undefined): string {
@@ -15,11 +23,11 @@ export function joinClasses(standard: string, given: string | undefined): string
 }
 
 export const Body = ({ className, ...rest }: Props) => (
-  <Text {...rest} className={joinClasses("font-text text-[15px] leading-[21px] text-graphite", className)} />
+  <Text {...rest} className={joinClasses("font-text text-body text-graphite", className)} />
 );
 
 export const Small = ({ className, ...rest }: Props) => (
-  <Text {...rest} className={joinClasses("font-text text-[13px] leading-[18px] text-slate", className)} />
+  <Text {...rest} className={joinClasses("font-text text-small text-slate", className)} />
 );
 
 export const Title = ({ className, ...rest }: Props) => (
@@ -27,7 +35,7 @@ export const Title = ({ className, ...rest }: Props) => (
     role="heading"
     aria-level={1}
     {...rest}
-    className={joinClasses("font-strong text-[20px] leading-[26px] text-graphite", className)}
+    className={joinClasses("font-strong text-title text-graphite", className)}
   />
 );
 
@@ -36,11 +44,11 @@ export const Head = ({ className, ...rest }: Props) => (
     role="heading"
     aria-level={2}
     {...rest}
-    className={joinClasses("font-strong text-[15px] leading-[20px] text-graphite", className)}
+    className={joinClasses("font-strong text-body text-graphite", className)}
   />
 );
 
 /** Tags, wire numbers, coordinates. */
 export const Mono = ({ className, ...rest }: Props) => (
-  <Text {...rest} className={joinClasses("font-mono text-[14px] leading-[20px] text-graphite", className)} />
+  <Text {...rest} className={joinClasses("font-mono text-cell text-graphite", className)} />
 );

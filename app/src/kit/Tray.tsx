@@ -12,7 +12,7 @@ export function Tray({
   testID?: string;
 }) {
   return (
-    <View testID={testID} className={`rounded-[3px] border border-line bg-tray ${className}`}>
+    <View testID={testID} className={`rounded-edge border border-line bg-tray ${className}`}>
       {children}
     </View>
   );

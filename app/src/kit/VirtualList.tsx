@@ -1,8 +1,10 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, type ReactNode } from "react";
+import { useTextScale } from "./textScale";
 
 interface Props {
   count: number;
+  /** Height of a row, px beside text of the usual size. */
   rowPx: number;
   row(index: number): ReactNode;
   keyOf(index: number): string;
@@ -16,14 +18,16 @@ const OVERSCAN = 12;
 
 /** A long list of which only the rows in sight are there. */
 export function VirtualList({ count, rowPx, row, keyOf, chosen, label, testID }: Props) {
+  const px = rowPx * useTextScale();
   const box = useRef<HTMLDivElement>(null);
   const list = useVirtualizer({
     count,
     getScrollElement: () => box.current,
-    estimateSize: () => rowPx,
+    estimateSize: () => px,
     overscan: OVERSCAN,
     getItemKey: keyOf,
   });
+  useEffect(() => list.measure(), [px, list]);
   useEffect(() => {
     if (chosen >= 0) list.scrollToIndex(chosen, { align: "auto" });
   }, [chosen, list]);
@@ -48,7 +52,7 @@ export function VirtualList({ count, rowPx, row, keyOf, chosen, label, testID }:
               top: 0,
               left: 0,
               right: 0,
-              height: rowPx,
+              height: px,
               transform: `translateY(${item.start}px)`,
             }}
           >

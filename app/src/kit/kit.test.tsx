@@ -110,10 +110,10 @@ test("every kind of thing has a place that shows it", () => {
 });
 
 test("a class given replaces the standard one of its kind and keeps the others", () => {
-  const standard = "font-text text-[15px] leading-[21px] text-graphite";
+  const standard = "font-text text-body text-graphite";
   expect(joinClasses(standard, undefined)).toBe(standard);
-  expect(joinClasses(standard, "font-strong text-brick")).toBe("text-[15px] leading-[21px] font-strong text-brick");
-  expect(joinClasses(standard, "text-[18px] flex-1")).toBe("font-text leading-[21px] text-graphite text-[18px] flex-1");
+  expect(joinClasses(standard, "font-strong text-brick")).toBe("text-body font-strong text-brick");
+  expect(joinClasses(standard, "text-lead flex-1")).toBe("font-text text-graphite text-lead flex-1");
   expect(joinClasses(standard, "text-right")).toBe(`${standard} text-right`);
 });
 

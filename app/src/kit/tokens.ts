@@ -86,8 +86,32 @@ export const FONTS = {
   monoStrong: "JetBrainsMono_600SemiBold",
 } as const;
 
-/** From this width on, rule, list, drawing and details stand side by side, px. */
+/**
+ * Sizes of text and their lines, px beside the usual size of 16; they grow with the size a person has chosen for
+ * their browser. *small* and *cell* are for lists that are compared, *great* is read standing up.
+ */
+export const TYPE_PX = {
+  tiny: [12, 16],
+  small: [13, 18],
+  cell: [14, 20],
+  body: [15, 21],
+  name: [17, 24],
+  lead: [18, 24],
+  title: [20, 26],
+  figure: [26, 32],
+  great: [42, 48],
+} as const satisfies Readonly<Record<string, readonly [size: number, line: number]>>;
+
+/** The least height of what is tapped, and of what is tapped in gloves, px. */
+export const TOUCH_PX = 44;
+export const GLOVE_PX = 48;
+
+/** How round an edge is, px. */
+export const EDGE_PX = 3;
+
+/** From this width on, px beside text of the usual size, rule, list, drawing and details stand side by side. */
 export const WIDE = 900;
+/** Of the Rule down the left side, px beside text of the usual size. */
 export const RULE_WIDTH = 172;
 
 /** What a page of a document lies on, by day and by night: it is drawn for white paper. */

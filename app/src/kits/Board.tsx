@@ -64,7 +64,7 @@ export function Board({ job, result, rules, choice, picks }: Props & { picks: Pi
               </View>
             ))}
         </View>
-        <View className="max-w-[420px]">
+        <View className="max-w-105">
           <PickNotes picks={picks} />
         </View>
         <FileLinks job={job.code} files={FILES} label="Files of kits" />
@@ -104,14 +104,14 @@ function TakeBar({
           kits.map((k) => k.code),
         )}
         testID="take-pick"
-        className="min-h-[48px] rounded-[3px] bg-verdigris px-5 py-[13px] font-medium text-[16px] text-onVerdigris"
+        className="min-h-glove rounded-edge bg-verdigris px-5 py-3 font-medium text-name text-onVerdigris"
       >
         Pick
       </Link>
       <Link
         href={jobHref(job, "kits", { show: "walk", take: takeText(kits.map((k) => k.code))! })}
         testID="take-plan"
-        className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline"
+        className="min-h-touch py-3 font-medium text-body text-harbour underline"
       >
         See the walk
       </Link>

@@ -8,6 +8,7 @@ import { keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { useTokens } from "../kit/settings";
 import { Body, Mono, Small } from "../kit/Text";
+import { GLOVE_PX } from "../kit/tokens";
 import { useAmounts } from "./useAmounts";
 import type { Picker } from "./usePicks";
 
@@ -35,7 +36,7 @@ export function KitCard({
   const t = useTokens();
   const { walk: far } = useAmounts();
   return (
-    <View className={`flex-row rounded-[3px] border bg-tray ${taken ? "border-verdigris" : "border-line"}`}>
+    <View className={`flex-row rounded-edge border bg-tray ${taken ? "border-verdigris" : "border-line"}`}>
       {taken === null ? null : (
         <button
           type="button"
@@ -44,10 +45,17 @@ export function KitCard({
           aria-label={`Take ${kitName(kit)} along`}
           data-testid={`take-${kit.code}`}
           onClick={take}
-          style={{ border: 0, background: "none", padding: 0, width: 48, minHeight: 48, cursor: "pointer" }}
+          style={{
+            border: 0,
+            background: "none",
+            padding: 0,
+            width: GLOVE_PX,
+            minHeight: GLOVE_PX,
+            cursor: "pointer",
+          }}
         >
           <View
-            className={`m-[10px] h-[28px] w-[28px] items-center justify-center rounded-[3px] border-2 ${taken ? "border-verdigris bg-verdigris" : "border-graphite bg-paper"}`}
+            className={`m-2.5 h-7 w-7 items-center justify-center rounded-edge border-2 ${taken ? "border-verdigris bg-verdigris" : "border-graphite bg-paper"}`}
           >
             {taken ? <Tick size={20} color={t.onVerdigris} /> : null}
           </View>
@@ -56,11 +64,11 @@ export function KitCard({
       <Link
         href={jobHref(job, "kits", { kit: kit.code })}
         testID={`kit-${kit.code}`}
-        className={`block min-h-[48px] min-w-0 flex-1 py-2 pr-2 ${taken === null ? "pl-3" : ""}`}
+        className={`block min-h-glove min-w-0 flex-1 py-2 pr-2 ${taken === null ? "pl-3" : ""}`}
       >
         <View className="w-full gap-1">
           <Body className="font-medium">
-            <Mono className="font-monoStrong text-[15px]">{keepTags(kit.enclosures.join(" ") || "no enclosure")}</Mono>{" "}
+            <Mono className="font-monoStrong text-body">{keepTags(kit.enclosures.join(" ") || "no enclosure")}</Mono>{" "}
             {kit.step}
             {kit.apart ? `, ${kit.apart}` : ""}
           </Body>
@@ -70,7 +78,7 @@ export function KitCard({
             {kit.weightKg > 0 && kit.unweighed > 0 ? `over ${weightText({ ...kit, unweighed: 0 })}` : weightText(kit)}
           </Small>
           {lines > 0 ? (
-            <View className="h-[6px] w-full border border-line bg-paper" aria-hidden>
+            <View className="h-1.5 w-full border border-line bg-paper" aria-hidden>
               <View className="h-full bg-verdigris" style={{ width: `${(100 * done) / lines}%` }} />
             </View>
           ) : null}

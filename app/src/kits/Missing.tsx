@@ -46,7 +46,7 @@ export function Missing({ job, design, choice }: Props) {
   const busy = reserve.isPending || release.isPending;
   const error = reserve.error ?? release.error;
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[980px] gap-4 p-3" testID="missing">
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-245 gap-4 p-3" testID="missing">
       <StockLine stock={stock} />
       <Told outcome={told} testID="missing-told" />
       <View className="gap-2">
@@ -173,7 +173,7 @@ function Short({
   return (
     <View className="gap-2 border border-line bg-tray p-3" testID={`short-${need.part}`}>
       <View className="flex-row flex-wrap items-baseline justify-between gap-2">
-        <Mono className="font-monoStrong text-[16px]">{need.part}</Mono>
+        <Mono className="font-monoStrong text-name">{need.part}</Mono>
         <Mono className={`font-monoStrong ${share.missing > 0 ? "text-brick" : "text-ochre"}`}>
           {share.missing > 0
             ? `${amounts.amount(share.missing, need.unit)} missing`
@@ -186,17 +186,17 @@ function Short({
       </Body>
       {tags.length > 0 ? (
         <View className="flex-row flex-wrap gap-x-3">
-          <Small className="py-[13px]">for</Small>
+          <Small className="py-3">for</Small>
           {tags.slice(0, MOST_TAGS).map((tag) => (
             <Link
               key={tag}
               href={thingHref(job, "device", tag)}
-              className="min-h-[44px] py-3 font-mono text-[14px] text-harbour underline"
+              className="min-h-touch min-w-touch py-3 font-mono text-cell text-harbour underline"
             >
               {keepTags(tag)}
             </Link>
           ))}
-          {tags.length > MOST_TAGS ? <Small className="py-[13px]">and {tags.length - MOST_TAGS} more</Small> : null}
+          {tags.length > MOST_TAGS ? <Small className="py-3">and {tags.length - MOST_TAGS} more</Small> : null}
         </View>
       ) : null}
       {tags.length > 0 ? (

@@ -97,7 +97,7 @@ export function Pick({ job, result, rules, design, choice }: Props) {
     go(all.find((p) => p.kit.code === last.kit && p.key === last.line));
   };
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-3 p-3" testID="picking">
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-160 gap-3 p-3" testID="picking">
       <View className="flex-row flex-wrap items-center justify-between gap-2">
         <Head testID="pick-sum">
           {all.length - open.length} of {all.length} lines
@@ -133,14 +133,14 @@ export function Pick({ job, result, rules, design, choice }: Props) {
         </>
       ) : (
         <View className="gap-2" testID="pick-ready">
-          <Body className="font-strong text-[19px] leading-[26px]">All lines are done.</Body>
+          <Body className="font-strong text-lead">All lines are done.</Body>
           <Body>Say on its ticket when a kit is at the bench.</Body>
           {kits.map((k) => (
             <Link
               key={k.code}
               href={jobHref(job.code, "kits", { kit: k.code })}
               testID={`ready-${k.code}`}
-              className="min-h-[48px] rounded-[3px] border border-line px-4 py-[13px] font-medium text-[16px] text-harbour underline"
+              className="min-h-glove rounded-edge border border-line px-4 py-3 font-medium text-name text-harbour underline"
             >
               {keepTags(kitName(k))}
             </Link>

@@ -40,31 +40,31 @@ export function PickCard({
   const issue = issueOf(line);
   return (
     <View className="gap-2 border-2 border-graphite bg-tray p-3" testID="pick-card">
-      <Mono className="font-monoStrong text-[44px] leading-[50px]" testID="pick-place">
+      <Mono className="font-monoStrong text-great" testID="pick-place">
         {line.place ?? "no place"}
       </Mono>
       <View className="flex-row items-center gap-3">
         <View className="min-w-0 flex-1 gap-1">
-          <Mono className="font-monoStrong text-[22px] leading-[28px]" testID="pick-part">
+          <Mono className="font-monoStrong text-title" testID="pick-part">
             {line.part ?? line.text}
           </Mono>
-          {line.part ? <Body className="text-[17px] leading-[23px]">{line.text}</Body> : null}
+          {line.part ? <Body className="text-name">{line.text}</Body> : null}
         </View>
         <PartPicture design={design} line={line} />
       </View>
-      <Text className="font-strong text-[40px] leading-[46px] text-graphite" testID="pick-count">
+      <Text className="font-strong text-great text-graphite" testID="pick-count">
         {left > 0 ? (line.unit === "pcs" ? `${amount(left, line.unit)} ×` : amount(left, line.unit)) : "picked"}
       </Text>
       {issue ? <Body testID="pick-issue">{keepTags(issue)}</Body> : null}
       {bin ? (
         <View className="flex-row items-center gap-2" testID="pick-bin">
-          <View className="min-w-[36px] items-center border-2 border-verdigris px-2 py-1">
-            <Mono className="font-monoStrong text-[18px]">{bin.nth}</Mono>
+          <View className="min-w-9 items-center border-2 border-verdigris px-2 py-1">
+            <Mono className="font-monoStrong text-lead">{bin.nth}</Mono>
           </View>
           <Body className="font-medium">into the bin {keepTags(bin.name)}</Body>
         </View>
       ) : null}
-      <Small className="text-[14px]" testID="pick-tags">
+      <Small className="text-cell" testID="pick-tags">
         for {keepTags(line.tags.slice(0, MOST_TAGS).join(" "))}
         {line.tags.length > MOST_TAGS ? ` and ${line.tags.length - MOST_TAGS} more` : ""}
       </Small>

@@ -25,11 +25,7 @@ export function PutBacks({ job, result, picks }: Props & { picks: Picks }) {
   );
   const back = ({ kit, line }: PutBack, quantity: number): Said => ({ kit, line, what: "put back", quantity });
   return (
-    <ScrollView
-      className="flex-1"
-      contentContainerClassName="mx-auto w-full max-w-[760px] gap-3 p-3"
-      testID="put-backs"
-    >
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-190 gap-3 p-3" testID="put-backs">
       <PickNotes picks={picks} />
       {backs.length === 0 ? (
         <Empty
@@ -52,8 +48,8 @@ export function PutBacks({ job, result, picks }: Props & { picks: Picks }) {
             testID={`back-${b.kit} ${b.line}`}
           >
             <View className="flex-row flex-wrap items-baseline justify-between gap-2">
-              <Mono className="font-monoStrong text-[17px]">{b.part ?? b.text}</Mono>
-              <Mono className="font-monoStrong text-[17px]">{amount(b.quantity, unit)}</Mono>
+              <Mono className="font-monoStrong text-name">{b.part ?? b.text}</Mono>
+              <Mono className="font-monoStrong text-name">{amount(b.quantity, unit)}</Mono>
             </View>
             <Body>{b.part ? b.text : ""}</Body>
             <Small>{keepTags(`out of ${b.kit}`)}</Small>

@@ -178,7 +178,7 @@ function Shares({ need, jobs, amounts }: { need: Need; jobs: readonly NeedingJob
           <Link
             href={jobHref(j.job, "kits", { show: "missing", part: need.part })}
             testID={`share-${j.job}`}
-            className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline"
+            className="min-h-touch py-3 font-medium text-body text-harbour underline"
           >
             {j.job}
           </Link>

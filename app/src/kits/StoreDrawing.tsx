@@ -1,8 +1,11 @@
 import type { StorePlan } from "@gray-bench/core/kits/plan";
 import { useMemo } from "react";
 import { Circle, G, Line, Path, Rect, Text } from "react-native-svg";
+import { controlBoxes, meets } from "../kit/drawing/controls";
 import { Drawing } from "../kit/drawing/Drawing";
+import type { Box } from "../kit/drawing/useZoom";
 import { useTokens } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { FONTS } from "../kit/tokens";
 
 /** The plan is drawn in millimetres, as all drawings are. */
@@ -18,22 +21,29 @@ const SIGN_PX = 6.6;
 /** Names below their places, in two rows where one has no room for them; null where neither has. */
 function named<T extends { x: number; y: number; text: string }>(
   corners: readonly T[],
+  scale: number,
 ): (T & { row: number | null })[] {
   const taken: { x: number; y: number; w: number }[] = [];
   return corners.map((c) => {
-    const w = c.text.length * SIGN_PX + 6;
+    const w = c.text.length * SIGN_PX * scale + 6;
+    const rowPx = ROW_PX * scale;
     const row = [0, 1].find((r) =>
-      taken.every((o) => Math.abs(o.x - c.x) >= (o.w + w) / 2 || Math.abs(o.y - (c.y + r * ROW_PX)) >= ROW_PX),
+      taken.every((o) => Math.abs(o.x - c.x) >= (o.w + w) / 2 || Math.abs(o.y - (c.y + r * rowPx)) >= rowPx),
     );
-    if (row !== undefined) taken.push({ x: c.x, y: c.y + row * ROW_PX, w });
+    if (row !== undefined) taken.push({ x: c.x, y: c.y + row * rowPx, w });
     return { ...c, row: row ?? null };
   });
 }
 
 /** Stops with their numbers, as far as these have room: the one that is chosen first, then in order. */
-function roomy<T extends { x: number; y: number; on: boolean }>(stops: readonly T[]): (T & { room: boolean })[] {
+function roomy<T extends { x: number; y: number; on: boolean }>(
+  stops: readonly T[],
+  controls: readonly Box[],
+): (T & { room: boolean })[] {
   const taken: T[] = [];
-  const fits = (s: T): boolean => taken.every((o) => Math.hypot(o.x - s.x, o.y - s.y) >= 2 * DOT_PX);
+  const fits = (s: T): boolean =>
+    taken.every((o) => Math.hypot(o.x - s.x, o.y - s.y) >= 2 * DOT_PX) &&
+    !controls.some((c) => meets(c, { x: s.x - DOT_PX, y: s.y - DOT_PX, w: 2 * DOT_PX, h: 2 * DOT_PX }));
   const room = new Set<T>();
   for (const s of [...stops.filter((x) => x.on), ...stops]) {
     if (room.has(s) || !fits(s)) continue;
@@ -55,6 +65,7 @@ export function StoreDrawing({
   tap(place: string | undefined): void;
 }) {
   const t = useTokens();
+  const scale = useTextScale();
   const sheet = useMemo(() => {
     const points = [...plan.corners, ...plan.shelves.map((s) => s.to)];
     const [xs, ys] = [points.map((p) => p.x), points.map((p) => -p.y)];
@@ -77,20 +88,24 @@ export function StoreDrawing({
           .sort((a, b) => a.far - b.far)[0];
         tap(near && near.far < 2 * DOT_PX ? near.s.place : undefined);
       }}
-      overlay={(view) => {
+      overlay={(view, _, seen) => {
+        const controls = controlBoxes(seen, view, scale);
         const at = (p: { x: number; y: number }) => ({ x: p.x * MM * view.k + view.x, y: -p.y * MM * view.k + view.y });
         return (
           <G>
-            {named(plan.corners.map((c) => ({ ...at(c), text: c.at }))).map(({ x, y, text, row }) => (
+            {named(
+              plan.corners.map((c) => ({ ...at(c), text: c.at })),
+              scale,
+            ).map(({ x, y, text, row }) => (
               <G key={text}>
                 <Rect x={x - 4} y={y - 4} width={8} height={8} fill={t.graphite} />
                 {row === null ? null : (
                   <Text
                     x={x}
-                    y={y + 22 + row * ROW_PX}
+                    y={y + 7 + (row + 1) * ROW_PX * scale}
                     textAnchor="middle"
                     fontFamily={FONTS.medium}
-                    fontSize={NAME_PX}
+                    fontSize={NAME_PX * scale}
                     fill={t.graphite}
                   >
                     {text}
@@ -98,7 +113,10 @@ export function StoreDrawing({
                 )}
               </G>
             ))}
-            {roomy(plan.stops.map((s) => ({ ...s, ...at(s), on: s.place === chosen }))).map((s) => (
+            {roomy(
+              plan.stops.map((s) => ({ ...s, ...at(s), on: s.place === chosen })),
+              controls,
+            ).map((s) => (
               <G key={s.place}>
                 <Circle
                   cx={s.x}
@@ -114,7 +132,7 @@ export function StoreDrawing({
                     y={s.y + 4}
                     textAnchor="middle"
                     fontFamily={FONTS.monoStrong}
-                    fontSize={11}
+                    fontSize={12}
                     fill={s.on ? t.onVerdigris : t.graphite}
                   >
                     {s.nth}

@@ -10,6 +10,7 @@ import { keepTags } from "../kit/format";
 import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
+import { TOUCH_PX } from "../kit/tokens";
 import { WorkingTable } from "../working/WorkingTable";
 import { pickHref, takeText, type Props } from "./choice";
 import { kitName } from "./KitCard";
@@ -38,7 +39,7 @@ export function Ticket({ job, result, choice, picks }: Props & { picks: Picks })
       ? explain(result, { of: choice.working, kit: kit.code })
       : null;
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[860px] gap-3 p-3" testID="ticket">
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-215 gap-3 p-3" testID="ticket">
       <View className="gap-1">
         <LinkLine href={jobHref(job.code, "kits")} testID="to-board" label="All kits" />
         <Title>{keepTags(kitName(kit))}</Title>
@@ -53,7 +54,7 @@ export function Ticket({ job, result, choice, picks }: Props & { picks: Picks })
           <Link
             href={pickHref(job.code, [kit.code])}
             testID="pick"
-            className="min-h-[52px] rounded-[3px] bg-verdigris px-6 py-[15px] font-medium text-[17px] text-onVerdigris"
+            className="min-h-13 rounded-edge bg-verdigris px-6 py-4 font-medium text-name text-onVerdigris"
           >
             {standing.done + standing.short > 0 ? "Go on picking" : "Pick"}
           </Link>
@@ -104,7 +105,7 @@ function Figure({ label, of, now }: { label: string; of: string; now: string | u
       data-testid={`working-${of}`}
       onClick={() => choose({ working: now === of ? undefined : of })}
       className="border-0 bg-transparent p-0 font-text"
-      style={{ minHeight: 44, cursor: "pointer" }}
+      style={{ minHeight: TOUCH_PX, cursor: "pointer" }}
     >
       <Body className="underline decoration-dotted">{label}</Body>
     </button>
@@ -128,8 +129,8 @@ function Lines({ kit, picks }: { kit: Kit; picks: Picks }) {
             testID={`line-${i + 1}`}
             className={`flex-row items-center gap-3 border-b border-line py-2 ${is && left <= 0 ? "bg-tray" : ""}`}
           >
-            <Small className="w-[24px] text-right">{i + 1}</Small>
-            <Mono className="w-[92px] text-[15px]">{line.place ?? "no place"}</Mono>
+            <Small className="w-6 text-right">{i + 1}</Small>
+            <Mono className="w-23 text-body">{line.place ?? "no place"}</Mono>
             <View className="min-w-0 flex-1">
               <Body numberOfLines={1}>{line.part ? `${line.part}  ${line.text}` : line.text}</Body>
               {issue ? <Small>{keepTags(issue)}</Small> : null}
@@ -142,7 +143,7 @@ function Lines({ kit, picks }: { kit: Kit; picks: Picks }) {
               {line.fallback ? <Small className="text-ochre">rests on a fallback</Small> : null}
             </View>
             <View className="items-end">
-              <Mono className="font-monoStrong text-[16px]">{amount(line.quantity, line.unit)}</Mono>
+              <Mono className="font-monoStrong text-name">{amount(line.quantity, line.unit)}</Mono>
               {is ? (
                 <Small className={left < 0 ? "font-medium text-ochre" : ""}>
                   {amount(Math.max(0, is.picked), line.unit)} picked{left < 0 ? ", too many" : ""}

@@ -11,6 +11,7 @@ import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";
 import { TapRow } from "../kit/TapRow";
 import { Body, Head, Mono, Small } from "../kit/Text";
+import { TOUCH_PX } from "../kit/tokens";
 import { useWide } from "../kit/useWide";
 import { WorkingTable } from "../working/WorkingTable";
 import { pickHref, takenOf, type Props } from "./choice";
@@ -40,10 +41,7 @@ export function Walks({ job, result, rules, choice }: Props) {
     choice.working === "walk" ? explain(result, { of: "walk", ...(only ? { kit: only.code } : {}) }) : null;
   const unknown = new Set(walk.unknown);
   const list = (
-    <ScrollView
-      className={wide ? "w-[400px] grow-0 border-l border-line" : "flex-1"}
-      contentContainerClassName="gap-3 p-3"
-    >
+    <ScrollView className={wide ? "w-100 grow-0 border-l border-line" : "flex-1"} contentContainerClassName="gap-3 p-3">
       <View className="gap-1">
         <Head>{only ? keepTags(kitName(only)) : all ? `All ${kits.length} kits` : `${kits.length} kits`}</Head>
         <button
@@ -53,7 +51,7 @@ export function Walks({ job, result, rules, choice }: Props) {
           disabled={!only && !all}
           onClick={() => choose({ working: working ? undefined : "walk" })}
           className="border-0 bg-transparent p-0 text-left font-text"
-          style={{ minHeight: 44, cursor: "pointer" }}
+          style={{ minHeight: TOUCH_PX, cursor: "pointer" }}
         >
           <Body testID="walk-sum" className={only || all ? "underline decoration-dotted" : ""}>
             {far(walk.metres)}, {saves}
@@ -94,8 +92,8 @@ export function Walks({ job, result, rules, choice }: Props) {
               on={place === choice.line}
               testID={`stop-${i + 1}`}
             >
-              <Small className="w-[24px] text-right">{unknown.has(place) ? "–" : i + 1}</Small>
-              <Mono className="w-[92px]">{place}</Mono>
+              <Small className="w-6 text-right">{unknown.has(place) ? "–" : i + 1}</Small>
+              <Mono className="w-23">{place}</Mono>
               <View className="min-w-0 flex-1">
                 {kits.flatMap((k) =>
                   k.lines

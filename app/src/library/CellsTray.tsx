@@ -15,7 +15,7 @@ export function CellsTray({ cells, on, next }: { cells: ReturnType<typeof useCel
     <View className="gap-2" testID="cells">
       {notTaken.slice(0, MOST_SAID).map((n) => (
         <View key={n.number} className="flex-row gap-2">
-          <View className="pt-[2px]">
+          <View className="pt-0.5">
             <SeveritySign severity="check" />
           </View>
           <Small className="min-w-0 flex-1">

@@ -58,7 +58,7 @@ export function FillParts({
         </View>
         <Button label="Close" onPress={() => choose({ fill: undefined })} testID="fill-close" />
       </View>
-      <View className="max-w-[220px]">
+      <View className="max-w-55">
         <Select
           label="Field"
           value={field.label}
@@ -82,7 +82,7 @@ export function FillParts({
             onPress={() => setText(guesses.join("\n"))}
             testID="fill-medians"
           />
-          <Small className="min-w-[160px] flex-1">
+          <Small className="min-w-40 flex-1">
             Guesses: look through them before they are kept, and say so in the reason.
           </Small>
         </View>
@@ -103,7 +103,7 @@ export function FillParts({
           placeholderTextColor={t.slate}
           autoCapitalize="none"
           autoCorrect={false}
-          className="min-h-[110px] rounded-[3px] border border-line bg-paper p-3 font-mono text-[15px] text-graphite"
+          className="min-h-28 rounded-edge border border-line bg-paper p-3 font-mono text-body text-graphite"
         />
       </View>
       {filling ? (
@@ -114,14 +114,14 @@ export function FillParts({
             {filling.notTaken.length > 0 ? `, ${formatCount(filling.notTaken.length)} not taken` : ""}.
           </Small>
           {written.slice(0, SHOWN).map((p) => (
-            <Mono key={p.number} className="text-[13px]">
+            <Mono key={p.number} className="text-small">
               {p.number}: {field.value(before.get(p.number)!) ?? "nothing"} → {field.value(p)}
             </Mono>
           ))}
           {written.length > SHOWN ? <Small>and {formatCount(written.length - SHOWN)} more</Small> : null}
           {filling.notTaken.slice(0, SHOWN).map((n) => (
             <View key={n.line} className="flex-row gap-2">
-              <View className="pt-[2px]">
+              <View className="pt-0.5">
                 <SeveritySign severity="check" />
               </View>
               <Small className="min-w-0 flex-1">

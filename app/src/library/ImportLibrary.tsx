@@ -102,7 +102,7 @@ export function ImportLibrary({ on, next }: { on: string; next: number }) {
             <Told outlook={look.data} next={next} />
             {look.data.already ? null : (
               <>
-                <View className="max-w-[420px]">
+                <View className="max-w-105">
                   <Field label="Your name" value={name} change={setName} testID="library-who" />
                   <Field label="Why (may be left empty)" value={why} change={setWhy} testID="library-why" />
                 </View>
@@ -175,7 +175,7 @@ function HowRead({ told: { form, columns, ignored, notRead, notReadCount } }: { 
       {ignored.length > 0 ? <Small>Not taken: {ignored.join(", ")}.</Small> : null}
       {notRead.slice(0, MOST_LINES).map((n, i) => (
         <View key={i} className="flex-row gap-2">
-          <View className="pt-[2px]">
+          <View className="pt-0.5">
             <SeveritySign severity="check" />
           </View>
           <Small className="min-w-0 flex-1">

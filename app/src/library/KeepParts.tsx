@@ -33,10 +33,10 @@ export function KeepParts({
     <View className="gap-2 border-l-4 border-harbour pl-3" testID="part-save-tray">
       <Small>{said}</Small>
       <View className="flex-row flex-wrap gap-x-3 gap-y-2">
-        <View className="w-[150px]">
+        <View className="w-38">
           <Field label="Your name" value={name} change={setName} testID="part-who" />
         </View>
-        <View className="min-w-[150px] flex-1">
+        <View className="min-w-38 flex-1">
           <Field label="Why (may be left empty)" value={why} change={setWhy} testID="part-why" />
         </View>
       </View>

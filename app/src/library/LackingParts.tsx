@@ -47,8 +47,8 @@ function Listed({ lacking }: { lacking: readonly Lacking[] }) {
     <View className="gap-3">
       <View role="list" aria-label="What each stage lacks" testID="lacking-stages">
         {lacksByKind(lacking).map(({ lack, parts, devices }) => (
-          <View key={lack.id} role="listitem" className="flex-row gap-2 py-[2px]">
-            <Body className="w-[86px]">{STAGE_TITLES[lack.stage]}</Body>
+          <View key={lack.id} role="listitem" className="flex-row gap-2 py-0.5">
+            <Body className="w-22">{STAGE_TITLES[lack.stage]}</Body>
             <Body className="flex-1">
               {partsText(parts)} {lack.text}, {devicesText(devices)}
             </Body>
@@ -68,7 +68,7 @@ function Listed({ lacking }: { lacking: readonly Lacking[] }) {
               testID={`lacking-${number}`}
             >
               <View className="flex-row gap-2">
-                <View className="pt-[3px]">
+                <View className="pt-1">
                   <SeveritySign severity={lacks === null ? "stop" : "note"} />
                 </View>
                 <View className="min-w-0 flex-1">

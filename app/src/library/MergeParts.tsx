@@ -115,7 +115,7 @@ export function MergeWith({ part, parts, on, next }: { part: LibraryPart } & On)
   return (
     <View className="gap-2" testID="merge">
       <View className="flex-row flex-wrap items-end gap-2">
-        <View className="min-w-[180px] flex-1">
+        <View className="min-w-45 flex-1">
           <Select
             label={`The same part as ${part.number}`}
             value={number}

@@ -48,7 +48,7 @@ export function PartDetails({
         </View>
         <Link
           href={`/library/${encodeURIComponent(p.number)}`}
-          className="min-h-[44px] justify-center rounded-[3px] border border-line px-3 py-[10px] font-medium text-[15px] text-graphite"
+          className="min-h-touch justify-center rounded-edge border border-line px-3 py-2.5 font-medium text-body text-graphite"
           testID="part-open"
         >
           Draw and change
@@ -79,7 +79,7 @@ export function PartDetails({
           <Small>Pins, from the lower left corner</Small>
           {p.pins.map((pin) => (
             <View key={pin.name} role="listitem" className="flex-row gap-3 border-t border-line py-1">
-              <Mono className="w-[70px] text-[13px]">{pin.name}</Mono>
+              <Mono className="w-18 text-small">{pin.name}</Mono>
               <Small className="flex-1">
                 {pin.x === undefined
                   ? "no place"

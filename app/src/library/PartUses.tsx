@@ -31,12 +31,12 @@ export function PartUses({ part, shown }: { part: string; shown: boolean }) {
               <View className="flex-row flex-wrap items-center gap-x-3">
                 <Link
                   href={thingHref(j.job, "part", j.as)}
-                  className="min-h-[44px] justify-center py-[10px] font-mono text-[15px] text-harbour underline"
+                  className="min-h-touch justify-center py-2.5 font-mono text-body text-harbour underline"
                   testID={`used-${j.job}`}
                 >
                   {j.job}
                 </Link>
-                <Body className="min-w-[120px] flex-1">{j.title}</Body>
+                <Body className="min-w-30 flex-1">{j.title}</Body>
               </View>
               <Small>
                 {j.uses === 0

@@ -11,7 +11,7 @@ export function Refused({ error }: { error: Error }) {
       <Head>{error.body.message}</Head>
       {error.body.faults.map((f, i) => (
         <View key={i}>
-          <Mono className="break-all text-[13px]">{f.path}</Mono>
+          <Mono className="break-all text-small">{f.path}</Mono>
           <Small>
             found {f.found}; expected {f.expected}
           </Small>

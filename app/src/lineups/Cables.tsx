@@ -61,7 +61,7 @@ function Cable({ job, cable, strip }: { job: string; cable: CableRun; strip: Str
       </Small>
       <View className="flex-row flex-wrap gap-3">
         <Section cable={cable} />
-        <View role="list" className="min-w-[240px] flex-1">
+        <View role="list" className="min-w-60 flex-1">
           {cable.cores.map((core) => (
             <Core
               key={core.core}
@@ -84,12 +84,16 @@ function Core({ job, core, strip, size }: { job: string; core: CoreRun; strip: s
   const near = ends.find((e) => e.strip === strip) ?? ends[0];
   const far = ends.find((e) => e !== near);
   return (
-    <View role="listitem" className="min-h-[32px] flex-row items-center gap-2 border-b border-line">
-      <Mono className="w-[52px]">{core.core}</Mono>
-      <Small className="w-[76px]">{[core.colour, size].filter(Boolean).join(" ") || "?"}</Small>
+    <View role="listitem" className="min-h-touch flex-row items-center gap-2 border-b border-line">
+      <Mono className="w-13">{core.core}</Mono>
+      <Small className="w-19">{[core.colour, size].filter(Boolean).join(" ") || "?"}</Small>
       <View className="min-w-0 flex-1">
         {near?.strip ? (
-          <Link href={jobHref(job, "lineups", { strip: near.strip, member: near.device })} replace>
+          <Link
+            href={jobHref(job, "lineups", { strip: near.strip, member: near.device })}
+            replace
+            className="min-h-touch py-3"
+          >
             <Body className="text-harbour underline">{keepTags(endText(near))}</Body>
           </Link>
         ) : (

@@ -241,7 +241,7 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
               laid={setTold}
             />
           </View>
-          <View className="min-h-0 w-[420px] border-l border-line">
+          <View className="min-h-0 w-105 border-l border-line">
             <Tabs label={SHOWN_OF} now={right} tabs={tabs({ members: "Member" })} />
             {right === "members" ? <ScrollView className="flex-1">{details}</ScrollView> : panes[right]}
           </View>
@@ -258,7 +258,7 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
         <>
           <View className="flex-row items-center border-y border-line bg-tray px-1">
             <Small className="flex-1 text-right">inside</Small>
-            <View className="w-[92px] items-center">
+            <View className="w-23 items-center">
               <Button
                 label="Several"
                 pressed={several}

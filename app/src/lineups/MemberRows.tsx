@@ -7,6 +7,7 @@ import { View } from "react-native";
 import { WithDragging, type Dragging } from "../kit/Dragging";
 import { keepTags } from "../kit/format";
 import { Mono, Small } from "../kit/Text";
+import { useTextScale } from "../kit/textScale";
 import { WireSwatch } from "../kit/WireSign";
 import { movedTo } from "@gray-bench/core/lineups/acts";
 
@@ -48,17 +49,18 @@ export const MemberRows = (props: Props) => <WithDragging>{(dnd) => <Rows {...pr
 function Rows({ strip, spareWord, chosen, many, press, move, dnd }: Props & { dnd: Dragging }) {
   const box = useRef<HTMLDivElement>(null);
   const { items } = strip;
+  const scale = useTextScale();
   const order = useMemo(() => membersOf(strip).map((m) => m.tag), [strip]);
   const bridges = useMemo(() => bridgesOf(strip), [strip]);
   const grouped = useMemo(() => new Set(strip.groups.flat()), [strip]);
   const list = useVirtualizer({
     count: items.length,
     getScrollElement: () => box.current,
-    estimateSize: (i) => heightOf(items[i]!),
+    estimateSize: (i) => heightOf(items[i]!) * scale,
     overscan: OVERSCAN,
     getItemKey: (i) => keyOf(items[i]!, i),
   });
-  useEffect(() => list.measure(), [items, list]);
+  useEffect(() => list.measure(), [items, scale, list]);
   const at = chosen === undefined ? -1 : items.findIndex((i) => i.kind === "member" && i.tag === chosen);
   useEffect(() => {
     if (at >= 0) list.scrollToIndex(at, { align: "auto" });
@@ -151,7 +153,7 @@ function Rows({ strip, spareWord, chosen, many, press, move, dnd }: Props & { dn
       </div>
       <dnd.DragOverlay dropAnimation={null}>
         {lifted === null ? null : (
-          <View className="min-h-[44px] justify-center rounded-[3px] border-2 border-verdigris bg-paper px-4">
+          <View className="min-h-touch justify-center rounded-edge border-2 border-verdigris bg-paper px-4">
             <Mono>{moving(lifted).size > 1 ? `${moving(lifted).size} members` : lifted}</Mono>
           </View>
         )}
@@ -249,7 +251,7 @@ const Row = memo(function Row({
         className={`h-full flex-row items-stretch border-b border-line ${on ? "border-l-4 border-l-verdigris" : ""}`}
       >
         <Side lanes={lanes} side="inside" />
-        <View className="w-[92px] items-center justify-center border-x border-line px-1 md:w-[150px]">
+        <View className="w-23 items-center justify-center border-x border-line px-1 md:w-38">
           <Mono numberOfLines={1}>{member.print}</Mono>
           <Small numberOfLines={1}>{member.part ?? "no part"}</Small>
           {member.fuseA === undefined ? null : member.fuseA === null ? (
@@ -258,24 +260,19 @@ const Row = memo(function Row({
             <Small>fuse {member.fuseA} A</Small>
           )}
           {undecided ? <Small className="font-medium text-ochre">? {SIGN[undecided]}</Small> : null}
-          {together ? <View aria-hidden className="absolute bottom-0 left-0 top-0 w-[3px] bg-harbour" /> : null}
+          {together ? <View aria-hidden className="absolute bottom-0 left-0 top-0 w-1 bg-harbour" /> : null}
         </View>
         {Array.from({ length: rows }, (_, n) => {
           const b = bridges.find((x) => x.row === n + 1);
           return (
-            <View
-              key={n}
-              aria-hidden
-              className="w-[12px] items-center"
-              {...(b ? { testID: `jumper-${tag}-${n + 1}` } : {})}
-            >
+            <View key={n} aria-hidden className="w-3 items-center" {...(b ? { testID: `jumper-${tag}-${n + 1}` } : {})}>
               {b ? (
                 <>
-                  <View className={`w-[3px] flex-1 ${b.first ? "bg-transparent" : "bg-graphite"}`} />
+                  <View className={`w-1 flex-1 ${b.first ? "bg-transparent" : "bg-graphite"}`} />
                   <View
-                    className={`h-[10px] w-[10px] rounded-full border-2 border-graphite ${b.joined ? "bg-graphite" : "bg-paper"}`}
+                    className={`h-2.5 w-2.5 rounded-full border-2 border-graphite ${b.joined ? "bg-graphite" : "bg-paper"}`}
                   />
-                  <View className={`w-[3px] flex-1 ${b.last ? "bg-transparent" : "bg-graphite"}`} />
+                  <View className={`w-1 flex-1 ${b.last ? "bg-transparent" : "bg-graphite"}`} />
                 </>
               ) : null}
             </View>
@@ -302,7 +299,7 @@ function Side({ lanes, side }: { lanes: Lanes; side: "inside" | "outside" }) {
       {lanes.map((lane, i) => (
         <View
           key={i}
-          className={`h-[22px] justify-center ${side === "inside" ? "items-end" : "items-start"} ${i > 0 && lanes[i - 1]!.level !== lane.level ? "border-t border-dotted border-line" : ""}`}
+          className={`h-6 justify-center ${side === "inside" ? "items-end" : "items-start"} ${i > 0 && lanes[i - 1]!.level !== lane.level ? "border-t border-dotted border-line" : ""}`}
         >
           {lane[side] ? <Line of={lane[side]} inside={side === "inside"} /> : null}
         </View>

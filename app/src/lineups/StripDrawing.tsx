@@ -246,7 +246,7 @@ const Piece = memo(function Piece({ member, x, w, on }: { member: Member; x: num
           <Text
             x={middle}
             y={BODY.top + BODY.height + 14}
-            fontSize={11}
+            fontSize={12}
             fontFamily={FONTS.mono}
             fill={fuse === null ? t.ochre : t.graphite}
             textAnchor="middle"

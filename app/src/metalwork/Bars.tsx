@@ -14,6 +14,7 @@ import { jobHref } from "../kit/links";
 import { useSettings, useTokens } from "../kit/settings";
 import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
+import { useTextScale } from "../kit/textScale";
 import { FONTS, RULE_WIDTH } from "../kit/tokens";
 import { useWide } from "../kit/useWide";
 import { WorkingTable } from "../working/WorkingTable";
@@ -35,12 +36,13 @@ export function Bars({ job, result, design, panel, rules, choice }: Props) {
   const settings = useSettings();
   const wide = useWide();
   const { width } = useWindowDimensions();
+  const scale = useTextScale();
   const [told, setTold] = useState<Outcome | null>(null);
   const asked = togetherOf(job, choice);
   const together = useTogether(asked);
   const bars = asked === null ? result.bars : (together.data ?? []);
   if (result.bars.length === 0) return <Empty title="No rail and no duct" text="Nothing is cut for this job yet." />;
-  const room = (wide ? Math.min(1100, width - RULE_WIDTH - 60) : width - 24) - 2;
+  const room = (wide ? Math.min(1100, width - RULE_WIDTH * scale - 60) : width - 24) - 2;
   const fresh = bars.reduce((n, b) => n + b.list.fresh, 0);
   const proved = bars.every((b) => b.list.fresh <= b.list.bound);
   return (
@@ -86,7 +88,7 @@ export function Bars({ job, result, design, panel, rules, choice }: Props) {
               replace
               testID={`list-${listKey(b)}`}
               aria-current={open ? "true" : undefined}
-              className="min-h-[44px] py-[9px]"
+              className="min-h-touch py-2"
             >
               <Body className="font-strong">
                 {NAMES[b.kind]} {b.part}
@@ -108,8 +110,8 @@ export function Bars({ job, result, design, panel, rules, choice }: Props) {
                       key={`${n} ${p.of}`}
                       className="flex-row flex-wrap items-center gap-2 border-b border-line py-1"
                     >
-                      <Mono className="w-[64px]">{p.of}</Mono>
-                      <Mono className="w-[90px]">{formatLength(p.lengthMm, settings)}</Mono>
+                      <Mono className="w-16">{p.of}</Mono>
+                      <Mono className="w-22">{formatLength(p.lengthMm, settings)}</Mono>
                       <Small className="min-w-0 flex-1">
                         bar {n + 1}; {(p.also ?? ["square"]).join("; ")}
                       </Small>
@@ -169,7 +171,7 @@ function BarPicture({ list, nth, k }: { list: BarList; nth: number; k: number })
                 </Text>
               ) : null}
               {w > 52 ? (
-                <Text x={at + w / 2} y={31} textAnchor="middle" fontFamily={FONTS.mono} fontSize={11} fill={t.graphite}>
+                <Text x={at + w / 2} y={31} textAnchor="middle" fontFamily={FONTS.mono} fontSize={12} fill={t.graphite}>
                   {formatLength(p.lengthMm, settings)}
                 </Text>
               ) : null}

@@ -47,7 +47,7 @@ export function CutTogether({ job, choice }: { job: string; choice: MetalworkCho
   return (
     <View className="gap-2 pt-1" testID="cut-together">
       <View className="flex-row flex-wrap items-end gap-3">
-        <View className="w-[150px]">
+        <View className="w-38">
           <Field
             label="Equal panels"
             value={panels}

@@ -68,7 +68,7 @@ export function Entries({ job, result, design, panel, choice }: Props) {
                     key={i}
                     className={`flex-row gap-3 border-b border-line py-1 ${g.cable === choice.cable ? "bg-tray" : ""}`}
                   >
-                    <Mono className="w-[80px]">{g.cable ?? "spare"}</Mono>
+                    <Mono className="w-20">{g.cable ?? "spare"}</Mono>
                     <Mono className="flex-1">{g.part}</Mono>
                     <Place x={g.x} y={g.y} />
                   </View>
@@ -84,7 +84,7 @@ export function Entries({ job, result, design, panel, choice }: Props) {
               <View key={w.cable} className="flex-row flex-wrap items-center gap-2">
                 <Link
                   href={thingHref(job, "cable", w.cable)}
-                  className="min-h-[44px] py-[11px] font-mono text-[14px] text-harbour underline"
+                  className="min-h-touch min-w-touch py-3 font-mono text-cell text-harbour underline"
                 >
                   {w.cable}
                 </Link>
@@ -128,7 +128,7 @@ function Through({ plan, design, panel }: { plan: EntryPlan } & Pick<Props, "des
     <View>
       {rows.map((d) => (
         <View key={d.tag} className="flex-row gap-3 border-b border-line py-1">
-          <Mono className="w-[80px]">{d.tag}</Mono>
+          <Mono className="w-20">{d.tag}</Mono>
           <Small className="min-w-0 flex-1">
             {d.part}, {d.cables.length} {d.cables.length === 1 ? "cable" : "cables"}: {listed(d.cables)}
           </Small>
@@ -160,7 +160,7 @@ function Picture({
     width: r.w * k,
     height: r.h * k,
   });
-  const label = { fontFamily: FONTS.mono, fontSize: 10, fill: t.graphite, textAnchor: "middle" } as const;
+  const label = { fontFamily: FONTS.mono, fontSize: 12, fill: t.graphite, textAnchor: "middle" } as const;
   return (
     <Svg
       width={face.w * k + 2}

@@ -11,6 +11,7 @@ import { View } from "react-native";
 import { Circle, G, Line, Path, Polyline, Rect, Text } from "react-native-svg";
 import { Drawing } from "../kit/drawing/Drawing";
 import { useTokens } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { Small } from "../kit/Text";
 import { FONTS } from "../kit/tokens";
 
@@ -43,6 +44,7 @@ interface Shown {
 /** A face as its machine takes it, y down: edges to scale, the sign of the tool that finishes each hole, the datum corner. */
 export function FaceDrawing({ work, design, panel, chosen, sequence, upTo, tap }: Props) {
   const t = useTokens();
+  const scale = useTextScale();
   const shown = useMemo(() => holesShown(work), [work]);
   const sheet = useMemo(() => ({ x: 0, y: 0, w: work.w, h: work.h }), [work.w, work.h]);
   /** Share of its operations that are done, by hole. */
@@ -95,7 +97,7 @@ export function FaceDrawing({ work, design, panel, chosen, sequence, upTo, tap }
             x: p.x * view.k + view.x,
             y: (work.h - p.y) * view.k + view.y,
           });
-          const numbered = numbersThatFit(here.slice(0, MOST_SIGNS), px, chosen);
+          const numbered = numbersThatFit(here.slice(0, MOST_SIGNS), px, chosen, NUMBER_PX * scale);
           return (
             <G>
               {here.slice(0, MOST_SIGNS).map((s) => {
@@ -144,7 +146,7 @@ export function FaceDrawing({ work, design, panel, chosen, sequence, upTo, tap }
                         x={p.x + (mine ? 15 : SIGN_PX + 3)}
                         y={p.y - (mine ? 8 : SIGN_PX)}
                         fontFamily={FONTS.mono}
-                        fontSize={NUMBER_PX}
+                        fontSize={NUMBER_PX * scale}
                         fill={colour}
                       >
                         {s.hole.number}
@@ -178,6 +180,7 @@ function numbersThatFit(
   shown: readonly Shown[],
   px: (p: { x: number; y: number }) => { x: number; y: number },
   chosen: number | undefined,
+  numberPx: number,
 ): Set<number> {
   const taken: { x: number; y: number; w: number; h: number }[] = [];
   const found = new Set<number>();
@@ -185,8 +188,8 @@ function numbersThatFit(
   for (const { p } of places) taken.push({ x: p.x - SIGN_PX, y: p.y - SIGN_PX, w: 2 * SIGN_PX, h: 2 * SIGN_PX });
   const ordered = [...places].sort((a, b) => Number(b.s.hole.number === chosen) - Number(a.s.hole.number === chosen));
   for (const { s, p } of ordered) {
-    const w = String(s.hole.number).length * NUMBER_PX * 0.62;
-    const box = { x: p.x + SIGN_PX + 1, y: p.y - SIGN_PX - NUMBER_PX + 2, w, h: NUMBER_PX };
+    const w = String(s.hole.number).length * numberPx * 0.62;
+    const box = { x: p.x + SIGN_PX + 1, y: p.y - SIGN_PX - numberPx + 2, w, h: numberPx };
     const free = taken.every(
       (b) => box.x >= b.x + b.w || b.x >= box.x + box.w || box.y >= b.y + b.h || b.y >= box.y + box.h,
     );

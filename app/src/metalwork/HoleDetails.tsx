@@ -72,7 +72,7 @@ export function HoleDetails({ job, work, hole, design, panel, rules, result, wor
             replace
             testID={`working-${name}`}
             aria-current={axis === name ? "true" : undefined}
-            className={`min-h-[44px] rounded-[3px] border px-3 py-[11px] ${axis === name ? "border-verdigris bg-tray" : "border-line"}`}
+            className={`min-h-touch rounded-edge border px-3 py-3 ${axis === name ? "border-verdigris bg-tray" : "border-line"}`}
           >
             <Small>{name} </Small>
             <Mono testID={`hole-${name}`}>{formatLength(value, settings)}</Mono>
@@ -108,7 +108,7 @@ export function HoleDetails({ job, work, hole, design, panel, rules, result, wor
         <Link
           href={thingHref(job, first.thing, first.of)}
           testID="hole-thing"
-          className="min-h-[44px] py-3 text-[15px] text-harbour underline"
+          className="min-h-touch py-3 text-body text-harbour underline"
         >
           {first.of} {first.thing === "duct" ? "in the routes" : "in the panel"}
         </Link>

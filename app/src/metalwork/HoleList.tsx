@@ -50,15 +50,15 @@ export function HoleList({ work, chosen, wide }: { work: FaceWork; chosen: numbe
     (): TableColumn<Row>[] => [
       { id: "number", label: "No.", width: 44, value: (r) => r.hole.number },
       { id: "what", label: "What", width: 116, value: (r) => cutText(r.hole.cut) },
-      { id: "x", label: "x", width: 70, value: (r) => r.x, cell: (r) => <Mono>{formatLength(r.x, settings)}</Mono> },
-      { id: "y", label: "y", width: 70, value: (r) => r.y, cell: (r) => <Mono>{formatLength(r.y, settings)}</Mono> },
+      { id: "x", label: "x", width: 70, value: (r) => r.x, cell: (r) => formatLength(r.x, settings) },
+      { id: "y", label: "y", width: 70, value: (r) => r.y, cell: (r) => formatLength(r.y, settings) },
       {
         id: "tool",
         label: "Tool",
         width: 66,
         value: (r) => r.tool ?? "none",
         cell: (r) => (
-          <View className="h-[31px] flex-row items-center gap-1">
+          <View className="h-8 flex-row items-center gap-1">
             <ToolSign nth={r.sign} size={16} />
             <Mono>{r.tool ?? "none"}</Mono>
           </View>
@@ -102,13 +102,13 @@ export function HoleList({ work, chosen, wide }: { work: FaceWork; chosen: numbe
             aria-current={r.hole.number === chosen ? "true" : undefined}
             onClick={() => pick(r.hole.number)}
             className="w-full border-0 bg-transparent p-0 text-left font-text"
-            style={{ height: ROW_PX, display: "block", cursor: "pointer" }}
+            style={{ height: "100%", display: "block", cursor: "pointer" }}
           >
             <View
               className={`h-full flex-row items-center gap-3 border-b border-line px-3 ${r.hole.number === chosen ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
             >
               <ToolSign nth={r.sign} />
-              <Mono className="w-[34px]">{r.hole.number}</Mono>
+              <Mono className="w-8">{r.hole.number}</Mono>
               <View className="min-w-0 flex-1">
                 <Body numberOfLines={1}>{cutText(r.hole.cut)}</Body>
                 <Small numberOfLines={1} className={r.lack ? "text-brick" : undefined}>

@@ -1,20 +1,16 @@
 import type { FaceWork } from "@gray-bench/core/metalwork/result";
 import { View } from "react-native";
-import { Chips, type Chip } from "../kit/Chips";
+import { Chips } from "../kit/Chips";
 import { jobHref } from "../kit/links";
 import { Empty } from "../kit/States";
+import { Tabs } from "../kit/Tabs";
 import { useWide } from "../kit/useWide";
 import { Bars } from "./Bars";
 import type { Props } from "./choice";
 import { Entries } from "./Entries";
 import { OneFace } from "./OneFace";
 import { Saw } from "./Saw";
-
-const PAGES = [
-  ["bars", "Bars"],
-  ["saw", "Saw"],
-  ["entries", "Cables in"],
-] as const;
+import { pageTabs, aspectTabs, PAGES } from "./tabs";
 
 /** The face a thing has its holes in, and the first of them. */
 function whereIs(faces: readonly FaceWork[], of: string | undefined): { face: FaceWork; hole: number } | null {
@@ -27,10 +23,6 @@ function whereIs(faces: readonly FaceWork[], of: string | undefined): { face: Fa
   return null;
 }
 
-/** A phone shows few at once: what belongs to no face comes first there, or it would be out of sight. */
-const inOrder = (wide: boolean, [faces, pages]: [Chip[], Chip[]]): Chip[] =>
-  wide ? [...faces, ...pages] : [...pages, ...faces];
-
 /** Every face with its holes, in the order they are made; bars as they are cut; cables as they come in. */
 export function MetalworkView(props: Props) {
   const { job, result, choice } = props;
@@ -41,19 +33,32 @@ export function MetalworkView(props: Props) {
   const shown = choice.face === undefined ? (about?.face ?? faces[0]) : faces.find((f) => f.face === choice.face);
   return (
     <View className="min-h-0 flex-1">
-      <Chips
-        tight
-        label="Faces, bars and cables"
-        shown={page === undefined ? shown?.face : PAGES.find(([p]) => p === page)![1]}
-        chips={inOrder(wide, [
-          faces.map((f) => ({
-            name: f.face,
-            href: jobHref(job, "metalwork", { face: f.face, ...(choice.show ? { show: choice.show } : {}) }),
-            testID: `face-${f.face}`,
-          })),
-          PAGES.map(([p, name]) => ({ name, href: jobHref(job, "metalwork", { page: p }), testID: `page-${p}` })),
-        ])}
-      />
+      <View className="flex-row">
+        <View className="min-w-0 flex-1">
+          <Chips
+            tight
+            label="Faces"
+            shown={page === undefined ? shown?.face : undefined}
+            chips={faces.map((f) => ({
+              name: f.face,
+              href: jobHref(job, "metalwork", { face: f.face, ...(choice.show ? { show: choice.show } : {}) }),
+              testID: `face-${f.face}`,
+            }))}
+          />
+        </View>
+        {wide ? (
+          <View className="justify-end border-l border-line">
+            <Tabs label="For all faces" now={page ?? ""} tabs={pageTabs(job)} />
+          </View>
+        ) : null}
+      </View>
+      {page !== undefined && !wide ? (
+        <Tabs
+          label="What is shown"
+          now={page}
+          tabs={[...aspectTabs(job, choice.face ?? faces[0]?.face, undefined, wide), ...pageTabs(job)]}
+        />
+      ) : null}
       {page !== undefined ? (
         page === "bars" ? (
           <Bars {...props} />

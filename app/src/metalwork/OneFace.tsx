@@ -7,7 +7,6 @@ import { Told } from "../edits/Told";
 import type { Outcome } from "../queries/useEdits";
 import { BottomSheet } from "../kit/BottomSheet";
 import { choose } from "../kit/choice";
-import { jobHref } from "../kit/links";
 import { Tabs } from "../kit/Tabs";
 import { Mono } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
@@ -19,15 +18,7 @@ import { HoleList } from "./HoleList";
 import type { Props } from "./choice";
 import { OperatorCard } from "./OperatorCard";
 import { Order } from "./Order";
-
-const TABS = [
-  ["drawing", "Drawing"],
-  ["holes", "Holes"],
-  ["order", "Order"],
-  ["machine", "Machine"],
-  ["sheet", "Sheet"],
-] as const;
-type Tab = (typeof TABS)[number][0];
+import { aspectTabs, ASPECTS, pageTabs, type Aspect } from "./tabs";
 
 /** One face: what is made in it, why and in which order, and the card of who makes it. */
 export function OneFace(props: Props & { work: FaceWork }) {
@@ -35,8 +26,8 @@ export function OneFace(props: Props & { work: FaceWork }) {
   const wide = useWide();
   const [told, setTold] = useState<Outcome | null>(null);
   const sequence = useMemo(() => sequenceOf(work, rules), [work, rules]);
-  const asked: Tab = TABS.find(([t]) => t === choice.show)?.[0] ?? "drawing";
-  const tab: Tab = wide && asked === "drawing" ? "holes" : asked;
+  const asked: Aspect = ASPECTS.find(([t]) => t === choice.show)?.[0] ?? "drawing";
+  const tab: Aspect = wide && asked === "drawing" ? "holes" : asked;
   const hole = work.holes.find((h) => h.number === Number(choice.hole));
   const at = Math.min(sequence.length, Math.max(0, Number(choice.at ?? (tab === "order" ? 0 : sequence.length)) || 0));
   useKeys({ Escape: () => choose({ hole: undefined, working: undefined }) });
@@ -69,17 +60,9 @@ export function OneFace(props: Props & { work: FaceWork }) {
   ) : null;
   const tabs = (
     <Tabs
-      label="What is shown of the face"
+      label={wide ? "What is shown of the face" : "What is shown"}
       now={tab}
-      tabs={TABS.filter(([t]) => !wide || t !== "drawing").map(([id, title]) => ({
-        id,
-        title,
-        href: jobHref(job, "metalwork", {
-          face: work.face,
-          show: id,
-          ...(choice.hole === undefined ? {} : { hole: choice.hole }),
-        }),
-      }))}
+      tabs={[...aspectTabs(job, work.face, choice.hole, wide), ...(wide ? [] : pageTabs(job))]}
     />
   );
   const pane =
@@ -113,7 +96,7 @@ export function OneFace(props: Props & { work: FaceWork }) {
           <Told outcome={told} testID="metalwork-told" />
           {drawing}
         </View>
-        <View className="min-h-0 w-[460px] border-l border-line">
+        <View className="min-h-0 w-115 border-l border-line">
           {tabs}
           {details && tab === "holes" ? (
             <ScrollView className="max-h-[60%] grow-0 border-b border-line" contentContainerClassName="p-3">

@@ -62,7 +62,7 @@ export function OperatorCard({
     <View className="gap-3 p-3" testID="operator-card">
       <View>
         <Title testID="card-face">{work.face}</Title>
-        <Body className="font-strong text-[18px] leading-[24px]" testID="card-seen">
+        <Body className="font-strong text-lead" testID="card-seen">
           {seenText(work).toUpperCase()} SIDE UP
         </Body>
         <Body testID="card-lies">
@@ -99,8 +99,8 @@ export function OperatorCard({
       <View>
         <Head>Tools to load</Head>
         {[...new Set(setUp.steps.map((s) => s.tool))].map((tool) => (
-          <View key={tool} className="min-h-[36px] flex-row items-center gap-3 border-b border-line">
-            <Mono className="w-[48px] text-[17px]">{tool}</Mono>
+          <View key={tool} className="min-h-9 flex-row items-center gap-3 border-b border-line">
+            <Mono className="w-glove text-name">{tool}</Mono>
             <Body className="flex-1">{toolText(tool, rules.tools)}</Body>
             <Small>
               {setUp.steps.filter((s) => s.tool === tool).reduce((n, s) => n + s.operations.length, 0)} places
@@ -309,7 +309,7 @@ function JobLine({ job, away, stop }: { job: MachineJob; away: boolean; stop(): 
         aria-valuenow={percent}
         aria-valuemin={0}
         aria-valuemax={100}
-        className="h-[10px] border border-graphite"
+        className="h-2.5 border border-graphite"
       >
         <View className="h-full bg-verdigris" style={{ width: `${percent}%` }} />
       </View>

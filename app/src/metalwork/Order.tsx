@@ -114,9 +114,9 @@ export function Order({ job, work, sequence, at, result, rules, design, panel, w
             </Head>
           ) : null}
           {setUp.steps.map((s, k) => (
-            <View key={k} className="min-h-[32px] flex-row items-center gap-2 border-b border-line">
+            <View key={k} className="min-h-8 flex-row items-center gap-2 border-b border-line">
               <ToolSign nth={order.indexOf(s.tool)} />
-              <Mono className="w-[44px]">{s.tool}</Mono>
+              <Mono className="w-touch">{s.tool}</Mono>
               <Body className="flex-1">{toolText(s.tool, rules.tools)}</Body>
               <Small>
                 {s.operations.length} {s.operations.length === 1 ? "place" : "places"}, {(s.moveMm / 1000).toFixed(1)} m

@@ -68,10 +68,10 @@ export function Saw({ job, result }: Props) {
               {next.list.kind === "cover" ? ", cover" : ""}
               {next.nth === 1 ? `; trim ${formatLength(next.list.list.trimMm, settings)}` : ""}
             </Small>
-            <Mono className="font-monoStrong text-[46px] leading-[54px]" testID="saw-length">
+            <Mono className="font-monoStrong text-great" testID="saw-length">
               {formatLength(next.piece.lengthMm, settings)}
             </Mono>
-            <Body className="font-strong text-[19px] leading-[26px]" testID="saw-label">
+            <Body className="font-strong text-lead" testID="saw-label">
               {next.piece.of}
               {next.list.kind === "cover" ? " cover" : ""}
             </Body>

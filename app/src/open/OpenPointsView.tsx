@@ -106,7 +106,7 @@ function Groups({ job, points, ways }: { job: string; points: readonly OpenPoint
   };
   return (
     <View className="min-h-0 flex-1">
-      <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+      <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
         <View className="flex-row flex-wrap items-center justify-between gap-2">
           <Title>Open points</Title>
           {ways}
@@ -158,7 +158,7 @@ function Line({
 }) {
   const testID = `point-${p.thing}-${p.of}`;
   const words = (
-    <View className="min-h-[48px] w-full px-3 py-2">
+    <View className="min-h-glove w-full px-3 py-2">
       <Body>{keepTags(p.text)}</Body>
       <View className="flex-row flex-wrap items-baseline gap-2">
         <Mono className="text-harbour underline">

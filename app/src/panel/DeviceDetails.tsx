@@ -54,7 +54,7 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
       {design && pin !== undefined ? (
         <PinDetails job={job} device={device.tag} name={pin} part={part} design={design} />
       ) : null}
-      <Link href={thingHref(job, "part", device.part)} className="min-h-[44px] py-3">
+      <Link href={thingHref(job, "part", device.part)} className="min-h-touch py-3">
         <Small>part </Small>
         <Mono className="text-harbour underline">{device.part}</Mono>
       </Link>
@@ -73,7 +73,7 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
         <Link
           href={jobHref(job, "lineups", { strip: strip.tag, member: device.tag })}
           testID="device-strip"
-          className="min-h-[44px] py-3"
+          className="min-h-touch py-3"
         >
           <Small>{strip.at === undefined ? "member of strip " : "moved with its strip "}</Small>
           <Mono className="text-harbour underline">{strip.tag}</Mono>
@@ -91,7 +91,7 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
               aria-label={`Pin ${p.name}`}
               aria-pressed={p.name === pin}
               onPress={() => choose({ pin: p.name === pin ? undefined : p.name })}
-              className={`min-h-[44px] min-w-[44px] items-center justify-center border border-line px-2 ${p.name === pin ? "bg-verdigris" : "bg-paper"}`}
+              className={`min-h-touch min-w-touch items-center justify-center border border-line px-2 ${p.name === pin ? "bg-verdigris" : "bg-paper"}`}
             >
               <Mono className={p.name === pin ? "text-onVerdigris" : ""}>{p.name}</Mono>
             </Pressable>
@@ -106,9 +106,9 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
         {wires.map((w) => (
           <View key={w.id} role="listitem">
             <Link href={jobHref(job, "routes", { wire: w.id })} className="block border-t border-line">
-              <View className="min-h-[48px] w-full flex-row items-center gap-2">
+              <View className="min-h-glove w-full flex-row items-center gap-2">
                 <WireSwatch colour={colours.get(w.id)?.value ?? null} />
-                <Mono className="w-[48px] text-harbour underline">{w.id}</Mono>
+                <Mono className="w-glove text-harbour underline">{w.id}</Mono>
                 <Mono className="flex-1" numberOfLines={1}>
                   {ends(w, device.tag)}
                 </Mono>

@@ -20,16 +20,16 @@ import { Empty } from "../kit/States";
 import { Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
-import { CrossingLayer } from "../sheet/CrossingLayer";
+import { CrossingLayer, useCrossings } from "../sheet/CrossingLayer";
 import { Arrange } from "../sheet/Arrange";
 import { BarDetails } from "./BarDetails";
 import { barAt } from "./barAt";
 import { deviceActs } from "@gray-bench/core/panel/device-acts";
 import { DeviceDetails } from "./DeviceDetails";
 import { DeviceList } from "./DeviceList";
-import { Labels } from "../sheet/Labels";
 import { onSheet, PanelLayer } from "../sheet/PanelLayer";
-import { pinAt, PinLayer, usePins } from "./PinLayer";
+import { pinAt, usePins } from "./PinLayer";
+import { Tags } from "./Tags";
 import { SignLayer } from "../sheet/SignLayer";
 import { around, firstPlate, useSheet, type LayChoice, type Layout } from "../sheet/useSheet";
 
@@ -87,6 +87,7 @@ export const PanelView = memo(function PanelView({
 }: Props) {
   const wide = useWide();
   const layout = useSheet(whole, hinges, choice);
+  const crossings = useCrossings(routes, layout);
   const panel = useMemo(() => onSheet(whole, layout), [whole, layout]);
   // Drawn again only when the library is another one: an edit mostly leaves it alone.
   const library = design?.parts;
@@ -158,15 +159,17 @@ export const PanelView = memo(function PanelView({
         overlay={(view, visible, seen) => (
           <>
             <SignLayer panel={panel} layout={layout} parts={parts} view={view} visible={visible} />
-            <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} />
-            <PinLayer
-              pins={pins}
+            <Tags
+              panel={panel}
               layout={layout}
+              pins={pins}
+              crossings={crossings}
               view={view}
               visible={visible}
+              seen={seen}
               chosen={choice.device && choice.pin ? { device: choice.device, pin: choice.pin } : null}
             />
-            {routes ? <CrossingLayer routes={routes} layout={layout} view={view} /> : null}
+            <CrossingLayer crossings={crossings} view={view} seen={seen} />
           </>
         )}
       >
@@ -205,7 +208,7 @@ export const PanelView = memo(function PanelView({
   }
   return (
     <View className="min-h-0 flex-1">
-      <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
+      <View className="flex-row flex-wrap gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
         <Button
           label={`Devices (${whole.devices.length + whole.loose.length})`}
           pressed={listed}
@@ -259,7 +262,7 @@ function SheetHead({ device, text }: { device: string; text: string }) {
   return (
     <View>
       <Mono className="font-monoStrong">{device}</Mono>
-      <Small numberOfLines={1}>{text}</Small>
+      <Small numberOfLines={2}>{text}</Small>
     </View>
   );
 }

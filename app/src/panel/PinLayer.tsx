@@ -1,17 +1,19 @@
 import type { Part } from "@gray-bench/core/design/model";
 import { standingPins, type StandingPin } from "@gray-bench/core/panel/pins";
 import type { PanelResult, PlacedDevice } from "@gray-bench/core/panel/result";
-import { memo, useMemo } from "react";
+import { useMemo } from "react";
 import { Circle, G, Text } from "react-native-svg";
+import { meets } from "../kit/drawing/controls";
 import { useTokens } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { FONTS } from "../kit/tokens";
 import type { Box, View } from "../kit/drawing/useZoom";
 import type { Layout } from "../sheet/useSheet";
 
 /** Room between two pins of a device, px, before they are drawn, and before their names are. */
 const DOT_PX = 7;
-const NAME_CHAR_PX = 5.6;
-const NAME_FONT_PX = 10;
+const NAME_CHAR_PX = 7.3;
+const NAME_FONT_PX = 12;
 /** How near a tap must be, px. */
 const TAP_PX = 18;
 /** More than this are no help. */
@@ -35,7 +37,10 @@ function room(pins: readonly StandingPin[], alone: number): Pick<DevicePins, "sp
       if (dx === 0 && dy === 0) continue;
       spacingMm = Math.min(spacingMm, Math.max(dx, dy));
       const width = ((a.name.length + b.name.length) / 2) * NAME_CHAR_PX + 3;
-      namedFrom = Math.max(namedFrom, Math.min(width / dx, (NAME_FONT_PX + 4) / dy));
+      // Names stand above their pins, below those whose wires leave upwards: two that face each other need room for both.
+      const [upper, lower] = a.y > b.y ? [a, b] : [b, a];
+      const between = upper.exit === "up" && lower.exit !== "up" ? 2 * NAME_FONT_PX + 10 : NAME_FONT_PX + 4;
+      namedFrom = Math.max(namedFrom, Math.min(width / dx, between / dy));
     }
   return { spacingMm, namedFrom };
 }
@@ -71,67 +76,85 @@ export function pinAt(all: readonly DevicePins[], device: string, x: number, y: 
   return best?.name ?? null;
 }
 
-/** Pins where they stand, with their names as soon as there is room for them. */
-export const PinLayer = memo(function PinLayer({
-  pins,
-  layout,
-  view,
-  visible,
-  chosen,
-}: {
-  pins: readonly DevicePins[];
-  layout: Layout;
-  view: View;
-  visible: Box;
-  chosen: { device: string; pin: string } | null;
-}) {
-  const t = useTokens();
-  const shown: { key: string; x: number; y: number; name: string | null; below: boolean; on: boolean }[] = [];
+/** A pin as it is drawn, in pixels. */
+interface ShownPin {
+  device: string;
+  pin: string;
+  x: number;
+  y: number;
+  /** The middle of its name, and the room this takes; null where names have no room. */
+  name: { y: number; box: Box } | null;
+}
+
+/** The pins in sight, with their names as soon as there is room for them. O(pins in sight) */
+export function shownPins(
+  pins: readonly DevicePins[],
+  layout: Layout,
+  view: View,
+  visible: Box,
+  scale: number,
+  /** Where no name may stand, px. */
+  controls: readonly Box[],
+): ShownPin[] {
+  const shown: ShownPin[] = [];
   for (const of of pins) {
     if (!drawn(of, view.k) || shown.length >= MOST) continue;
     const { device } = of;
-    const o = layout.boxOf(device.face, device.outline.x, device.outline.y, device.outline.w, device.outline.h);
-    if (o.x > visible.x + visible.w || o.x + o.w < visible.x || o.y > visible.y + visible.h || o.y + o.h < visible.y)
+    if (
+      !meets(layout.boxOf(device.face, device.outline.x, device.outline.y, device.outline.w, device.outline.h), visible)
+    )
       continue;
-    const named = view.k >= of.namedFrom;
+    const isNamed = view.k >= of.namedFrom * scale;
     for (const p of of.pins) {
       const at = layout.at(device.face, p.x, p.y);
+      const [x, y] = [at.x * view.k + view.x, at.y * view.k + view.y];
+      const [w, h] = [p.name.length * NAME_CHAR_PX * scale, NAME_FONT_PX * scale];
+      const foot = p.exit === "up" ? y + h + 3 : y - 5;
+      const box = { x: x - w / 2, y: foot - h, w, h };
       shown.push({
-        key: `${device.tag} ${p.name}`,
-        x: at.x * view.k + view.x,
-        y: at.y * view.k + view.y,
-        name: named ? p.name : null,
-        below: p.exit === "up",
-        on: chosen?.device === device.tag && chosen.pin === p.name,
+        device: device.tag,
+        pin: p.name,
+        x,
+        y,
+        name: isNamed && !controls.some((c) => meets(c, box)) ? { y: foot, box } : null,
       });
     }
   }
+  return shown;
+}
+
+/** Pins where they stand, with their names. */
+export function PinLayer({
+  shown,
+  chosen,
+}: {
+  shown: readonly ShownPin[];
+  chosen: { device: string; pin: string } | null;
+}) {
+  const t = useTokens();
+  const size = NAME_FONT_PX * useTextScale();
   return (
     <G>
-      {shown.map((p) => (
-        <G key={p.key}>
-          <Circle
-            cx={p.x}
-            cy={p.y}
-            r={p.on ? 5 : 2.2}
-            fill={p.on ? t.verdigris : t.paper}
-            stroke={p.on ? t.verdigris : t.graphite}
-            strokeWidth={1}
-          />
-          {p.name === null ? null : (
-            <Text
-              x={p.x}
-              y={p.y + (p.below ? NAME_FONT_PX + 3 : -5)}
-              fontSize={NAME_FONT_PX}
-              fontFamily={FONTS.mono}
-              fill={t.graphite}
-              textAnchor="middle"
-            >
-              {p.name}
-            </Text>
-          )}
-        </G>
-      ))}
+      {shown.map((p) => {
+        const on = chosen?.device === p.device && chosen.pin === p.pin;
+        return (
+          <G key={`${p.device} ${p.pin}`}>
+            <Circle
+              cx={p.x}
+              cy={p.y}
+              r={on ? 5 : 2.2}
+              fill={on ? t.verdigris : t.paper}
+              stroke={on ? t.verdigris : t.graphite}
+              strokeWidth={1}
+            />
+            {p.name === null ? null : (
+              <Text x={p.x} y={p.name.y} fontSize={size} fontFamily={FONTS.mono} fill={t.graphite} textAnchor="middle">
+                {p.pin}
+              </Text>
+            )}
+          </G>
+        );
+      })}
     </G>
   );
-});
+}

@@ -5,7 +5,9 @@ import { G, Path, Text } from "react-native-svg";
 import type { Layout } from "../sheet/useSheet";
 import { seenPart, textPlace } from "../kit/drawing/textPlace";
 import type { Box, View } from "../kit/drawing/useZoom";
+import { controlBoxes, meets } from "../kit/drawing/controls";
 import { useTokens } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { FONTS } from "../kit/tokens";
 
 /** A piece with its outline on the sheet. */
@@ -100,6 +102,8 @@ export const FillLabels = memo(function FillLabels({
   visible: Box;
 }) {
   const t = useTokens();
+  const scale = useTextScale();
+  const controls = controlBoxes(seen, view, scale);
   const labels = boxes
     .flatMap((b) => {
       const { fillPercent, insideMm2, state, wires } = b.piece;
@@ -109,9 +113,13 @@ export const FillLabels = memo(function FillLabels({
           ? "size not known"
           : `${Math.round(fillPercent)} %${state === "over" ? " over" : state === "watch" ? " watch" : ""}`;
       for (const text of [`${b.piece.duct}  ${fill}`, fill]) {
-        const place = textPlace(b, seen, view, text.length * CHAR_PX, FONT_PX);
+        const place = textPlace(b, seen, view, text.length * CHAR_PX * scale, FONT_PX * scale);
         // Never across the duct: it reads along it.
-        if (place && place.upright === !b.flat) return [{ edge: b.edge, text, place }];
+        if (!place || place.upright !== !b.flat) continue;
+        const [across, up] = [text.length * CHAR_PX * scale, FONT_PX * scale];
+        const [w, h] = place.upright ? [up, across] : [across, up];
+        const spot = { x: place.x - w / 2, y: place.y - h / 2, w, h };
+        if (!controls.some((c) => meets(c, spot))) return [{ edge: b.edge, text, place }];
       }
       return [];
     })
@@ -122,8 +130,8 @@ export const FillLabels = memo(function FillLabels({
         <Text
           key={edge}
           x={x}
-          y={y + FONT_PX * 0.35}
-          fontSize={FONT_PX}
+          y={y + FONT_PX * scale * 0.35}
+          fontSize={FONT_PX * scale}
           fontFamily={FONTS.medium}
           fill={t.graphite}
           textAnchor="middle"

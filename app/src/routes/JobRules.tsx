@@ -108,7 +108,7 @@ export function JobRules({ job, shop }: { job: JobDetail; shop: Rules }) {
   const settings = useSettings();
   const own = job.rules.routes ?? {};
   return (
-    <ScrollView contentContainerClassName="mx-auto w-full max-w-[1000px] gap-3 p-3 md:p-6">
+    <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
       <Title>Rules of this job</Title>
       <Small>
         What stands here lies on top of the shop's rules, for {job.code} alone. Colours and sizes by class are set in
@@ -130,7 +130,7 @@ export function JobRules({ job, shop }: { job: JobDetail; shop: Rules }) {
                 <Body className="font-medium">{rule.text}</Body>
                 <Small>{rule.why}</Small>
               </View>
-              <View className="gap-1 md:w-[380px]">
+              <View className="gap-1 md:w-95">
                 <Body className={ours === undefined ? "" : "font-medium"}>
                   {ours === undefined
                     ? `${valueText(rule, theirs, settings)}, as the shop has it`

@@ -100,7 +100,7 @@ export function PastePreview({ job, pasted, wires, colours, close, laid }: Props
         <View role="list" testID="paste-list">
           {changes.slice(0, MOST).map(({ wire, value }) => (
             <View key={wire.id} role="listitem" className="flex-row gap-3 border-t border-line py-1">
-              <Mono className="w-[72px]">{wire.id}</Mono>
+              <Mono className="w-18">{wire.id}</Mono>
               <Small>
                 {shown(now(wire))}, then {shown(value)}
               </Small>

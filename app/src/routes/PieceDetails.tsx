@@ -49,9 +49,9 @@ export function PieceDetails({ job, result, edge, context, colours }: Props) {
         {wires.slice(0, MOST).map((w) => (
           <View key={w.id} role="listitem">
             <Link href={jobHref(job, "routes", { wire: w.id })} className="block border-t border-line">
-              <View className="min-h-[44px] w-full flex-row items-center gap-2">
+              <View className="min-h-touch w-full flex-row items-center gap-2">
                 <WireSwatch colour={colours.get(w.id)?.value ?? null} />
-                <Mono className="w-[48px] text-harbour underline">{w.id}</Mono>
+                <Mono className="w-glove text-harbour underline">{w.id}</Mono>
                 <Mono className="flex-1" numberOfLines={1}>
                   {endText(w.fromRef)} to {endText(w.toRef)}
                 </Mono>
@@ -85,7 +85,7 @@ function Siblings({
             <Link
               href={jobHref(job, "routes", { piece: e.id })}
               aria-current={p === chosen ? "true" : undefined}
-              className={`block min-h-[44px] py-3 font-mono text-[13px] underline ${p === chosen ? "text-graphite" : "text-harbour"}`}
+              className={`block min-h-touch py-3 font-mono text-small underline ${p === chosen ? "text-graphite" : "text-harbour"}`}
             >
               {e.id} {formatPercent(e.fillPercent)}
             </Link>

@@ -22,6 +22,7 @@ import { around, firstPlate, useSheet, type LayChoice } from "../sheet/useSheet"
 import type { Box } from "../kit/drawing/useZoom";
 import { formatLength, formatPercent } from "../kit/format";
 import { useSettings } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { Split } from "../kit/Split";
 import { Empty } from "../kit/States";
 import { Head, Mono, Small } from "../kit/Text";
@@ -30,7 +31,7 @@ import { useSame } from "../kit/useSame";
 import { useWide } from "../kit/useWide";
 import { FillLabels, FillLayer, pieceBoxes } from "./FillLayer";
 import { CrossingDetails } from "./CrossingDetails";
-import { CrossingLayer } from "../sheet/CrossingLayer";
+import { crossingTags, CrossingLayer, useCrossings } from "../sheet/CrossingLayer";
 import { DuctList } from "./DuctList";
 import { filterWires, type WireFilter } from "./filter";
 import { PieceDetails } from "./PieceDetails";
@@ -153,6 +154,8 @@ export const RoutesView = memo(function RoutesView({
     return first ? around([layout.boxOf(first.id, 0, 0, first.w, first.h)], PAD_MM / 2) : null;
   }, [line, marked, layout, wide, result, filter.crossing]);
 
+  const crossings = useCrossings(result, layout);
+  const scale = useTextScale();
   const drawing = (
     <Drawing
       sheet={layout.box}
@@ -165,9 +168,17 @@ export const RoutesView = memo(function RoutesView({
       overlay={(view, visible, seen) => (
         <>
           <SignLayer panel={panel} layout={layout} parts={parts} view={view} visible={visible} />
-          <Labels panel={panel} layout={layout} view={view} visible={visible} seen={seen} ducts={false} />
+          <Labels
+            panel={panel}
+            layout={layout}
+            view={view}
+            visible={visible}
+            seen={seen}
+            ducts={false}
+            avoid={crossingTags(crossings, view, scale)}
+          />
           <FillLabels boxes={boxes} view={view} seen={seen} visible={visible} />
-          <CrossingLayer routes={result} layout={layout} view={view} chosen={filter.crossing} />
+          <CrossingLayer crossings={crossings} view={view} seen={seen} chosen={filter.crossing} />
           {line ? <WireEnds line={line} view={view} /> : null}
         </>
       )}
@@ -249,7 +260,7 @@ export const RoutesView = memo(function RoutesView({
             node: (
               <View className="min-h-0 flex-1">
                 <View
-                  className="flex-row gap-2 border-b border-line p-2"
+                  className="flex-row flex-wrap gap-2 border-b border-line p-2"
                   role="group"
                   aria-label="What is listed and how faces are laid out"
                 >
@@ -282,7 +293,7 @@ export const RoutesView = memo(function RoutesView({
   }
   return (
     <View className="min-h-0 flex-1">
-      <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
+      <View className="flex-row flex-wrap gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
         {lists}
         <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
         <Arrange panel={whole} {...choice} />
@@ -323,13 +334,13 @@ function ChoiceHead({
       <View testID="choice-head" className="flex-row items-baseline justify-between gap-2">
         <View className="min-w-0 shrink">
           <Head>Wire {wire.id}</Head>
-          <Small numberOfLines={1}>
+          <Small numberOfLines={2}>
             {endText(wire.fromRef)} to {endText(wire.toRef)}
           </Small>
         </View>
         <Mono
           testID="wire-length"
-          className={`font-monoStrong text-[18px] ${wire.lengthMm === null ? "text-brick" : ""}`}
+          className={`font-monoStrong text-lead ${wire.lengthMm === null ? "text-brick" : ""}`}
         >
           {wire.lengthMm === null ? "no length" : formatLength(wire.lengthMm, settings)}
         </Mono>
@@ -341,7 +352,7 @@ function ChoiceHead({
     return (
       <View testID="choice-head" className="flex-row items-baseline justify-between gap-2">
         <Head>Duct piece {piece.id}</Head>
-        <Mono className="font-monoStrong text-[18px]">
+        <Mono className="font-monoStrong text-lead">
           {piece.insideMm2 === 0 ? "not known" : formatPercent(piece.fillPercent)}
         </Mono>
       </View>

@@ -128,8 +128,8 @@ function End({
   }
   return (
     <Link href={thingHref(job, "device", at.device)} className="block border-t border-line">
-      <View className="min-h-[44px] w-full flex-row items-center gap-2">
-        <Small className="w-[36px]">{word}</Small>
+      <View className="min-h-touch w-full flex-row items-center gap-2">
+        <Small className="w-9">{word}</Small>
         <Mono className="text-harbour underline">
           {at.device}:{at.pin}
         </Mono>

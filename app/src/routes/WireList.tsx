@@ -136,22 +136,22 @@ const Row = memo(function Row({ wire: w, colour }: { wire: WireRoute; colour: Co
   const fallback = w.marks.some(isFallback);
   return (
     <>
-      <Text className="w-[44px] text-right font-monoStrong text-[14px] text-graphite">{w.id}</Text>
+      <Text className="w-touch text-right font-monoStrong text-cell text-graphite">{w.id}</Text>
       <WireSwatch colour={colour} />
       <View className="min-w-0 flex-1">
-        <Text numberOfLines={1} className="font-mono text-[13px] leading-[18px] text-graphite">
+        <Text numberOfLines={1} className="font-mono text-small text-graphite">
           {endText(w.fromRef)} to {endText(w.toRef)}
         </Text>
-        <Text numberOfLines={1} className="font-table text-[13px] leading-[17px] text-slate">
+        <Text numberOfLines={1} className="font-table text-small text-slate">
           {colour ?? "no colour"} · {w.sizeMm2 ? formatSize(w.sizeMm2.value, settings) : "no size"} ·{" "}
           {w.class ?? "no class"}
         </Text>
       </View>
       <View className="items-end">
-        <Text className={`font-monoStrong text-[14px] ${w.lengthMm === null ? "text-brick" : "text-graphite"}`}>
+        <Text className={`font-monoStrong text-cell ${w.lengthMm === null ? "text-brick" : "text-graphite"}`}>
           {length}
         </Text>
-        {fallback ? <Text className="font-table text-[12px] text-ochre">fallback</Text> : null}
+        {fallback ? <Text className="font-table text-tiny text-ochre">fallback</Text> : null}
       </View>
     </>
   );

@@ -119,7 +119,7 @@ function Hit({ id, hit, job, chosen, follow }: HitProps) {
       aria-selected={chosen}
       className={`border-b border-l-4 border-b-line py-2 pl-2 ${chosen ? "border-l-verdigris bg-tray" : "border-l-transparent"}`}
     >
-      <View className="min-h-[44px] w-full justify-center">
+      <View className="min-h-touch w-full justify-center">
         <View className="flex-row items-baseline gap-2">
           <Mono className="text-harbour underline">{hit.pin === undefined ? hit.of : `${hit.of}:${hit.pin}`}</Mono>
           <Small>

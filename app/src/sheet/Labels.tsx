@@ -2,20 +2,22 @@ import type { PanelResult, PlacedDevice } from "@gray-bench/core/panel/result";
 import { memo } from "react";
 import { G, Rect, Text } from "react-native-svg";
 import { useTokens } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { FONTS } from "../kit/tokens";
+import { controlBoxes, meets } from "../kit/drawing/controls";
 import { seenPart, textPlace } from "../kit/drawing/textPlace";
 import type { Layout } from "./useSheet";
 import type { Box, View } from "../kit/drawing/useZoom";
 
-const FONT_PX = 11;
-const CHAR_PX = 6.7;
-const LINE_PX = 14;
-/** Room a device must have, px, before its texts and its part are written under its tag. */
-const MORE_PX = 4 * LINE_PX;
+/** Beside text of the usual size, px. */
+const FONT_PX = 12;
+const CHAR_PX = 7.3;
+const LINE_PX = 15;
+/** Lines of room a device must have before its texts and its part are written under its tag. */
+const MORE_LINES = 4;
 /** More labels than this help nobody and cost time. */
 const MOST = 400;
-
-const meets = (a: Box, b: Box): boolean => a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
+const NOTHING: readonly Box[] = [];
 
 interface Label {
   key: string;
@@ -38,6 +40,7 @@ export const Labels = memo(function Labels({
   visible,
   seen,
   ducts = true,
+  avoid = NOTHING,
 }: {
   panel: PanelResult;
   layout: Layout;
@@ -47,22 +50,62 @@ export const Labels = memo(function Labels({
   /** What the view shows of the sheet. */
   seen: Box;
   ducts?: boolean;
+  /** What else is written there, px: tags keep off it. */
+  avoid?: readonly Box[];
 }) {
   const t = useTokens();
   const px = (x: number, y: number) => ({ x: x * view.k + view.x, y: y * view.k + view.y });
-  const width = (text: string): number => text.length * CHAR_PX;
+  const scale = useTextScale();
+  const [fontPx, charPx, linePx] = [FONT_PX * scale, CHAR_PX * scale, LINE_PX * scale];
+  const width = (text: string): number => text.length * charPx;
+  const titlePx = fontPx + 1;
+  const controls = controlBoxes(seen, view, scale);
+  const said: Box[] = [];
+  const titles = [...layout.faces.values()].flatMap((f) => {
+    const b = layout.boxOf(f.id, 0, 0, f.w, f.h);
+    const part = seenPart({ ...b, y: b.y - 60, h: b.h + 60 }, seen);
+    if (!part || f.w * view.k <= 40) return [];
+    // Above its face; on the upper edge of the view where that is out of sight.
+    const title = `${f.enclosure} ${f.kind}`;
+    const corner = px(part.x, b.y);
+    const top = px(0, seen.y).y;
+    // Names of pins stand between it and the face, where there is room for any.
+    const rise = Math.max(6, Math.min(24 * scale, 20 * view.k));
+    const isInside = corner.y - titlePx - rise < top;
+    const first = isInside ? { x: corner.x + 6, y: top + titlePx + 7 } : { x: corner.x, y: corner.y - rise };
+    const w = (title.length + 1) * charPx + 6;
+    const boxAt = (x: number): Box => ({ x: x - 4, y: first.y - titlePx - 2, w, h: titlePx + 7 });
+    // Further right along the same edge where something else is written there.
+    const places = Array.from({ length: 8 }, (_, i) => first.x + (i * w) / 2);
+    const x = places.find((p) => p + w < px(part.x + part.w, 0).x && !avoid.some((o) => meets(o, boxAt(p))));
+    const at = { x: x ?? first.x, y: first.y };
+    const box = boxAt(at.x);
+    // One that would lie below the buttons is not read anyhow.
+    if (controls.some((c) => meets(c, box))) return [];
+    if (said.some((s) => meets(s, box))) return [];
+    said.push(box);
+    return [{ id: f.id, title, at, box: isInside ? box : null, spot: box }];
+  });
   const labels: Label[] = [];
+  // Nothing is written below buttons, scale bar and titles.
+  const taken: Box[] = [...controls, ...titles.map((l) => l.spot), ...avoid];
   const add = (key: string, tag: string, box: Box, rest: string[], faint: boolean): void => {
     if (!meets(box, visible)) return;
-    const place = textPlace(box, seen, view, width(tag), FONT_PX);
+    const place = textPlace(box, seen, view, width(tag), fontPx);
     if (!place) return;
     const part = seenPart(box, seen) ?? box;
     const [w, h] = [part.w * view.k, part.h * view.k];
     const lines = [tag];
-    if (!place.upright && h >= MORE_PX) {
-      const fits = rest.filter((line) => width(line) <= w - CHAR_PX);
-      lines.push(...fits.slice(0, Math.floor(h / LINE_PX) - 3));
+    if (!place.upright && h >= MORE_LINES * linePx) {
+      const fits = rest.filter((line) => width(line) <= w - charPx);
+      lines.push(...fits.slice(0, Math.floor(h / linePx) - 3));
     }
+    // No tag covers another: of two on one spot that of the one named first stands.
+    const [long, high] = [Math.max(...lines.map(width)), lines.length * linePx];
+    const [across, up] = place.upright ? [high, long] : [long, high];
+    const spot = { x: place.x - across / 2, y: place.y - up / 2, w: across, h: up };
+    if (taken.some((o) => meets(o, spot))) return;
+    taken.push(spot);
     labels.push({ key, lines, faint, ...place });
   };
   for (const d of panel.devices)
@@ -84,8 +127,8 @@ export const Labels = memo(function Labels({
             <Text
               key={i}
               x={l.x}
-              y={l.y + FONT_PX * 0.35 + (i - (l.lines.length - 1) / 2) * LINE_PX}
-              fontSize={FONT_PX}
+              y={l.y + fontPx * 0.35 + (i - (l.lines.length - 1) / 2) * linePx}
+              fontSize={fontPx}
               fontFamily={i === 0 ? FONTS.mono : FONTS.text}
               fill={l.faint || i > 0 ? t.slate : t.graphite}
               textAnchor="middle"
@@ -95,34 +138,14 @@ export const Labels = memo(function Labels({
           ))}
         </G>
       ))}
-      {[...layout.faces.values()].map((f) => {
-        const b = layout.boxOf(f.id, 0, 0, f.w, f.h);
-        const part = seenPart({ ...b, y: b.y - 60, h: b.h + 60 }, seen);
-        if (!part || f.w * view.k <= 40) return null;
-        // Above its face; on the upper edge of the view where that is out of sight.
-        const title = `${f.enclosure} ${f.kind}`;
-        const corner = px(part.x, b.y);
-        const top = px(0, seen.y).y;
-        const inside = corner.y - FONT_PX - 6 < top;
-        const at = inside ? { x: corner.x + 6, y: top + FONT_PX + 8 } : { x: corner.x, y: corner.y - 6 };
-        return (
-          <G key={f.id}>
-            {inside ? (
-              <Rect
-                x={at.x - 4}
-                y={at.y - FONT_PX - 3}
-                width={(title.length + 1) * CHAR_PX + 6}
-                height={FONT_PX + 8}
-                fill={t.paper}
-                opacity={0.9}
-              />
-            ) : null}
-            <Text x={at.x} y={at.y} fontSize={FONT_PX + 1} fontFamily={FONTS.medium} fill={t.graphite}>
-              {title}
-            </Text>
-          </G>
-        );
-      })}
+      {titles.map(({ id, title, at, box }) => (
+        <G key={id}>
+          {box ? <Rect x={box.x} y={box.y} width={box.w} height={box.h} fill={t.paper} opacity={0.9} /> : null}
+          <Text x={at.x} y={at.y} fontSize={titlePx} fontFamily={FONTS.medium} fill={t.graphite}>
+            {title}
+          </Text>
+        </G>
+      ))}
     </G>
   );
 });

@@ -101,7 +101,7 @@ function Trouble({ error, path, refused, retry }: { error: Error; path: string; 
   const away = isLoading(error);
   return (
     <ScrollView className="flex-1 bg-paper">
-      <View testID="trouble" role="alert" className="max-w-[640px] gap-3 border-l-4 border-brick p-4">
+      <View testID="trouble" role="alert" className="max-w-160 gap-3 border-l-4 border-brick p-4">
         <Head>{away ? "This view has not come yet." : "This view cannot be shown."}</Head>
         <Body>
           {away

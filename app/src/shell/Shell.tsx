@@ -13,6 +13,7 @@ import { Rule } from "../kit/Rule";
 import { SettingsPanel } from "../kit/SettingsPanel";
 import { useSettings } from "../kit/settings";
 import { Shortcuts } from "../kit/Shortcuts";
+import { useTextScale } from "../kit/textScale";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
 import { useReach } from "../kit/reach";
@@ -33,6 +34,8 @@ export function Shell({
   heading?: boolean;
 }) {
   const wide = useWide();
+  // Large text leaves room for the name of the job alone.
+  const isLarge = useTextScale() > 1.3;
   const [panel, setPanel] = useState<Panel>(null);
   const { tokens } = useSettings();
   useKeys({ "/": () => setPanel("search"), "?": () => setPanel("shortcuts") });
@@ -42,15 +45,22 @@ export function Shell({
   return (
     <View className="flex-1 bg-paper">
       <SkipLink />
-      <View role="banner" className="h-[52px] flex-row items-center gap-2 border-b border-line bg-paper px-3">
-        <Link href="/" testID="home" className="min-h-[44px] py-3 pr-1">
-          <Text className="font-strong text-[16px] text-graphite">Gray Bench</Text>
+      <View role="banner" className="min-h-glove flex-row items-center gap-2 border-b border-line bg-paper px-3">
+        <Link href="/" testID="home" aria-label="Gray Bench" className="min-h-touch py-3 pr-1">
+          <Text className="font-strong text-name text-graphite">
+            {isLarge && job && !wide ? "Bench" : "Gray Bench"}
+          </Text>
         </Link>
         {job ? (
-          <Link href={jobHref(job.code)} testID="to-desk" className="min-h-[44px] shrink py-3" numberOfLines={1}>
-            <Text className="font-mono text-[14px] text-harbour underline">{job.code}</Text>
-            <Text className="font-text text-[14px] text-slate">
-              {wide ? `  ${job.title}, rev ${job.revision}` : `  rev ${job.revision}`}
+          <Link
+            href={jobHref(job.code)}
+            testID="to-desk"
+            className="min-h-touch shrink py-3"
+            numberOfLines={isLarge ? 2 : 1}
+          >
+            <Text className="font-mono text-cell text-harbour underline">{job.code}</Text>
+            <Text className="font-text text-cell text-slate">
+              {wide ? `  ${job.title}, rev ${job.revision}` : isLarge ? "" : `  rev ${job.revision}`}
             </Text>
           </Link>
         ) : null}
@@ -124,7 +134,7 @@ function Connection() {
   const from = reach.reached || reach.from === null ? null : formatMoment(reach.from.toISOString());
   return (
     <View role="status" testID="offline" className="border-b border-ochre bg-tray px-3 py-2">
-      <Text className="font-medium text-[14px] text-ochre">
+      <Text className="font-medium text-cell text-ochre">
         {online ? "The server does not answer." : "No connection."}{" "}
         {from === null ? "What was loaded before stays readable" : `What is shown is from ${from}`}; it is brought up to
         date when {online ? "it answers again" : "the connection is back"}.

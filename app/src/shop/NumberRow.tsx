@@ -42,12 +42,12 @@ export function NumberRow({ place, rule, value, was, change, wrong }: Props) {
         <Body className="font-medium">{rule.text}</Body>
         <Small>{rule.why}</Small>
       </View>
-      <View className="gap-1 md:w-[320px]">
+      <View className="gap-1 md:w-80">
         <View className="flex-row items-center gap-2">
-          <View className="w-[110px]">
+          <View className="w-28">
             <Field label={rule.text} hideLabel value={text} change={type} testID={`rule-${place}`} />
           </View>
-          <Small className="w-[92px]">{unitBeside(rule.unit, settings)}</Small>
+          <Small className="w-23">{unitBeside(rule.unit, settings)}</Small>
           {value !== was || !read.ok ? (
             <Button label="Undo" onPress={() => put(was)} testID={`rule-undo-${place}`} />
           ) : null}

@@ -59,7 +59,7 @@ export function OwnRules({
               testID={`own-${place}`}
               className="border-t border-line"
             >
-              <View className="min-h-[52px] w-full justify-center py-2">
+              <View className="min-h-13 w-full justify-center py-2">
                 <Body className="text-harbour underline">{text}</Body>
                 <Small>
                   {sectionTitle(stage)}

@@ -170,7 +170,7 @@ function TableRow({ id, n, place, rule, row, note, takes, set, wrong, buttons, d
       role="listitem"
       style={{ transform: dnd.CSS.Transform.toString(transform), transition: transition ?? "" }}
     >
-      <View className="gap-1 rounded-[3px] border border-line bg-paper p-2" testID={`row-${place}-${n - 1}`}>
+      <View className="gap-1 rounded-edge border border-line bg-paper p-2" testID={`row-${place}-${n - 1}`}>
         <View className="flex-row flex-wrap items-end gap-2">
           {rule.ordered ? (
             <button
@@ -263,7 +263,7 @@ function Cell({ column, id, value, set, wrong }: CellProps) {
   }
   if (column.as === "text") {
     return (
-      <View className={(column.most ?? 0) > 60 ? "w-[260px]" : "w-[120px]"}>
+      <View className={(column.most ?? 0) > 60 ? "w-65" : "w-30"}>
         <Field
           label={label}
           value={typeof value === "string" ? value : ""}
@@ -286,7 +286,7 @@ function Cell({ column, id, value, set, wrong }: CellProps) {
     if (got.ok) set(got.value);
   };
   return (
-    <View className="w-[92px] gap-1">
+    <View className="w-23 gap-1">
       <Field label={`${label} ${unitBeside(unit, settings)}`} value={text} change={type} testID={`cell-${id}`} />
       {read.ok ? null : <Small className="text-brick">{read.reason}</Small>}
     </View>

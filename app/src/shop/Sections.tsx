@@ -91,7 +91,7 @@ function Row({
       aria-current={id === now ? "page" : undefined}
       className={`border-b border-l-4 border-b-line ${id === now ? "border-l-verdigris bg-tray" : "border-l-transparent"}`}
     >
-      <View className="min-h-[56px] w-full justify-center py-1 pl-3 pr-2">
+      <View className="min-h-14 w-full justify-center py-1 pl-3 pr-2">
         <Body className={id === now ? "font-strong" : "font-medium text-harbour"}>{title}</Body>
         <Small>
           {text}

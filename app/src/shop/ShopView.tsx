@@ -138,10 +138,10 @@ export function ShopView({
   return (
     <View className="min-h-0 flex-1">
       <View className="min-h-0 flex-1 md:flex-row">
-        {wide ? <ScrollView className="w-[270px] grow-0 border-r border-line">{nav}</ScrollView> : null}
+        {wide ? <ScrollView className="w-68 grow-0 border-r border-line">{nav}</ScrollView> : null}
         <ScrollView
           className="min-h-0 flex-1"
-          contentContainerClassName="w-full max-w-[1120px] gap-3 p-3 md:p-6"
+          contentContainerClassName="w-full max-w-280 gap-3 p-3 md:p-6"
           testID="shop"
         >
           {overview || wide ? null : (
@@ -165,7 +165,7 @@ export function ShopView({
               />
             </View>
             {jobs.length > 0 && RULES.some((r) => isShown(r.place, r.stage) && showsWires(r.place, bench)) ? (
-              <View className="w-[240px]">
+              <View className="w-60">
                 <Select
                   label="Show rows and patterns on wires of"
                   value={job}
@@ -324,10 +324,7 @@ const RuleRow = memo(function RuleRow({ last, marked, clear, ...shown }: RuleRow
     <View id={`rule-${place}`} className={marked ? "border-l-4 border-verdigris pl-2" : ""}>
       <RuleFields key={reset} {...shown} />
       {resets || last || (own && rule.as !== "number") ? (
-        <View
-          className="flex-row flex-wrap items-center gap-3 pb-3 md:w-[320px] md:self-end"
-          testID={`rule-own-${place}`}
-        >
+        <View className="flex-row flex-wrap items-center gap-3 pb-3 md:w-80 md:self-end" testID={`rule-own-${place}`}>
           {resets ? (
             <Button
               label={`Reset ${rule.text}`}
@@ -410,7 +407,7 @@ function FileIn({ read }: { read(file: File): Promise<void> }) {
   const t = useTokens();
   return (
     <label style={{ cursor: "pointer" }}>
-      <View className="min-h-[44px] flex-row items-center gap-2 rounded-[3px] border border-line bg-paper px-3">
+      <View className="min-h-touch flex-row items-center gap-2 rounded-edge border border-line bg-paper px-3">
         <FileUp size={18} color={t.graphite} />
         <Body>Read a shop file</Body>
       </View>
@@ -468,7 +465,7 @@ function Draft({ on, shop, changes, wrongs, next, discard, rebase, check }: Draf
       aria-label="Changes not yet taken"
       className="max-h-[60%] border-t border-verdigris bg-paper"
     >
-      <ScrollView contentContainerClassName="mx-auto w-full max-w-[1120px] gap-2 p-3 md:px-6">
+      <ScrollView contentContainerClassName="mx-auto w-full max-w-280 gap-2 p-3 md:px-6">
         <View role="status" className="gap-1">
           {changes.slice(0, MOST_CHANGES).map((c) => (
             <Body key={c}>{c}</Body>
@@ -503,11 +500,11 @@ function Draft({ on, shop, changes, wrongs, next, discard, rebase, check }: Draf
         ) : null}
         <View className="flex-row flex-wrap items-end gap-2">
           {settings.name === "" || tried ? (
-            <View className="w-[130px] md:w-[200px]">
+            <View className="w-32 md:w-50">
               <Field label="Your name" value={name} change={setName} testID="shop-who" />
             </View>
           ) : null}
-          <View className="min-w-[130px] flex-1">
+          <View className="min-w-32 flex-1">
             <Field label="Why (not needed)" value={why} change={setWhy} testID="shop-why" />
           </View>
         </View>

@@ -51,9 +51,9 @@ export function TextRow({ place, rule, value, was, change, wrong, examples }: Pr
           </Small>
         ) : null}
       </View>
-      <View className="gap-1 md:w-[320px]">
+      <View className="gap-1 md:w-80">
         <View className="flex-row items-center gap-2">
-          <View className="w-[210px]">
+          <View className="w-52">
             <Field label={rule.text} hideLabel value={typed ?? value} change={put} testID={`rule-${place}`} />
           </View>
           {value !== was || typed !== null ? (

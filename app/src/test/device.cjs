@@ -8,6 +8,11 @@ globalThis.BroadcastChannel ??= class extends BroadcastChannel {
     this.unref();
   }
 };
+// Nothing is laid out here, so that nothing grows.
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  disconnect() {}
+};
 require("fake-indexeddb/auto");
 
 // The imitated page lays nothing out: whether something is shown cannot be told from its size.

@@ -10,6 +10,7 @@ import { formatLength, formatMoment, formatSize, keepTags } from "../kit/format"
 import { jobHref } from "../kit/links";
 import { askedBy } from "../kit/api";
 import { useSettings, type Settings } from "../kit/settings";
+import { useTextScale } from "../kit/textScale";
 import { Empty, Failed, Loading } from "../kit/States";
 import type { TableColumn } from "../kit/table/column";
 import { Table } from "../kit/table/Table";
@@ -32,6 +33,7 @@ const ROW_PX = 52;
 export function BatchPage({ job, batch: name, choice, rules }: Props & { batch: string }) {
   const wide = useWide();
   const settings = useSettings();
+  const scale = useTextScale();
   const batch = useBatch(job.code, name);
   const machines = useWireMachines();
   const { data } = batch;
@@ -53,12 +55,12 @@ export function BatchPage({ job, batch: name, choice, rules }: Props & { batch: 
   const head = (
     <View className="gap-3 p-3" testID="batch-head">
       <View className="flex-row flex-wrap items-baseline justify-between gap-2">
-        <Head className="text-[20px] leading-[26px]">
+        <Head className="text-title">
           {job.code} {name}
         </Head>
         <LinkLine href={jobHref(job.code, "wireprep")} label="All batches" testID="to-batches" />
       </View>
-      <Body className="font-strong text-[18px] leading-[24px]" testID="batch-count">
+      <Body className="font-strong text-lead" testID="batch-count">
         {data.summary.made} of {data.summary.leads} made
         {data.summary.again > 0 ? `, ${data.summary.again} being made again` : ""}
         {data.summary.endedAt ? "; ended" : ""}
@@ -93,7 +95,7 @@ export function BatchPage({ job, batch: name, choice, rules }: Props & { batch: 
       <Link
         href={batchHref(job.code, name, { show: "card" })}
         testID="to-card"
-        className="min-h-[56px] rounded-[3px] border border-graphite px-4 py-[16px] text-center font-strong text-[18px] text-graphite"
+        className="min-h-14 rounded-edge border border-graphite px-4 py-4 text-center font-strong text-lead text-graphite"
       >
         Lead by lead
       </Link>
@@ -117,7 +119,7 @@ export function BatchPage({ job, batch: name, choice, rules }: Props & { batch: 
     const chosen = leads.find((l) => l.lead.wire === choice.lead);
     return (
       <View className="min-h-0 flex-1 flex-row">
-        <ScrollView className="w-[420px] grow-0 border-r border-line">{head}</ScrollView>
+        <ScrollView className="w-105 grow-0 border-r border-line">{head}</ScrollView>
         <View className="min-h-0 min-w-0 flex-1">
           <View className="min-h-0 flex-1">
             <Table
@@ -135,7 +137,7 @@ export function BatchPage({ job, batch: name, choice, rules }: Props & { batch: 
           {chosen ? (
             <View className="gap-2 border-t border-line p-3" testID="batch-lead">
               <View className="flex-row flex-wrap items-center gap-4">
-                <Mono className="font-monoStrong text-[20px]">{chosen.lead.wire}</Mono>
+                <Mono className="font-monoStrong text-title">{chosen.lead.wire}</Mono>
                 <Small>{batch.states.get(chosen.lead.wire)?.why ?? ""}</Small>
                 <LinkLine
                   href={batchHref(job.code, name, { show: "card", lead: chosen.lead.wire, of: "all" })}
@@ -153,7 +155,7 @@ export function BatchPage({ job, batch: name, choice, rules }: Props & { batch: 
   return (
     <ScrollView className="flex-1" testID="batch-page">
       {head}
-      <View style={{ height: Math.min(leads.length * ROW_PX, 5 * ROW_PX + 20) }}>
+      <View style={{ height: scale * Math.min(leads.length * ROW_PX, 5 * ROW_PX + 20) }}>
         <VirtualList
           count={leads.length}
           rowPx={ROW_PX}
@@ -243,7 +245,7 @@ function Row({
       className="block h-full"
     >
       <View className="h-full w-full flex-row items-center gap-3 border-b border-line px-3">
-        <Mono className="w-[64px]" numberOfLines={1}>
+        <Mono className="w-16" numberOfLines={1}>
           {lead.wire}
         </Mono>
         <WireSwatch colour={lead.colour} />

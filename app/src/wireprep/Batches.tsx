@@ -43,7 +43,7 @@ export function Batches(props: Props) {
     );
   const { data } = batches;
   return (
-    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[1120px] gap-4 p-3" testID="batches">
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-280 gap-4 p-3" testID="batches">
       <View className="flex-row flex-wrap items-center justify-between gap-2">
         <View>
           <Head>Batches</Head>
@@ -56,7 +56,7 @@ export function Batches(props: Props) {
         <Link
           href={jobHref(job.code, "wireprep", { show: "new" })}
           testID="new-batch"
-          className="min-h-[48px] rounded-[3px] bg-verdigris px-4 py-[13px] font-medium text-[16px] text-onVerdigris"
+          className="min-h-glove rounded-edge bg-verdigris px-4 py-3 font-medium text-name text-onVerdigris"
         >
           Make a batch
         </Link>
@@ -114,17 +114,17 @@ function MadeRow({ job, batch: b }: { job: string; batch: BatchSummary }) {
       <Link
         href={batchHref(job, b.name)}
         testID={`batch-${b.name}`}
-        className="block min-h-[56px] border-b border-line py-2"
+        className="block min-h-14 border-b border-line py-2"
       >
         <View className="w-full flex-row items-center gap-3">
-          <Mono className="w-[44px] font-monoStrong text-[17px]">{b.name}</Mono>
+          <Mono className="w-touch font-monoStrong text-name">{b.name}</Mono>
           <View className="min-w-0 flex-1 gap-1">
             <Body numberOfLines={1}>
               {b.machine ?? "bench"}
               {b.machine && b.bench > 0 ? `, ${b.bench} at the bench` : ""}
               {b.panels > 1 ? `, ${b.panels} panels` : ""}
             </Body>
-            <View className="h-[8px] w-full border border-graphite" aria-hidden>
+            <View className="h-2 w-full border border-graphite" aria-hidden>
               <View className="h-full bg-verdigris" style={{ width: `${share * 100}%` }} />
             </View>
             <Small numberOfLines={1}>
@@ -162,14 +162,14 @@ function Savings({ job, result, rules, choice }: Props) {
       <Head>Minutes for this job</Head>
       {BY.map(([by, text]) => (
         <View key={by} className="flex-row items-center gap-2">
-          <Small className="w-[120px] text-[14px]">{text}</Small>
-          <View className="h-[20px] min-w-0 flex-1">
+          <Small className="w-30 text-cell">{text}</Small>
+          <View className="h-5 min-w-0 flex-1">
             <View
               className={`h-full border border-graphite ${by === "machine" ? "bg-verdigris" : "bg-line"}`}
               style={{ width: `${(saved[by] / most) * 100}%` }}
             />
           </View>
-          <Mono className="w-[104px] text-right" testID={`minutes-${by}`}>
+          <Mono className="w-26 text-right" testID={`minutes-${by}`}>
             {minutesText(saved[by])}
           </Mono>
         </View>
@@ -202,7 +202,7 @@ function PlanRow({ plan, job, result, rules, choice }: Props & { plan: BatchPlan
   return (
     <View className="gap-2 border border-line p-3" testID={`plan-${plan.enclosure}`}>
       <View className="flex-row flex-wrap items-baseline justify-between gap-2">
-        <Mono className="font-monoStrong text-[17px]">{plan.enclosure || "no enclosure"}</Mono>
+        <Mono className="font-monoStrong text-name">{plan.enclosure || "no enclosure"}</Mono>
         <Body>
           {n > 0 ? `${n} on ${plan.machine}` : "none on a machine"}, {plan.bench.length} at the bench
           {plan.left.length > 0 ? `, ${plan.left.length} left` : ""}; {formatTotal(plan.metres * 1000, settings)}

@@ -97,7 +97,7 @@ export function Card({ job, choice, batch: name }: Props & { batch: string }) {
       />
       <ScrollView
         className="flex-1"
-        contentContainerClassName="mx-auto w-full max-w-[640px] gap-3 p-3"
+        contentContainerClassName="mx-auto w-full max-w-160 gap-3 p-3"
         testID="lead-card-page"
       >
         <View className="flex-row flex-wrap items-center justify-between gap-2">
@@ -122,7 +122,7 @@ export function Card({ job, choice, batch: name }: Props & { batch: string }) {
             }}
           >
             <View className="flex-row items-baseline justify-between gap-2">
-              <Mono className="font-monoStrong text-[30px] leading-[36px]" testID="card-wire">
+              <Mono className="font-monoStrong text-figure" testID="card-wire">
                 {now.lead.wire}
               </Mono>
               <Body className="font-medium" testID="card-state">
@@ -136,10 +136,10 @@ export function Card({ job, choice, batch: name }: Props & { batch: string }) {
               </Small>
             ) : null}
             <View className="flex-row flex-wrap items-baseline gap-x-4">
-              <Text className="font-strong text-[40px] leading-[46px] text-graphite" testID="card-length">
+              <Text className="font-strong text-great text-graphite" testID="card-length">
                 {formatLength(now.lead.lengthMm, settings)}
               </Text>
-              <Text className="font-strong text-[26px] leading-[32px] text-graphite" testID="card-size">
+              <Text className="font-strong text-figure text-graphite" testID="card-size">
                 {formatSize(now.lead.sizeMm2, settings)} {now.lead.colour ?? "colour open"}
               </Text>
             </View>
@@ -210,7 +210,7 @@ export function Card({ job, choice, batch: name }: Props & { batch: string }) {
           </View>
         ) : (
           <View className="gap-2" testID="card-empty">
-            <Body className="font-strong text-[19px] leading-[26px]">
+            <Body className="font-strong text-lead">
               {data.summary.made === data.summary.leads ? "All leads are made." : EMPTY[show]}
             </Body>
             <Body>Tie the bundles with their tickets, in the order they are wired.</Body>

@@ -90,7 +90,7 @@ export function Leads({ job, result, rules, choice }: Props) {
   const details = lead ? (
     <View className="gap-3 p-3" testID="lead-details">
       <View className="flex-row flex-wrap items-baseline justify-between gap-2">
-        <Mono className="font-monoStrong text-[20px]">{lead.wire}</Mono>
+        <Mono className="font-monoStrong text-title">{lead.wire}</Mono>
         <Mono>{formatLength(lead.lengthMm, settings)}</Mono>
       </View>
       <LeadPicture lead={lead} height={72} />
@@ -123,7 +123,7 @@ export function Leads({ job, result, rules, choice }: Props) {
       {lead.fallback ? <Small className="text-ochre">its length rests on a fallback</Small> : null}
       <Link
         href={thingHref(job.code, "wire", lead.wire)}
-        className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline"
+        className="min-h-touch py-3 font-medium text-body text-harbour underline"
         testID="lead-route"
       >
         Its way, and how its length is made up
@@ -131,11 +131,11 @@ export function Leads({ job, result, rules, choice }: Props) {
     </View>
   ) : unmade ? (
     <View className="gap-2 p-3" testID="lead-none">
-      <Mono className="font-monoStrong text-[20px]">{unmade.wire}</Mono>
+      <Mono className="font-monoStrong text-title">{unmade.wire}</Mono>
       <Body>This wire is no lead yet: {unmade.why}.</Body>
       <Link
         href={thingHref(job.code, "wire", unmade.wire)}
-        className="min-h-[44px] py-3 font-medium text-[15px] text-harbour underline"
+        className="min-h-touch py-3 font-medium text-body text-harbour underline"
       >
         Settle it where the wire is led
       </Link>
@@ -185,7 +185,7 @@ export function Leads({ job, result, rules, choice }: Props) {
               on={l === lead}
               testID={`lead-${l.wire}`}
             >
-              <Mono className="w-[60px]" numberOfLines={1}>
+              <Mono className="w-15" numberOfLines={1}>
                 {l.wire}
               </Mono>
               <EndSign end={l.from.treatment} />

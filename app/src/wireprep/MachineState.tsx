@@ -75,10 +75,10 @@ function Waits({ machine }: { machine: WireMachineNow }) {
     <View className="gap-2" testID="machine-waits">
       {wait.kind === "reel" ? (
         <>
-          <Body className="font-strong text-[18px] leading-[24px]">
+          <Body className="font-strong text-lead">
             {wait.out ? "The reel has run out. Mount a fresh one of" : "Mount the reel"}
           </Body>
-          <Mono className="font-monoStrong text-[26px] leading-[32px]" testID="wanted-reel">
+          <Mono className="font-monoStrong text-figure" testID="wanted-reel">
             {wait.what}
           </Mono>
           <Field label="Metres on it" value={metres} change={setMetres} testID="reel-metres" />
@@ -92,8 +92,8 @@ function Waits({ machine }: { machine: WireMachineNow }) {
         </>
       ) : wait.kind === "magazine" ? (
         <>
-          <Body className="font-strong text-[18px] leading-[24px]">Fill the magazine with</Body>
-          <Mono className="font-monoStrong text-[26px] leading-[32px]">{wait.what}</Mono>
+          <Body className="font-strong text-lead">Fill the magazine with</Body>
+          <Mono className="font-monoStrong text-figure">{wait.what}</Mono>
           <Button
             label="Magazine is filled"
             kind="solid"
@@ -104,7 +104,7 @@ function Waits({ machine }: { machine: WireMachineNow }) {
         </>
       ) : wait.kind === "jam" ? (
         <>
-          <Body className="font-strong text-[18px] leading-[24px]">A lead is jammed. Clear it; it is made again.</Body>
+          <Body className="font-strong text-lead">A lead is jammed. Clear it; it is made again.</Body>
           <Button
             label="Jam is cleared"
             kind="solid"
@@ -115,7 +115,7 @@ function Waits({ machine }: { machine: WireMachineNow }) {
         </>
       ) : (
         <>
-          <Body className="font-strong text-[18px] leading-[24px]">Put in the roll {wait.what} mm²</Body>
+          <Body className="font-strong text-lead">Put in the roll {wait.what} mm²</Body>
           <Button
             label="Roll is in"
             kind="solid"

@@ -25,11 +25,7 @@ export function Material({ job, result, rules, choice }: Props) {
   const working = Number.isInteger(nth) && nth > 0 ? explain(result, { of: "reel", nth }, rules) : null;
   const m = (metres: number): string => formatTotal(metres * 1000, settings);
   return (
-    <ScrollView
-      className="flex-1"
-      contentContainerClassName="mx-auto w-full max-w-[1120px] gap-4 p-3"
-      testID="material"
-    >
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-280 gap-4 p-3" testID="material">
       <FileLinks job={job.code} files={FILES} label="Files of the material" />
       <View className="gap-4 md:flex-row md:items-start">
         <View className="min-w-0 gap-1 md:flex-1">
@@ -72,10 +68,7 @@ export function Material({ job, result, rules, choice }: Props) {
             <Head>Full reels to be there</Head>
             {full.length === 0 ? <Small>The rests are enough.</Small> : null}
             {full.map((f) => (
-              <View
-                key={f.wire}
-                className="min-h-[36px] flex-row items-center justify-between gap-2 border-b border-line"
-              >
+              <View key={f.wire} className="min-h-9 flex-row items-center justify-between gap-2 border-b border-line">
                 <Mono numberOfLines={1}>{f.wire}</Mono>
                 <Body>
                   {f.reels} × {m(f.metres / f.reels)}
@@ -92,10 +85,7 @@ export function Material({ job, result, rules, choice }: Props) {
           <View className="gap-1" testID="pieces">
             <Head>On the ends</Head>
             {pieces.map((p) => (
-              <View
-                key={p.part}
-                className="min-h-[36px] flex-row items-center justify-between gap-2 border-b border-line"
-              >
+              <View key={p.part} className="min-h-9 flex-row items-center justify-between gap-2 border-b border-line">
                 <Mono>{p.part}</Mono>
                 <Small className="min-w-0 flex-1">
                   {p.treatment}

@@ -68,11 +68,7 @@ export function NewBatch({ job, result, rules }: Props) {
     );
   };
   return (
-    <ScrollView
-      className="flex-1"
-      contentContainerClassName="mx-auto w-full max-w-[760px] gap-4 p-3"
-      testID="making-batch"
-    >
+    <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-190 gap-4 p-3" testID="making-batch">
       <View className="flex-row flex-wrap items-center justify-between">
         <Head>Make a batch</Head>
         <LinkLine href={jobHref(job.code, "wireprep")} label="All batches" />
@@ -92,7 +88,7 @@ export function NewBatch({ job, result, rules }: Props) {
         </View>
       </View>
       <View className="flex-row flex-wrap gap-3">
-        <View className="w-[180px]">
+        <View className="w-45">
           <Select
             label="Made on"
             value={machine}
@@ -101,7 +97,7 @@ export function NewBatch({ job, result, rules }: Props) {
             testID="batch-machine"
           />
         </View>
-        <View className="w-[120px]">
+        <View className="w-30">
           <Field label="Equal panels" value={panels} change={setPanels} testID="batch-panels" />
         </View>
       </View>
@@ -136,7 +132,7 @@ export function NewBatch({ job, result, rules }: Props) {
       {outlook.isPending && looked ? <Loading text="Ordering the leads" /> : null}
       {plan && !outlook.error ? (
         <View className="gap-1 border border-line p-3" testID="outlook">
-          <Body className="font-strong text-[17px]">
+          <Body className="font-strong text-name">
             {plan.chains.flat().length} on {plan.machine ?? "no machine"}, {plan.bench.length} at the bench;{" "}
             {formatTotal(plan.metres * 1000, settings)}
           </Body>
@@ -153,7 +149,7 @@ export function NewBatch({ job, result, rules }: Props) {
           {plan.left.length > 0 ? <Small className="text-ochre">left out: {leftText(plan)}</Small> : null}
         </View>
       ) : null}
-      <View className="w-[240px]">
+      <View className="w-60">
         <Field label="Your name" value={name} change={setName} testID="batch-who" />
       </View>
       {make.error ? <Failed error={make.error} /> : null}

@@ -48,7 +48,7 @@ function Line({ term, unit, job, settings }: { term: Term; unit: Working["unit"]
         {term.link ? (
           <Link
             href={thingHref(job, term.link.thing, term.link.of)}
-            className="min-h-[44px] flex-1 py-[11px] font-text text-[15px] text-harbour underline"
+            className="min-h-touch flex-1 py-3 font-text text-body text-harbour underline"
           >
             {term.text}
           </Link>

@@ -73,7 +73,7 @@ function One({
         {formatCount(count)} {words}, {formatLength(across, settings)} wide
       </Body>
       <View className="flex-row flex-wrap items-end gap-2">
-        <View className="w-[170px]">
+        <View className="w-42">
           <Field
             label="Part"
             hideLabel

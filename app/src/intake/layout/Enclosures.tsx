@@ -53,7 +53,7 @@ function One({
     ...(plate && e.material === undefined ? ["what its plate is made of"] : []),
   ];
   const field = (id: "w" | "h" | "d" | "setback" | "thickness", label: string, hint?: string) => (
-    <View className="w-[150px]">
+    <View className="w-38">
       <MmField
         label={label}
         mm={e[id]}
@@ -69,7 +69,7 @@ function One({
       <Head>Enclosure {e.tag}</Head>
       {lacks.length > 0 ? (
         <View className="flex-row items-start gap-2" testID="enclosure-lacks">
-          <View className="pt-[2px]">
+          <View className="pt-0.5">
             <SeveritySign severity="stop" />
           </View>
           <Small className="min-w-0 flex-1">Its faces cannot be taken yet: say {lacks.join(", ")}.</Small>
@@ -82,7 +82,7 @@ function One({
         {plate ? field("setback", "Door to plate") : null}
         {plate ? field("thickness", "Plate, thick") : null}
         {plate ? (
-          <View className="w-[200px]">
+          <View className="w-50">
             <Select
               label="Plate of"
               value={e.material ?? ""}

@@ -46,10 +46,10 @@ export function FaceForm({
       </Body>
       <Small>Tap it again for the next larger one.</Small>
       <View className="flex-row flex-wrap gap-x-3 gap-y-2">
-        <View className="w-[130px]">
+        <View className="w-32">
           <Field label="Enclosure" value={enclosure} change={setEnclosure} hint="+A1" testID="face-enclosure" />
         </View>
-        <View className="w-[130px]">
+        <View className="w-32">
           <Select
             label="Face"
             value={kind}
@@ -58,7 +58,7 @@ export function FaceForm({
             testID="face-kind"
           />
         </View>
-        <View className="w-[150px]">
+        <View className="w-38">
           <MmField
             label="It is so wide"
             mm={Math.round(width * 100) / 100}

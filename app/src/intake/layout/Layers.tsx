@@ -16,7 +16,7 @@ export function Layers({ look, change }: { look: DrawingLook; change(layer: stri
       </Small>
       <View className="flex-row flex-wrap gap-x-3 gap-y-2">
         {look.layers.map(({ name, count, meaning, hidden }) => (
-          <View key={name} className="w-[165px]">
+          <View key={name} className="w-41">
             <Select
               label={`${name}, ${formatCount(count)}${hidden ? ", off in the file" : ""}`}
               value={meaning}

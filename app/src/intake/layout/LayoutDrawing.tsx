@@ -7,9 +7,10 @@ import { Drawing } from "../../kit/drawing/Drawing";
 import { Marked } from "../../kit/drawing/Marked";
 import { textPlace } from "../../kit/drawing/textPlace";
 import { useTokens } from "../../kit/settings";
+import { useTextScale } from "../../kit/textScale";
 import { FONTS } from "../../kit/tokens";
 
-const TAG_PX = 11;
+const TAG_PX = 12;
 /** Letters of our monospaced font are so wide, as a share of their height. */
 const LETTER = 0.62;
 const DOT_PX = 7;
@@ -46,6 +47,7 @@ export function LayoutDrawing({ look, said, mm, view, frame, show, point, tap }:
     () => look.views.flatMap((v) => v.devices.map(({ tag, box: b }) => ({ tag, box: on(b) }))),
     [look, on],
   );
+  const tagPx = TAG_PX * useTextScale();
   const chosen = look.frames[frame - 1];
   return (
     <Drawing
@@ -56,7 +58,7 @@ export function LayoutDrawing({ look, said, mm, view, frame, show, point, tap }:
       overlay={(place, _, seen) => (
         <G>
           {devices.map(({ tag, box: b }, i) => {
-            const at = textPlace(b, seen, place, tag.length * TAG_PX * LETTER, TAG_PX);
+            const at = textPlace(b, seen, place, tag.length * tagPx * LETTER, tagPx);
             return at ? (
               <Text
                 key={i}
@@ -64,7 +66,7 @@ export function LayoutDrawing({ look, said, mm, view, frame, show, point, tap }:
                 y={at.y}
                 fill={t.graphite}
                 fontFamily={FONTS.monoStrong}
-                fontSize={TAG_PX}
+                fontSize={tagPx}
                 textAnchor="middle"
                 alignmentBaseline="central"
                 {...(at.upright ? { rotation: -90, originX: at.x, originY: at.y } : {})}

@@ -217,7 +217,7 @@ function NotTaken({ look, said, show }: { look: DrawingLook; said: DrawingSaid; 
           <View key={i} role="listitem">
             <TapRow press={() => show(n.x, n.y)} testID={`not-taken-${i + 1}`}>
               <View className="min-w-0 flex-1">
-                <Mono className="break-words text-[13px]">{keepTags(n.found)}</Mono>
+                <Mono className="break-words text-small">{keepTags(n.found)}</Mono>
                 <Small>
                   {n.layer === "" ? "" : `layer ${n.layer}; `}wanted: {n.wanted}
                 </Small>

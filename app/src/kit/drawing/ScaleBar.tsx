@@ -17,7 +17,7 @@ export function ScaleBar({ k }: { k: number }) {
   const mm = barLength(k, settings.length === "mm" ? STEPS_MM : STEPS_IN);
   return (
     <View testID="scale-bar" className="absolute bottom-2 left-2 bg-paper px-1" style={{ pointerEvents: "none" }}>
-      <View className="h-[6px] border-x-2 border-b-2 border-graphite" style={{ width: mm * k }} />
+      <View className="h-1.5 border-x-2 border-b-2 border-graphite" style={{ width: mm * k }} />
       <Small className="text-graphite">{formatLength(mm, settings)}</Small>
     </View>
   );

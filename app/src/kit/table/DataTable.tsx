@@ -11,15 +11,27 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { searchPattern } from "@gray-bench/core/design/wildcards";
 import { byCount, pushTo } from "@gray-bench/core/design/order";
 import Columns3 from "lucide-react-native/icons/columns-3";
-import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+} from "react";
 import { View } from "react-native";
 import { Button } from "../Button";
 import { Field } from "../Field";
 import { useTokens } from "../settings";
 import { Small } from "../Text";
-import { FONTS } from "../tokens";
+import { rem, useTextScale } from "../textScale";
+import { FONTS, TYPE_PX } from "../tokens";
 import { ColumnChooser } from "./ColumnChooser";
 import type { Pasted, TableColumn } from "./column";
+import { cellText, figureColumns, fitted, textPx } from "./fit";
 import { all, clicked, moved, NONE, only, type Selection } from "./selection";
 import { fromTsv, toTsv } from "./tsv";
 import { useTableState } from "./useTableState";
@@ -46,11 +58,11 @@ export interface TableProps<T> {
   testID: string;
 }
 
+/** Heights of a row, and of the head with its filters, px beside text of the usual size. */
 const TABLE_ROW_PX = 32;
 const HEAD_PX = 64;
 const OVERSCAN = 8;
 const LEAST_PX = 44;
-const estimateSize = (): number => TABLE_ROW_PX;
 /** Id of a row by its number among those that are shown. */
 const rowId = (table: string, index: number): string => `${table}-row-${index}`;
 const CELL = "overflow-hidden text-ellipsis whitespace-nowrap px-1.5";
@@ -75,6 +87,7 @@ export default function DataTable<T>({
   testID,
 }: TableProps<T>) {
   const t = useTokens();
+  const scale = useTextScale();
   const { state, change, reset } = useTableState(id, columns);
   const [filters, setFilters] = useState<ColumnFiltersState>([]);
   const [choosing, setChoosing] = useState(false);
@@ -83,18 +96,40 @@ export default function DataTable<T>({
   const box = useRef<HTMLDivElement>(null);
   // A state beside the ref: rows are measured as soon as what scrolls them is there.
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
+  const [room, setRoom] = useState(0);
+  // Before anything is painted: no column jumps.
+  useLayoutEffect(() => {
+    if (!scroller) return;
+    setRoom(scroller.clientWidth);
+    const grows = new ResizeObserver(() => setRoom(scroller.clientWidth));
+    grows.observe(scroller);
+    return () => grows.disconnect();
+  }, [scroller]);
+  const isHidden = JSON.stringify(state.columnVisibility);
+  const widths = useMemo(
+    () =>
+      fitted(
+        columns.filter((c) => state.columnVisibility[c.id] !== false),
+        rows,
+        Math.floor(room / scale) - 2,
+      ),
+    // Which columns are shown counts, not what else a person has made of the table.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [columns, rows, room, scale, isHidden],
+  );
+  const figures = useMemo(() => figureColumns(columns, rows), [columns, rows]);
   const defs = useMemo(
     () =>
       columns.map((c): ColumnDef<T> => ({
         id: c.id,
         accessorFn: (row) => c.value(row),
-        size: c.width,
+        size: (widths[c.id] ?? c.width) * scale,
         minSize: LEAST_PX,
         sortingFn: "alphanumeric",
         sortUndefined: "last",
         filterFn: (row, columnId, text: RegExp) => text.test(String(row.getValue(columnId) ?? "")),
       })),
-    [columns],
+    [columns, scale, widths],
   );
   const byId = useMemo(() => new Map(columns.map((c) => [c.id, c])), [columns]);
   const table = useReactTable({
@@ -122,7 +157,7 @@ export default function DataTable<T>({
   const visible = table.getVisibleLeafColumns();
   const press = (e: KeyboardEvent): void => {
     if (e.target !== box.current) return;
-    const page = Math.max(1, Math.floor((box.current?.clientHeight ?? 0) / TABLE_ROW_PX) - 2);
+    const page = Math.max(1, Math.floor((box.current?.clientHeight ?? 0) / (TABLE_ROW_PX * scale)) - 2);
     const steps: Record<string, number> = {
       ArrowDown: 1,
       ArrowUp: -1,
@@ -233,7 +268,7 @@ export default function DataTable<T>({
           background: t.paper,
           color: t.graphite,
           fontFamily: FONTS.table,
-          fontSize: 14,
+          fontSize: rem(TYPE_PX.cell[0]),
         }}
       >
         <div
@@ -245,7 +280,7 @@ export default function DataTable<T>({
             zIndex: 1,
             display: "flex",
             width: table.getTotalSize(),
-            height: HEAD_PX,
+            height: rem(HEAD_PX),
             background: t.tray,
             borderBottom: `1px solid ${t.line}`,
           }}
@@ -272,14 +307,14 @@ export default function DataTable<T>({
                   className={CELL}
                   style={{
                     width: "100%",
-                    height: 32,
+                    height: rem(TABLE_ROW_PX),
                     border: 0,
                     background: "none",
-                    textAlign: "left",
+                    textAlign: figures.has(h.id) ? "right" : "left",
                     cursor: "pointer",
                     color: t.graphite,
                     fontFamily: FONTS.tableStrong,
-                    fontSize: 14,
+                    fontSize: rem(TYPE_PX.cell[0]),
                   }}
                 >
                   {name}
@@ -297,14 +332,14 @@ export default function DataTable<T>({
                   }}
                   style={{
                     width: "calc(100% - 8px)",
-                    height: 26,
+                    height: rem(26),
                     margin: "0 3px",
                     boxSizing: "border-box",
                     border: `1px solid ${t.line}`,
                     background: t.paper,
                     color: t.graphite,
                     fontFamily: FONTS.mono,
-                    fontSize: 12,
+                    fontSize: rem(TYPE_PX.tiny[0]),
                     padding: "0 4px",
                   }}
                 />
@@ -316,7 +351,7 @@ export default function DataTable<T>({
                     top: 0,
                     right: -4,
                     width: 9,
-                    height: 32,
+                    height: rem(TABLE_ROW_PX),
                     cursor: "col-resize",
                     touchAction: "none",
                     zIndex: 2,
@@ -330,6 +365,7 @@ export default function DataTable<T>({
           lines={lines}
           order={order}
           byId={byId}
+          figures={figures}
           scroller={scroller}
           selected={selection.keys}
           chosen={chosen}
@@ -366,7 +402,7 @@ function WriteCells({
   };
   return (
     <View className="flex-row items-center gap-1">
-      <View className="w-[200px]">
+      <View className="w-50">
         <Field
           label={label}
           hideLabel
@@ -412,6 +448,7 @@ interface BodyProps<T> {
   lines: readonly Shown<T>[];
   order: readonly string[];
   byId: ReadonlyMap<string, TableColumn<T>>;
+  figures: ReadonlySet<string>;
   scroller: HTMLDivElement | null;
   selected: ReadonlySet<string>;
   chosen: string | undefined;
@@ -428,6 +465,7 @@ function Body<T>({
   lines,
   order,
   byId,
+  figures,
   scroller,
   selected,
   chosen,
@@ -437,15 +475,18 @@ function Body<T>({
   width,
   widths,
 }: BodyProps<T>) {
+  const scale = useTextScale();
+  const [rowPx, headPx] = [TABLE_ROW_PX * scale, HEAD_PX * scale];
   const list = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller,
-    estimateSize,
+    estimateSize: () => rowPx,
     overscan: OVERSCAN,
-    scrollPaddingStart: HEAD_PX,
+    scrollPaddingStart: headPx,
     // Rows are counted from below the head, which takes its height of what is in sight.
-    scrollPaddingEnd: HEAD_PX,
+    scrollPaddingEnd: headPx,
   });
+  useEffect(() => list.measure(), [rowPx, list]);
   const nth = chosen === undefined ? -1 : order.indexOf(chosen);
   const at = nth < 0 ? -1 : lines.findIndex((l) => l.row && l.index === nth);
   useEffect(() => {
@@ -461,7 +502,7 @@ function Body<T>({
               key={`under ${name}`}
               role="row"
               className={`${CELL} absolute left-0 w-full bg-tray font-tableStrong leading-8`}
-              style={{ top: item.start, height: TABLE_ROW_PX }}
+              style={{ top: item.start, height: rem(TABLE_ROW_PX) }}
             >
               <span role="gridcell">
                 {name === "" ? "none" : name} · {count}
@@ -476,6 +517,7 @@ function Body<T>({
             id={rowId(tableID, index)}
             testID={rowTestID(key)}
             byId={byId as ReadonlyMap<string, TableColumn<unknown>>}
+            figures={figures}
             index={index}
             top={item.start}
             on={selected.has(key) || key === chosen}
@@ -494,6 +536,7 @@ interface RowProps {
   id: string;
   testID: string;
   byId: ReadonlyMap<string, TableColumn<unknown>>;
+  figures: ReadonlySet<string>;
   index: number;
   top: number;
   on: boolean;
@@ -502,8 +545,9 @@ interface RowProps {
   widths: string;
 }
 
-const TableRow = memo(function TableRow({ row, id, testID, byId, index, top, on, main, click }: RowProps) {
+const TableRow = memo(function TableRow({ row, id, testID, byId, figures, index, top, on, main, click }: RowProps) {
   const t = useTokens();
+  const scale = useTextScale();
   return (
     <div
       role="row"
@@ -517,7 +561,7 @@ const TableRow = memo(function TableRow({ row, id, testID, byId, index, top, on,
         left: 0,
         display: "flex",
         width: "100%",
-        height: TABLE_ROW_PX,
+        height: rem(TABLE_ROW_PX),
         background: on ? t.tray : t.paper,
         boxShadow: main ? `inset 4px 0 ${t.verdigris}` : undefined,
         borderBottom: `1px solid ${t.line}`,
@@ -532,8 +576,12 @@ const TableRow = memo(function TableRow({ row, id, testID, byId, index, top, on,
             key={column.id}
             role="gridcell"
             onMouseDown={(e) => click(e, row.id, column.id)}
-            className={`${CELL} box-border leading-8`}
+            className={`${CELL} box-border leading-8 ${figures.has(column.id) ? "text-right tabular-nums" : ""}`}
             style={{ width: column.getSize() }}
+            // What is cut is read where it is pointed at.
+            title={
+              textPx(cellText(c, row.original)) * scale + 12 > column.getSize() ? cellText(c, row.original) : undefined
+            }
           >
             {c.cell ? c.cell(row.original) : (c.value(row.original) ?? "")}
           </div>

@@ -42,7 +42,6 @@ export function ManyRows<T>(props: ManyRowsProps<T>) {
             <Line
               of={key}
               testID={rowTestID(key)}
-              rowPx={rowPx}
               rowClass={rowClass}
               on={many ? many.has(key) : key === chosen}
               press={many ? toggle : choose}
@@ -65,7 +64,6 @@ export function ManyRows<T>(props: ManyRowsProps<T>) {
 const Line = memo(function Line({
   of,
   testID,
-  rowPx,
   rowClass,
   on,
   press,
@@ -74,7 +72,6 @@ const Line = memo(function Line({
 }: {
   of: string;
   testID: string;
-  rowPx: number;
   rowClass: string;
   on: boolean;
   press(key: string): void;
@@ -88,8 +85,7 @@ const Line = memo(function Line({
       aria-pressed={on}
       onPress={() => press(of)}
       onLongPress={() => hold(of)}
-      className={`w-full border-b border-line ${rowClass} ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
-      style={{ height: rowPx }}
+      className={`h-full w-full border-b border-line ${rowClass} ${on ? "border-l-4 border-l-verdigris bg-tray" : ""}`}
     >
       {children}
     </Pressable>

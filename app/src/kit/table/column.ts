@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 export interface TableColumn<T> {
   id: string;
   label: string;
-  /** Width at first, px. */
+  /** Width that long texts have where room is short, and what is shown with a sign, px beside text of the usual size. */
   width: number;
   /** What sorts, filters and is copied; null for nothing. */
   value(row: T): string | number | null;

@@ -56,7 +56,7 @@ export function AirForm({
   const frame = part.climate?.[opening];
   if (!frame) return null;
   const field = (id: "x" | "y" | "w" | "h", label: string) => (
-    <View className="w-[104px]">
+    <View className="w-26">
       <MmField
         label={label}
         mm={frame[id]}

@@ -75,7 +75,7 @@ function Taken({ outline, draft, leave }: { outline: PartOutline; draft: Draft; 
     <View className="gap-3 border-l-4 border-harbour pl-3" testID="outline">
       <Head>What the drawing offers</Head>
       <View className="flex-row flex-wrap gap-x-3 gap-y-2">
-        <View className="w-[220px]">
+        <View className="w-55">
           <Select
             label="Its body"
             value={names[body]!}
@@ -87,7 +87,7 @@ function Taken({ outline, draft, leave }: { outline: PartOutline; draft: Draft; 
             testID="outline-body"
           />
         </View>
-        <View className="w-[190px]">
+        <View className="w-48">
           <Select
             label={outline.unitMm === null ? "Unit: the file says none" : "Unit of the drawing"}
             value={unit}

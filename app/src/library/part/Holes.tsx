@@ -101,7 +101,7 @@ export function Holes({ draft: { part, change }, like, hole, chooseHole }: Props
         ) : null}
       </View>
       {holes.length === 0 && like.length > 0 ? (
-        <View className="max-w-[320px]">
+        <View className="max-w-80">
           <Select
             label="Or take those of a like part"
             value=""
@@ -136,7 +136,7 @@ export function HoleForm({
   const write = (next: Hole): void =>
     change((p) => ({ ...p, holes: (p.holes ?? []).map((h, i) => (i === nth - 1 ? next : h)) }));
   const mm = (label: string, value: number | undefined, set: (v: number) => Hole, testID: string, least = 0.1) => (
-    <View className="w-[104px]">
+    <View className="w-26">
       <MmField
         label={label}
         mm={value}
@@ -157,7 +157,7 @@ export function HoleForm({
         </Small>
       ) : null}
       <View className="flex-row flex-wrap items-end gap-x-3 gap-y-2">
-        <View className="w-[180px]">
+        <View className="w-45">
           {hole.kind === "polygon" ? (
             <Small>{WORDS.polygon}: it can be moved here.</Small>
           ) : (
@@ -220,7 +220,7 @@ function Thread({ hole, write }: { hole: Extract<Hole, { kind: "thread" }>; writ
     return true;
   });
   return (
-    <View className="w-[130px] gap-1">
+    <View className="w-32 gap-1">
       <Field label="Thread" value={text} change={type} leave={leave} hint="M4" testID="hole-thread" />
       {typed !== null && !THREAD.test(typed.trim().replace(/^m/, "M")) ? (
         <Small role="alert" className="text-brick">

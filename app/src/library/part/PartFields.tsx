@@ -16,7 +16,7 @@ import type { Draft } from "./useDraft";
 export function PartFields({ draft: { part, change }, parts }: { draft: Draft; parts: readonly LibraryPart[] }) {
   const like = part.lossW === undefined ? likeLoss(part, parts) : null;
   const size = (id: "w" | "h" | "d", label: string) => (
-    <View className="w-[104px]">
+    <View className="w-26">
       <MmField
         label={label}
         mm={part[id]}
@@ -34,7 +34,7 @@ export function PartFields({ draft: { part, change }, parts }: { draft: Draft; p
         {size("d", "Depth")}
       </View>
       <View className="flex-row flex-wrap gap-x-3 gap-y-2">
-        <View className="w-[160px]">
+        <View className="w-40">
           <Select
             label="Kind"
             value={part.category ?? ""}
@@ -44,13 +44,13 @@ export function PartFields({ draft: { part, change }, parts }: { draft: Draft; p
             testID="part-category"
           />
         </View>
-        <View className="w-[120px]">
+        <View className="w-30">
           <Watts draft={{ part, change }} />
         </View>
       </View>
       {like && lacksOf(part).includes("without a loss") ? (
         <View className="flex-row flex-wrap items-center gap-2" testID="like-loss">
-          <Small className="min-w-[160px] flex-1">
+          <Small className="min-w-40 flex-1">
             Median of {like.of} like {like.of === 1 ? "part" : "parts"}: {like.watts} W. It is a guess until you take
             it.
           </Small>
@@ -159,7 +159,7 @@ function Mounts({ draft: { part, change } }: { draft: Pick<Draft, "part" | "chan
           />
         ))}
         {rail ? (
-          <View className="w-[170px]">
+          <View className="w-42">
             <MmField
               label="Middle of the rail at"
               mm={rail.datumY}

@@ -189,7 +189,7 @@ function Editor({
     <View className="gap-5 p-3">
       {missing.length > 0 ? (
         <View className="flex-row items-start gap-2" testID="part-lacks">
-          <View className="pt-[2px]">
+          <View className="pt-0.5">
             <SeveritySign severity="note" />
           </View>
           <Small className="min-w-0 flex-1 text-harbour">It stands here {missing.join(", ")}.</Small>
@@ -289,7 +289,7 @@ function Editor({
         />
         <Link
           href={`/library?part=${encodeURIComponent(part.number)}`}
-          className="min-h-[44px] justify-center rounded-[3px] border border-line px-3 py-[10px] font-medium text-[15px] text-graphite"
+          className="min-h-touch justify-center rounded-edge border border-line px-3 py-2.5 font-medium text-body text-graphite"
           testID="part-library"
         >
           Library
@@ -298,7 +298,7 @@ function Editor({
       {wide ? (
         <View className="min-h-0 flex-1 flex-row">
           <View className="min-w-0 flex-1">{drawing}</View>
-          <ScrollView className="w-[480px] grow-0 border-l border-line">{form}</ScrollView>
+          <ScrollView className="w-120 grow-0 border-l border-line">{form}</ScrollView>
         </View>
       ) : (
         <>

@@ -44,7 +44,7 @@ export function Pins({ draft, pin, like, choosePin }: Props) {
         {pins.map((p) => (
           <View key={p.name} role="listitem">
             <TapRow press={() => choosePin(p.name)} on={p.name === pin} testID={`pin-${p.name}`}>
-              <Mono className="w-[70px] text-[14px]">{p.name}</Mono>
+              <Mono className="w-18 text-cell">{p.name}</Mono>
               <Small className="flex-1">
                 {p.x === undefined
                   ? "no place yet"
@@ -74,7 +74,7 @@ export function Pins({ draft, pin, like, choosePin }: Props) {
         ) : null}
       </View>
       {pins.length === 0 && like.length > 0 ? (
-        <View className="max-w-[320px]">
+        <View className="max-w-80">
           <Select
             label="Or take those of a like part"
             value=""
@@ -119,7 +119,7 @@ export function PinForm({
     return true;
   });
   const place = (id: "x" | "y" | "z", label: string) => (
-    <View className="w-[104px]">
+    <View className="w-26">
       <MmField
         label={label}
         mm={pin[id]}
@@ -143,7 +143,7 @@ export function PinForm({
         </Small>
       ) : null}
       <View className="flex-row flex-wrap items-end gap-x-3 gap-y-2">
-        <View className="w-[104px]">
+        <View className="w-26">
           <Field label="Name" value={text} change={type} leave={leave} testID="pin-name" />
         </View>
         {place("x", "From the left")}
@@ -173,7 +173,7 @@ export function PinForm({
         testID="pin-exit"
       />
       <View className="flex-row flex-wrap gap-x-3 gap-y-2">
-        <View className="w-[130px]">
+        <View className="w-32">
           <Select
             label="Clamp"
             value={pin.clamp ?? ""}
@@ -185,10 +185,10 @@ export function PinForm({
         </View>
         <Mm2 label="From, mm²" value={pin.sizeMin} write={(sizeMin) => write({ sizeMin })} testID="pin-min" />
         <Mm2 label="To, mm²" value={pin.sizeMax} write={(sizeMax) => write({ sizeMax })} testID="pin-max" />
-        <View className="w-[104px]">
+        <View className="w-26">
           <MmField label="Strip" mm={pin.strip} change={(strip) => write({ strip })} testID="pin-strip" />
         </View>
-        <View className="w-[104px]">
+        <View className="w-26">
           <MmField label="Wire inside" mm={pin.tail} change={(tail) => write({ tail })} testID="pin-tail" />
         </View>
       </View>
@@ -226,7 +226,7 @@ function Mm2({
     return true;
   });
   return (
-    <View className="w-[90px]">
+    <View className="w-22">
       <Field label={label} value={text} change={type} leave={leave} testID={testID} />
     </View>
   );

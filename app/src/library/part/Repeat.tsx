@@ -39,10 +39,10 @@ export function Repeat({
   return (
     <View className="gap-2 border-l-4 border-line pl-3" testID={`${what}-row`}>
       <View className="flex-row flex-wrap items-end gap-x-3 gap-y-2">
-        <View className="w-[90px]">
+        <View className="w-22">
           <Field label="How many" value={count} change={setCount} testID={`${what}-row-count`} />
         </View>
-        <View className="w-[104px]">
+        <View className="w-26">
           <MmField
             label="Pitch"
             mm={pitch}

@@ -75,7 +75,7 @@ export function SlotForm({
     return true;
   });
   const place = (id: "x" | "y" | "z", label: string) => (
-    <View className="w-[104px]">
+    <View className="w-26">
       <MmField
         label={label}
         mm={slot[id]}
@@ -94,7 +94,7 @@ export function SlotForm({
         </Small>
       ) : null}
       <View className="flex-row flex-wrap items-end gap-x-3 gap-y-2">
-        <View className="w-[104px]">
+        <View className="w-26">
           <Field label="Name" value={name.text} change={name.type} leave={name.leave} testID="slot-name" />
         </View>
         {place("x", "From the left")}
