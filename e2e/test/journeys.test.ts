@@ -190,6 +190,7 @@ describe.each<[string, Size]>([
 
   test("take wires.csv away and read it", async () => {
     await open("/jobs/LARK-2601");
+    await click(driver, "files-open");
     await click(driver, "file-wires.csv");
     const name = "LARK-2601-B-wires.csv";
     // All files of the job are written when the first of them is asked for.
@@ -846,6 +847,7 @@ describe.each<[string, Size]>([
     test("a table of wires: sorted, filtered, many chosen by keys, copied, a column pasted back", async () => {
       await open("/jobs/LARK-2601/routes");
       await find(driver, "wire-list");
+      await click(driver, "wire-list-filter");
       const filter = await find(driver, "wire-list-filter-number");
       await filter.sendKeys("21?");
       await says(driver, "wire-list-count", "10 of 513 fit");

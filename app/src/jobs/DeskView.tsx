@@ -20,6 +20,8 @@ import { TakeOver } from "../shop/TakeOver";
 import { groupPoints } from "../open/groups";
 import { useDelete, useOpenPoints, useRunControl } from "../queries/useJobs";
 import { NextStep } from "./NextStep";
+import { Since } from "./Since";
+import { changedFigures, useBefore } from "./visits";
 import { StageRows } from "./StageRows";
 
 const MOST_ON_DESK = 8;
@@ -27,6 +29,8 @@ const MOST_ON_DESK = 8;
 /** The job at a glance: how it stands and what comes next, its stages with their numbers, what is open, files to download. */
 export function DeskView({ job, progress }: { job: JobDetail; progress: ProgressEvent | null }) {
   const { data: points, error, isLoading, refetch } = useOpenPoints(job.code);
+  const before = useBefore(job);
+  const were = changedFigures(before, job.figures ?? []);
   return (
     <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
       <View className="gap-1">
@@ -47,7 +51,8 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
       {error ? <Failed error={error} retry={() => void refetch()} /> : null}
       {job.shopNewer ? <TakeOver jobs={[job]} /> : null}
       {job.libraryNewer && job.libraryHash !== "" ? <TakeLibrary job={job} /> : null}
-      <StageRows job={job} />
+      <Since job={job} before={before} figures={were.size} />
+      <StageRows job={job} were={were} />
       <View className="gap-3 md:flex-row">
         <View className="md:flex-1">{points ? <Attention job={job.code} points={points} /> : null}</View>
         <View className="md:flex-1">
@@ -167,29 +172,48 @@ function Attention({ job, points }: { job: string; points: readonly OpenPoint[] 
 
 function Files({ job }: { job: JobDetail }) {
   const { tokens } = useSettings();
+  const [isOpen, setOpen] = useState(false);
+  const stages = [...new Set(job.files.map((f) => f.stage))];
   return (
     <Tray className="gap-1 p-3">
       <Head>Files to download</Head>
-      <View role="list">
-        {job.files.map(({ name, text }) => (
-          <View key={name} role="listitem" className="border-t border-line">
-            <a
-              href={`/api${jobPath(job.code)}/files/${name}`}
-              download
-              data-testid={`file-${name}`}
-              style={{ textDecoration: "none" }}
-            >
-              <View className="min-h-glove flex-row items-center gap-2 py-1">
-                <FileDown size={20} color={tokens.harbour} />
-                <View className="flex-1">
-                  <Mono className="text-harbour underline">{name}</Mono>
-                  <Small>{text}</Small>
-                </View>
-              </View>
-            </a>
-          </View>
-        ))}
+      <View className="flex-row">
+        <Button
+          label={isOpen ? "Hide the files" : `${job.files.length} files, by stage`}
+          expanded={isOpen}
+          onPress={() => setOpen(!isOpen)}
+          testID="files-open"
+        />
       </View>
+      {isOpen
+        ? stages.map((stage) => (
+            <View key={stage ?? "all"} testID={`files-${stage ?? "all"}`}>
+              <Small className="pt-2 font-medium text-graphite">{stage ? STAGE_TITLES[stage] : "All stages"}</Small>
+              <View role="list">
+                {job.files
+                  .filter((f) => f.stage === stage)
+                  .map(({ name, text }) => (
+                    <View key={name} role="listitem" className="border-t border-line">
+                      <a
+                        href={`/api${jobPath(job.code)}/files/${name}`}
+                        download
+                        data-testid={`file-${name}`}
+                        style={{ textDecoration: "none" }}
+                      >
+                        <View className="min-h-glove flex-row items-center gap-2 py-1">
+                          <FileDown size={20} color={tokens.harbour} />
+                          <View className="min-w-0 flex-1">
+                            <Mono className="text-harbour underline">{name}</Mono>
+                            <Small>{text}</Small>
+                          </View>
+                        </View>
+                      </a>
+                    </View>
+                  ))}
+              </View>
+            </View>
+          ))
+        : null}
     </Tray>
   );
 }

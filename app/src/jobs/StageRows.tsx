@@ -8,23 +8,36 @@ import { Counts } from "../kit/Severity";
 import { useSettings } from "../kit/settings";
 import { Body, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
+import type { changedFigures, Seen } from "./visits";
 
 /** On a phone a stage is a line: so many of its figures stand in it. */
 const MOST_ON_PHONE = 2;
 
+type Were = ReturnType<typeof changedFigures>;
+
 /** The stages in their order: how each stands, and the numbers it states, each leading to where it is seen. */
-export function StageRows({ job }: { job: JobDetail }) {
+export function StageRows({ job, were }: { job: JobDetail; were: Were }) {
   const of = (stage: string): JobFigure[] => (job.figures ?? []).filter((f) => f.stage === stage);
   return (
     <View role="list" testID="figures" className="border-b border-line">
       {job.stages.map((s) => (
-        <Row key={s.stage} job={job.code} stage={s} figures={of(s.stage)} />
+        <Row key={s.stage} job={job.code} stage={s} figures={of(s.stage)} were={were} />
       ))}
     </View>
   );
 }
 
-function Row({ job, stage, figures }: { job: string; stage: StageSummary; figures: readonly JobFigure[] }) {
+function Row({
+  job,
+  stage,
+  figures,
+  were,
+}: {
+  job: string;
+  stage: StageSummary;
+  figures: readonly JobFigure[];
+  were: Were;
+}) {
   const wide = useWide();
   const title = STAGE_TITLES[stage.stage];
   const built = stage.state !== "not started";
@@ -44,9 +57,11 @@ function Row({ job, stage, figures }: { job: string; stage: StageSummary; figure
               {head}
               {figures.length > 0 ? (
                 <View className="flex-row flex-wrap gap-x-3">
-                  {figures.slice(0, MOST_ON_PHONE).map((f) => (
-                    <Figure key={f.id} figure={f} />
-                  ))}
+                  {[...figures.filter((f) => were.has(f.id)), ...figures.filter((f) => !were.has(f.id))]
+                    .slice(0, MOST_ON_PHONE)
+                    .map((f) => (
+                      <Figure key={f.id} figure={f} was={were.get(f.id)} />
+                    ))}
                 </View>
               ) : null}
             </View>
@@ -69,7 +84,7 @@ function Row({ job, stage, figures }: { job: string; stage: StageSummary; figure
         {figures.map((f) => (
           <Link key={f.id} href={jobHref(job, f.stage, f.query)} testID={`figure-${f.id}`}>
             <View className="min-h-touch justify-center">
-              <Figure figure={f} linked />
+              <Figure figure={f} was={were.get(f.id)} linked />
             </View>
           </Link>
         ))}
@@ -78,11 +93,21 @@ function Row({ job, stage, figures }: { job: string; stage: StageSummary; figure
   );
 }
 
-function Figure({ figure, linked = false }: { figure: JobFigure; linked?: boolean }) {
+/** A number with what it was when this person was last here, where that was another. */
+function Figure({
+  figure,
+  was,
+  linked = false,
+}: {
+  figure: JobFigure;
+  was: Seen["figures"][number] | undefined;
+  linked?: boolean;
+}) {
   const settings = useSettings();
   return (
     <Small testID={linked ? undefined : `figure-${figure.id}`} className={linked ? "text-harbour underline" : ""}>
       <Small className="font-strong text-graphite">{figureText(figure, settings)}</Small> {figure.label}
+      {was ? <Small className="text-harbour no-underline"> (was {figureText(was, settings)})</Small> : null}
     </Small>
   );
 }

@@ -341,6 +341,7 @@ describe("the job desk", () => {
     expect(figure("longest")).toEqual(["1,234 mm longest: wire 7", "/jobs/HILL-1/routes?wire=7"]);
     expect(figure("fill")).toEqual(["12.3 % fullest duct: W1.2", "/jobs/HILL-1/routes?piece=W1.2"]);
     wideWindow(0);
+    fireEvent.click(screen.getByTestId("files-open"));
     expect(screen.getByTestId("file-wires.csv").getAttribute("href")).toBe("/api/jobs/HILL-1/files/wires.csv");
   });
 

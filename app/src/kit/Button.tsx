@@ -12,6 +12,8 @@ interface Props {
   /** Only the icon is shown; the label is read out. */
   bare?: boolean;
   pressed?: boolean;
+  /** Whether what it opens is there. */
+  expanded?: boolean;
   disabled?: boolean;
   testID?: string;
 }
@@ -26,6 +28,7 @@ export function Button({
   kind = "plain",
   bare = false,
   pressed,
+  expanded,
   disabled = false,
   testID,
 }: Props) {
@@ -35,6 +38,7 @@ export function Button({
       role="button"
       aria-label={label}
       aria-pressed={pressed}
+      aria-expanded={expanded}
       aria-disabled={disabled}
       disabled={disabled}
       onPress={onPress}

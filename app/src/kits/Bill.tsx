@@ -100,13 +100,7 @@ export function Bill({ job, result, design, choice }: Props) {
     </View>
   ) : null;
   const head = (
-    <View
-      className={
-        wide
-          ? "flex-row flex-wrap items-end justify-between gap-2 border-b border-line p-2"
-          : "gap-2 border-b border-line p-3"
-      }
-    >
+    <View className={wide ? "flex-row flex-wrap items-end justify-between gap-2" : "gap-2 border-b border-line p-3"}>
       <Choice
         label="Grouped by"
         value={group}
@@ -122,9 +116,10 @@ export function Bill({ job, result, design, choice }: Props) {
   );
   if (wide)
     return (
-      <Beside head={head} details={details}>
+      <Beside head={null} details={details}>
         <Table
           id="bill"
+          tools={head}
           label="Bill of material"
           rows={bill}
           columns={columns}

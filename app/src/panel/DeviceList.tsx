@@ -113,14 +113,14 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
       testID="many"
     />
   );
+  const add =
+    adding.length > 0 ? (
+      <Acts job={job} acts={adding} label="Change the devices" about="a new device" laid={setTold} testID="add" />
+    ) : null;
   return (
     <View className="min-h-0 flex-1 bg-paper">
       <ToldLine outcome={told} testID="devices-told" />
-      {adding.length > 0 ? (
-        <View className="border-b border-line p-2">
-          <Acts job={job} acts={adding} label="Change the devices" about="a new device" laid={setTold} testID="add" />
-        </View>
-      ) : null}
+      {add && !wide ? <View className="border-b border-line p-2">{add}</View> : null}
       {rows.length === 0 ? <Empty title="No device" text="The design has no devices with the chosen options." /> : null}
       {wide ? null : (
         <View className="border-b border-line p-2">
@@ -137,6 +137,7 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
       {rows.length > 0 && shown.length === 0 ? <Empty title="No device" text="No tag or text fits." /> : null}
       <ThingList
         id="devices"
+        tools={add}
         label="Devices"
         one="device"
         several="devices"

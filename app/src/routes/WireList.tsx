@@ -58,33 +58,36 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
       {wires.length} of {result.wires.length} wires{words.length > 0 ? ` · ${words.join(", ")}` : ""}
     </Small>
   );
-  return (
-    <View className="min-h-0 flex-1 bg-paper">
-      <View className="flex-row gap-2 border-b border-line p-2">
-        <View className="min-w-0 flex-1">
-          <Field
-            label="Find a wire"
-            hideLabel
-            hint="number, pin or net"
-            value={filter.q ?? ""}
-            change={(q) => change({ q })}
-            testID="wire-filter"
-          />
-        </View>
-        {wide ? (
-          <View className="justify-center" role="status">
-            {count}
-          </View>
-        ) : null}
-        <Button
-          label="Sort and narrow"
-          bare
-          pressed={words.length > 0}
-          icon={<SlidersHorizontal size={20} color={tokens.graphite} />}
-          onPress={() => setNarrow(true)}
-          testID="narrow"
+  const tools = (
+    <View className="flex-row flex-wrap items-center gap-2">
+      <View className="min-w-40 flex-1">
+        <Field
+          label="Find a wire"
+          hideLabel
+          hint="number, pin or net"
+          value={filter.q ?? ""}
+          change={(q) => change({ q })}
+          testID="wire-filter"
         />
       </View>
+      {wide ? (
+        <View className="justify-center" role="status">
+          {count}
+        </View>
+      ) : null}
+      <Button
+        label="Sort and narrow"
+        bare
+        pressed={words.length > 0}
+        icon={<SlidersHorizontal size={20} color={tokens.graphite} />}
+        onPress={() => setNarrow(true)}
+        testID="narrow"
+      />
+    </View>
+  );
+  return (
+    <View className="min-h-0 flex-1 bg-paper">
+      {wide ? null : <View className="border-b border-line p-2">{tools}</View>}
       {wide ? null : (
         <View className="border-b border-line px-3 py-1" role="status">
           {count}
@@ -103,7 +106,7 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
         </View>
       ) : null}
       {wide ? (
-        <WireTable job={job} wires={wires} colours={colours} chosen={chosen} choose={choose} />
+        <WireTable job={job} wires={wires} colours={colours} chosen={chosen} choose={choose} tools={tools} />
       ) : (
         <ManyRows
           label="Wires"

@@ -1,6 +1,6 @@
 import type { Colours } from "@gray-bench/core/wiring/landings";
 import { isFallback, type WireRoute } from "@gray-bench/core/routes/result";
-import { useMemo, useState } from "react";
+import { useMemo, useState, type ReactNode } from "react";
 import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../queries/useEdits";
 import { formatLength, formatSize } from "../kit/format";
@@ -18,12 +18,14 @@ interface Props {
   colours: Colours;
   chosen: string | undefined;
   choose(wire: string): void;
+  /** What wires are searched and narrowed with. */
+  tools: ReactNode;
 }
 
 const idOf = (w: WireRoute): string => w.id;
 
 /** Every wire in a row of its own, for people who compare: many chosen at once are changed by one edit. */
-export function WireTable({ job, wires, colours, chosen, choose }: Props) {
+export function WireTable({ job, wires, colours, chosen, choose, tools }: Props) {
   const settings = useSettings();
   const [pasted, setPasted] = useState<Pasted | null>(null);
   const [told, setTold] = useState<Outcome | null>(null);
@@ -89,6 +91,7 @@ export function WireTable({ job, wires, colours, chosen, choose }: Props) {
         keyOf={idOf}
         chosen={chosen}
         choose={choose}
+        tools={tools}
         pastes={Object.keys(PASTES)}
         paste={setPasted}
         bar={(keys) => <ManyWires job={job} wires={keys} laid={setTold} />}

@@ -45,7 +45,7 @@ export function Shell({
   return (
     <View className="flex-1 bg-paper">
       <SkipLink />
-      <View role="banner" className="min-h-glove flex-row items-center gap-2 border-b border-line bg-paper px-3">
+      <View role="banner" className="min-h-glove flex-row items-center gap-2 border-b py-1 border-line bg-paper px-3">
         <Link href="/" testID="home" aria-label="Gray Bench" className="min-h-touch py-3 pr-1">
           <Text className="font-strong text-name text-graphite">
             {isLarge && job && !wide ? "Bench" : "Gray Bench"}

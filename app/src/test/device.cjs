@@ -11,6 +11,7 @@ globalThis.BroadcastChannel ??= class extends BroadcastChannel {
 // Nothing is laid out here, so that nothing grows.
 globalThis.ResizeObserver ??= class {
   observe() {}
+  unobserve() {}
   disconnect() {}
 };
 require("fake-indexeddb/auto");

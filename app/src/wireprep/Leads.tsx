@@ -142,7 +142,7 @@ export function Leads({ job, result, rules, choice }: Props) {
     </View>
   ) : null;
   const head = (
-    <View className="flex-row flex-wrap items-center justify-between gap-2 border-b border-line p-2">
+    <View className={`flex-row flex-wrap items-center justify-between gap-2 ${wide ? "" : "border-b border-line p-2"}`}>
       <FileLinks job={job.code} files={FILES} label="Files of the leads" />
       <Small>
         {leads.length} leads
@@ -152,9 +152,10 @@ export function Leads({ job, result, rules, choice }: Props) {
   );
   if (wide)
     return (
-      <Beside head={head} details={details}>
+      <Beside head={null} details={details}>
         <Table
           id="leads"
+          tools={head}
           label="Leads"
           rows={leads}
           columns={columns}

@@ -10,7 +10,10 @@ import {
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { searchPattern } from "@gray-bench/core/design/wildcards";
 import { byCount, pushTo } from "@gray-bench/core/design/order";
+import { setStringAsync } from "expo-clipboard";
 import Columns3 from "lucide-react-native/icons/columns-3";
+import Copy from "lucide-react-native/icons/copy";
+import ListFilter from "lucide-react-native/icons/list-filter";
 import {
   memo,
   useCallback,
@@ -48,6 +51,8 @@ export interface TableProps<T> {
   choose(key: string): void;
   /** Name of a row for tests. */
   rowTestID(key: string): string;
+  /** What the view searches and narrows with: stands first in the bar. */
+  tools?: ReactNode;
   /** What can be done with several chosen rows. */
   bar?(keys: readonly string[]): ReactNode;
   /** Takes a pasted column; columns in `pastes` only. */
@@ -58,9 +63,9 @@ export interface TableProps<T> {
   testID: string;
 }
 
-/** Heights of a row, and of the head with its filters, px beside text of the usual size. */
+/** Heights of a row and of the head, without filters and with them, px beside text of the usual size. */
 const TABLE_ROW_PX = 32;
-const HEAD_PX = 64;
+const HEAD_PX = { plain: 32, filters: 64 };
 const OVERSCAN = 8;
 const LEAST_PX = 44;
 /** Id of a row by its number among those that are shown. */
@@ -80,6 +85,7 @@ export default function DataTable<T>({
   rowTestID,
   chosen,
   choose,
+  tools,
   bar,
   paste,
   pastes = [],
@@ -91,6 +97,10 @@ export default function DataTable<T>({
   const { state, change, reset } = useTableState(id, columns);
   const [filters, setFilters] = useState<ColumnFiltersState>([]);
   const [choosing, setChoosing] = useState(false);
+  /** Fields under the headings: there when somebody wants them. */
+  const [isFiltering, setFiltering] = useState(false);
+  const [said, setSaid] = useState("");
+  const headPx = isFiltering ? HEAD_PX.filters : HEAD_PX.plain;
   const [selection, setSelection] = useState<Selection>(chosen === undefined ? NONE : only(chosen));
   const [column, setColumn] = useState<string | null>(null);
   const box = useRef<HTMLDivElement>(null);
@@ -173,13 +183,21 @@ export default function DataTable<T>({
     e.preventDefault();
     e.stopPropagation();
   };
-  const copied = (): string =>
+  const asText = (of: readonly Row<T>[]): string =>
     toTsv([
-      visible.map((c) => byId.get(c.id)!.label),
-      ...shown
-        .filter((r) => selection.keys.has(r.id))
-        .map((r) => visible.map((c) => byId.get(c.id)!.value(r.original))),
+      visible.map((c) => byId.get(c.id)!.label.trim()),
+      ...of.map((r) => visible.map((c) => byId.get(c.id)!.value(r.original))),
     ]);
+  const chosenRows = (): Row<T>[] => shown.filter((r) => selection.keys.has(r.id));
+  /** The chosen rows where there are several, else all that are shown, as a spreadsheet takes them. */
+  const copy = (): void => {
+    const of = several.length > 1 ? chosenRows() : shown;
+    const rowsText = of.length === 1 ? "1 row" : `${of.length} rows`;
+    setStringAsync(asText(of)).then(
+      () => setSaid(`${rowsText} copied: paste into a spreadsheet.`),
+      () => setSaid("The browser does not let it be copied."),
+    );
+  };
   const pasted = (text: string): void => {
     if (!paste || column === null || !pastes.includes(column)) return;
     const from = selection.at === null ? 0 : order.indexOf(selection.at);
@@ -200,11 +218,17 @@ export default function DataTable<T>({
   return (
     <View className="min-h-0 flex-1 bg-paper">
       <View className="flex-row flex-wrap items-center gap-2 border-b border-line px-2 py-1">
-        <Small className="flex-1">
+        {tools ? <View className="min-w-0 flex-1">{tools}</View> : null}
+        <Small className={tools ? "shrink" : "flex-1"}>
           <span role="status" data-testid={`${testID}-count`}>
-            {filters.length > 0 ? `${shown.length} of ${rows.length} fit` : ""}
-            {several.length > 1 ? ` ${several.length} chosen` : ""}
-            {several.length > 1 && pasteTo ? `; what is pasted goes into ${pasteTo}` : ""}
+            {[
+              filters.length > 0 ? `${shown.length} of ${rows.length} fit` : "",
+              several.length > 1 ? `${several.length} chosen` : "",
+              several.length > 1 && pasteTo ? `what is pasted goes into ${pasteTo}` : "",
+              said,
+            ]
+              .filter((text) => text !== "")
+              .join("; ")}
           </span>
         </Small>
         {pasteTo && paste && column !== null && several.length > 0 ? (
@@ -225,6 +249,24 @@ export default function DataTable<T>({
           />
         ) : null}
         {several.length > 1 ? bar?.(several) : null}
+        <Button
+          bare
+          label="Filter"
+          pressed={isFiltering}
+          icon={<ListFilter size={18} color={t.graphite} />}
+          onPress={() => {
+            setFiltering(!isFiltering);
+            if (isFiltering) setFilters([]);
+          }}
+          testID={`${testID}-filter`}
+        />
+        <Button
+          bare
+          label={several.length > 1 ? `Copy ${several.length} rows` : "Copy all rows"}
+          icon={<Copy size={18} color={t.graphite} />}
+          onPress={copy}
+          testID={`${testID}-copy`}
+        />
         <Button
           bare
           label="Columns"
@@ -251,7 +293,7 @@ export default function DataTable<T>({
         onKeyDown={press}
         onCopy={(e) => {
           if (e.target !== box.current && (e.target as HTMLElement).tagName === "INPUT") return;
-          e.clipboardData.setData("text/plain", copied());
+          e.clipboardData.setData("text/plain", asText(chosenRows()));
           e.preventDefault();
         }}
         onPaste={(e) => {
@@ -280,7 +322,7 @@ export default function DataTable<T>({
             zIndex: 1,
             display: "flex",
             width: table.getTotalSize(),
-            height: rem(HEAD_PX),
+            height: rem(headPx),
             background: t.tray,
             borderBottom: `1px solid ${t.line}`,
           }}
@@ -320,29 +362,31 @@ export default function DataTable<T>({
                   {name}
                   {sorted === "asc" ? " ↑" : sorted === "desc" ? " ↓" : ""}
                 </button>
-                <input
-                  aria-label={`Filter ${name}`}
-                  data-testid={`${testID}-filter-${h.id}`}
-                  onChange={(e) => {
-                    const text = e.target.value.trim();
-                    setFilters((f) => [
-                      ...f.filter((x) => x.id !== h.id),
-                      ...(text === "" ? [] : [{ id: h.id, value: searchPattern(text) }]),
-                    ]);
-                  }}
-                  style={{
-                    width: "calc(100% - 8px)",
-                    height: rem(26),
-                    margin: "0 3px",
-                    boxSizing: "border-box",
-                    border: `1px solid ${t.line}`,
-                    background: t.paper,
-                    color: t.graphite,
-                    fontFamily: FONTS.mono,
-                    fontSize: rem(TYPE_PX.tiny[0]),
-                    padding: "0 4px",
-                  }}
-                />
+                {isFiltering ? (
+                  <input
+                    aria-label={`Filter ${name}`}
+                    data-testid={`${testID}-filter-${h.id}`}
+                    onChange={(e) => {
+                      const text = e.target.value.trim();
+                      setFilters((f) => [
+                        ...f.filter((x) => x.id !== h.id),
+                        ...(text === "" ? [] : [{ id: h.id, value: searchPattern(text) }]),
+                      ]);
+                    }}
+                    style={{
+                      width: "calc(100% - 8px)",
+                      height: rem(26),
+                      margin: "0 3px",
+                      boxSizing: "border-box",
+                      border: `1px solid ${t.line}`,
+                      background: t.paper,
+                      color: t.graphite,
+                      fontFamily: FONTS.mono,
+                      fontSize: rem(TYPE_PX.tiny[0]),
+                      padding: "0 4px",
+                    }}
+                  />
+                ) : null}
                 <div
                   aria-hidden
                   onPointerDown={h.getResizeHandler()}
@@ -366,6 +410,7 @@ export default function DataTable<T>({
           order={order}
           byId={byId}
           figures={figures}
+          head={headPx}
           scroller={scroller}
           selected={selection.keys}
           chosen={chosen}
@@ -449,6 +494,8 @@ interface BodyProps<T> {
   order: readonly string[];
   byId: ReadonlyMap<string, TableColumn<T>>;
   figures: ReadonlySet<string>;
+  /** Height of the head that rows go under, px beside text of the usual size. */
+  head: number;
   scroller: HTMLDivElement | null;
   selected: ReadonlySet<string>;
   chosen: string | undefined;
@@ -466,6 +513,7 @@ function Body<T>({
   order,
   byId,
   figures,
+  head,
   scroller,
   selected,
   chosen,
@@ -476,7 +524,7 @@ function Body<T>({
   widths,
 }: BodyProps<T>) {
   const scale = useTextScale();
-  const [rowPx, headPx] = [TABLE_ROW_PX * scale, HEAD_PX * scale];
+  const [rowPx, headPx] = [TABLE_ROW_PX * scale, head * scale];
   const list = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller,

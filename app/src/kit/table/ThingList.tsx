@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { useWide } from "../useWide";
 import type { TableColumn } from "./column";
 import { ManyRows, type ManyRowsProps } from "./ManyRows";
@@ -7,12 +8,15 @@ import { Table } from "./Table";
 export function ThingList<T>({
   id,
   columns,
+  tools,
   ...rows
 }: ManyRowsProps<T> & {
   /** Columns are remembered under this name. */
   id: string;
   columns: readonly TableColumn<T>[];
+  /** What stands first in the bar of the table. */
+  tools?: ReactNode;
 }) {
   if (!useWide()) return <ManyRows {...rows} />;
-  return <Table {...rows} id={id} columns={columns} bar={rows.acts} />;
+  return <Table {...rows} id={id} columns={columns} tools={tools} bar={rows.acts} />;
 }

@@ -1,9 +1,9 @@
 import type { TableColumn } from "./column";
 
-/** Widths of letters of the table's type at its usual size, px; rounded up, so that what is reckoned fits. */
+/** Widths of letters of the table's type at its usual size, tenths of a px; rounded up, so that what is reckoned fits. */
 const NARROW = /[ilI1.,:;'|!()[\]/·⁠ ]/;
 const WIDE = /[mwMW@%—…]/;
-const LETTER_PX = { narrow: 4.4, usual: 7.1, wide: 10.2 };
+const LETTER = { narrow: 44, usual: 71, wide: 102 };
 /** Left and right of a text, and the arrow of a sorted heading, px. */
 const PAD_PX = 14;
 const ARROW_PX = 14;
@@ -14,10 +14,10 @@ const SHORT_PX = 130;
 
 /** How wide a text is in a table, px beside text of the usual size. O(letters) */
 export function textPx(text: string): number {
-  let px = 0;
+  let tenths = 0;
   for (const letter of text)
-    px += NARROW.test(letter) ? LETTER_PX.narrow : WIDE.test(letter) ? LETTER_PX.wide : LETTER_PX.usual;
-  return px;
+    tenths += NARROW.test(letter) ? LETTER.narrow : WIDE.test(letter) ? LETTER.wide : LETTER.usual;
+  return tenths / 10;
 }
 
 /** What a cell says, where it says it in words. */
