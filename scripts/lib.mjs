@@ -228,17 +228,20 @@ export async function startStandins(data, factor = 30) {
 /** Exports the app for the web unless the export is newer than its sources. */
 export async function buildApp() {
   const output = at("app/dist/index.html");
-  if (!stale(output, "app", "core/src", "contract/src")) return;
+  if (!stale(output, "app", "core/src", "contract/src", "designs/whole")) return;
   await step("building the app (about a minute)", () =>
     run("npx", ["expo", "export", "-p", "web", "--output-dir", "dist"], { cwd: at("app") }),
   );
   shipPdf(at("app/dist/pdf"));
+  // What a first-time user tries it with.
+  copyFileSync(at("designs/whole/hillfold.bench.json"), at("app/dist/sample.bench.json"));
   await shipOffline(at("app/dist"));
   compressAll(at("app/dist"));
 }
 
 /** What draws documents is fetched with the first of them, and what the shell of the framework brings is never shown. */
-const NOT_KEPT = /^(pdf\/|assets\/_node_modules\/expo-router\/|(metadata\.json|offline\.js)$)|\.(map|gz|br)$/;
+const NOT_KEPT =
+  /^(pdf\/|sample\.bench\.json$|assets\/_node_modules\/expo-router\/|(metadata\.json|offline\.js)$)|\.(map|gz|br)$/;
 
 /** Puts beside the app what keeps it on the device, with the list of its files. */
 async function shipOffline(folder) {

@@ -80,7 +80,7 @@ const results = await new Stryker({
   logLevel: "error",
   concurrency: cpus().length,
   dryRunTimeoutMinutes: 15,
-  timeoutMS: 12_000,
+  timeoutMS: 40_000,
   allowConsoleColors: false,
 }).runMutationTest();
 

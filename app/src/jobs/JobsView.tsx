@@ -14,6 +14,7 @@ import { Empty, Failed, Loading } from "../kit/States";
 import { Body, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
 import { ImportTray } from "./ImportTray";
+import { Sample } from "./Sample";
 import { useJobs } from "../queries/useJobs";
 
 /** Fewer jobs than this are seen at a glance. */
@@ -58,10 +59,13 @@ export function JobsView({ q = "" }: { q?: string }) {
         <Empty title="No such job" text={`No code, title or customer fits "${wanted}".`} />
       ) : null}
       {jobs?.length === 0 && wanted === "" ? (
-        <Empty
-          title="No job yet"
-          text="Open what came from the design office: its tables of devices and connections (CSV or XLSX), or a design file that ends in .bench.json."
-        />
+        <>
+          <Empty
+            title="No job yet"
+            text="Open what came from the design office: its tables of devices and connections (CSV or XLSX), or a design file that ends in .bench.json."
+          />
+          <Sample />
+        </>
       ) : null}
       <View role="list" className="gap-3">
         {jobs?.map((j) => (

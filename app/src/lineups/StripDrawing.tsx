@@ -1,14 +1,16 @@
 import type { Jumper, Member, StripPlan } from "@gray-bench/core/lineups/result";
-import { memo, useEffect, useMemo, useRef } from "react";
+import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import Svg, { Circle, G, Line, Rect, Text } from "react-native-svg";
 import { useTokens } from "../kit/settings";
 import { FONTS } from "../kit/tokens";
 import { movedTo } from "@gray-bench/core/lineups/acts";
 
-/** Pixels of a millimetre: a terminal of 5.2 mm can be hit with a finger. */
-const SCALE = 5;
+/** Pixels of a millimetre: at least so many that a terminal of 5.2 mm can be hit with a finger, more where there is room. */
+const SCALE = { least: 5, most: 10 };
 /** What a piece takes whose part states no width: it is drawn with a broken line. */
 const GUESSED_MM = 5;
+/** Left and right of the strip. */
+const SIDE_PX = 4;
 const HEIGHT = 168;
 const BODY = { top: 48, height: 96 };
 /** Farther than this, a press is no tap any more. */
@@ -43,7 +45,16 @@ export function StripDrawing({ strip, chosen, many, choose, toggle, move }: Prop
   const ghost = useRef<HTMLDivElement>(null);
   const mark = useRef<HTMLDivElement>(null);
   const drag = useRef<{ from: Drawn; x: number; moved: boolean; place: number } | null>(null);
-  const { pieces, members, width } = useMemo(() => layOut(strip), [strip]);
+  const [room, setRoom] = useState(0);
+  useLayoutEffect(() => {
+    const box = scroller.current;
+    if (!box) return;
+    setRoom(box.clientWidth);
+    const grows = new ResizeObserver(() => setRoom(box.clientWidth));
+    grows.observe(box);
+    return () => grows.disconnect();
+  }, []);
+  const { pieces, members, width } = useMemo(() => layOut(strip, room), [strip, room]);
   const at = members.find((m) => m.tag === chosen);
   useEffect(() => {
     const box = scroller.current;
@@ -179,17 +190,20 @@ export function StripDrawing({ strip, chosen, many, choose, toggle, move }: Prop
   );
 }
 
-function layOut(strip: StripPlan) {
-  let x = 4;
+/** Pieces along the rail, as wide as the room allows. */
+function layOut(strip: StripPlan, room: number) {
+  let x = SIDE_PX;
+  const longMm = strip.items.reduce((sum, i) => sum + (i.widthMm ?? GUESSED_MM), 0);
+  const scale = Math.min(SCALE.most, Math.max(SCALE.least, (room - 2 * SIDE_PX) / Math.max(1, longMm)));
   const pieces = strip.items.map((item) => {
-    const w = (item.widthMm ?? GUESSED_MM) * SCALE;
+    const w = (item.widthMm ?? GUESSED_MM) * scale;
     x += w;
     return { item, x: x - w, w };
   });
   const members: Drawn[] = pieces.flatMap(({ item, ...at }) =>
     item.kind === "member" ? [{ tag: item.tag, ...at }] : [],
   );
-  return { pieces, members, width: x + 4 };
+  return { pieces, members, width: x + SIDE_PX };
 }
 
 /** One member: drawn again only when something of it changes. */

@@ -59,8 +59,8 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
     </Small>
   );
   const tools = (
-    <View className="flex-row flex-wrap items-center gap-2">
-      <View className="min-w-40 flex-1">
+    <View className="flex-row items-center gap-2">
+      <View className="min-w-24 flex-1">
         <Field
           label="Find a wire"
           hideLabel
@@ -71,7 +71,7 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
         />
       </View>
       {wide ? (
-        <View className="justify-center" role="status">
+        <View className="max-w-24 shrink justify-center" role="status">
           {count}
         </View>
       ) : null}

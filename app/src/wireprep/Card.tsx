@@ -83,6 +83,8 @@ export function Card({ job, choice, batch: name }: Props & { batch: string }) {
           ),
       )
     : [];
+  // With what waits on the device: who ticks sees it count at once.
+  const made = all.filter((l) => batch.whereIs(l.lead.wire) === "made").length;
   const last = [...batch.events]
     .filter((e) => e.run === undefined && e.who === batch.who && e.what !== "undone")
     .filter((e) => !batch.events.some((u) => u.what === "undone" && u.of === e.id))
@@ -102,7 +104,7 @@ export function Card({ job, choice, batch: name }: Props & { batch: string }) {
       >
         <View className="flex-row flex-wrap items-center justify-between gap-2">
           <Head testID="card-count">
-            {name}: {data.summary.made} of {data.summary.leads} made
+            {name}: {made} of {all.length} made
           </Head>
           <LinkLine href={batchHref(job.code, name)} label="The whole batch" testID="to-batch" />
         </View>
