@@ -1,6 +1,7 @@
 import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { ProgressEvent } from "@gray-bench/contract/results";
 import type { OpenPoint } from "@gray-bench/core/design/open-points";
+import { nextStep } from "@gray-bench/core/next-step";
 import { STAGE_TITLES, type StageName } from "@gray-bench/core/stage-names";
 import { Link, router } from "expo-router";
 import { useState } from "react";
@@ -12,6 +13,7 @@ import { formatDate, keepTags } from "../kit/format";
 import { jobHref, pointHref } from "../kit/links";
 import { SeveritySign } from "../kit/Severity";
 import { useSettings } from "../kit/settings";
+import { useWideFrom } from "../kit/useWide";
 import { Failed, Loading } from "../kit/States";
 import { Body, Head, Mono, Small, Title } from "../kit/Text";
 import { Tray } from "../kit/Tray";
@@ -19,20 +21,24 @@ import { TakeLibrary } from "../library/TakeLibrary";
 import { TakeOver } from "../shop/TakeOver";
 import { groupPoints } from "../open/groups";
 import { useDelete, useOpenPoints, useRunControl } from "../queries/useJobs";
+import { Cabinets } from "./Cabinets";
 import { NextStep } from "./NextStep";
 import { Since } from "./Since";
 import { changedFigures, useBefore } from "./visits";
 import { StageRows } from "./StageRows";
 
 const MOST_ON_DESK = 8;
+const DRAWN_FROM_PX = 1200;
 
 /** The job at a glance: how it stands and what comes next, its stages with their numbers, what is open, files to download. */
 export function DeskView({ job, progress }: { job: JobDetail; progress: ProgressEvent | null }) {
   const { data: points, error, isLoading, refetch } = useOpenPoints(job.code);
+  // The cabinets stand beside the stages where both have room.
+  const isLarge = useWideFrom(DRAWN_FROM_PX);
   const before = useBefore(job);
   const were = changedFigures(before, job.figures ?? []);
   return (
-    <ScrollView contentContainerClassName="mx-auto w-full max-w-250 gap-3 p-3 md:p-6">
+    <ScrollView contentContainerClassName={`mx-auto w-full gap-3 p-3 md:p-6 ${isLarge ? "max-w-300" : "max-w-250"}`}>
       <View className="gap-1">
         <Title>{job.title}</Title>
         <Small>
@@ -52,9 +58,16 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
       {job.shopNewer ? <TakeOver jobs={[job]} /> : null}
       {job.libraryNewer && job.libraryHash !== "" ? <TakeLibrary job={job} /> : null}
       <Since job={job} before={before} figures={were.size} />
-      <StageRows job={job} were={were} />
+      <View className={isLarge ? "flex-row items-start gap-6" : ""}>
+        <View className={isLarge ? "min-w-0 flex-1" : ""}>
+          <StageRows job={job} were={were} />
+        </View>
+        {isLarge && job.run === "done" ? <Cabinets job={job} points={points ?? []} /> : null}
+      </View>
       <View className="gap-3 md:flex-row">
-        <View className="md:flex-1">{points ? <Attention job={job.code} points={points} /> : null}</View>
+        <View className="md:flex-1">
+          {points ? <Attention job={job.code} points={points} first={nextStep(points).first} /> : null}
+        </View>
         <View className="md:flex-1">
           <Files job={job} />
         </View>
@@ -139,13 +152,13 @@ function Running({ job, progress }: { job: JobDetail; progress: ProgressEvent | 
   );
 }
 
-/** What is open, by what it is: each line leads to its one point, or to all of them. */
-function Attention({ job, points }: { job: string; points: readonly OpenPoint[] }) {
-  const groups = groupPoints(points.filter((p) => !p.accepted));
+/** What else is open, by what it is: each line leads to its one point, or to all of them. The first stands above. */
+function Attention({ job, points, first }: { job: string; points: readonly OpenPoint[]; first: OpenPoint | null }) {
+  const groups = groupPoints(points.filter((p) => !p.accepted && p !== first));
   if (groups.length === 0) return null;
   return (
     <Tray className="gap-1 p-3">
-      <Head>What is open</Head>
+      <Head>What else is open</Head>
       <View role="list">
         {groups.slice(0, MOST_ON_DESK).map((g) => (
           <View key={g.key} role="listitem">

@@ -42,7 +42,7 @@ function Row({
   const title = STAGE_TITLES[stage.stage];
   const built = stage.state !== "not started";
   const head = (
-    <View className={wide ? "min-h-13 w-65 justify-center gap-1 py-2" : "flex-row flex-wrap items-center gap-x-3"}>
+    <View className={wide ? "min-h-13 w-54 justify-center gap-1 py-2" : "flex-row flex-wrap items-center gap-x-3"}>
       <Body className={`font-strong ${built ? "text-harbour underline" : "text-slate"}`}>{title}</Body>
       {built ? <Counts open={stage.open} /> : <Small>not started</Small>}
       {stage.state === "stale" ? <Small className="text-ochre">stale</Small> : null}

@@ -2,8 +2,11 @@ import { useWindowDimensions } from "react-native";
 import { useTextScale } from "./textScale";
 import { WIDE } from "./tokens";
 
-/** Whether list, drawing and details stand side by side: large text needs a larger window for that. */
-export function useWide(): boolean {
+/** Whether the window has this width at least, px beside text of the usual size: large text needs more. */
+export function useWideFrom(px: number): boolean {
   const scale = useTextScale();
-  return useWindowDimensions().width >= WIDE * scale;
+  return useWindowDimensions().width >= px * scale;
 }
+
+/** Whether list, drawing and details stand side by side. */
+export const useWide = (): boolean => useWideFrom(WIDE);

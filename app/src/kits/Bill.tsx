@@ -40,7 +40,8 @@ const groupOf: Record<Exclude<Group, "none">, (l: BillLine) => string> = {
   maker: (l) => l.maker ?? "no maker",
 };
 
-const keyOf = (l: BillLine): string => `${l.enclosure} ${l.step} ${lineKey(l)}`;
+/** A line of the bill, as addresses name it. */
+export const billKey = (l: BillLine): string => `${l.enclosure} ${l.step} ${lineKey(l)}`;
 const isDoubted = (l: BillLine): boolean => l.terms.some((t) => t.fallback);
 
 const columnsFor = ({ amount }: Amounts): readonly TableColumn<BillLine>[] => [
@@ -72,7 +73,7 @@ export function Bill({ job, result, design, choice }: Props) {
   const columns = useMemo(() => columnsFor(amounts), [amounts]);
   const { bill } = result;
   const group: Group = GROUPS.find(([g]) => g === choice.group)?.[0] ?? "enclosure";
-  const chosen = bill.find((l) => keyOf(l) === choice.line);
+  const chosen = bill.find((l) => billKey(l) === choice.line);
   useKeys({ Escape: () => choose({ line: undefined }) });
   const rows = useMemo((): Row[] => {
     if (group === "none") return bill.map((line) => ({ line }));
@@ -123,7 +124,7 @@ export function Bill({ job, result, design, choice }: Props) {
           label="Bill of material"
           rows={bill}
           columns={columns}
-          keyOf={keyOf}
+          keyOf={billKey}
           chosen={choice.line}
           choose={(line) => choose({ line }, true)}
           rowTestID={(key) => `bill-${key}`}
@@ -142,7 +143,7 @@ export function Bill({ job, result, design, choice }: Props) {
         testID="bill-list"
         keyOf={(i) => {
           const row = rows[i]!;
-          return "head" in row ? `under ${row.head}` : keyOf(row.line);
+          return "head" in row ? `under ${row.head}` : billKey(row.line);
         }}
         chosen={chosen ? rows.findIndex((r) => "line" in r && r.line === chosen) : -1}
         row={(i) => {
@@ -158,10 +159,10 @@ export function Bill({ job, result, design, choice }: Props) {
           const l = row.line;
           return (
             <TapRow
-              press={() => choose({ line: keyOf(l) }, true)}
+              press={() => choose({ line: billKey(l) }, true)}
               px={ROW_PX}
               on={l === chosen}
-              testID={`bill-${keyOf(l)}`}
+              testID={`bill-${billKey(l)}`}
             >
               <View className="min-w-0 flex-1">
                 <Body numberOfLines={1}>{l.part ? `${l.part}  ${l.text}` : l.text}</Body>
