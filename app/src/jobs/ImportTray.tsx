@@ -16,6 +16,7 @@ import { TextOut } from "../kit/TextOut";
 import { useTokens } from "../kit/settings";
 import { faultText } from "./faultText";
 import { useImport, useImportOutlook } from "../queries/useJobs";
+import { useReading } from "../work/reading";
 
 /** Takes a design file, or the tables of one, by picker or by dropping them, and shows why one is refused. */
 export function ImportTray() {
@@ -28,6 +29,7 @@ export function ImportTray() {
   const giveUp = useRef(new AbortController());
   const [left, setLeft] = useState<string | null>(null);
   const client = useQueryClient();
+  const reading = useReading();
   const leave = (): void => {
     giveUp.current.abort();
     // While it is looked at nothing is stored; after that it may have been stored just now.
@@ -41,11 +43,16 @@ export function ImportTray() {
   };
   const store = (file: File): void => {
     setAsked(null);
-    take.mutate(
+    const stored = take.mutateAsync(
       { file, signal: giveUp.current.signal },
       {
         onSuccess: (reply) => (reply.already ? setAlready(reply.job) : router.push(jobHref(reply.job.code))),
       },
+    );
+    reading.follow(
+      file.name,
+      giveUp.current,
+      stored.then(({ job }) => jobHref(job.code)),
     );
   };
   const tables = useMutation({
@@ -81,7 +88,12 @@ export function ImportTray() {
       look.reset();
       if (designs.length > 0)
         setLeft(`${designs[0]!.name} is a design file: open it by itself. Nothing was read of the others either.`);
-      else tables.mutate({ files, signal: giveUp.current.signal });
+      else
+        reading.follow(
+          files.length === 1 ? file.name : `${files.length} files`,
+          giveUp.current,
+          tables.mutateAsync({ files, signal: giveUp.current.signal }).then((id) => `/arrivals/${id}` as Href),
+        );
       return;
     }
     if (files.length > 1) {

@@ -7,6 +7,7 @@ import { LinkLine } from "../kit/Button";
 import { Shell } from "../shell/Shell";
 import { Failed, Loading } from "../kit/States";
 import { useJob, useProgress } from "../queries/useJobs";
+import { useComputing } from "../work/computing";
 
 /** The frame of every view of a job: reads the job, shows head line and Rule, or says why it cannot. */
 export function JobPage({
@@ -21,6 +22,7 @@ export function JobPage({
   const { job: code } = useLocalSearchParams<{ job: string }>();
   const { data, error, refetch } = useJob(code);
   const progress = useProgress(code, data ?? {});
+  useComputing(data, progress);
   return (
     <Shell job={data} title={view === "" ? code : `${view}, ${code}`} heading={heading || !data}>
       {data?.run === "running" && data.figures ? <Stale /> : null}

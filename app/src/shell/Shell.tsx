@@ -17,6 +17,7 @@ import { useTextScale } from "../kit/textScale";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
 import { useReach } from "../kit/reach";
+import { WorkBar } from "../work/WorkBar";
 
 type Panel = "search" | "settings" | "shortcuts" | null;
 
@@ -65,6 +66,7 @@ export function Shell({
           </Link>
         ) : null}
         <View className="flex-1" />
+        <WorkBar job={job?.code} />
         <Button
           testID="open-search"
           label={wide ? "Search  /" : "Search"}

@@ -1,0 +1,41 @@
+import type { Href } from "expo-router";
+import { useEffect, useRef } from "react";
+import { end, forget, tell } from "./work";
+
+const ID = "reading";
+
+/** Tells of files that are read while somebody has gone elsewhere; where they were opened the view tells itself. */
+export function useReading() {
+  const isHere = useRef(true);
+  const now = useRef<(() => void) | null>(null);
+  useEffect(() => {
+    isHere.current = true;
+    return () => {
+      isHere.current = false;
+      now.current?.();
+    };
+  }, []);
+  return {
+    /** @param done where the outcome is seen, once it is there */
+    follow(name: string, giveUp: AbortController, done: Promise<Href>): void {
+      const what = `reading ${name}`;
+      now.current = () => tell(ID, { what, cancel: () => giveUp.abort() });
+      const ended = (): boolean => {
+        now.current = null;
+        if (isHere.current) forget(ID);
+        return !isHere.current;
+      };
+      done.then(
+        (href) => {
+          if (!ended()) return;
+          tell(ID, { what, href });
+          end(ID, "done", "It is read.");
+        },
+        (error: Error) => {
+          if (ended())
+            end(ID, giveUp.signal.aborted ? "cancelled" : "failed", giveUp.signal.aborted ? "" : error.message);
+        },
+      );
+    },
+  };
+}
