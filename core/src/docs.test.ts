@@ -24,7 +24,8 @@ test("the tour leads to files that stand, and to what is said to be in them", ()
 
 test("pages of the documents lead to pages and pictures that stand", () => {
   const stages = readdirSync(join(ROOT, "docs/calculations")).map((page) => `docs/calculations/${page}`);
-  const pages = ["README.md", "CONTRIBUTING.md", "docs/tour.md", "docs/limits.md", ...stages];
+  const own = ["guide", "limits", "running", "tour"].map((page) => `docs/${page}.md`);
+  const pages = ["README.md", "CONTRIBUTING.md", ...own, ...stages];
   const broken = pages.flatMap((page) =>
     [...read(page).matchAll(/\]\((?!https?:|#|mailto:)([^)#]+)/g)].flatMap(([, to]) =>
       existsSync(join(ROOT, page, "..", to!)) ? [] : [`${page} → ${to}`],
