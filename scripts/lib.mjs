@@ -344,6 +344,7 @@ export const BENCHES = [
   ["routes.bench.mjs", "time"],
   ["routes.bench.mjs", "memory"],
   ["browser.bench.mjs"],
+  ["views.bench.mjs"],
   ["edits.bench.mjs"],
   ["strips.bench.mjs"],
   ["heat.bench.mjs"],

@@ -4,6 +4,8 @@ import type { OpenPoint } from "../design/open-points";
 import { DEFAULT_SHOP } from "../shop/shop";
 import { EDITS } from "../edits";
 import { dot, tiny, wire } from "../test/tiny";
+import { lookUp } from "../design/lookup";
+import { noColourOf } from "./causes";
 import { compute } from "./compute";
 
 const lift: Option = { key: "lift", text: "lift", choices: ["fitted", "half", "none"], chosen: "fitted" };
@@ -247,4 +249,24 @@ test("points of one cause say the same of it, and settling that settles them all
   expect(wires.mends.map((m) => m.label)).toEqual(["Add -K9", "Lead all to another device"]);
   settles("-K9 is not in the design", "add device", { part: "P" });
   settles("-K9 is not in the design", "lead elsewhere", { to: "-K2" }, 1);
+});
+
+test("wires without a colour are settled where the colour comes from: their class, else their net", () => {
+  const design = { ...tiny({}), nets: [{ name: "N1" }, { name: "N2", class: "control" }] } as unknown as Design;
+  const look = lookUp(design);
+  const asks = [{ field: "colour", label: "Colour", as: "colour" }];
+  expect(noColourOf(look, "N1")).toEqual({
+    cause: {
+      text: "net N1 says no colour",
+      mends: [{ label: "Give net N1 a colour", kind: "set net", payload: { net: "N1" }, asks }],
+    },
+  });
+  expect(noColourOf(look, "N2")).toEqual({
+    cause: {
+      text: "class control says no colour",
+      mends: [{ label: "Give class control a colour", kind: "set class", payload: { class: "control" }, asks }],
+    },
+  });
+  expect(noColourOf(look, undefined)).toEqual({});
+  expect(noColourOf(look, "N9")).toEqual({});
 });

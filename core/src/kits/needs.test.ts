@@ -305,3 +305,21 @@ test("a stock file is read as it says, and refused with its places", () => {
     { seed: 5, numRuns: runs(100) },
   );
 });
+
+test("the opening of an alternate is its largest hole, a free outline by what it spans", () => {
+  const part = (number: string, holes: NonNullable<Part["holes"]>): Part => ({ ...DOT, number, holes });
+  const outline = [
+    { x: 0, y: 0 },
+    { x: 30, y: 5 },
+    { x: 12, y: 40 },
+  ];
+  const parts = [
+    part("A", [{ kind: "round", x: 0, y: 0, d: 22.3 }]),
+    part("free", [
+      { kind: "round", x: 0, y: 0, d: 5 },
+      { kind: "polygon", points: outline },
+    ]),
+  ];
+  const found = alternatesFor(lookUp(tiny({ parts })), "A", new Set()).find((a) => a.part === "free");
+  expect(found).toMatchObject({ differs: ["opening outline of 30 × 40 mm instead of Ø 22.3 mm"] });
+});

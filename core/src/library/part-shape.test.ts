@@ -208,3 +208,10 @@ describe("holes and slots", () => {
     ]);
   });
 });
+
+test("a hole as another kind is about as large: a head twice its hole, a slot twice as long, a thread no wider", () => {
+  const round: Hole = { kind: "round", x: 10, y: 20, d: 5.5 };
+  expect(asKind(round, "countersunk")).toEqual({ kind: "countersunk", x: 10, y: 20, d: 5.5, head: 11 });
+  expect(asKind(round, "thread")).toEqual({ kind: "thread", x: 10, y: 20, thread: "M5" });
+  expect(asKind(round, "rect")).toEqual({ kind: "rect", x: 4.5, y: 17.25, w: 11, h: 5.5 });
+});

@@ -4,11 +4,13 @@ import { contentHash } from "../design/hash";
 import type { Design, Part, Strip } from "../design/model";
 import { SHOP_RULES } from "../shop/rules";
 import { tiny } from "../test/tiny";
+import { manyActs } from "./acts";
 import { compute } from "./compute";
 import { INTAKE_EDITS } from "../intake/edits";
 import { PANEL_EDITS } from "../panel/edits";
 import { LINEUP_EDITS } from "./edits";
 import { renumbering } from "./renumber";
+import type { StripPlan } from "./result";
 
 const EDITS = new Edits(LINEUP_EDITS);
 
@@ -447,4 +449,20 @@ describe("edits of strips", () => {
       "no fuse in -X.1",
     ]);
   });
+});
+
+test("members are moved to a place of their strip; beyond it the places there are are named", () => {
+  const strip = { tag: "-X1", items: ["a", "b", "c"].map((tag) => ({ kind: "member", tag, levels: [] })) } as unknown as StripPlan;
+  const act = manyActs(strip, ["c"]).find((a) => a.id === "place-to")!;
+  expect(act.about).toBe("c before the member at a place of -X1; 4 is the end.");
+  expect(act.shape!({ values: { place: "1" } } as never)).toEqual({
+    ok: true,
+    payload: { strip: "-X1", members: ["c", "a", "b"] },
+  });
+  for (const place of ["0", "5", "1.5", "x"])
+    expect(act.shape!({ values: { place } } as never)).toEqual({
+      ok: false,
+      field: "place",
+      reason: "Places go from 1 to 4.",
+    });
 });

@@ -319,3 +319,22 @@ test("holes say what they are", () => {
     "slot 20 × 6",
   ]);
 });
+
+test("a free outline goes with its body, corner by corner", () => {
+  const hole: Hole = {
+    kind: "polygon",
+    points: [
+      { x: 0, y: 0 },
+      { x: 10, y: 0 },
+      { x: 10, y: 4 },
+    ],
+  };
+  expect(cutOf(hole, bodyOf(37, 11, 0), METALWORK.threads)).toEqual({
+    kind: "polygon",
+    points: [
+      { x: 37, y: 11 },
+      { x: 47, y: 11 },
+      { x: 47, y: 15 },
+    ],
+  });
+});

@@ -8,6 +8,7 @@ import { compute as computePanel } from "../panel/compute";
 import { demo } from "../test/demo";
 import { METALWORK } from "../test/metalwork";
 import { DOT, tiny } from "../test/tiny";
+import { mitreAct } from "./acts";
 import { barSheets, pieceLabels } from "./bar-drawing";
 import { compute } from "./compute";
 import { faceSheets, fullSheets, spread } from "./drawing";
@@ -785,4 +786,16 @@ describe("of the theatre", () => {
     expect(metalwork.compare!(result as never, result as never)).toEqual([]);
     expect(DEFAULT_SHOP.rules.metalwork).toEqual(METALWORK);
   });
+});
+
+test("how a bar is cut now is offered first, in whichever order its mitres are stated", () => {
+  const bar = (mitre?: ("start" | "end")[]) => ({ tag: "W1", ...(mitre ? { mitre } : {}) });
+  const now = (mitre?: ("start" | "end")[]): unknown =>
+    mitreAct("duct", "W1", { ...tiny({}), ducts: [bar(mitre)] } as unknown as Design).asks![0]!.now;
+  expect([now(), now(["start"]), now(["end"]), now(["end", "start"])]).toEqual([
+    "square",
+    "start at 45°",
+    "end at 45°",
+    "both at 45°",
+  ]);
 });

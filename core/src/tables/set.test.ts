@@ -112,3 +112,12 @@ describe("what is not as it should be is told with its table, line and column", 
     expect(({} as { polluted?: unknown }).polluted).toBeUndefined();
   });
 });
+
+test("tables of a packed design lie at its top or in one folder, not deeper", () => {
+  const packed = (folder: string): Uint8Array =>
+    zipSync(
+      Object.fromEntries([...designTables(demo("hillfold"))].map(([name, bytes]) => [`${folder}${name}.csv`, bytes])),
+    );
+  for (const folder of ["", "job/"]) expect(readPacked(packed(folder))).toMatchObject({ ok: true });
+  expect(readPacked(packed("a/job/"))).toMatchObject({ ok: false });
+});
