@@ -31,7 +31,7 @@ import { onSheet, PanelLayer } from "../sheet/PanelLayer";
 import { pinAt, usePins } from "./PinLayer";
 import { Tags } from "./Tags";
 import { SignLayer } from "../sheet/SignLayer";
-import { around, firstPlate, useSheet, type LayChoice, type Layout } from "../sheet/useSheet";
+import { around, firstPlate, useLandmarks, useSheet, type LayChoice, type Layout } from "../sheet/useSheet";
 
 export interface PanelChoice extends LayChoice {
   device?: string;
@@ -88,6 +88,7 @@ export const PanelView = memo(function PanelView({
   const wide = useWide();
   const layout = useSheet(whole, hinges, choice);
   const crossings = useCrossings(routes, layout);
+  const landmarks = useLandmarks(layout);
   const panel = useMemo(() => onSheet(whole, layout), [whole, layout]);
   // Drawn again only when the library is another one: an edit mostly leaves it alone.
   const library = design?.parts;
@@ -153,6 +154,7 @@ export const PanelView = memo(function PanelView({
       />
       <Drawing
         sheet={layout.box}
+        landmarks={landmarks}
         show={show}
         label={`Faces of ${job} to scale`}
         tap={tap}
@@ -169,7 +171,7 @@ export const PanelView = memo(function PanelView({
               seen={seen}
               chosen={choice.device && choice.pin ? { device: choice.device, pin: choice.pin } : null}
             />
-            <CrossingLayer crossings={crossings} view={view} seen={seen} />
+            <CrossingLayer crossings={crossings} view={view} />
           </>
         )}
       >

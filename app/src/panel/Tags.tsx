@@ -1,6 +1,6 @@
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { useMemo } from "react";
-import { controlBoxes } from "../kit/drawing/controls";
+import { useControls } from "../kit/drawing/controls";
 import type { Box, View } from "../kit/drawing/useZoom";
 import { useTextScale } from "../kit/textScale";
 import { crossingTags, type SeenCrossing } from "../sheet/CrossingLayer";
@@ -29,9 +29,10 @@ export function Tags({
   chosen: { device: string; pin: string } | null;
 }) {
   const scale = useTextScale();
+  const controls = useControls();
   const shown = useMemo(
-    () => shownPins(pins, layout, view, visible, scale, controlBoxes(seen, view, scale)),
-    [pins, layout, view, visible, seen, scale],
+    () => shownPins(pins, layout, view, visible, scale, controls),
+    [pins, layout, view, visible, scale, controls],
   );
   const written = useMemo(
     () => [...shown.flatMap((p) => (p.name ? [p.name.box] : [])), ...crossingTags(crossings, view, scale)],

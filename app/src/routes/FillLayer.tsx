@@ -5,7 +5,7 @@ import { G, Path, Text } from "react-native-svg";
 import type { Layout } from "../sheet/useSheet";
 import { seenPart, textPlace } from "../kit/drawing/textPlace";
 import type { Box, View } from "../kit/drawing/useZoom";
-import { controlBoxes, meets } from "../kit/drawing/controls";
+import { meets, useControls } from "../kit/drawing/controls";
 import { useTokens } from "../kit/settings";
 import { useTextScale } from "../kit/textScale";
 import { FONTS } from "../kit/tokens";
@@ -103,7 +103,7 @@ export const FillLabels = memo(function FillLabels({
 }) {
   const t = useTokens();
   const scale = useTextScale();
-  const controls = controlBoxes(seen, view, scale);
+  const controls = useControls();
   const labels = boxes
     .flatMap((b) => {
       const { fillPercent, insideMm2, state, wires } = b.piece;

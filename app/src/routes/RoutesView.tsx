@@ -18,7 +18,7 @@ import { Marked } from "../kit/drawing/Marked";
 import { Arrange } from "../sheet/Arrange";
 import { onSheet, PanelLayer } from "../sheet/PanelLayer";
 import { SignLayer } from "../sheet/SignLayer";
-import { around, firstPlate, useSheet, type LayChoice } from "../sheet/useSheet";
+import { around, firstPlate, useLandmarks, useSheet, type LayChoice } from "../sheet/useSheet";
 import type { Box } from "../kit/drawing/useZoom";
 import { formatLength, formatPercent } from "../kit/format";
 import { useSettings } from "../kit/settings";
@@ -155,10 +155,12 @@ export const RoutesView = memo(function RoutesView({
   }, [line, marked, layout, wide, result, filter.crossing]);
 
   const crossings = useCrossings(result, layout);
+  const landmarks = useLandmarks(layout);
   const scale = useTextScale();
   const drawing = (
     <Drawing
       sheet={layout.box}
+      landmarks={landmarks}
       show={show}
       label={wire ? `Way of wire ${wire.id}` : `Ducts of ${job} with their fill`}
       tap={(x, y) => {
@@ -178,7 +180,7 @@ export const RoutesView = memo(function RoutesView({
             avoid={crossingTags(crossings, view, scale)}
           />
           <FillLabels boxes={boxes} view={view} seen={seen} visible={visible} />
-          <CrossingLayer crossings={crossings} view={view} seen={seen} chosen={filter.crossing} />
+          <CrossingLayer crossings={crossings} view={view} chosen={filter.crossing} />
           {line ? <WireEnds line={line} view={view} /> : null}
         </>
       )}

@@ -2,7 +2,7 @@ import type { CrossingEdge, RoutesResult } from "@gray-bench/core/routes/result"
 import { memo, useMemo } from "react";
 import { Circle, G, Line, Text } from "react-native-svg";
 import type { Layout } from "./useSheet";
-import { controlBoxes, meets } from "../kit/drawing/controls";
+import { meets, useControls } from "../kit/drawing/controls";
 import { useTokens } from "../kit/settings";
 import { useTextScale } from "../kit/textScale";
 import { FONTS } from "../kit/tokens";
@@ -51,18 +51,15 @@ const tagBox = (tag: string, sign: { x: number; y: number }, scale: number): Box
 export const CrossingLayer = memo(function CrossingLayer({
   crossings,
   view,
-  seen,
   chosen,
 }: {
   crossings: readonly SeenCrossing[];
   view: View;
-  /** What the view shows of the sheet, mm. */
-  seen: Box;
   chosen?: string | undefined;
 }) {
   const t = useTokens();
   const scale = useTextScale();
-  const controls = controlBoxes(seen, view, scale);
+  const controls = useControls();
   const px = (p: { x: number; y: number }) => ({ x: p.x * view.k + view.x, y: p.y * view.k + view.y });
   return (
     <G>

@@ -4,7 +4,7 @@ import { G, Rect, Text } from "react-native-svg";
 import { useTokens } from "../kit/settings";
 import { useTextScale } from "../kit/textScale";
 import { FONTS } from "../kit/tokens";
-import { controlBoxes, meets } from "../kit/drawing/controls";
+import { meets, useControls } from "../kit/drawing/controls";
 import { seenPart, textPlace } from "../kit/drawing/textPlace";
 import type { Layout } from "./useSheet";
 import type { Box, View } from "../kit/drawing/useZoom";
@@ -59,7 +59,7 @@ export const Labels = memo(function Labels({
   const [fontPx, charPx, linePx] = [FONT_PX * scale, CHAR_PX * scale, LINE_PX * scale];
   const width = (text: string): number => text.length * charPx;
   const titlePx = fontPx + 1;
-  const controls = controlBoxes(seen, view, scale);
+  const controls = useControls();
   const said: Box[] = [];
   const titles = [...layout.faces.values()].flatMap((f) => {
     const b = layout.boxOf(f.id, 0, 0, f.w, f.h);

@@ -76,6 +76,10 @@ export function useSheet(panel: PanelResult, hinges: JobDetail["hinges"], { lay,
   }, [panel, hinges, lay, faces, aspect]);
 }
 
+/** The faces as they lie on the sheet, for its small map. */
+export const useLandmarks = ({ faces, boxOf }: Layout): Box[] =>
+  useMemo(() => [...faces.values()].map((f) => boxOf(f.id, 0, 0, f.w, f.h)), [faces, boxOf]);
+
 /** What a phone shows first: all faces at once would be too small to touch. */
 export const firstPlate = (layout: Layout): string | undefined =>
   [...layout.faces.values()].find((f) => f.kind === "plate")?.id;

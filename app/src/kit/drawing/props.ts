@@ -7,6 +7,8 @@ export interface DrawingProps {
   /** Brought into view whenever it changes; null: all of the sheet, undefined: the view stays where it is. */
   show: Box | null | undefined;
   label: string;
+  /** Boxes that tell where one is, drawn in the small map that is there when little is seen; without them there is none. */
+  landmarks?: readonly Box[];
   /** It is no drawing to scale: it has no scale bar. */
   plain?: boolean;
   /** In sheet millimetres, lines with a constant weight on the screen. */

@@ -33,12 +33,13 @@ export function fitTo(box: Box, width: number, height: number): View {
  * Pan and zoom by touch, mouse and wheel. While a gesture lasts only a style transform of the drawn
  * layer changes, which the browser composes without drawing anew; when it rests, or has gone far, the
  * layer is drawn for the new view, so that lines keep their weight.
+ * @param first where it stands at first; null: fitted in
  */
-export function useZoom(width: number, height: number, sheet: Box) {
+export function useZoom(width: number, height: number, sheet: Box, first: View | null = null) {
   const surface = useRef<HTMLDivElement | null>(null);
   const layer = useRef<HTMLDivElement | null>(null);
   const behaviour = useRef<ZoomBehavior<HTMLDivElement, unknown> | null>(null);
-  const [view, setView] = useState<View>(() => fitTo(sheet, width, height));
+  const [view, setView] = useState<View>(() => first ?? fitTo(sheet, width, height));
   const drawn = useRef(view);
 
   // After every drawing the layer lies where it was drawn for.
@@ -56,6 +57,8 @@ export function useZoom(width: number, height: number, sheet: Box) {
     const z = zoom<HTMLDivElement, unknown>()
       .scaleExtent([fit / 3, Math.max(12, fit * 4)])
       .clickDistance(TAP_PX)
+      // Two taps, or clicks, draw larger where they are; with Shift smaller. At once: nothing glides.
+      .duration(0)
       .on("zoom", (event: D3ZoomEvent<HTMLDivElement, unknown>) => {
         const t = event.transform;
         const from = drawn.current;
@@ -76,7 +79,7 @@ export function useZoom(width: number, height: number, sheet: Box) {
       });
     behaviour.current = z;
     const sel = select(node);
-    sel.call(z).on("dblclick.zoom", null);
+    sel.call(z);
     const start = drawn.current;
     sel.call(z.transform, zoomIdentity.translate(start.x, start.y).scale(start.k));
     return () => {
@@ -99,5 +102,17 @@ export function useZoom(width: number, height: number, sheet: Box) {
     if (surface.current && behaviour.current) select(surface.current).call(behaviour.current.scaleBy, factor);
   }, []);
 
-  return { surface, layer, view, showBox, scaleBy };
+  /** By pixels of the screen. */
+  const moveBy = useCallback((dx: number, dy: number) => {
+    if (!surface.current || !behaviour.current) return;
+    const { k } = drawn.current;
+    select(surface.current).call(behaviour.current.translateBy, dx / k, dy / k);
+  }, []);
+
+  /** Brings a point of the sheet into the middle. */
+  const goTo = useCallback((x: number, y: number) => {
+    if (surface.current && behaviour.current) select(surface.current).call(behaviour.current.translateTo, x, y);
+  }, []);
+
+  return { surface, layer, view, showBox, scaleBy, moveBy, goTo };
 }
