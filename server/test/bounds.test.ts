@@ -321,14 +321,14 @@ describe("work that nobody needs", () => {
 
   test("what a task waited for its turn is not counted as its own time", async () => {
     // Time enough for the small one on a machine that has much else to do, and far too little for the large one.
-    const real = startWorkers(WORKER, { threads: 1, computeSeconds: 5 });
+    const real = startWorkers(WORKER, { threads: 1, computeSeconds: 8 });
     bench = await start({ workers: real });
     // Too large to go beside the large one, and soon done.
     const { attachments = [] } = HILL as { attachments?: object[] };
     const more = Array.from({ length: 12_000 }, (_, i) => ({ name: `sheet ${i} ${"x".repeat(80)}`, kind: "other" }));
     const padded = JSON.stringify({ ...HILL, attachments: [...attachments, ...more] });
     expect(padded.length).toBeGreaterThan(1e6);
-    const far = large(5, { ...LARGE, enclosures: 80, wires: 40_000 });
+    const far = large(5, { ...LARGE, enclosures: 80, wires: 60_000 });
     await post(bench.app, JSON.stringify({ ...far, job: { code: "BIG-1", title: "large", revision: "A" } }));
     expect((await post(bench.app, padded)).statusCode).toBe(201);
     const both = await Promise.all(

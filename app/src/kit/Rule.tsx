@@ -78,7 +78,7 @@ function Graduation({
   const inner = (
     <View
       className={
-        wide ? `min-h-13 w-full flex-row items-center ${here ? "bg-paper" : ""}` : `h-14 w-21 ${here ? "bg-paper" : ""}`
+        wide ? `min-h-13 w-full flex-row items-center ${here ? "bg-paper" : ""}` : `h-14 w-23 ${here ? "bg-paper" : ""}`
       }
     >
       <Scale stage={stage} wide={wide} here={here} />
@@ -172,11 +172,15 @@ function Mark({ state, cx, cy }: { state: StageSummary["state"]; cx: number; cy:
 const H = 14;
 const V = 30;
 
+/** A graduation: its height down the side (`min-h-13`), its width across the top (`w-23`), px beside text of the usual size. */
+const CELL_PX = { h: 52, w: 92 };
+
 /** The cuts in the steel: a long one for the stage, four short ones to the next; the mark tells the state. */
 function Scale({ stage, wide, here }: { stage: StageSummary; wide: boolean; here: boolean }) {
   const t = useTokens();
   const ink = stage.state === "not started" ? t.slate : t.graphite;
-  const [w, h] = wide ? [V, 52] : [84, H];
+  const scale = useTextScale();
+  const [w, h] = wide ? [V, CELL_PX.h * scale] : [CELL_PX.w * scale, H];
   const cut = (at: number, length: number, width: number) =>
     wide ? (
       <Line key={at} x1={0} y1={at} x2={length} y2={at} stroke={ink} strokeWidth={width} />
@@ -184,7 +188,7 @@ function Scale({ stage, wide, here }: { stage: StageSummary; wide: boolean; here
       <Line key={at} x1={at} y1={0} x2={at} y2={length} stroke={ink} strokeWidth={width} />
     );
   const pitch = (wide ? h : w) / 5;
-  const [cx, cy] = wide ? [V - 9, 26] : [w - 12, 8];
+  const [cx, cy] = wide ? [V - 9, h / 2] : [w - 12, 8];
   return (
     <Svg width={w} height={h} aria-hidden>
       {here ? (

@@ -111,6 +111,8 @@ export const EDGE_PX = 3;
 
 /** From this width on, px beside text of the usual size, rule, list, drawing and details stand side by side. */
 export const WIDE = 900;
+/** From this width on a sheet stands beside what it speaks of, not below it. */
+export const SHEET_BESIDE = 680;
 /** Of the Rule down the left side, px beside text of the usual size. */
 export const RULE_WIDTH = 172;
 

@@ -5,6 +5,7 @@ import { useMemo } from "react";
 import { View } from "react-native";
 import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
+import { WithSheet } from "../kit/WithSheet";
 import { choose } from "../kit/choice";
 import { Choice } from "../kit/Choice";
 import { FileLinks } from "../kit/FileLinks";
@@ -136,57 +137,62 @@ export function Bill({ job, result, design, choice }: Props) {
   return (
     <View className="min-h-0 flex-1">
       {head}
-      <VirtualList
-        count={rows.length}
-        rowPx={ROW_PX}
-        label="Bill of material"
-        testID="bill-list"
-        keyOf={(i) => {
-          const row = rows[i]!;
-          return "head" in row ? `under ${row.head}` : billKey(row.line);
-        }}
-        chosen={chosen ? rows.findIndex((r) => "line" in r && r.line === chosen) : -1}
-        row={(i) => {
-          const row = rows[i]!;
-          if ("head" in row)
-            return (
-              <View className="h-full justify-end bg-tray px-3 pb-2">
-                <Body className="font-strong">
-                  {keepTags(row.head)} · {row.count}
-                </Body>
-              </View>
-            );
-          const l = row.line;
-          return (
-            <TapRow
-              press={() => choose({ line: billKey(l) }, true)}
-              px={ROW_PX}
-              on={l === chosen}
-              testID={`bill-${billKey(l)}`}
+      <WithSheet
+        sheet={
+          details ? (
+            <BottomSheet
+              testID="bill-sheet"
+              head={<Mono>{keepTags(chosen!.part ?? chosen!.text)}</Mono>}
+              close={() => choose({ line: undefined })}
             >
-              <View className="min-w-0 flex-1">
-                <Body numberOfLines={1}>{l.part ? `${l.part}  ${l.text}` : l.text}</Body>
-                <Small numberOfLines={1}>
-                  {keepTags(`${l.enclosure} ${l.step} · ${l.place ?? "no place"} · ${l.tags.slice(0, 8).join(" ")}`)}
-                </Small>
-              </View>
-              <View className="items-end">
-                <Mono className="font-monoStrong">{amounts.amount(l.quantity, l.unit)}</Mono>
-                {isDoubted(l) ? <Small className="text-ochre">fallback</Small> : null}
-              </View>
-            </TapRow>
-          );
-        }}
-      />
-      {details ? (
-        <BottomSheet
-          testID="bill-sheet"
-          head={<Mono>{keepTags(chosen!.part ?? chosen!.text)}</Mono>}
-          close={() => choose({ line: undefined })}
-        >
-          {details}
-        </BottomSheet>
-      ) : null}
+              {details}
+            </BottomSheet>
+          ) : null
+        }
+      >
+        <VirtualList
+          count={rows.length}
+          rowPx={ROW_PX}
+          label="Bill of material"
+          testID="bill-list"
+          keyOf={(i) => {
+            const row = rows[i]!;
+            return "head" in row ? `under ${row.head}` : billKey(row.line);
+          }}
+          chosen={chosen ? rows.findIndex((r) => "line" in r && r.line === chosen) : -1}
+          row={(i) => {
+            const row = rows[i]!;
+            if ("head" in row)
+              return (
+                <View className="h-full justify-end bg-tray px-3 pb-2">
+                  <Body className="font-strong">
+                    {keepTags(row.head)} · {row.count}
+                  </Body>
+                </View>
+              );
+            const l = row.line;
+            return (
+              <TapRow
+                press={() => choose({ line: billKey(l) }, true)}
+                px={ROW_PX}
+                on={l === chosen}
+                testID={`bill-${billKey(l)}`}
+              >
+                <View className="min-w-0 flex-1">
+                  <Body numberOfLines={1}>{l.part ? `${l.part}  ${l.text}` : l.text}</Body>
+                  <Small numberOfLines={1}>
+                    {keepTags(`${l.enclosure} ${l.step} · ${l.place ?? "no place"} · ${l.tags.slice(0, 8).join(" ")}`)}
+                  </Small>
+                </View>
+                <View className="items-end">
+                  <Mono className="font-monoStrong">{amounts.amount(l.quantity, l.unit)}</Mono>
+                  {isDoubted(l) ? <Small className="text-ochre">fallback</Small> : null}
+                </View>
+              </TapRow>
+            );
+          }}
+        />
+      </WithSheet>
     </View>
   );
 }

@@ -5,6 +5,7 @@ import { useMemo } from "react";
 import { View } from "react-native";
 import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
+import { WithSheet } from "../kit/WithSheet";
 import { choose } from "../kit/choice";
 import { FileLink } from "../kit/FileLink";
 import { formatDate, keepTags } from "../kit/format";
@@ -127,38 +128,47 @@ export function StockView({ part }: { part?: string | undefined }) {
   return (
     <View className="min-h-0 flex-1">
       {head}
-      <VirtualList
-        count={needs.length}
-        rowPx={ROW_PX}
-        label="Parts over all jobs"
-        testID="needs"
-        keyOf={(i) => keyOf(needs[i]!)}
-        chosen={needs.findIndex((n) => n === chosen)}
-        row={(i) => {
-          const n = needs[i]!;
-          return (
-            <TapRow press={() => choose({ part: keyOf(n) }, true)} px={ROW_PX} testID={`need-${keyOf(n)}`}>
-              <View className="min-w-0 flex-1">
-                <Body numberOfLines={1}>
-                  {n.part} {n.part === n.text ? "" : n.text}
-                </Body>
-                <Small numberOfLines={1}>{n.jobs.map((j) => j.job).join(", ")}</Small>
-              </View>
-              <View className="items-end">
-                <Mono className={isShort(n) ? "font-monoStrong text-brick" : ""}>
-                  {amounts.amount(n.needed, n.unit)}
-                </Mono>
-                <Small>{stateOf(n)}</Small>
-              </View>
-            </TapRow>
-          );
-        }}
-      />
-      {details ? (
-        <BottomSheet testID="need-sheet" head={<Mono>{chosen!.part}</Mono>} close={() => choose({ part: undefined })}>
-          {details}
-        </BottomSheet>
-      ) : null}
+      <WithSheet
+        sheet={
+          details ? (
+            <BottomSheet
+              testID="need-sheet"
+              head={<Mono>{chosen!.part}</Mono>}
+              close={() => choose({ part: undefined })}
+            >
+              {details}
+            </BottomSheet>
+          ) : null
+        }
+      >
+        <VirtualList
+          count={needs.length}
+          rowPx={ROW_PX}
+          label="Parts over all jobs"
+          testID="needs"
+          keyOf={(i) => keyOf(needs[i]!)}
+          chosen={needs.findIndex((n) => n === chosen)}
+          row={(i) => {
+            const n = needs[i]!;
+            return (
+              <TapRow press={() => choose({ part: keyOf(n) }, true)} px={ROW_PX} testID={`need-${keyOf(n)}`}>
+                <View className="min-w-0 flex-1">
+                  <Body numberOfLines={1}>
+                    {n.part} {n.part === n.text ? "" : n.text}
+                  </Body>
+                  <Small numberOfLines={1}>{n.jobs.map((j) => j.job).join(", ")}</Small>
+                </View>
+                <View className="items-end">
+                  <Mono className={isShort(n) ? "font-monoStrong text-brick" : ""}>
+                    {amounts.amount(n.needed, n.unit)}
+                  </Mono>
+                  <Small>{stateOf(n)}</Small>
+                </View>
+              </TapRow>
+            );
+          }}
+        />
+      </WithSheet>
     </View>
   );
 }

@@ -5,6 +5,7 @@ import { useDeferredValue, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
+import { WithSheet } from "../kit/WithSheet";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { Field } from "../kit/Field";
@@ -218,12 +219,17 @@ export function LibraryView({ part, q = "", lacks, filling, doubles, uses, files
       ) : (
         <ScrollView className="max-h-[60%] grow-0">{head}</ScrollView>
       )}
-      <View className="min-h-0 flex-1">{list}</View>
-      {details ? (
-        <BottomSheet head={<Mono>{part}</Mono>} close={() => choose({ part: undefined })} testID="part-sheet">
-          {details}
-        </BottomSheet>
-      ) : null}
+      <WithSheet
+        sheet={
+          details ? (
+            <BottomSheet head={<Mono>{part}</Mono>} close={() => choose({ part: undefined })} testID="part-sheet">
+              {details}
+            </BottomSheet>
+          ) : null
+        }
+      >
+        <View className="min-h-0 flex-1">{list}</View>
+      </WithSheet>
     </View>
   );
 }

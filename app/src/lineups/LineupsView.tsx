@@ -10,6 +10,7 @@ import { EditSheet } from "../edits/EditSheet";
 import { Told } from "../edits/Told";
 import { useEdit, type Outcome } from "../queries/useEdits";
 import { BottomSheet } from "../kit/BottomSheet";
+import { WithSheet } from "../kit/WithSheet";
 import { Button } from "../kit/Button";
 import { Chips } from "../kit/Chips";
 import { choose } from "../kit/choice";
@@ -268,21 +269,27 @@ function OneStrip({ job, strip, result, design, rules, routes, choice }: Props &
             </View>
             <Small className="flex-1 pl-1">outside</Small>
           </View>
-          {rows}
+          <WithSheet
+            sheet={
+              !many && !several && details ? (
+                <BottomSheet
+                  testID="member-sheet"
+                  head={<Mono>{choice.member}</Mono>}
+                  close={() => choose({ member: undefined })}
+                >
+                  {details}
+                </BottomSheet>
+              ) : null
+            }
+          >
+            {rows}
+          </WithSheet>
           {many ? (
             manyBar
           ) : several ? (
             <View className="border-t border-verdigris p-3">
               <Small>Tap members to choose them; then bridge, move or change them together.</Small>
             </View>
-          ) : details ? (
-            <BottomSheet
-              testID="member-sheet"
-              head={<Mono>{choice.member}</Mono>}
-              close={() => choose({ member: undefined })}
-            >
-              {details}
-            </BottomSheet>
           ) : null}
         </>
       ) : (

@@ -6,6 +6,7 @@ import { ScrollView, View } from "react-native";
 import { Told } from "../edits/Told";
 import type { Outcome } from "../queries/useEdits";
 import { BottomSheet } from "../kit/BottomSheet";
+import { WithSheet } from "../kit/WithSheet";
 import { choose } from "../kit/choice";
 import { Tabs } from "../kit/Tabs";
 import { Mono } from "../kit/Text";
@@ -111,21 +112,26 @@ export function OneFace(props: Props & { work: FaceWork }) {
     <View className="min-h-0 flex-1">
       {tabs}
       <Told outcome={told} testID="metalwork-told" />
-      {tab === "drawing" || tab === "order" ? drawing : null}
-      {tab === "order" ? <View style={{ height: "44%" }}>{pane}</View> : pane}
-      {details && (tab === "drawing" || tab === "holes") ? (
-        <BottomSheet
-          testID="hole-sheet"
-          head={
-            <Mono>
-              hole {hole!.number}, seen from {seenText(work)}
-            </Mono>
-          }
-          close={() => choose({ hole: undefined, working: undefined })}
-        >
-          <View className="p-3">{details}</View>
-        </BottomSheet>
-      ) : null}
+      <WithSheet
+        sheet={
+          details && (tab === "drawing" || tab === "holes") ? (
+            <BottomSheet
+              testID="hole-sheet"
+              head={
+                <Mono>
+                  hole {hole!.number}, seen from {seenText(work)}
+                </Mono>
+              }
+              close={() => choose({ hole: undefined, working: undefined })}
+            >
+              <View className="p-3">{details}</View>
+            </BottomSheet>
+          ) : null
+        }
+      >
+        {tab === "drawing" || tab === "order" ? drawing : null}
+        {tab === "order" ? <View style={{ height: "44%" }}>{pane}</View> : pane}
+      </WithSheet>
     </View>
   );
 }

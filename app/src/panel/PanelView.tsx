@@ -10,6 +10,7 @@ import { ScrollView, View } from "react-native";
 import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
 import { BottomSheet } from "../kit/BottomSheet";
+import { WithSheet } from "../kit/WithSheet";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { Drawing } from "../kit/drawing/Drawing";
@@ -219,16 +220,21 @@ export const PanelView = memo(function PanelView({
         />
         <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
       </View>
-      {listed ? list : drawing}
-      {!listed && details ? (
-        <BottomSheet
-          testID="sheet"
-          close={() => choose(NOTHING)}
-          head={<SheetHead device={device?.tag ?? choice.device ?? other ?? ""} text={device?.text ?? ""} />}
-        >
-          {details}
-        </BottomSheet>
-      ) : null}
+      <WithSheet
+        sheet={
+          !listed && details ? (
+            <BottomSheet
+              testID="sheet"
+              close={() => choose(NOTHING)}
+              head={<SheetHead device={device?.tag ?? choice.device ?? other ?? ""} text={device?.text ?? ""} />}
+            >
+              {details}
+            </BottomSheet>
+          ) : null
+        }
+      >
+        {listed ? list : drawing}
+      </WithSheet>
     </View>
   );
 });

@@ -10,6 +10,7 @@ import { router } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { BottomSheet } from "../kit/BottomSheet";
+import { WithSheet } from "../kit/WithSheet";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { Drawing } from "../kit/drawing/Drawing";
@@ -300,12 +301,17 @@ export const RoutesView = memo(function RoutesView({
         <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
         <Arrange panel={whole} {...choice} />
       </View>
-      {listed ? list : drawing}
-      {!listed && details ? (
-        <BottomSheet testID="sheet" head={head} close={() => choose({ ...NOTHING, crossing: undefined })}>
-          {details}
-        </BottomSheet>
-      ) : null}
+      <WithSheet
+        sheet={
+          !listed && details ? (
+            <BottomSheet testID="sheet" head={head} close={() => choose({ ...NOTHING, crossing: undefined })}>
+              {details}
+            </BottomSheet>
+          ) : null
+        }
+      >
+        {listed ? list : drawing}
+      </WithSheet>
     </View>
   );
 });

@@ -5,6 +5,7 @@ import { useMemo } from "react";
 import { View } from "react-native";
 import { Beside } from "../kit/Beside";
 import { BottomSheet } from "../kit/BottomSheet";
+import { WithSheet } from "../kit/WithSheet";
 import { Button } from "../kit/Button";
 import { choose } from "../kit/choice";
 import { FileLinks } from "../kit/FileLinks";
@@ -170,45 +171,50 @@ export function Leads({ job, result, rules, choice }: Props) {
   return (
     <View className="min-h-0 flex-1">
       {head}
-      <VirtualList
-        count={leads.length}
-        rowPx={ROW_PX}
-        label="Leads"
-        testID="lead-list"
-        keyOf={(i) => leads[i]!.wire}
-        chosen={lead ? leads.indexOf(lead) : -1}
-        row={(i) => {
-          const l = leads[i]!;
-          return (
-            <TapRow
-              press={() => choose({ lead: l.wire, working: undefined }, true)}
-              px={ROW_PX}
-              on={l === lead}
-              testID={`lead-${l.wire}`}
+      <WithSheet
+        sheet={
+          details ? (
+            <BottomSheet
+              testID="lead-sheet"
+              head={<Mono>{choice.lead}</Mono>}
+              close={() => choose({ lead: undefined, working: undefined })}
             >
-              <Mono className="w-15" numberOfLines={1}>
-                {l.wire}
-              </Mono>
-              <EndSign end={l.from.treatment} />
-              <WireSwatch colour={l.colour} />
-              <EndSign end={l.to.treatment} />
-              <View className="min-w-0 flex-1 items-end">
-                <Body>{formatLength(l.lengthMm, settings)}</Body>
-                <Small>{formatSize(l.sizeMm2, settings)}</Small>
-              </View>
-            </TapRow>
-          );
-        }}
-      />
-      {details ? (
-        <BottomSheet
-          testID="lead-sheet"
-          head={<Mono>{choice.lead}</Mono>}
-          close={() => choose({ lead: undefined, working: undefined })}
-        >
-          {details}
-        </BottomSheet>
-      ) : null}
+              {details}
+            </BottomSheet>
+          ) : null
+        }
+      >
+        <VirtualList
+          count={leads.length}
+          rowPx={ROW_PX}
+          label="Leads"
+          testID="lead-list"
+          keyOf={(i) => leads[i]!.wire}
+          chosen={lead ? leads.indexOf(lead) : -1}
+          row={(i) => {
+            const l = leads[i]!;
+            return (
+              <TapRow
+                press={() => choose({ lead: l.wire, working: undefined }, true)}
+                px={ROW_PX}
+                on={l === lead}
+                testID={`lead-${l.wire}`}
+              >
+                <Mono className="w-15" numberOfLines={1}>
+                  {l.wire}
+                </Mono>
+                <EndSign end={l.from.treatment} />
+                <WireSwatch colour={l.colour} />
+                <EndSign end={l.to.treatment} />
+                <View className="min-w-0 flex-1 items-end">
+                  <Body>{formatLength(l.lengthMm, settings)}</Body>
+                  <Small>{formatSize(l.sizeMm2, settings)}</Small>
+                </View>
+              </TapRow>
+            );
+          }}
+        />
+      </WithSheet>
     </View>
   );
 }

@@ -17,6 +17,8 @@ import { useZoom, type Box } from "./useZoom";
 
 /** Drawn beyond the view on every side, as a share of it, so that panning shows no empty edge. */
 const BEYOND = 0.5;
+/** A drawing as high as this has room for its small map. */
+const MAP_FROM_PX = 300;
 /** How far an arrow moves the drawing, and with Shift. px */
 const STEP_PX = { usual: 80, small: 10 };
 const ARROWS: Readonly<Record<string, readonly [dx: number, dy: number]>> = {
@@ -79,7 +81,8 @@ export default function Surface({
     () => ({ x: -view.x / view.k, y: -view.y / view.k, w: w / view.k, h: h / view.k }),
     [view, w, h],
   );
-  const map = landmarks && landmarks.length > 0 && wantsMap(sheet, seen) ? landmarks : null;
+  // On a phone that lies there is no room for it below the buttons.
+  const map = landmarks && landmarks.length > 0 && h >= MAP_FROM_PX && wantsMap(sheet, seen) ? landmarks : null;
   const controls = useMemo(
     () => controlBoxes(seen, view, scale, map ? sheet : undefined),
     [seen, view, scale, map, sheet],
