@@ -43,7 +43,10 @@ export function BottomSheet({ head, children, close, testID }: Props) {
           <Button label="Let go" bare icon={<X size={20} color={t.graphite} />} onPress={close} testID="sheet-close" />
         ) : null}
       </View>
-      <ScrollView className="flex-1">{children}</ScrollView>
+      {/* Reached and scrolled by keys, also where nothing in it is. */}
+      <ScrollView tabIndex={0} className="flex-1">
+        {children}
+      </ScrollView>
     </View>
   );
 }
