@@ -452,7 +452,10 @@ describe("edits of strips", () => {
 });
 
 test("members are moved to a place of their strip; beyond it the places there are are named", () => {
-  const strip = { tag: "-X1", items: ["a", "b", "c"].map((tag) => ({ kind: "member", tag, levels: [] })) } as unknown as StripPlan;
+  const strip = {
+    tag: "-X1",
+    items: ["a", "b", "c"].map((tag) => ({ kind: "member", tag, levels: [] })),
+  } as unknown as StripPlan;
   const act = manyActs(strip, ["c"]).find((a) => a.id === "place-to")!;
   expect(act.about).toBe("c before the member at a place of -X1; 4 is the end.");
   expect(act.shape!({ values: { place: "1" } } as never)).toEqual({
