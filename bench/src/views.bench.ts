@@ -50,7 +50,7 @@ try {
   await driver.get(`${bench.address}/jobs/${job}`);
   await find(driver, "figures");
   // As after a moment on the desk: programs of all views are there, no result is.
-  await driver.executeAsyncScript("const done = arguments[0]; requestIdleCallback(() => setTimeout(done, 3000));");
+  await driver.executeAsyncScript("const done = arguments[0]; requestIdleCallback(() => setTimeout(done, 6000));");
   await (driver as unknown as Tools).sendDevToolsCommand("Emulation.setCPUThrottlingRate", { rate: SLOWER });
   const times: [string, number][] = [];
   for (const [stage, testID] of STAGES) {

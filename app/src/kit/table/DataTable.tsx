@@ -116,7 +116,7 @@ export default function DataTable<T>({
     return () => grows.disconnect();
   }, [scroller]);
   const isHidden = JSON.stringify(state.columnVisibility);
-  const widths = useMemo(
+  const now = useMemo(
     () =>
       fitted(
         columns.filter((c) => state.columnVisibility[c.id] !== false),
@@ -127,7 +127,11 @@ export default function DataTable<T>({
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [columns, rows, room, scale, isHidden],
   );
-  const figures = useMemo(() => figureColumns(columns, rows), [columns, rows]);
+  // Other rows mostly leave the widths as they were: then no row is drawn again for them.
+  const spelt = JSON.stringify(now);
+  const widths = useMemo(() => JSON.parse(spelt) as Record<string, number>, [spelt]);
+  const listed = useMemo(() => [...figureColumns(columns, rows)].join("\n"), [columns, rows]);
+  const figures = useMemo(() => new Set(listed.split("\n")), [listed]);
   const defs = useMemo(
     () =>
       columns.map((c): ColumnDef<T> => ({
