@@ -64,7 +64,7 @@ export function WireList({ job, result, wires, colours, filter, change, chosen, 
         <Field
           label="Find a wire"
           hideLabel
-          hint="number, pin or net"
+          hint="wire or pin"
           value={filter.q ?? ""}
           change={(q) => change({ q })}
           testID="wire-filter"
