@@ -16,7 +16,7 @@ import { TextOut } from "../kit/TextOut";
 import { useTokens } from "../kit/settings";
 import { faultText } from "./faultText";
 import { useImport, useImportOutlook } from "../queries/useJobs";
-import { useReading } from "../work/reading";
+import { useReading } from "../busy/reading";
 
 /** Takes a design file, or the tables of one, by picker or by dropping them, and shows why one is refused. */
 export function ImportTray() {

@@ -7,7 +7,7 @@ import { LinkLine } from "../kit/Button";
 import { Shell } from "../shell/Shell";
 import { Failed, Loading } from "../kit/States";
 import { useJob, useProgress } from "../queries/useJobs";
-import { useComputing } from "../work/computing";
+import { useComputing } from "../busy/computing";
 
 /** The frame of every view of a job: reads the job, shows head line and Rule, or says why it cannot. */
 export function JobPage({

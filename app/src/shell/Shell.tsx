@@ -17,7 +17,7 @@ import { useTextScale } from "../kit/textScale";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
 import { useReach } from "../kit/reach";
-import { WorkBar } from "../work/WorkBar";
+import { WorkBar } from "../busy/WorkBar";
 
 type Panel = "search" | "settings" | "shortcuts" | null;
 
