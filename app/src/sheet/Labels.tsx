@@ -100,13 +100,19 @@ export const Labels = memo(function Labels({
       const fits = rest.filter((line) => width(line) <= w - charPx);
       lines.push(...fits.slice(0, Math.floor(h / linePx) - 3));
     }
-    // No tag covers another: of two on one spot that of the one named first stands.
-    const [long, high] = [Math.max(...lines.map(width)), lines.length * linePx];
-    const [across, up] = place.upright ? [high, long] : [long, high];
-    const spot = { x: place.x - across / 2, y: place.y - up / 2, w: across, h: up };
-    if (taken.some((o) => meets(o, spot))) return;
-    taken.push(spot);
-    labels.push({ key, lines, faint, ...place });
+    // No tag covers another: of two on one spot that of the one named first stands. The tag alone may have room where more has not.
+    const spotOf = (of: readonly string[]): Box => {
+      const [long, high] = [Math.max(...of.map(width)), of.length * linePx];
+      const [across, up] = place.upright ? [high, long] : [long, high];
+      return { x: place.x - across / 2, y: place.y - up / 2, w: across, h: up };
+    };
+    for (const some of lines.length > 1 ? [lines, [tag]] : [lines]) {
+      const spot = spotOf(some);
+      if (taken.some((o) => meets(o, spot))) continue;
+      taken.push(spot);
+      labels.push({ key, lines: some, faint, ...place });
+      return;
+    }
   };
   for (const d of panel.devices)
     add(`d${d.tag}`, d.tag, layout.boxOf(d.face, d.outline.x, d.outline.y, d.outline.w, d.outline.h), more(d), false);

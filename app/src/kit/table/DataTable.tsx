@@ -165,6 +165,7 @@ export default function DataTable<T>({
   const order = useMemo(() => shown.map((r) => r.id), [shown]);
   const put = (next: Selection): void => {
     setSelection(next);
+    setSaid("");
     if (next.at !== null && next.at !== chosen) choose(next.at);
   };
   const several = order.filter((key) => selection.keys.has(key));
