@@ -129,11 +129,11 @@ function measured(targetPx: number, textPx: number): Fault[] {
     const mine = svg ?? el;
     // A drawing takes what is done on it at its surface: that lies over its texts and hides none.
     const surface = svg?.parentElement ?? null;
-    if (top && !mine.contains(top) && !top.contains(mine) && !surface?.contains(top) && !covers(top, mine))
+    if (top && !mine.contains(top) && !top.contains(mine) && !surface?.contains(top) && !isSeenThrough(top, mine))
       tell("covered", `${nameOf(el)} · by ${nameOf(top)}`);
   }
   /** Something that is seen through. */
-  function covers(top: Element, of: Element): boolean {
+  function isSeenThrough(top: Element, of: Element): boolean {
     const s = getComputedStyle(top);
     const clear = s.backgroundColor === "rgba(0, 0, 0, 0)" || s.backgroundColor === "transparent";
     return clear && (top.textContent ?? "").trim() === "" && !(top instanceof SVGElement && of instanceof SVGElement);

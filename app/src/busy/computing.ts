@@ -3,7 +3,7 @@ import type { ProgressEvent } from "@gray-bench/contract/results";
 import { STAGE_TITLES } from "@gray-bench/core/stage-names";
 import { useQueries } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { call, jobPath } from "../kit/api";
+import { ApiError, call, jobPath } from "../kit/api";
 import { jobHref } from "../kit/links";
 import { end, forget, tell, useWork } from "./work";
 
@@ -62,7 +62,7 @@ const ENDS: Readonly<Record<string, string>> = {
   cancelled: "The computation was cancelled.",
 };
 
-/** Follows computations of jobs that are not on the screen to their ends. */
+/** Follows computations of jobs that are not on the screen to their ends; while the server is out of reach it is asked again. */
 export function useFollowed(shown: string | undefined): void {
   const codes = useWork().flatMap((w) =>
     w.state === "running" && w.id.startsWith(PREFIX) && w.id !== idOf(shown ?? "") ? [w.id.slice(PREFIX.length)] : [],
@@ -75,7 +75,12 @@ export function useFollowed(shown: string | undefined): void {
       gcTime: 0,
     })),
   });
-  const runs = jobs.map((j, i) => `${codes[i]!}\n${j.data?.run ?? (j.error ? "gone" : "running")}`).join("\n\n");
+  const runs = jobs
+    .map(
+      (j, i) =>
+        `${codes[i]!}\n${j.error instanceof ApiError && j.error.status === 404 ? "gone" : (j.data?.run ?? "running")}`,
+    )
+    .join("\n\n");
   useEffect(() => {
     for (const line of runs.split("\n\n")) {
       const [code, run] = line.split("\n") as [string, string?];

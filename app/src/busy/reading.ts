@@ -19,9 +19,11 @@ export function useReading() {
     /** @param done where the outcome is seen, once it is there */
     follow(name: string, giveUp: AbortController, done: Promise<Href>): void {
       const what = `reading ${name}`;
-      now.current = () => tell(ID, { what, cancel: () => giveUp.abort() });
+      const leaves = (): void => tell(ID, { what, cancel: () => giveUp.abort() });
+      now.current = leaves;
       const ended = (): boolean => {
-        now.current = null;
+        // What was opened after it is told of for itself.
+        if (now.current === leaves) now.current = null;
         if (isHere.current) forget(ID);
         return !isHere.current;
       };

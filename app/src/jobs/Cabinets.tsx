@@ -10,7 +10,7 @@ import { LinkLine } from "../kit/Button";
 import { jobHref, pointHref } from "../kit/links";
 import { SeveritySign } from "../kit/Severity";
 import { Small } from "../kit/Text";
-import { useStages } from "../queries/useJobs";
+import { useStage } from "../queries/useJobs";
 import { PanelLayer } from "../sheet/PanelLayer";
 import { layoutOf } from "../sheet/useSheet";
 import { marksOf, type Mark } from "./marks";
@@ -23,7 +23,8 @@ const MARK_PX = 26;
 
 /** The cabinets in small beside the stages: what is open is marked where it stands, and leads to it. */
 export function Cabinets({ job, points }: { job: JobDetail; points: readonly OpenPoint[] }) {
-  const { panel } = useStages(job.code, ["panel"]) as { panel?: PanelResult };
+  // While it is computed anew that of before stands: nothing jumps.
+  const { data: panel } = useStage<PanelResult>(job.code, "panel");
   return panel && panel.faces.length > 0 ? <Drawn job={job} panel={panel} points={points} /> : null;
 }
 
@@ -42,6 +43,7 @@ function Drawn({ job, panel, points }: { job: JobDetail; panel: PanelResult; poi
   const k = Math.min(WIDTH_PX / box.w, MOST_HIGH_PX / box.h);
   const marks = useMemo(() => marksOf(points, panel, layout, k, MARK_PX), [points, panel, layout, k]);
   const count = marks.reduce((sum, m) => sum + m.points.length, 0);
+  const counted = count === 1 ? "1 open point" : `${count} open points`;
   return (
     <View className="gap-1" testID="cabinets">
       <View style={{ width: box.w * k, height: box.h * k + 4 }}>
@@ -49,7 +51,7 @@ function Drawn({ job, panel, points }: { job: JobDetail; panel: PanelResult; poi
           width={box.w * k}
           height={box.h * k + 4}
           role="img"
-          aria-label={`Faces of ${job.code}, ${count} open points marked where they stand`}
+          aria-label={`Faces of ${job.code}, ${counted} marked where they stand`}
         >
           <G transform={`scale(${k}) translate(${-box.x} ${-box.y})`}>
             <PanelLayer panel={panel} layout={layout} />
@@ -62,8 +64,8 @@ function Drawn({ job, panel, points }: { job: JobDetail; panel: PanelResult; poi
       <View className="flex-row flex-wrap items-center justify-between gap-2">
         <Small>
           {count === 0
-            ? "Nothing open has a place here."
-            : `${count} open points by their place; the others have none.`}
+            ? "Nothing is open of a device, rail, duct or face."
+            : `${counted} of devices, rails, ducts and faces; the list has the others.`}
         </Small>
         <LinkLine href={jobHref(job.code, "panel")} label="To the panel" testID="to-panel" />
       </View>

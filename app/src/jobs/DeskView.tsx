@@ -62,7 +62,7 @@ export function DeskView({ job, progress }: { job: JobDetail; progress: Progress
         <View className={isLarge ? "min-w-0 flex-1" : ""}>
           <StageRows job={job} were={were} />
         </View>
-        {isLarge && job.run === "done" ? <Cabinets job={job} points={points ?? []} /> : null}
+        {isLarge ? <Cabinets job={job} points={points ?? []} /> : null}
       </View>
       <View className="gap-3 md:flex-row">
         <View className="md:flex-1">

@@ -52,7 +52,7 @@ const read = (): Record<string, Visits> => {
 
 /** The job as this device saw it on the visit before; null on the first. Kept on the device alone. */
 export function useBefore(job: JobDetail): Seen | null {
-  const [before, setBefore] = useState<Seen | null>(() => read()[job.code]?.before ?? null);
+  const [told, setTold] = useState(() => ({ code: job.code, before: read()[job.code]?.before ?? null }));
   const { code, revision, figures } = job;
   useEffect(() => {
     if (job.run !== "done" || !figures) return;
@@ -70,7 +70,8 @@ export function useBefore(job: JobDetail): Seen | null {
     } catch {
       // Private windows may refuse; nothing is then told of the time before.
     }
-    setBefore(now.before);
+    setTold({ code, before: now.before });
   }, [code, revision, figures, job.run]);
-  return before;
+  // Of another job nothing is told, while this one has not been looked up yet.
+  return told.code === code ? told.before : null;
 }

@@ -13,20 +13,34 @@ const measured = (): number => {
 
 let scale: number | null = null;
 
-/** Follows a probe as wide as a letter: browsers send no event when the size of their text changes. */
-function subscribe(hear: () => void): () => void {
+const hearers = new Set<() => void>();
+let unfollow: (() => void) | null = null;
+
+/** Follows a probe as wide as a letter: browsers send no event when the size of their text changes. One for all who listen. */
+function follow(): () => void {
   const probe = document.createElement("div");
   probe.setAttribute("aria-hidden", "true");
   probe.style.cssText = "position:absolute;width:1rem;height:1rem;visibility:hidden;pointer-events:none;top:0;left:0";
   document.body.append(probe);
   const observer = new ResizeObserver(() => {
     scale = measured();
-    hear();
+    for (const hear of hearers) hear();
   });
   observer.observe(probe);
   return () => {
     observer.disconnect();
     probe.remove();
+  };
+}
+
+function subscribe(hear: () => void): () => void {
+  hearers.add(hear);
+  unfollow ??= follow();
+  return () => {
+    hearers.delete(hear);
+    if (hearers.size > 0) return;
+    unfollow?.();
+    unfollow = null;
   };
 }
 

@@ -70,6 +70,8 @@ const OVERSCAN = 8;
 const LEAST_PX = 44;
 /** Id of a row by its number among those that are shown. */
 const rowId = (table: string, index: number): string => `${table}-row-${index}`;
+/** Left and right of what stands in a cell (`px-1.5`), px. */
+const CELL_PAD_PX = 12;
 const CELL = "overflow-hidden text-ellipsis whitespace-nowrap px-1.5";
 
 /**
@@ -624,6 +626,7 @@ const TableRow = memo(function TableRow({ row, id, testID, byId, figures, index,
     >
       {row.getVisibleCells().map(({ column }) => {
         const c = byId.get(column.id)!;
+        const said = cellText(c, row.original);
         return (
           <div
             key={column.id}
@@ -632,9 +635,7 @@ const TableRow = memo(function TableRow({ row, id, testID, byId, figures, index,
             className={`${CELL} box-border leading-8 ${figures.has(column.id) ? "text-right tabular-nums" : ""}`}
             style={{ width: column.getSize() }}
             // What is cut is read where it is pointed at.
-            title={
-              textPx(cellText(c, row.original)) * scale + 12 > column.getSize() ? cellText(c, row.original) : undefined
-            }
+            title={textPx(said) * scale + CELL_PAD_PX > column.getSize() ? said : undefined}
           >
             {c.cell ? c.cell(row.original) : (c.value(row.original) ?? "")}
           </div>
