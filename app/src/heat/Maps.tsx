@@ -44,7 +44,7 @@ export function Maps({
             smoothingMm={zone.values.smoothingMm}
             width={Math.min(width, AIR_PX + (most * f.w) / f.h)}
             air={
-              face && enclosure
+              face && enclosure && zone.column.length > 0
                 ? { column: zone.column, values: zone.values, heightMm: enclosure.h, fromMm: face.origin.y }
                 : undefined
             }

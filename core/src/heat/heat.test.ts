@@ -119,6 +119,29 @@ describe("the balance of a zone", () => {
     expect(z.heaterNeededW).toBe(0);
   });
 
+  test("what the shop's tables leave out counts as shipped, and is said; where no wall passes heat no temperature is told", () => {
+    const warm: Part = { ...PARTS.find((p) => p.number === "S")!, number: "D", derating: [{ aroundC: 20, share: 1 }, { aroundC: 60, share: 0.5 }] }; // prettier-ignore
+    const d = design([at("-G1", "D", 0, 0)], { parts: [...PARTS, warm] });
+    const heat = (more: Partial<Rules["heat"]>): Rules => ({ ...SHOP_RULES, heat: { ...SHOP_RULES.heat, ...more } });
+    const bare = work(d, heat({ walls: [], stands: [] }));
+    expect(bare.zones[0]!.wPerK).toBeCloseTo(28.82, 9);
+    const front = bare.zones[0]!.surfaces.find((s) => s.surface === "front")!;
+    expect([front.b, front.k, front.shipped]).toEqual([0.9, 5.5, ["b", "k"]]);
+    expect(bare.open.find((p) => p.kind === "not in the shop's tables")!.text).toMatch(
+      /^for zone \+A1 the shop does not say .*what walls of painted steel pass \(5\.5 W\/\(m²K\) counts, as shipped\)/,
+    );
+    expect(explain(bare, { zone: "+A1", of: "coefficient" })!.terms.every((t) => t.fallback)).toBe(true);
+    expect(work(d).open.some((p) => p.kind === "not in the shop's tables")).toBe(false);
+    const shut = work(d, heat({ stands: SHOP_RULES.heat.stands.map((s) => ({ ...s, b: 0 })) })).zones[0]!;
+    expect([shut.wPerK, shut.insideWithoutC, shut.column, shut.devices[0]!.aroundC, shut.devices[0]!.derated]).toEqual([
+      0,
+      null,
+      [],
+      null,
+      null,
+    ]);
+  });
+
   test("no temperature is told of an enclosure of a millimetre", () => {
     const d = design([at("-G1", "S", 0, 0)]);
     const small = { ...d, enclosures: d.enclosures.map((e) => ({ ...e, w: 1, h: 1, d: 1 })) };

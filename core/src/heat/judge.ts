@@ -86,6 +86,24 @@ export function judge(z: ZoneHeat, basis: Basis, points: OpenPoints): void {
         "Choose a larger one, or move losses.",
       );
   }
+  const unsaid = [
+    ...new Set(
+      z.surfaces.flatMap((s) =>
+        (s.shipped ?? []).map((of) =>
+          of === "k"
+            ? `what walls of ${s.material} pass (${s.k} W/(m²K) counts, as shipped)`
+            : `what a ${s.surface} counts that is ${s.state} (${s.b}, as shipped)`,
+        ),
+      ),
+    ),
+  ];
+  if (unsaid.length > 0)
+    say(
+      "check",
+      "not in the shop's tables",
+      `for zone ${z.zone} the shop does not say ${listed(unsaid)}`,
+      "Add the rows to the rules of heat.",
+    );
   const wet = z.surfaces.filter((s) => s.wet);
   if (z.heaterNeededW > z.heatedW)
     say(

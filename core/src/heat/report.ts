@@ -148,6 +148,7 @@ function zoneSheets(result: HeatResult, z: ZoneHeat, title: string, parts: Reado
   page.need(40);
   page.rule();
   page.line("Air by height in the hottest hour, a model of slabs: an estimate", { size: LINE.head });
+  if (z.column.length === 0) page.line("no wall passes heat: it comes to rest nowhere", { indent: 4 });
   for (const s of [...z.column].reverse().filter((_, i) => i % 4 === 0))
     page.line(`${Math.round(s.atMm)} mm above the floor`, { indent: 4, value: `${round(s.airC)} °C` });
   page.need(40);

@@ -37,6 +37,8 @@ export interface SurfaceHeat {
   areaM2: number;
   b: number;
   k: number;
+  /** What the shop's tables say nothing of: the value that ships counts. */
+  shipped?: ("b" | "k")[];
   /** Inner side of it in the coldest hour. */
   coldC: number;
   /** Colder than the dew point. */

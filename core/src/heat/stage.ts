@@ -11,7 +11,7 @@ import { keeps } from "./verdict";
 
 export const heat: Stage<HeatResult, { panel: PanelResult; routes: RoutesResult }, HeatSubject> = {
   ...face,
-  version: 6,
+  version: 7,
   needs: ["panel", "routes"],
   reads: {
     design: {

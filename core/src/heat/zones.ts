@@ -1,9 +1,9 @@
 import type { Face } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
+import type { Material } from "../design/lists";
 import type { Enclosure, SurfaceState } from "../design/model";
-import type { HeatRules } from "./rules";
 import { byText } from "../design/order";
-import { SURFACES } from "./rules";
+import { HEAT_RULES, SURFACES, type HeatRules } from "./rules";
 import type { Rules } from "../shop/rules";
 import type { SurfaceHeat } from "./result";
 
@@ -39,6 +39,17 @@ export function zonesOf(look: Lookup, rules: Rules["heat"]): Zone[] {
     });
 }
 
+type Tables = Pick<Rules["heat"], "walls" | "stands">;
+
+/** Of two rows for one thing the first counts. */
+const passesOf = ({ walls }: Pick<Tables, "walls">): Map<Material, number> =>
+  new Map([...walls].reverse().map((w) => [w.material, w.k]));
+const countsOf = ({ stands }: Pick<Tables, "stands">): Map<string, number> =>
+  new Map([...stands].reverse().map((s) => [`${s.surface} ${s.state}`, s.b]));
+
+const SHIPPED_PASSES = passesOf({ walls: HEAT_RULES.walls.default });
+const SHIPPED_COUNTS = countsOf({ stands: HEAT_RULES.stands.default });
+
 /** What a surface without a statement stands like, and those between enclosures of one zone are none. */
 export function surfacesOf(zone: Zone, look: Lookup, rules: Rules["heat"]): Omit<SurfaceHeat, "coldC" | "wet">[] {
   const zoneOf = (tag: string | undefined): string | undefined => {
@@ -48,8 +59,8 @@ export function surfacesOf(zone: Zone, look: Lookup, rules: Rules["heat"]): Omit
   const leftOf = new Map(
     [...look.enclosures.values()].flatMap((e) => (e.neighbourRight ? [[e.neighbourRight, e.tag]] : [])),
   );
-  const k = new Map([...rules.walls].reverse().map((w) => [w.material, w.k]));
-  const b = new Map([...rules.stands].reverse().map((s) => [`${s.surface} ${s.state}`, s.b]));
+  const passes = passesOf(rules);
+  const counts = countsOf(rules);
   return zone.enclosures.flatMap((e) =>
     SURFACES.flatMap((surface): Omit<SurfaceHeat, "coldC" | "wet">[] => {
       const beside = surface === "right" ? e.neighbourRight : surface === "left" ? leftOf.get(e.tag) : undefined;
@@ -65,6 +76,8 @@ export function surfacesOf(zone: Zone, look: Lookup, rules: Rules["heat"]): Omit
           : surface === "left" || surface === "right"
             ? [e.d, e.h]
             : [e.w, e.h];
+      const [b, k] = [counts.get(`${surface} ${state}`), passes.get(material)];
+      const shipped = [...(b === undefined ? ["b" as const] : []), ...(k === undefined ? ["k" as const] : [])];
       return [
         {
           enclosure: e.tag,
@@ -72,8 +85,9 @@ export function surfacesOf(zone: Zone, look: Lookup, rules: Rules["heat"]): Omit
           state,
           material,
           areaM2: (w * h) / 1e6,
-          b: b.get(`${surface} ${state}`) ?? 0,
-          k: k.get(material) ?? 0,
+          b: b ?? SHIPPED_COUNTS.get(`${surface} ${state}`)!,
+          k: k ?? SHIPPED_PASSES.get(material)!,
+          ...(shipped.length > 0 ? { shipped } : {}),
         },
       ];
     }),
