@@ -347,6 +347,7 @@ export const BENCHES = [
   ["views.bench.mjs"],
   ["edits.bench.mjs"],
   ["strips.bench.mjs"],
+  ["panel.bench.mjs"],
   ["heat.bench.mjs"],
   ["trial.bench.mjs"],
   ["metalwork.bench.mjs"],

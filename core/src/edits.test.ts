@@ -819,6 +819,7 @@ test("every mend that an open point of the demo offers fits, once what it asks i
     settled.push(point.kind);
   }
   expect(settled.sort()).toEqual([
+    "bodies overlap",
     "conditions contradict",
     "conditions contradict",
     "conditions contradict",

@@ -4,6 +4,7 @@ import type { HungPiece } from "./design/hung";
 import { airFactor, coolingNeeded, dewPoint, effective, fanFlow, insideWithout, passing } from "./heat/balance";
 import { issued } from "./kits/packs";
 import { middlesOf } from "./lineups/jumpers";
+import { METALWORK_RULES } from "./metalwork/rules";
 import { depthMm } from "./metalwork/times";
 import { swing } from "./routes/swing";
 import { partedAt } from "./wireprep/chains";
@@ -89,4 +90,13 @@ test("a string of five leads", () => {
   const cuts = new Set(partedAt([{ leads }], 2).map((p) => p.at));
   const pieces = bundles.reduce((text, b, i) => text + (i === 0 ? "(" : cuts.has(`c${i}`) ? ") (" : " ") + b, "") + ")";
   expect(page("wireprep")).toContain(`${pieces}: ${cuts.size} clamps are left for the bench.`);
+});
+
+test("a body on a door that comes out of its enclosure", () => {
+  const [far, deep, edge] = [970, 200, 1000 - METALWORK_RULES.frameMm.default];
+  const r = Math.hypot(far, deep);
+  expect(page("panel")).toContain(
+    `√(${far}² + ${deep}²) = ${round(r, 1)} mm, ${round(r - edge, 1)} mm more than the ${edge} mm that the frame leaves. ${Math.ceil(r - edge)} mm nearer to the hinge it comes out.`,
+  );
+  expect(Math.hypot(far - Math.ceil(r - edge), deep)).toBeLessThan(edge);
 });

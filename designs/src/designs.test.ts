@@ -107,7 +107,7 @@ test("the theatre has a sample of every kind of open point that matters, and no 
     "no stock place",
     "duct nearly full",
     "hole in a keep-out",
-    "something stands behind",
+    "bodies overlap",
     "cable without a gland",
   ]) {
     expect(kinds).toContain(kind);

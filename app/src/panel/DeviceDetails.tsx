@@ -1,4 +1,5 @@
 import type { Colours } from "@gray-bench/core/wiring/landings";
+import type { OpenPoint } from "@gray-bench/core/design/open-points";
 import type { PlacedDevice } from "@gray-bench/core/panel/result";
 import type { RoutesResult, WireRoute } from "@gray-bench/core/routes/result";
 import { Link } from "expo-router";
@@ -18,6 +19,7 @@ import { Empty } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
 import { deviceActs } from "@gray-bench/core/panel/device-acts";
+import { Clashes } from "./Clashes";
 import { PinDetails } from "./PinDetails";
 
 interface Props {
@@ -28,12 +30,14 @@ interface Props {
   design: Design | undefined;
   /** The chosen pin. */
   pin: string | undefined;
+  /** Of the whole panel. */
+  clashes: readonly OpenPoint[];
 }
 
 const MOST_PINS = 60;
 
 /** Tag, part, texts, place and wires of a device. */
-export function DeviceDetails({ job, device, routes, colours, design, pin }: Props) {
+export function DeviceDetails({ job, device, routes, colours, design, pin, clashes }: Props) {
   const settings = useSettings();
   const at = (r: WireRoute["fromRef"]): boolean => r?.device === device.tag && (pin === undefined || r.pin === pin);
   const wires = routes?.wires.filter((w) => at(w.fromRef) || at(w.toRef)) ?? [];
@@ -79,6 +83,7 @@ export function DeviceDetails({ job, device, routes, colours, design, pin }: Pro
           <Mono className="text-harbour underline">{strip.tag}</Mono>
         </Link>
       ) : null}
+      <Clashes job={job} points={clashes} of={device.tag} />
       <Acts job={job} acts={acts} label="Change this device" about={device.tag} />
       <OnPages job={job} kind="device" of={device.tag} />
       {part?.pins && part.pins.length > 0 ? (

@@ -5,7 +5,7 @@ import type { Design, Part } from "@gray-bench/core/design/model";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { deviceAt } from "@gray-bench/core/panel/sheet";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
-import { memo, useCallback, useMemo, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
@@ -17,7 +17,7 @@ import { Drawing } from "../kit/drawing/Drawing";
 import { Marked } from "../kit/drawing/Marked";
 import type { Box } from "../kit/drawing/useZoom";
 import { Split } from "../kit/Split";
-import { Empty } from "../kit/States";
+import { Empty, Loading } from "../kit/States";
 import { Mono, Small } from "../kit/Text";
 import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
@@ -26,6 +26,8 @@ import { Arrange } from "../sheet/Arrange";
 import { BarDetails } from "./BarDetails";
 import { barAt } from "./barAt";
 import { deviceActs } from "@gray-bench/core/panel/device-acts";
+import { Clashes, useClashPoints } from "./Clashes";
+import { ClashLayer } from "./ClashLayer";
 import { DeviceDetails } from "./DeviceDetails";
 import { DeviceList } from "./DeviceList";
 import { onSheet, PanelLayer } from "../sheet/PanelLayer";
@@ -45,7 +47,11 @@ export interface PanelChoice extends LayChoice {
   duct?: string;
   part?: string;
   strip?: string;
+  /** What is seen of it: in depth, or what clashes beside the drawing. */
+  show?: string;
 }
+
+const Depth = lazy(() => import("./depth/Depth"));
 
 interface Props {
   /** Its code. */
@@ -57,6 +63,8 @@ interface Props {
   design: Design | undefined;
   choice: PanelChoice;
   colours: Colours;
+  /** How far a door opens of which nothing is said. */
+  opensDeg: number;
 }
 
 const PAD_MM = 120;
@@ -74,6 +82,13 @@ const NOTHING = {
   enclosure: undefined,
 };
 
+/** What is seen of the panel, by the address. */
+const ASPECTS = [
+  [undefined, "Drawing"],
+  ["depth", "In depth"],
+  ["clashes", "Clashes"],
+] as const;
+
 const NO_PARTS: ReadonlyMap<string, Part> = new Map();
 
 /** Every face to scale; what is tapped shows what it is, its wires, and what can be done with it. */
@@ -85,6 +100,7 @@ export const PanelView = memo(function PanelView({
   design,
   choice,
   colours,
+  opensDeg,
 }: Props) {
   const wide = useWide();
   const layout = useSheet(whole, hinges, choice);
@@ -177,13 +193,41 @@ export const PanelView = memo(function PanelView({
         )}
       >
         <PanelLayer panel={panel} layout={layout} />
+        <ClashLayer clashes={panel.clashes} layout={layout} />
         <Marked boxes={marked} />
       </Drawing>
     </View>
   );
+  const points = useClashPoints(whole, design);
+  const clashing = points.filter((p) => !p.accepted).length;
+  const inDepth = choice.show === "depth";
+  const depth = design ? (
+    <Suspense fallback={<Loading text="The view in depth" />}>
+      <Depth
+        job={job}
+        panel={whole}
+        design={design}
+        routes={routes}
+        colours={colours}
+        opensDeg={opensDeg}
+        chosen={device ? { thing: "device", of: device.tag } : bar ? { thing: bar.thing, of: bar.bar.tag } : null}
+        pick={(thing, of) => choose({ ...NOTHING, ...(thing ? { [thing]: of } : {}) })}
+      />
+    </Suspense>
+  ) : (
+    <Loading text="The design" />
+  );
   const other = choice.part ?? choice.rail ?? choice.duct ?? choice.strip;
   const details = device ? (
-    <DeviceDetails job={job} device={device} routes={routes} colours={colours} design={design} pin={choice.pin} />
+    <DeviceDetails
+      job={job}
+      device={device}
+      routes={routes}
+      colours={colours}
+      design={design}
+      pin={choice.pin}
+      clashes={points}
+    />
   ) : choice.device ? (
     <Absent job={job} tag={choice.device} loose={whole.loose.includes(choice.device)} design={design} />
   ) : bar && design ? (
@@ -194,14 +238,38 @@ export const PanelView = memo(function PanelView({
       text={marked.length > 0 ? `${marked.length} marked on the drawing` : "Nothing of it stands on the drawing."}
     />
   ) : null;
+  const clashes = <Clashes job={job} points={points} />;
   const list = <DeviceList job={job} design={design} panel={whole} chosen={choice.device} choose={chooseDevice} />;
+  const aspects = ASPECTS.map(([show, label]) => (
+    <Button
+      key={label}
+      label={show === "clashes" ? `${label} (${clashing})` : label}
+      pressed={!listed && choice.show === show}
+      onPress={() => {
+        setListed(false);
+        choose({ show });
+      }}
+      testID={`as-${show ?? "drawing"}`}
+    />
+  ));
 
   if (wide) {
     return (
       <Split
         panes={[
-          { key: "list", width: 340, label: "list", node: list },
-          { key: "drawing", label: "drawing", node: drawing },
+          { key: "list", width: 340, label: "list", node: choice.show === "clashes" ? clashes : list },
+          {
+            key: "drawing",
+            label: "drawing",
+            node: (
+              <View className="min-h-0 flex-1">
+                <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="What is shown">
+                  {aspects}
+                </View>
+                {inDepth ? depth : drawing}
+              </View>
+            ),
+          },
           ...(details
             ? [{ key: "details", width: 320, label: "details", node: <ScrollView>{details}</ScrollView> }]
             : []),
@@ -211,15 +279,22 @@ export const PanelView = memo(function PanelView({
   }
   return (
     <View className="min-h-0 flex-1">
-      <View className="flex-row flex-wrap gap-2 border-b border-line p-2" role="group" aria-label="List or drawing">
+      <ScrollView
+        horizontal
+        showsHorizontalScrollIndicator={false}
+        className="grow-0 border-b border-line"
+        contentContainerClassName="gap-1 p-2"
+        role="group"
+        aria-label="What is shown"
+      >
         <Button
           label={`Devices (${whole.devices.length + whole.loose.length})`}
           pressed={listed}
           onPress={() => setListed(true)}
           testID="as-list"
         />
-        <Button label="Drawing" pressed={!listed} onPress={() => setListed(false)} testID="as-drawing" />
-      </View>
+        {aspects}
+      </ScrollView>
       <WithSheet
         sheet={
           !listed && details ? (
@@ -233,7 +308,7 @@ export const PanelView = memo(function PanelView({
           ) : null
         }
       >
-        {listed ? list : drawing}
+        {listed ? list : choice.show === "clashes" ? clashes : inDepth ? depth : drawing}
       </WithSheet>
     </View>
   );

@@ -180,6 +180,7 @@ test("a device shows part, place and each of its wires with the other end", () =
       colours={colours}
       design={lark.design}
       pin={undefined}
+      clashes={[]}
     />,
   );
   const told = screen.getByTestId("device-details").textContent!;

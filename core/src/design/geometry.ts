@@ -15,6 +15,12 @@ export interface Rect extends Point {
   h: number;
 }
 
+/** A block with its edges along the axes of the space of a row of enclosures. */
+export interface Box {
+  min: Point3;
+  max: Point3;
+}
+
 /** A flat surface. Its frame is given in the space shared by a row of neighbouring enclosures. */
 export interface Face {
   /** `+A1/door` */

@@ -1,6 +1,5 @@
-import { beforeFace, type Standing } from "../design/before";
 import { pitchOf } from "../design/threads";
-import { faceId, overlaps, type Face, type Rect } from "../design/geometry";
+import { overlaps, type Face, type Rect } from "../design/geometry";
 import type { Lookup } from "../design/lookup";
 import type { MetalworkRules, ShopTool } from "./rules";
 import { Outlines } from "../solve/near";
@@ -91,57 +90,31 @@ export function checkFace(
   });
 }
 
-/**
- * What stands on a face with its body behind it must pass the frame of a door, and must not meet what stands there: devices
- * and ducts of the other faces, and the plate. O(bodies log bodies)
- */
-export function checkBehind(
-  face: Face,
-  standing: readonly Standing[],
+/** What stands on a door with its body behind it must pass the frame. O(bodies) */
+export function checkFrame(
+  { id, kind, w, h }: Face,
   look: Lookup,
   /** Devices that stand on the face itself. */
   bodies: readonly PlacedDevice[],
   { frameMm }: { frameMm: number },
   points: OpenPoints,
 ): void {
-  const { id, kind, w, h, enclosure } = face;
-  if (kind === "plate") return;
-  const plate = look.faces.get(faceId(enclosure, "plate"));
-  const before = beforeFace(face, [
-    ...standing.filter((b) => b.face.id !== id),
-    ...(plate
-      ? [{ thing: "duct" as const, of: "", face: plate, outline: { x: 0, y: 0, w: plate.w, h: plate.h }, z: 0, top: 0 }]
-      : []),
-  ]);
-  const index = new Outlines(before.map((b) => b.rect));
+  if (kind !== "door") return;
   for (const d of bodies) {
     const back = look.parts.get(d.part)?.back;
     const across = d.turn === 90 || d.turn === 270;
     const [bw, bh] = back ? (across ? [back.h, back.w] : [back.w, back.h]) : [d.outline.w, d.outline.h];
     const behind: Rect = { x: d.centre.x - bw / 2, y: d.centre.y - bh / 2, w: bw, h: bh };
-    const deep = Math.max(d.top, back?.d ?? 0);
     const left = Math.min(behind.x, behind.y, w - behind.x - behind.w, h - behind.y - behind.h);
-    if (kind === "door" && left < frameMm - EPS)
-      points.add({
-        severity: "check",
-        kind: "meets the frame",
-        thing: "device",
-        of: d.tag,
-        text: `${d.tag} comes behind ${id} within ${mm(Math.max(0, left))} of its edge; the frame takes ${mm(frameMm)}, so that the door does not shut`,
-        remedy: "Move it.",
-      });
-    for (const i of index.touching(behind, 0, MOST_NEAR)) {
-      const b = before[i]!;
-      if (!overlaps(behind, b.rect) || b.toMm < EPS || b.fromMm >= deep - EPS) continue;
-      points.add({
-        severity: "check",
-        kind: "something stands behind",
-        thing: "device",
-        of: d.tag,
-        text: `${d.tag} reaches ${mm(deep)} behind ${id}; ${b.of === "" ? "the plate" : b.of} stands there from ${mm(Math.max(0, b.fromMm))} on`,
-        remedy: "Move one of them.",
-      });
-    }
+    if (left >= frameMm - EPS) continue;
+    points.add({
+      severity: "check",
+      kind: "meets the frame",
+      thing: "device",
+      of: d.tag,
+      text: `${d.tag} comes behind ${id} within ${mm(Math.max(0, left))} of its edge; the frame takes ${mm(frameMm)}, so that the door does not shut`,
+      remedy: "Move it.",
+    });
   }
 }
 

@@ -1,14 +1,13 @@
-import { bodiesOf, type Standing } from "../design/before";
 import { faceId } from "../design/geometry";
 import { noLayout } from "../design/layout";
 import { lookUp } from "../design/lookup";
 import type { MetalworkRules } from "./rules";
 import type { Design } from "../design/model";
 import { OpenPoints } from "../design/open-points";
-import { mapBy, pushTo } from "../design/order";
+import { mapBy } from "../design/order";
 import type { PanelResult } from "../panel/result";
 import { barLists, piecesOf } from "./bars";
-import { checkBehind, checkFace, checkLacks, checkLife, checkPatterns, checkThreads } from "./checks";
+import { checkFrame, checkFace, checkLacks, checkLife, checkPatterns, checkThreads } from "./checks";
 import { MOST_FULL_SHEETS, fullSheetsOf } from "./drawing-sizes";
 import { entriesOf } from "./entries";
 import { holesOf, MOST_HOLES, standOnFaces } from "./holes";
@@ -61,8 +60,6 @@ export function compute(
       remedy: "Part the job.",
     });
   const overrides = mapBy(design.faces, (o) => faceId(o.enclosure, o.kind));
-  const standing = new Map<string, Standing[]>();
-  for (const body of bodiesOf(panel.devices, panel.ducts, look.faces)) pushTo(standing, body.face.enclosure, body);
   const bodies = standOnFaces(panel);
   const holes = faces.reduce((sum, f) => sum + f.holes.length, 0);
   // In steps, so that one hole more or less does not begin every search anew.
@@ -101,7 +98,7 @@ export function compute(
     const face = look.faces.get(id);
     if (!face) continue;
     checkPatterns(face, here, look, points);
-    checkBehind(face, standing.get(face.enclosure) ?? [], look, here, rules, points);
+    checkFrame(face, look, here, rules, points);
   }
   for (const name of new Set(worked.flatMap((w) => (w.setUps.length > 0 && w.machine !== null ? [w.machine] : []))))
     if (rules.machines.find((m) => m.name === name)?.underMm === undefined)

@@ -51,7 +51,7 @@ function compare(before: MetalworkResult, after: MetalworkResult): Told[] {
 
 export const metalwork: Stage<MetalworkResult, { panel: PanelResult }, MetalworkSubject, WantedFace> = {
   ...face,
-  version: 4,
+  version: 5,
   needs: ["panel"],
   reads: {
     design: {

@@ -2,7 +2,6 @@ import {
   addTurns,
   bodyAt,
   onBody,
-  overlaps,
   turnPoint,
   within,
   type Body,
@@ -14,11 +13,12 @@ import { noLayout } from "../design/layout";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import { hungStrips, piecesAt, standOnStrips, type HangRules, type HungStrip } from "../design/hung";
 import type { Design, Device, Part, Rail, Turn } from "../design/model";
-import { nearPairs } from "../solve/near";
 import { choiceOf, listed, OpenPoints } from "../design/open-points";
-import { byText } from "../design/order";
 import { SHOP_RULES } from "../shop/rules";
 import { TOUCHING_MM } from "../design/tolerance";
+import { findClashes, fitRules, type FitRules } from "./clashes";
+import { sayClashes } from "./clash-points";
+import { solidsOf } from "./solids";
 import {
   PLACE_FALLBACKS,
   type PanelResult,
@@ -38,8 +38,13 @@ interface Standing {
 /**
  * Finds out what sits where on every face. O(n log n) in the number of devices, plus O(wires + cores) where strips are laid.
  * @param rules the shop's: what is hung between the members of strips
+ * @param fit the shop's: what doors need to open
  */
-export function compute(design: Design, rules: HangRules = SHOP_RULES.lineups): PanelResult {
+export function compute(
+  design: Design,
+  rules: HangRules = SHOP_RULES.lineups,
+  fit: FitRules = fitRules(SHOP_RULES),
+): PanelResult {
   const look = lookUp(design);
   const points = new OpenPoints("panel");
   const rails = [...look.rails.values()].flatMap((r) => placeBar(r, "rail", look, points));
@@ -59,14 +64,17 @@ export function compute(design: Design, rules: HangRules = SHOP_RULES.lineups): 
     devices.push(placed(device, part, at));
   }
   checkBounds(devices, look, points);
-  checkBodies(devices, points);
+  const pieces = hungPieces(hung, look);
+  const { clashes, crowded } = findClashes(solidsOf(devices, rails, ducts, pieces, look), look, fit);
+  sayClashes({ clashes, crowded }, look, points);
   return {
     faces: [...look.faces.values()],
     devices,
     rails,
     ducts,
-    hung: hungPieces(hung, look),
+    hung: pieces,
     loose,
+    clashes,
     open: points.list(),
   };
 }
@@ -81,11 +89,12 @@ function hungPieces(hung: ReadonlyMap<string, HungStrip>, look: Lookup): PlacedP
       const part = number === null ? undefined : look.parts.get(number);
       if (kind === "member" || !part || widthMm === null) return [];
       const below = mountOf(part, "rail")?.datumY ?? part.h / 2;
+      const z = railPart.d;
       const outline =
         rail.run === "up"
           ? { x: rail.x + railPart.h / 2 - (part.h - below), y: rail.y + x, w: part.h, h: widthMm }
           : { x: rail.x + x, y: rail.y + railPart.h / 2 - below, w: widthMm, h: part.h };
-      return [{ strip: one.strip.tag, kind, part: part.number, face: rail.face, outline }];
+      return [{ strip: one.strip.tag, kind, part: part.number, face: rail.face, outline, z, top: z + part.d }];
     });
   });
 }
@@ -369,48 +378,6 @@ function checkBounds(devices: readonly PlacedDevice[], look: Lookup, points: Ope
       of: d.tag,
       text: `${d.tag} reaches beyond ${d.face}, which is ${face.w} × ${face.h} mm`,
       remedy: "Move it.",
-    });
-  }
-}
-
-/** Bodies of one face that stand in each other: same ground, same height. Parents hold their children. */
-function checkBodies(devices: readonly PlacedDevice[], points: OpenPoints): void {
-  const byFace = new Map<string, PlacedDevice[]>();
-  for (const d of devices) {
-    const there = byFace.get(d.face);
-    if (there) there.push(d);
-    else byFace.set(d.face, [d]);
-  }
-  for (const [face, onFace] of byFace) {
-    // By tag, so that what is cut does not hang on the order of the file.
-    const here = onFace.sort((a, b) => byText(a.tag, b.tag));
-    const { pairs, cut } = nearPairs(
-      here.map((d) => d.outline),
-      0,
-    );
-    for (const [i, j] of pairs) {
-      const [a, b] = [here[i]!, here[j]!];
-      if (a.carrier === b.tag || b.carrier === a.tag) continue;
-      if (!overlaps(a.outline, b.outline, TOUCHING_MM)) continue;
-      if (a.top <= b.z + TOUCHING_MM || b.top <= a.z + TOUCHING_MM) continue;
-      points.add({
-        severity: "check",
-        kind: "bodies overlap",
-        thing: "device",
-        of: b.tag,
-        text: `${a.tag} and ${b.tag} stand in each other on ${face}`,
-        remedy: "Move one of them.",
-      });
-    }
-    if (!cut) continue;
-    const crowd = cut.crowded.map((i) => here[i]!.tag);
-    points.add({
-      severity: "check",
-      kind: "too many bodies on one spot",
-      thing: "face",
-      of: face,
-      text: `${crowd.length} devices of ${face} touch more than ${cut.most} others each: ${listed(crowd)}. Which stand in each other was looked at for ${cut.most} of each only`,
-      remedy: "Move them to where they stand.",
     });
   }
 }

@@ -1,6 +1,6 @@
-import type { Face, Point, Rect } from "../design/geometry";
+import type { Box, Face, Point, Rect } from "../design/geometry";
 import type { AccessoryKind, Run, Turn } from "../design/model";
-import type { OpenPoint } from "../design/open-points";
+import type { OpenPoint, Thing } from "../design/open-points";
 
 /** Why the place of a device is not certain. */
 export const PLACE_FALLBACKS = {
@@ -54,6 +54,36 @@ export interface PlacedPiece {
   part: string;
   face: string;
   outline: Rect;
+  /** Underside and top above the face. */
+  z: number;
+  top: number;
+}
+
+/** What is wrong where two things want the same room. */
+export const CLASH_KINDS = ["bodies overlap", "too deep", "too near", "meets as the door opens"] as const;
+export type ClashKind = (typeof CLASH_KINDS)[number];
+
+/** What stands in a cabinet and may be in the way of something. */
+export interface ClashSide {
+  thing: Extract<Thing, "device" | "rail" | "duct" | "strip" | "face">;
+  of: string;
+  face: string;
+}
+
+/** Two things that want the same room. Lengths in mm. */
+export interface Clash {
+  kind: ClashKind;
+  /** What is asked to move, and what it meets. */
+  a: ClashSide;
+  b: ClashSide;
+  /** How far they reach into each other the shortest way, or how much of what is asked for is missing. */
+  missingMm: number;
+  /** The room both want, in the space of the row of enclosures, and as it lies on the face of `a`. */
+  row: string;
+  box: Box;
+  on: Rect;
+  /** The shortest way on its face on which `a` comes free of `b`; null where there is none. */
+  move: { way: "left" | "right" | "up" | "down"; mm: number } | null;
 }
 
 export interface PanelResult {
@@ -64,5 +94,7 @@ export interface PanelResult {
   hung: PlacedPiece[];
   /** Tags of devices without a place. */
   loose: string[];
+  /** In the order of what is asked to move. */
+  clashes: Clash[];
   open: OpenPoint[];
 }

@@ -25,6 +25,7 @@ const panels = fc
       ducts: [],
       hung: [],
       loose: [],
+      clashes: [],
       open: [],
     } as PanelResult;
     return { panel, hinges: new Map(enclosures.map((e, i) => [e.tag, hinges[i]!])) };
@@ -69,6 +70,7 @@ test("plates of a row stand on one line, the door on its hinge side", () => {
     ducts: [],
     hung: [],
     loose: [],
+    clashes: [],
     open: [],
   } as PanelResult;
   const { faces } = layOut(
@@ -119,6 +121,7 @@ test("as they stand: plates and doors of a row keep the places they have to each
     ducts: [],
     hung: [],
     loose: [],
+    clashes: [],
     open: [],
   } as PanelResult;
   const sheet = layOut(panel, new Map(), { arrangement: "standing" });
@@ -133,7 +136,7 @@ test("a chosen set of faces stands side by side, whether anything is on them or 
   const enclosures = [enclosure("+A1"), enclosure("+A2")];
   const panel = { faces: [...facesOf({ enclosures, faces: [] }).values()], devices: [], rails: [], ducts: [] };
   const only = new Set(["+A1/roof", "+A2/door"]);
-  const sheet = layOut({ ...panel, hung: [], loose: [], open: [] }, new Map(), { only });
+  const sheet = layOut({ ...panel, hung: [], loose: [], clashes: [], open: [] }, new Map(), { only });
   expect(sheet.faces.map((f) => f.id)).toEqual(["+A1/roof", "+A2/door"]);
   expect(new Set(sheet.faces.map((f) => f.y)).size).toBe(1);
 });
@@ -149,7 +152,9 @@ test("of two bodies under a point the smaller one is meant, on its own face only
 });
 
 test("no enclosure, no faces: an empty sheet", () => {
-  expect(layOut({ faces: [], devices: [], rails: [], ducts: [], hung: [], loose: [], open: [] }, new Map())).toEqual({
+  expect(
+    layOut({ faces: [], devices: [], rails: [], ducts: [], hung: [], loose: [], clashes: [], open: [] }, new Map()),
+  ).toEqual({
     w: 0,
     h: 0,
     faces: [],

@@ -1,5 +1,6 @@
 import { count } from "../frame/figure";
 import type { Stage } from "../frame/stage";
+import { fitRules } from "./clashes";
 import { compute } from "./compute";
 import { face } from "./face";
 import type { PanelResult } from "./result";
@@ -8,7 +9,7 @@ const bar = { tag: true, face: true, x: true, y: true, run: true, length: true, 
 
 export const panel: Stage<PanelResult> = {
   ...face,
-  version: 5,
+  version: 6,
   needs: [],
   reads: {
     design: {
@@ -17,8 +18,12 @@ export const panel: Stage<PanelResult> = {
         w: true,
         h: true,
         d: true,
-        plate: { w: true, h: true, setback: true },
+        plate: { w: true, h: true, setback: true, thickness: true },
         neighbourRight: true,
+        zone: true,
+        hinge: true,
+        hingeAxis: true,
+        opensDeg: true,
       },
       faces: { enclosure: true, kind: true, w: true, h: true },
       rails: bar,
@@ -31,6 +36,8 @@ export const panel: Stage<PanelResult> = {
         h: true,
         d: true,
         mounts: true,
+        back: true,
+        clearances: true,
         slots: { name: true, x: true, y: true, z: true },
         terminal: { openSide: true, endPlate: true },
         accessory: true,
@@ -52,9 +59,15 @@ export const panel: Stage<PanelResult> = {
       strips: { tag: true, rail: true, members: true, at: true, pieces: true },
       options: { key: true, chosen: true },
     },
-    shop: { rules: { lineups: { endStopEvery: true, separateVolts: true, separate: true } } },
+    shop: {
+      rules: {
+        lineups: { endStopEvery: true, separateVolts: true, separate: true },
+        routes: { doorOpenDeg: true },
+        metalwork: { frameMm: true },
+      },
+    },
   },
-  compute: ({ design, shop }) => compute(design, shop.rules.lineups),
+  compute: ({ design, shop }) => compute(design, shop.rules.lineups, fitRules(shop.rules)),
   figures: ({ devices, loose }) => [
     {
       id: "devices",

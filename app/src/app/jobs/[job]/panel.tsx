@@ -1,12 +1,13 @@
 import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { Design } from "@gray-bench/core/design/model";
+import { ROUTE_RULES } from "@gray-bench/core/routes/rules";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { useLocalSearchParams } from "expo-router";
 import { useMemo } from "react";
 import { JobPage, WithResult } from "../../../jobs/JobPage";
 import { Named, type NamedThing } from "../../../kit/Named";
-import { useColours, useDesign, useStage } from "../../../queries/useJobs";
+import { useColours, useDesign, useJobShop, useStage } from "../../../queries/useJobs";
 import { PanelView, type PanelChoice } from "../../../panel/PanelView";
 
 /** A device that is not there is told by the view, with what can be done. What the design alone says is known when that is here. */
@@ -24,15 +25,19 @@ const namedIn = (
 ];
 
 function Page({ job }: { job: JobDetail }) {
-  const { device, pin, face, enclosure, rail, duct, part, strip, lay, faces } = useLocalSearchParams() as PanelChoice;
+  const { device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show } =
+    useLocalSearchParams() as PanelChoice;
   const choice = useMemo<PanelChoice>(
-    () => ({ device, pin, face, enclosure, rail, duct, part, strip, lay, faces }) as PanelChoice,
-    [device, pin, face, enclosure, rail, duct, part, strip, lay, faces],
+    () => ({ device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show }) as PanelChoice,
+    [device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show],
   );
   const panel = useStage<PanelResult>(job.code, "panel");
   const routes = useStage<RoutesResult>(job.code, "routes");
   const design = useDesign(job.code);
   const colours = useColours(job.code);
+  const shop = useJobShop(job.code).data?.shop;
+  const opensDeg =
+    design.data?.rules.routes?.doorOpenDeg ?? shop?.rules.routes.doorOpenDeg ?? ROUTE_RULES.doorOpenDeg.default;
   return (
     <WithResult result={panel} what="Panel">
       {(data) => (
@@ -45,6 +50,7 @@ function Page({ job }: { job: JobDetail }) {
             design={design.data}
             choice={choice}
             colours={colours}
+            opensDeg={opensDeg}
           />
         </Named>
       )}
