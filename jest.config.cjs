@@ -1,6 +1,6 @@
 /** Packages that ship ES modules only. */
 const ESM =
-  "cookie|flatqueue|flatbush|@noble|fflate|d3-[a-z-]+|read-excel-file|csv-parse|csv-stringify|unzipper-esm|pdfjs-dist|p-queue|p-timeout|eventemitter3|@gray-bench";
+  "cookie|flatqueue|flatbush|@noble|fflate|d3-[a-z-]+|read-excel-file|csv-parse|csv-stringify|unzipper-esm|pdfjs-dist|p-queue|p-timeout|eventemitter3|three|@gray-bench";
 
 const node = (name, more = {}) => ({
   displayName: name,

@@ -75,7 +75,7 @@ describe("designs that nobody draws", () => {
 
   test("crowds of devices are cut, and it is said where", () => {
     const { open } = compute("devices on one spot", 1500);
-    expect(open.find((p) => p.kind === "too many bodies on one spot")!.text).toContain("1500 devices of +A1/plate");
+    expect(open.find((p) => p.kind === "too many bodies on one spot")!.text).toContain("1500 things of +A1/plate");
     expect(open.find((p) => p.stands && p.kind === "bodies overlap")!.stands).toBeGreaterThan(MOST_OF_A_KIND);
   });
 

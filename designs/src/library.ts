@@ -434,7 +434,7 @@ export const LIBRARY: readonly Part[] = [
     ["+", "+'", "-", "-'", "13", "14"],
     ["L", "N", "PE"],
     { ...POWER, sizeMax: 6, sizeMin: 0.5 },
-    { lossW: 34, currentA: 20, clearances: { top: 50, bottom: 50 }, ...stock("B-05-02") },
+    { lossW: 34, currentA: 20, clearances: { top: 40 }, ...stock("B-05-02") },
   ),
   twoSided(
     {

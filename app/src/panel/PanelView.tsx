@@ -30,13 +30,14 @@ import { Clashes, useClashPoints } from "./Clashes";
 import { ClashLayer } from "./ClashLayer";
 import { DeviceDetails } from "./DeviceDetails";
 import { DeviceList } from "./DeviceList";
+import type { SheetChoice } from "./LayoutSheets";
 import { onSheet, PanelLayer } from "../sheet/PanelLayer";
 import { pinAt, usePins } from "./PinLayer";
 import { Tags } from "./Tags";
 import { SignLayer } from "../sheet/SignLayer";
 import { around, firstPlate, useLandmarks, useSheet, type LayChoice, type Layout } from "../sheet/useSheet";
 
-export interface PanelChoice extends LayChoice {
+export interface PanelChoice extends LayChoice, SheetChoice {
   device?: string;
   /** Of the device. */
   pin?: string;
@@ -47,11 +48,12 @@ export interface PanelChoice extends LayChoice {
   duct?: string;
   part?: string;
   strip?: string;
-  /** What is seen of it: in depth, or what clashes beside the drawing. */
+  /** What is seen of it: in depth, what clashes beside the drawing, or a sheet for the bench. */
   show?: string;
 }
 
 const Depth = lazy(() => import("./depth/Depth"));
+const LayoutSheets = lazy(() => import("./LayoutSheets"));
 
 interface Props {
   /** Its code. */
@@ -87,6 +89,7 @@ const ASPECTS = [
   [undefined, "Drawing"],
   ["depth", "In depth"],
   ["clashes", "Clashes"],
+  ["sheet", "Layout sheet"],
 ] as const;
 
 const NO_PARTS: ReadonlyMap<string, Part> = new Map();
@@ -200,23 +203,28 @@ export const PanelView = memo(function PanelView({
   );
   const points = useClashPoints(whole, design);
   const clashing = points.filter((p) => !p.accepted).length;
-  const inDepth = choice.show === "depth";
-  const depth = design ? (
-    <Suspense fallback={<Loading text="The view in depth" />}>
-      <Depth
-        job={job}
-        panel={whole}
-        design={design}
-        routes={routes}
-        colours={colours}
-        opensDeg={opensDeg}
-        chosen={device ? { thing: "device", of: device.tag } : bar ? { thing: bar.thing, of: bar.bar.tag } : null}
-        pick={(thing, of) => choose({ ...NOTHING, ...(thing ? { [thing]: of } : {}) })}
-      />
-    </Suspense>
-  ) : (
-    <Loading text="The design" />
-  );
+  // What is seen instead of the drawing.
+  const instead =
+    choice.show !== "depth" && choice.show !== "sheet" ? null : !design ? (
+      <Loading text="The design" />
+    ) : (
+      <Suspense fallback={<Loading text={choice.show === "depth" ? "The view in depth" : "The layout sheet"} />}>
+        {choice.show === "depth" ? (
+          <Depth
+            job={job}
+            panel={whole}
+            design={design}
+            routes={routes}
+            colours={colours}
+            opensDeg={opensDeg}
+            chosen={device ? { thing: "device", of: device.tag } : bar ? { thing: bar.thing, of: bar.bar.tag } : null}
+            pick={(thing, of) => choose({ ...NOTHING, ...(thing ? { [thing]: of } : {}) })}
+          />
+        ) : (
+          <LayoutSheets job={job} panel={whole} design={design} face={choice.face ?? device?.face} choice={choice} />
+        )}
+      </Suspense>
+    );
   const other = choice.part ?? choice.rail ?? choice.duct ?? choice.strip;
   const details = device ? (
     <DeviceDetails
@@ -266,7 +274,7 @@ export const PanelView = memo(function PanelView({
                 <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="What is shown">
                   {aspects}
                 </View>
-                {inDepth ? depth : drawing}
+                {instead ?? drawing}
               </View>
             ),
           },
@@ -308,7 +316,7 @@ export const PanelView = memo(function PanelView({
           ) : null
         }
       >
-        {listed ? list : choice.show === "clashes" ? clashes : inDepth ? depth : drawing}
+        {listed ? list : choice.show === "clashes" ? clashes : (instead ?? drawing)}
       </WithSheet>
     </View>
   );

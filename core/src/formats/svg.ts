@@ -32,13 +32,13 @@ function element(item: SceneItem): string {
 }
 
 /** A scene as SVG 1.1, in millimetres. */
-export const toSvg = (scene: Scene): Uint8Array =>
-  new TextEncoder().encode(
-    [
-      `<svg xmlns="http://www.w3.org/2000/svg" width="${num(scene.w)}mm" height="${num(scene.h)}mm" viewBox="0 0 ${num(scene.w)} ${num(scene.h)}" font-family="'JetBrains Mono', monospace">`,
-      `<title>${escape(scene.name)}</title>`,
-      ...scene.items.map(element).filter((e) => e !== ""),
-      "</svg>",
-      "",
-    ].join("\n"),
-  );
+export const svgText = (scene: Scene): string =>
+  [
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${num(scene.w)}mm" height="${num(scene.h)}mm" viewBox="0 0 ${num(scene.w)} ${num(scene.h)}" font-family="'JetBrains Mono', monospace">`,
+    `<title>${escape(scene.name)}</title>`,
+    ...scene.items.map(element).filter((e) => e !== ""),
+    "</svg>",
+    "",
+  ].join("\n");
+
+export const toSvg = (scene: Scene): Uint8Array => new TextEncoder().encode(svgText(scene));

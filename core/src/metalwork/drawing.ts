@@ -10,6 +10,7 @@ import {
   type SceneItem,
   type SceneText,
 } from "../formats/scene";
+import { ordinates } from "../formats/ordinates";
 import type { Point } from "../design/geometry";
 import { asSeen, middleOf } from "./shapes";
 import { flattened, ringOf } from "./rings";
@@ -98,23 +99,6 @@ function titled(
   };
 }
 
-/** Places along a line for labels that would cover each other: moved apart, in their order, within the line. */
-export function spread(wanted: readonly number[], gap: number, from: number, to: number): number[] | null {
-  if (wanted.length * gap > to - from + gap) return null;
-  const placed: number[] = [];
-  wanted.forEach((w, i) => placed.push(Math.max(w, i === 0 ? from : placed[i - 1]! + gap)));
-  let most = to;
-  for (let i = placed.length - 1; i >= 0; i--) {
-    placed[i] = Math.min(placed[i]!, most);
-    most = placed[i]! - gap;
-  }
-  return placed;
-}
-
-/** How many places are seen along an axis, each once. */
-const distinct = (values: readonly number[]): number[] =>
-  [...new Set(values.map((v) => Math.round(v * 100) / 100))].sort((a, b) => a - b);
-
 /**
  * A face to fit a sheet of A3: openings with the sign of the tool that finishes them and their numbers, dimensions from the
  * datum at the lower left corner, a legend of the tools; then its hole table. Seen as the machine takes it.
@@ -164,11 +148,18 @@ export function faceSheets(
     items.push(place);
   }
   items.push(
-    ...dimensions(
-      cuts.map((c) => middleOf(c.cut)),
-      work,
-      at,
-      { left, bottom },
+    ...ordinates(
+      cuts.map((c) => middleOf(c.cut).x),
+      cuts.map((c) => middleOf(c.cut).y),
+      {
+        at,
+        w: work.w,
+        h: work.h,
+        size: TEXT.dimension,
+        beyond: BAND / 2,
+        words: mm,
+        crowded: (n, axis) => `${n} places along ${axis}: see the table`,
+      },
     ),
   );
   items.push(
@@ -215,49 +206,6 @@ function freePlace(p: Point, value: string, taken: readonly Box[]): SceneText | 
       return place;
   }
   return null;
-}
-
-/** Distances of all middles from the datum, along the lower and the left edge; where they find no room, a word. */
-function dimensions(
-  middles: readonly Point[],
-  work: FaceWork,
-  at: (p: Point) => Point,
-  { left, bottom }: { left: number; bottom: number },
-): SceneItem[] {
-  const size = TEXT.dimension;
-  const gap = size * 1.05;
-  const right = at({ x: work.w, y: 0 }).x;
-  const top = at({ x: 0, y: work.h }).y;
-  const items: SceneItem[] = [];
-  const xs = distinct(middles.map((p) => p.x));
-  const ys = distinct(middles.map((p) => p.y));
-  const along = spread(
-    xs.map((x) => at({ x, y: 0 }).x),
-    gap,
-    left,
-    right + BAND / 2,
-  );
-  if (along)
-    xs.forEach((x, i) => {
-      const from = at({ x, y: 0 }).x;
-      items.push(line(from, bottom + 1, from, bottom + 3), line(from, bottom + 3, along[i]!, bottom + 8));
-      items.push(text(along[i]!, bottom + 9, mm(x), size, { turn: 90, anchor: "end" }));
-    });
-  else items.push(text(left, bottom + 6, `${xs.length} places along x: see the table`, size));
-  const up = spread(
-    ys.map((y) => -at({ x: 0, y }).y),
-    gap,
-    -bottom,
-    -top + gap,
-  );
-  if (up)
-    ys.forEach((y, i) => {
-      const from = at({ x: 0, y }).y;
-      items.push(line(left - 1, from, left - 3, from), line(left - 3, from, left - 8, -up[i]!));
-      items.push(text(left - 9, -up[i]!, mm(y), size, { anchor: "end" }));
-    });
-  else items.push(text(left - 3, top, `${ys.length} places along y: see the table`, size, { turn: 90, anchor: "end" }));
-  return items;
 }
 
 /** How the sheet lies in each set-up: lines of the legend. */

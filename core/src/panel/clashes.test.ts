@@ -104,6 +104,25 @@ describe("what stands in what", () => {
     ]);
   });
 
+  test("a plate and a rail full of devices are no crowd", () => {
+    const many = Array.from({ length: 1200 }, (_, i) =>
+      on(`-K${i}`, "LEAF", "plate", (i % 60) * 14, 200 + Math.floor(i / 60) * 14),
+    );
+    const railed = Array.from({ length: 600 }, (_, i): Device => ({
+      tag: `-R${i}`,
+      part: "SLIM",
+      on: { rail: "R1", x: i },
+    }));
+    const d: Design = {
+      ...design(
+        [part("LEAF", 10, 10, 10), part("SLIM", 1, 60, 40, { mounts: [{ kind: "rail", datumY: 30 }] })],
+        [...many, ...railed],
+      ),
+      rails: [{ tag: "R1", face: "+A1/plate", x: 100, y: 800, run: "right", length: 600, part: "R" }],
+    };
+    expect(compute(d).open).toEqual([]);
+  });
+
   test("a rack holds its modules, and what sits in them", () => {
     const rack = part("RACK", 200, 200, 100, { slots: [{ name: "1", x: 10, y: 10, z: 0 }] });
     const card = part("CARD", 30, 100, 90, {

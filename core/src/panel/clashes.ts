@@ -47,6 +47,13 @@ const ACROSS: Record<FaceKind, FaceKind> = {
 /** Bodies that are looked at beside one that asks for room around it. */
 const MOST_NEAR = 200;
 
+const UNDER: ReadonlySet<Solid["thing"]> = new Set(["face", "rail"]);
+/** Bodies that are looked at over one rail or plate, and over all together: no panel that is built comes near it. */
+const MOST_OVER = 5000;
+const MOST_LOOKS = 2_000_000;
+
+const flatOf = ({ box: { min, max } }: Solid): Rect => ({ x: min.x, y: min.y, w: max.x - min.x, h: max.y - min.y });
+
 /**
  * What stands in what, what reaches beyond the door or wall across from it, what is nearer than a part asks for, and what
  * meets something as its door opens. O(n log n) in the number of bodies where they stand side by side.
@@ -59,28 +66,35 @@ export function findClashes(solids: readonly Solid[], look: Lookup, rules: FitRu
   const boundsOf = ({ rail, face }: Solid): Rect =>
     (rail === null ? undefined : rails.get(rail)) ?? { x: 0, y: 0, w: face.w, h: face.h };
   for (const s of solids) pushTo(rows, s.face.row, s);
+  let looks = 0;
   for (const row of rows.values()) {
     // By name, so that neither what is cut nor who is asked to move hangs on the order of the file.
-    const here = row.sort((a, b) => byText(a.of, b.of) || byText(a.thing, b.thing));
-    const flat = here.map(({ box: { min, max } }): Rect => ({
-      x: min.x,
-      y: min.y,
-      w: max.x - min.x,
-      h: max.y - min.y,
-    }));
-    const { pairs, cut } = nearPairs(flat, 0);
+    const all = row.sort((a, b) => byText(a.of, b.of) || byText(a.thing, b.thing));
+    const kin = kinship(all);
+    const add = (a: Solid, b: Solid): void => {
+      const clash = overlapOf(a, b, kin, boundsOf);
+      if (clash) clashes.push(clash);
+    };
+    // Plates and rails lie under many bodies that stand on them as they should: each asks for its own.
+    const here = all.filter((s) => !UNDER.has(s.thing));
+    const index = new Outlines(here.map(flatOf));
+    const { pairs, cut } = nearPairs(here.map(flatOf), 0);
     if (cut) {
       const tags = cut.crowded.map((i) => here[i]!.of);
       crowded.push({ face: here[cut.crowded[0]!]!.face.id, tags, most: cut.most });
     }
-    const kin = kinship(here);
-    for (const [i, j] of pairs) {
-      const clash = overlapOf(here[i]!, here[j]!, kin, boundsOf);
-      if (clash) clashes.push(clash);
-    }
+    for (const [i, j] of pairs) add(here[i]!, here[j]!);
+    const under = all.filter((s) => UNDER.has(s.thing));
+    under.forEach((s, i) => {
+      if (looks > MOST_LOOKS) return;
+      const over = index.first(flatOf(s), 0, MOST_OVER).sort((a, b) => a - b);
+      looks += over.length + under.length - i;
+      for (const k of over) if (here[k]!.rail !== s.of || s.thing !== "rail") add(here[k]!, s);
+      for (const other of under.slice(i + 1)) add(s, other);
+    });
     for (const s of here) clashes.push(...beyondOf(s, look));
-    clashes.push(...nearnessOf(here, new Outlines(flat), kin, look));
-    clashes.push(...swingsOf(here, look, rules));
+    clashes.push(...nearnessOf(all, new Outlines(all.map(flatOf)), kin, look));
+    clashes.push(...swingsOf(all, look, rules));
   }
   clashes.sort((a, b) => byText(a.a.of, b.a.of) || byText(a.kind, b.kind) || byText(a.b.of, b.b.of));
   return { clashes, crowded };

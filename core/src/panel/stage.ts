@@ -1,13 +1,35 @@
+import Joi from "joi";
+import { SHOWN, WORDS } from "../design/signs";
 import { count } from "../frame/figure";
 import type { Stage } from "../frame/stage";
 import { fitRules } from "./clashes";
 import { compute } from "./compute";
 import { face } from "./face";
+import type { WantedLayout } from "./files";
+import { FIGURE_UNITS, PAPERS } from "./layout-sheets";
 import type { PanelResult } from "./result";
 
 const bar = { tag: true, face: true, x: true, y: true, run: true, length: true, part: true } as const;
 
-export const panel: Stage<PanelResult> = {
+const words = Joi.string().allow("").max(80).pattern(SHOWN, WORDS);
+const layoutOf = Joi.object<WantedLayout, true>({
+  face: Joi.string().min(1).max(300).required().description("id of the face, such as +A1/plate"),
+  as: Joi.string().valid("pdf", "svg", "dxf").default("pdf"),
+  paper: Joi.string()
+    .valid(...Object.keys(PAPERS))
+    .default("A3"),
+  units: Joi.string()
+    .valid(...FIGURE_UNITS)
+    .default("mm"),
+  scale: Joi.string()
+    .valid("ruler", "fit")
+    .default("ruler")
+    .description("to a scale that stands on rulers, or as large as it goes"),
+  who: words.default("").description("who drew it, for the title"),
+  date: words.default("").description("when, for the title"),
+});
+
+export const panel: Stage<PanelResult, object, never, WantedLayout> = {
   ...face,
   version: 6,
   needs: [],
@@ -68,6 +90,12 @@ export const panel: Stage<PanelResult> = {
     },
   },
   compute: ({ design, shop }) => compute(design, shop.rules.lineups, fitRules(shop.rules)),
+  drawing: {
+    of: "face",
+    schema: layoutOf,
+    draw: async ({ design, result }, wanted) => (await import("./files")).drawn(design, result, wanted),
+  },
+  makeFiles: async ({ design, result }) => (await import("./files")).files(design, result),
   figures: ({ devices, loose }) => [
     {
       id: "devices",

@@ -82,6 +82,8 @@ export class DepthStage {
       const group = new Group();
       group.position.set(door.axis.x, 0, -door.axis.z);
       this.#doors.set(door.enclosure, group);
+      // What hangs on a door goes with it.
+      this.#layer("door", group);
       this.#scene.add(group);
     }
     for (const block of space.blocks) this.#block(block);
@@ -282,7 +284,7 @@ export class DepthStage {
     mesh.position.copy(door ? middle.sub(door.position) : middle);
     (door ?? this.#scene).add(mesh);
     this.#pickable.push(mesh);
-    if (wall) this.#layer(block.onDoor ? "door" : "walls", mesh);
+    if (wall && !block.onDoor) this.#layer("walls", mesh);
     else if (block.thing === "duct") this.#layer("ducts", mesh);
     else if (block.thing === "device" || block.thing === "strip") this.#layer("devices", mesh);
   }

@@ -25,11 +25,12 @@ const namedIn = (
 ];
 
 function Page({ job }: { job: JobDetail }) {
-  const { device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show } =
-    useLocalSearchParams() as PanelChoice;
+  const params = useLocalSearchParams() as PanelChoice;
+  const { device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show, paper, units, scale } = params;
   const choice = useMemo<PanelChoice>(
-    () => ({ device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show }) as PanelChoice,
-    [device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show],
+    () =>
+      ({ device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show, paper, units, scale }) as PanelChoice,
+    [device, pin, face, enclosure, rail, duct, part, strip, lay, faces, show, paper, units, scale],
   );
   const panel = useStage<PanelResult>(job.code, "panel");
   const routes = useStage<RoutesResult>(job.code, "routes");
