@@ -18,7 +18,8 @@ const VIEWS: {
 }[] = [
   { name: "jobs", path: "/", wait: "job-LARK-2601", phoneOnly: true },
   { name: "desk", path: "/jobs/LARK-2601", wait: "figures", phoneOnly: true },
-  { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar" },
+  { name: "panel", path: "/jobs/LARK-2601/panel", wait: "scale-bar", phoneOnly: true },
+  { name: "panel", path: "/jobs/LARK-2601/panel?show=depth&device=-G1", wait: "depth-canvas", wideOnly: true },
   { name: "tables", path: "?table=6", wait: "first-rows", wideOnly: true, arrives: true },
   { name: "layout", path: "?drawing=1&view=1", wait: "view-2", phoneOnly: true, arrives: true },
   {
