@@ -23,7 +23,7 @@ export function Select({
 }) {
   const t = useTokens();
   return (
-    <View className="gap-1">
+    <View className="max-w-full gap-1">
       <Small>{label}</Small>
       <select
         data-testid={testID}
