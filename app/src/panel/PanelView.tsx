@@ -219,6 +219,7 @@ export const PanelView = memo(function PanelView({
             opensDeg={opensDeg}
             chosen={device ? { thing: "device", of: device.tag } : bar ? { thing: bar.thing, of: bar.bar.tag } : null}
             pick={(thing, of) => choose({ ...NOTHING, ...(thing ? { [thing]: of } : {}) })}
+            isBrief={!wide && Boolean(device ?? bar)}
           />
         ) : (
           <LayoutSheets job={job} panel={whole} design={design} face={choice.face ?? device?.face} choice={choice} />

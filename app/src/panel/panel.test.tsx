@@ -88,6 +88,7 @@ test("without a way to draw in depth that is said, with the way to the drawing",
       opensDeg={120}
       chosen={null}
       pick={() => undefined}
+      isBrief={false}
     />,
   );
   expect(screen.getByTestId("depth-missing")).toBeTruthy();

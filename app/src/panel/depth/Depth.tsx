@@ -25,6 +25,8 @@ interface Props {
   chosen: { thing: "device" | "duct" | "rail"; of: string } | null;
   /** Lets go of what is chosen, and chooses another. */
   pick(thing: "device" | "duct" | "rail" | null, of: string): void;
+  /** Half of the screen speaks of what is chosen: the picture has all of the other half. */
+  isBrief: boolean;
 }
 
 const WORDS: Record<LayerName, string> = {
@@ -45,7 +47,7 @@ const SIDE_WORDS: Record<SideName, string> = {
 const TAP_PX = 6;
 
 /** The cabinets in three dimensions: turned, opened, looked into. */
-export default function Depth({ job, panel, design, routes, colours, opensDeg, chosen, pick }: Props) {
+export default function Depth({ job, panel, design, routes, colours, opensDeg, chosen, pick, isBrief }: Props) {
   const tokens = useTokens();
   const canvas = useRef<HTMLCanvasElement>(null);
   const stage = useRef<DepthStage | null>(null);
@@ -147,23 +149,25 @@ export default function Depth({ job, panel, design, routes, colours, opensDeg, c
     );
   return (
     <View className="min-h-0 flex-1" testID="depth">
-      <ScrollView
-        horizontal
-        showsHorizontalScrollIndicator={false}
-        className="grow-0 border-b border-line"
-        contentContainerClassName="gap-2 p-2"
-      >
-        <View role="group" aria-label="Seen from" className="flex-row gap-2">
-          {(Object.keys(SIDES) as SideName[]).map((side) => (
-            <Button
-              key={side}
-              label={SIDE_WORDS[side]}
-              onPress={() => stage.current?.from(side)}
-              testID={`depth-${side}`}
-            />
-          ))}
-        </View>
-      </ScrollView>
+      {isBrief ? null : (
+        <ScrollView
+          horizontal
+          showsHorizontalScrollIndicator={false}
+          className="grow-0 border-b border-line"
+          contentContainerClassName="gap-2 p-2"
+        >
+          <View role="group" aria-label="Seen from" className="flex-row gap-2">
+            {(Object.keys(SIDES) as SideName[]).map((side) => (
+              <Button
+                key={side}
+                label={SIDE_WORDS[side]}
+                onPress={() => stage.current?.from(side)}
+                testID={`depth-${side}`}
+              />
+            ))}
+          </View>
+        </ScrollView>
+      )}
       <canvas
         ref={canvas}
         data-testid="depth-canvas"
@@ -176,42 +180,48 @@ export default function Depth({ job, panel, design, routes, colours, opensDeg, c
         onPointerUp={tapped}
         onKeyDown={byKey}
       />
-      <ScrollView
-        horizontal
-        showsHorizontalScrollIndicator={false}
-        className="grow-0 border-t border-line"
-        contentContainerClassName="gap-2 p-2"
-      >
-        <View role="group" aria-label="In sight" className="flex-row gap-2">
-          {LAYERS.map((layer) => (
-            <Button
-              key={layer}
-              label={WORDS[layer]}
-              pressed={!hidden.includes(layer)}
-              onPress={() => setHidden(hidden.includes(layer) ? hidden.filter((h) => h !== layer) : [...hidden, layer])}
-              testID={`depth-layer-${layer}`}
+      {isBrief ? null : (
+        <>
+          <ScrollView
+            horizontal
+            showsHorizontalScrollIndicator={false}
+            className="grow-0 border-t border-line"
+            contentContainerClassName="gap-2 p-2"
+          >
+            <View role="group" aria-label="In sight" className="flex-row gap-2">
+              {LAYERS.map((layer) => (
+                <Button
+                  key={layer}
+                  label={WORDS[layer]}
+                  pressed={!hidden.includes(layer)}
+                  onPress={() =>
+                    setHidden(hidden.includes(layer) ? hidden.filter((h) => h !== layer) : [...hidden, layer])
+                  }
+                  testID={`depth-layer-${layer}`}
+                />
+              ))}
+            </View>
+            <Button label="Download as glTF" onPress={() => void download()} testID="depth-model" />
+          </ScrollView>
+          <View className="px-3 pb-2">
+            <Slider
+              label="Doors open"
+              said={degrees === 0 ? "shut" : `by ${degrees}°`}
+              value={degrees}
+              min={0}
+              max={most}
+              step={5}
+              slide={setDegrees}
+              let={() => undefined}
+              testID="depth-open"
             />
-          ))}
-        </View>
-        <Button label="Download as glTF" onPress={() => void download()} testID="depth-model" />
-      </ScrollView>
-      <View className="px-3 pb-2">
-        <Slider
-          label="Doors open"
-          said={degrees === 0 ? "shut" : `by ${degrees}°`}
-          value={degrees}
-          min={0}
-          max={most}
-          step={5}
-          slide={setDegrees}
-          let={() => undefined}
-          testID="depth-open"
-        />
-        {guessed.length > 0 ? (
-          <Small>No side of the hinge is stated for {guessed.join(", ")}: drawn at the left.</Small>
-        ) : null}
-        {failed ? <Small className="text-brick">{failed}</Small> : null}
-      </View>
+            {guessed.length > 0 ? (
+              <Small>No side of the hinge is stated for {guessed.join(", ")}: drawn at the left.</Small>
+            ) : null}
+            {failed ? <Small className="text-brick">{failed}</Small> : null}
+          </View>
+        </>
+      )}
     </View>
   );
 }
