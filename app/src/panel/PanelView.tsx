@@ -32,6 +32,7 @@ import { DeviceDetails } from "./DeviceDetails";
 import { DeviceList } from "./DeviceList";
 import type { SheetChoice } from "./LayoutSheets";
 import { onSheet, PanelLayer } from "../sheet/PanelLayer";
+import { Room } from "./Room";
 import { pinAt, usePins } from "./PinLayer";
 import { Tags } from "./Tags";
 import { SignLayer } from "../sheet/SignLayer";
@@ -48,7 +49,7 @@ export interface PanelChoice extends LayChoice, SheetChoice {
   duct?: string;
   part?: string;
   strip?: string;
-  /** What is seen of it: in depth, what clashes beside the drawing, or a sheet for the bench. */
+  /** What is seen of it: in depth, what clashes or what is left beside the drawing, or a sheet for the bench. */
   show?: string;
 }
 
@@ -67,6 +68,8 @@ interface Props {
   colours: Colours;
   /** How far a door opens of which nothing is said. */
   opensDeg: number;
+  /** What a door carries by the shop's rule. */
+  doorMostKg: number;
 }
 
 const PAD_MM = 120;
@@ -89,6 +92,7 @@ const ASPECTS = [
   [undefined, "Drawing"],
   ["depth", "In depth"],
   ["clashes", "Clashes"],
+  ["room", "Room"],
   ["sheet", "Layout sheet"],
 ] as const;
 
@@ -104,6 +108,7 @@ export const PanelView = memo(function PanelView({
   choice,
   colours,
   opensDeg,
+  doorMostKg,
 }: Props) {
   const wide = useWide();
   const layout = useSheet(whole, hinges, choice);
@@ -248,6 +253,9 @@ export const PanelView = memo(function PanelView({
     />
   ) : null;
   const clashes = <Clashes job={job} points={points} />;
+  const room = design ? <Room panel={whole} design={design} doorMostKg={doorMostKg} /> : <Loading text="The design" />;
+  // Beside the drawing when wide, instead of it on a phone.
+  const beside = choice.show === "clashes" ? clashes : choice.show === "room" ? room : null;
   const list = <DeviceList job={job} design={design} panel={whole} chosen={choice.device} choose={chooseDevice} />;
   const aspects = ASPECTS.map(([show, label]) => (
     <Button
@@ -266,7 +274,7 @@ export const PanelView = memo(function PanelView({
     return (
       <Split
         panes={[
-          { key: "list", width: 340, label: "list", node: choice.show === "clashes" ? clashes : list },
+          { key: "list", width: 340, label: "list", node: beside ?? list },
           {
             key: "drawing",
             label: "drawing",
@@ -317,7 +325,7 @@ export const PanelView = memo(function PanelView({
           ) : null
         }
       >
-        {listed ? list : choice.show === "clashes" ? clashes : (instead ?? drawing)}
+        {listed ? list : (beside ?? instead ?? drawing)}
       </WithSheet>
     </View>
   );

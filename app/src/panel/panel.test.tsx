@@ -12,7 +12,9 @@ import { page } from "../test/page";
 import { Clashes, useClashPoints } from "./Clashes";
 import Depth from "./depth/Depth";
 import { spaceOf } from "./depth/space";
+import { usageOf } from "@gray-bench/core/panel/usage";
 import LayoutSheets from "./LayoutSheets";
+import { Room } from "./Room";
 
 jest.mock("expo-router", () => jest.requireActual<object>("../test/router"));
 
@@ -122,4 +124,17 @@ test("what is seen in depth: every thing once at its place, six sheets an enclos
   expect(wire.points[0]!.y).toBeCloseTo(plate.origin.y + end.y, 6);
   expect(wire.points[0]!.z).toBeCloseTo(plate.origin.z - end.z, 6);
   expect(space.clashes).toHaveLength(panel.clashes.length);
+});
+
+test("room: what is free of each rail, what each face carries, what states no weight; a door that is too heavy says so", () => {
+  page(<Room panel={panel} design={design} doorMostKg={1} />);
+  const { rails, faces } = usageOf(panel, design, { doorMostKg: 1 });
+  for (const r of rails)
+    expect(plain(screen.getByTestId(`room-${r.rail}`).textContent)).toContain(
+      `${r.freeMm.toLocaleString("en-US")} mm of`,
+    );
+  const heavy = faces.find((f) => f.carriesKg !== null && f.kg > 1)!;
+  expect(plain(screen.getByTestId(`room-${heavy.face}`).textContent)).toContain(`${heavy.kg} kg of 1 kg that a door carries by the shop's rule: too heavy`); // prettier-ignore
+  fireEvent.click(screen.getByTestId(`room-show-${rails[0]!.rail}`));
+  expect(chosen()).toMatchObject({ rail: rails[0]!.rail });
 });

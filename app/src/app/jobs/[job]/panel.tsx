@@ -1,5 +1,6 @@
 import type { JobDetail } from "@gray-bench/contract/jobs";
 import type { Design } from "@gray-bench/core/design/model";
+import { HEAT_RULES } from "@gray-bench/core/heat/rules";
 import { ROUTE_RULES } from "@gray-bench/core/routes/rules";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
@@ -52,6 +53,7 @@ function Page({ job }: { job: JobDetail }) {
             choice={choice}
             colours={colours}
             opensDeg={opensDeg}
+            doorMostKg={shop?.rules.heat.doorMostKg ?? HEAT_RULES.doorMostKg.default}
           />
         </Named>
       )}

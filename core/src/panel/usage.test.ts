@@ -1,0 +1,67 @@
+import type { Design } from "../design/model";
+import { DOT, enclosure, tiny } from "../test/tiny";
+import { compute } from "./compute";
+import { usageOf } from "./usage";
+
+const RAILED = { ...DOT, number: "M", w: 50, h: 80, weightKg: 0.25, mounts: [{ kind: "rail" as const, datumY: 40 }] };
+
+/** A plate of 600 × 800 mm with a duct of 600 × 40, a rail of 400 and one upright of 300; a door. */
+const design = (devices: Design["devices"]): Design => ({
+  ...tiny({
+    parts: [
+      RAILED,
+      { ...DOT, number: "HEAD", w: 100, h: 100, weightKg: 2, slots: [{ name: "s", x: 10, y: 10, z: 5 }] },
+    ],
+    enclosures: [
+      enclosure("+A1", {
+        w: 700,
+        h: 900,
+        plate: { w: 600, h: 800, setback: 400, thickness: 3, material: "aluminium" },
+      }),
+    ],
+    ducts: [{ x: 0, y: 0, length: 600 }],
+  }),
+  rails: [
+    { tag: "R1", face: "+A1/plate", x: 50, y: 300, run: "right", length: 400, part: "R" },
+    { tag: "R2", face: "+A1/plate", x: 500, y: 300, run: "up", length: 300, part: "R" },
+  ],
+  devices,
+});
+const used = (devices: Design["devices"]) => {
+  const d = design(devices);
+  return usageOf(compute(d), d, { doorMostKg: 40 });
+};
+
+test("what is free of a rail: all of it, between bodies, and nothing where they stand beyond its end", () => {
+  const on = (tag: string, rail: string, x: number) => ({ tag, part: "M", on: { rail, x } });
+  expect(used([]).rails.map((r) => [r.rail, r.lengthMm, r.freeMm, r.longestMm, r.longestAtMm])).toEqual([
+    ["R1", 400, 400, 400, 0],
+    ["R2", 300, 300, 300, 0],
+  ]);
+  // 0 to 50, 50 to 100 and 220 to 270 are taken: 120 and 130 are left. Upright a body reaches as far along as it is wide.
+  const { rails } = used([on("-A", "R1", 0), on("-B", "R1", 50), on("-C", "R1", 220), on("-D", "R2", 270)]);
+  expect(rails.map((r) => [r.freeMm, r.longestMm, r.longestAtMm])).toEqual([
+    [250, 130, 270],
+    [270, 270, 0],
+  ]);
+  // Two in each other take what they take together.
+  expect(used([on("-A", "R1", 100), on("-B", "R1", 120)]).rails[0]).toMatchObject({
+    freeMm: 330,
+    longestMm: 230,
+    longestAtMm: 170,
+  });
+});
+
+test("of a face: what bodies and ducts take, what it weighs, and what a door carries", () => {
+  const { faces } = used([
+    { tag: "-H", part: "HEAD", on: { face: "+A1/plate", x: 200, y: 600 } },
+    { tag: "-M", part: "M", on: { slot: "-H", name: "s" } },
+    { tag: "-P", part: "P", on: { face: "+A1/plate", x: 10, y: 700 } },
+    { tag: "-S", part: "HEAD", on: { face: "+A1/door", x: 100, y: 100 } },
+  ]);
+  // 100 × 100 + 10 × 10 + 600 × 40; what sits in -H weighs, and takes no room of its own.
+  expect(faces).toEqual([
+    { face: "+A1/plate", areaM2: 0.48, takenM2: 0.0341, kg: 2.25, unweighed: ["-P"], carriesKg: null },
+    { face: "+A1/door", areaM2: 0.63, takenM2: 0.01, kg: 2, unweighed: [], carriesKg: 40 },
+  ]);
+});
