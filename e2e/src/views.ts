@@ -17,6 +17,7 @@ export const VIEWS: readonly LookedAt[] = [
   { name: "panel-device", path: `${JOB}/panel?device=-K13`, wait: "scale-bar", main: true },
   { name: "panel-depth", path: `${JOB}/panel?show=depth&device=-G1`, wait: "depth-canvas", main: true },
   { name: "panel-clashes", path: `${JOB}/panel?show=clashes`, wait: "clashes", main: true },
+  { name: "panel-room", path: `${JOB}/panel?show=room`, wait: "room" },
   { name: "panel-sheet", path: `${JOB}/panel?show=sheet&face=%2BA1/plate`, wait: "layout-picture", main: true },
   { name: "routes", path: `${JOB}/routes`, main: true },
   { name: "routes-wire", path: `${JOB}/routes?wire=214`, wait: "working", main: true },

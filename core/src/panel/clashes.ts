@@ -66,6 +66,7 @@ export function findClashes(solids: readonly Solid[], look: Lookup, rules: FitRu
   const boundsOf = ({ rail, face }: Solid): Rect =>
     (rail === null ? undefined : rails.get(rail)) ?? { x: 0, y: 0, w: face.w, h: face.h };
   for (const s of solids) pushTo(rows, s.face.row, s);
+  const isOpen = openSides(look);
   let looks = 0;
   for (const row of rows.values()) {
     // By name, so that neither what is cut nor who is asked to move hangs on the order of the file.
@@ -92,9 +93,9 @@ export function findClashes(solids: readonly Solid[], look: Lookup, rules: FitRu
       for (const k of over) if (here[k]!.rail !== s.of || s.thing !== "rail") add(here[k]!, s);
       for (const other of under.slice(i + 1)) add(s, other);
     });
-    for (const s of here) clashes.push(...beyondOf(s, look));
-    clashes.push(...nearnessOf(all, new Outlines(all.map(flatOf)), kin, look));
-    clashes.push(...swingsOf(all, look, rules));
+    for (const s of here) clashes.push(...beyondOf(s, look, isOpen));
+    const places = new Outlines(all.map(flatOf));
+    clashes.push(...nearnessOf(all, places, kin, look, isOpen), ...swingsOf(all, places, look, rules, isOpen));
   }
   clashes.sort((a, b) => byText(a.a.of, b.a.of) || byText(a.kind, b.kind) || byText(a.b.of, b.b.of));
   return { clashes, crowded };
@@ -178,13 +179,12 @@ function wayOut({ outline: o, thing, rail, carrier }: Solid, from: Rect, bounds:
 }
 
 /** Through the door, or into the wall, across from its face. */
-function beyondOf(s: Solid, look: Lookup): Clash[] {
+function beyondOf(s: Solid, look: Lookup, isOpen: IsOpen): Clash[] {
   const e = look.enclosures.get(s.face.enclosure);
   if (!e || s.thing === "face") return [];
   const across = ACROSS[s.face.kind];
-  if (open(e, across, look)) return [];
   const deep = roomAcross(e, s.face.kind);
-  if (s.top <= deep + TOUCHING_MM) return [];
+  if (s.top <= deep + TOUCHING_MM || isOpen(e, across)) return [];
   const box = boxOf(s.face, s.outline, deep, s.top);
   return [
     {
@@ -207,16 +207,18 @@ function roomAcross(e: Enclosure, kind: FaceKind): number {
   return kind === "roof" || kind === "base" ? e.h : e.d;
 }
 
-/** Enclosures that share their air have no wall between them. */
-function open(e: Enclosure, side: FaceKind, look: Lookup): boolean {
-  const beside =
-    side === "right"
-      ? e.neighbourRight
-      : side === "left"
-        ? [...look.enclosures.values()].find((o) => o.neighbourRight === e.tag)?.tag
-        : undefined;
-  const other = beside === undefined ? undefined : look.enclosures.get(beside);
-  return other !== undefined && e.zone !== undefined && other.zone === e.zone;
+/** Says of the side of an enclosure that no wall is there: beside it stands one that shares its air. */
+type IsOpen = (e: Enclosure, side: FaceKind) => boolean;
+
+function openSides(look: Lookup): IsOpen {
+  const leftOf = new Map(
+    [...look.enclosures.values()].flatMap((e) => (e.neighbourRight ? [[e.neighbourRight, e.tag]] : [])),
+  );
+  return (e, side) => {
+    const beside = side === "right" ? e.neighbourRight : side === "left" ? leftOf.get(e.tag) : undefined;
+    const other = beside === undefined ? undefined : look.enclosures.get(beside);
+    return other !== undefined && e.zone !== undefined && other.zone === e.zone;
+  };
 }
 
 type SideName = "top" | "bottom" | "left" | "right" | "front";
@@ -261,6 +263,7 @@ function nearnessOf(
   index: Outlines,
   kin: (a: Solid, b: Solid) => boolean,
   look: Lookup,
+  isOpen: IsOpen,
 ): Clash[] {
   return here.flatMap((s) => {
     const device = s.thing === "device" ? look.devices.get(s.of) : undefined;
@@ -285,7 +288,7 @@ function nearnessOf(
       if (way === "front" && e && s.top <= deep + TOUCHING_MM && s.top + mm > deep + TOUCHING_MM) {
         const across = `${e.tag}/${ACROSS[s.face.kind]}`;
         const wall: ClashSide = { thing: "face", of: across, face: across };
-        if (!open(e, ACROSS[s.face.kind], look))
+        if (!isOpen(e, ACROSS[s.face.kind]))
           found.push(nearClash(s, wall, s.top + mm - deep, boxOf(s.face, s.outline, deep, s.top + mm)));
       }
       return found;
@@ -318,7 +321,7 @@ const inWay = (face: Face, box: Box, way: string): number => {
  * What hangs on a door turns about its hinge with it: its far corner, at the distance r of the axis, comes out furthest where
  * it leaves the cabinet, and all within r beyond it is swept. Seen from above; heights that do not meet are passed over.
  */
-function swingsOf(here: readonly Solid[], look: Lookup, rules: FitRules): Clash[] {
+function swingsOf(here: readonly Solid[], index: Outlines, look: Lookup, rules: FitRules, isOpen: IsOpen): Clash[] {
   const hung = here.filter((s) => s.thing === "device" && s.face.kind === "door");
   return hung.flatMap((s): Clash[] => {
     const e = look.enclosures.get(s.face.enclosure);
@@ -347,13 +350,13 @@ function swingsOf(here: readonly Solid[], look: Lookup, rules: FitRules): Clash[
       move: null,
     });
     const found: Clash[] = [];
-    if (
-      far <= edge + TOUCHING_MM &&
-      reach > edge + TOUCHING_MM &&
-      !open(e, e.hinge === "right" ? "left" : "right", look)
-    )
+    if (far <= edge + TOUCHING_MM && reach > edge + TOUCHING_MM && !isOpen(e, e.hinge === "right" ? "left" : "right"))
       found.push(swept({ thing: "face", of: side, face: side }, reach - edge));
-    for (const b of here) {
+    // From its far edge to where its corner comes: nothing else can be met.
+    const [x, to] = [axis.x + sign * (far - TOUCHING_MM), axis.x + sign * r].sort((p, q) => p - q) as [number, number];
+    const reached = { x, y: s.box.min.y, w: to - x, h: s.box.max.y - s.box.min.y };
+    for (const k of index.touching(reached, 0, MOST_NEAR)) {
+      const b = here[k]!;
       if (b.face.kind === "door" || b.face.enclosure !== e.tag) continue;
       if (b.box.min.y >= s.box.max.y - TOUCHING_MM || b.box.max.y <= s.box.min.y + TOUCHING_MM) continue;
       const near = Math.min(from(b.box.min.x), from(b.box.max.x));
