@@ -108,6 +108,27 @@ describe.each<[string, Size]>([
     expect((await panel()).clashes).toEqual([]);
   });
 
+  test("a device is moved by steps: shown, let go, put there by one edit, and taken back", async () => {
+    const outline = async () => (await panel()).devices.find((d) => d.tag === "-S1")!.outline;
+    const before = await outline();
+    await driver.get(at("device=-S1"));
+    await click(driver, "nudge-step-10");
+    await click(driver, "nudge-right");
+    await click(driver, "nudge-right");
+    await click(driver, "nudge-step-1");
+    await click(driver, "nudge-up");
+    await says(driver, "nudge-said", "20 mm to the right, 1 mm up");
+    await click(driver, "nudge-cancel");
+    await gone(driver, "nudge-said");
+    expect(await outline()).toEqual(before);
+    await click(driver, "nudge-left");
+    await click(driver, "nudge-put");
+    await says(driver, "nudge-told", "-S1");
+    await driver.wait(async () => (await outline()).x === before.x - 1, WAIT_MS, "it did not move");
+    await click(driver, "undo");
+    await driver.wait(async () => (await outline()).x === before.x, WAIT_MS, "it did not come back");
+  });
+
   test("a layout sheet is downloaded, and its figures are those of the panel", async () => {
     await driver.get(at("show=sheet"));
     await find(driver, "layout-picture");

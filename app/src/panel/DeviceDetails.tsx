@@ -20,6 +20,7 @@ import { Body, Head, Mono, Small } from "../kit/Text";
 import { WireSwatch } from "../kit/WireSign";
 import { deviceActs } from "@gray-bench/core/panel/device-acts";
 import { Clashes } from "./Clashes";
+import { Nudge, type Moved } from "./Nudge";
 import { PinDetails } from "./PinDetails";
 
 interface Props {
@@ -32,12 +33,15 @@ interface Props {
   pin: string | undefined;
   /** Of the whole panel. */
   clashes: readonly OpenPoint[];
+  /** How far it is moved, not yet put there. */
+  moved: Moved;
+  move(moved: Moved): void;
 }
 
 const MOST_PINS = 60;
 
 /** Tag, part, texts, place and wires of a device. */
-export function DeviceDetails({ job, device, routes, colours, design, pin, clashes }: Props) {
+export function DeviceDetails({ job, device, routes, colours, design, pin, clashes, moved, move }: Props) {
   const settings = useSettings();
   const at = (r: WireRoute["fromRef"]): boolean => r?.device === device.tag && (pin === undefined || r.pin === pin);
   const wires = routes?.wires.filter((w) => at(w.fromRef) || at(w.toRef)) ?? [];
@@ -85,6 +89,7 @@ export function DeviceDetails({ job, device, routes, colours, design, pin, clash
       ) : null}
       <Clashes job={job} points={clashes} of={device.tag} />
       <Acts job={job} acts={acts} label="Change this device" about={device.tag} />
+      {design ? <Nudge key={device.tag} job={job} tag={device.tag} design={design} moved={moved} move={move} /> : null}
       <OnPages job={job} kind="device" of={device.tag} />
       {part?.pins && part.pins.length > 0 ? (
         <View role="group" aria-label="Pins" className="flex-row flex-wrap gap-1">

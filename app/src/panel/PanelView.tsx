@@ -32,6 +32,7 @@ import { DeviceDetails } from "./DeviceDetails";
 import { DeviceList } from "./DeviceList";
 import type { SheetChoice } from "./LayoutSheets";
 import { onSheet, PanelLayer } from "../sheet/PanelLayer";
+import type { Moved } from "./Nudge";
 import { Room } from "./Room";
 import { pinAt, usePins } from "./PinLayer";
 import { Tags } from "./Tags";
@@ -96,6 +97,7 @@ const ASPECTS = [
   ["sheet", "Layout sheet"],
 ] as const;
 
+const AT_REST = { tag: "", right: 0, up: 0 };
 const NO_PARTS: ReadonlyMap<string, Part> = new Map();
 
 /** Every face to scale; what is tapped shows what it is, its wires, and what can be done with it. */
@@ -129,6 +131,8 @@ export const PanelView = memo(function PanelView({
     choose({ ...NOTHING, device });
   }, []);
   const device = whole.devices.find((d) => d.tag === choice.device);
+  const [move, setMove] = useState<{ tag: string } & Moved>(AT_REST);
+  const moved = move.tag === choice.device ? move : AT_REST;
   const bar = barOf(whole, choice);
   const marked = useMemo<Box[]>(() => {
     const bars = [...panel.rails, ...panel.ducts].filter((b) => b.tag === (choice.rail ?? choice.duct));
@@ -203,6 +207,19 @@ export const PanelView = memo(function PanelView({
         <PanelLayer panel={panel} layout={layout} />
         <ClashLayer clashes={panel.clashes} layout={layout} />
         <Marked boxes={marked} />
+        {device && (moved.right !== 0 || moved.up !== 0) ? (
+          <Marked
+            boxes={[
+              layout.boxOf(
+                device.face,
+                device.outline.x + moved.right,
+                device.outline.y + moved.up,
+                device.outline.w,
+                device.outline.h,
+              ),
+            ]}
+          />
+        ) : null}
       </Drawing>
     </View>
   );
@@ -241,6 +258,8 @@ export const PanelView = memo(function PanelView({
       design={design}
       pin={choice.pin}
       clashes={points}
+      moved={moved}
+      move={(to) => setMove({ tag: device.tag, ...to })}
     />
   ) : choice.device ? (
     <Absent job={job} tag={choice.device} loose={whole.loose.includes(choice.device)} design={design} />

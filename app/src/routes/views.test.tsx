@@ -181,6 +181,8 @@ test("a device shows part, place and each of its wires with the other end", () =
       design={lark.design}
       pin={undefined}
       clashes={[]}
+      moved={{ right: 0, up: 0 }}
+      move={() => undefined}
     />,
   );
   const told = screen.getByTestId("device-details").textContent!;

@@ -1,8 +1,8 @@
-import type { Device } from "../design/model";
 import type { Lookup } from "../design/lookup";
 import { listed, type Mend, type OpenPoints } from "../design/open-points";
 import { enclosureOf } from "../design/geometry";
 import type { Clashes } from "./clashes";
+import { movedPlace, stepOf } from "./nudge";
 import type { Clash } from "./result";
 
 /** Tenths, and never less than there are: what is moved by it comes free. */
@@ -67,7 +67,7 @@ function remedyOf({ kind, a, move, missingMm }: Clash): string {
 /** Where a device comes free by a move on its face or rail, that move as an edit. */
 function mendOf({ a, move }: Clash, look: Lookup): Mend | null {
   const device = a.thing === "device" ? look.devices.get(a.of) : undefined;
-  const on = device && move ? movedBy(device, move, look) : null;
+  const on = device && move ? movedPlace(device, ...stepOf(move.way, up(move.mm)), look) : null;
   return on
     ? {
         label: `Move ${a.of} ${mm(move!.mm)} ${WAYS[move!.way]}`,
@@ -76,15 +76,4 @@ function mendOf({ a, move }: Clash, look: Lookup): Mend | null {
         asks: [],
       }
     : null;
-}
-
-function movedBy({ on }: Device, { way, mm: by }: NonNullable<Clash["move"]>, look: Lookup): Device["on"] | null {
-  const step = up(by) * (way === "left" || way === "down" ? -1 : 1);
-  const level = way === "left" || way === "right";
-  const even = (v: number): number => Math.round(v * 1e6) / 1e6;
-  if (on?.x === undefined) return null;
-  if (on.rail !== undefined)
-    return (look.rails.get(on.rail)?.run === "up") === level ? null : { rail: on.rail, x: even(on.x + step) };
-  if (on.face === undefined || on.y === undefined) return null;
-  return level ? { ...on, x: even(on.x + step) } : { ...on, y: even(on.y + step) };
 }

@@ -1,6 +1,8 @@
+import { lookUp } from "../design/lookup";
 import type { Design } from "../design/model";
 import { DOT, enclosure, tiny } from "../test/tiny";
 import { compute } from "./compute";
+import { movedPlace, stepOf, waysOf } from "./nudge";
 import { usageOf } from "./usage";
 
 const RAILED = { ...DOT, number: "M", w: 50, h: 80, weightKg: 0.25, mounts: [{ kind: "rail" as const, datumY: 40 }] };
@@ -64,4 +66,34 @@ test("of a face: what bodies and ducts take, what it weighs, and what a door car
     { face: "+A1/plate", areaM2: 0.48, takenM2: 0.0341, kg: 2.25, unweighed: ["-P"], carriesKg: null },
     { face: "+A1/door", areaM2: 0.63, takenM2: 0.01, kg: 2, unweighed: [], carriesKg: 40 },
   ]);
+});
+
+test("a device is moved along its rail, on its face in both ways, and not by itself where a strip or a slot holds it", () => {
+  const d: Design = {
+    ...design([
+      { tag: "-A", part: "M", on: { rail: "R1", x: 10 } },
+      { tag: "-B", part: "M", on: { rail: "R2", x: 10 } },
+      { tag: "-H", part: "HEAD", on: { face: "+A1/plate", x: 200.1, y: 600 } },
+      { tag: "-M", part: "M", on: { slot: "-H", name: "s" } },
+      { tag: "-L", part: "M" },
+      { tag: "-T", part: "M", on: { rail: "R1", x: 100 } },
+      { tag: "-N", part: "M", on: { rail: "R9", x: 0 } },
+    ]),
+    strips: [{ tag: "-X1", rail: "R1", members: ["-T"], at: 100 }],
+  };
+  const look = lookUp(d);
+  const of = (tag: string) => look.devices.get(tag)!;
+  expect(d.devices.map(({ tag }) => waysOf(of(tag), look, d))).toEqual([
+    ["left", "right"],
+    ["up", "down"],
+    ["left", "right", "up", "down"],
+    [],
+    [],
+    [],
+    [],
+  ]);
+  expect(movedPlace(of("-A"), ...stepOf("left", 5), look)).toEqual({ rail: "R1", x: 5 });
+  expect(movedPlace(of("-B"), ...stepOf("down", 5), look)).toEqual({ rail: "R2", x: 5 });
+  expect(movedPlace(of("-H"), 0.2, -10, look)).toEqual({ face: "+A1/plate", x: 200.3, y: 590 });
+  expect(movedPlace(of("-A"), 1, 1, look)).toBeNull();
 });
