@@ -106,6 +106,7 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
   const names = { device, wire: number, net: "n", duct: bar, rail: d.rails[0]?.tag ?? "R9", strip: "-X1" };
   const from = { ...names, crossing: d.crossings[0]?.tag ?? "C9", cable: "-W1" }[thing];
   const members = d.strips[0]!.members;
+  const onRails = d.devices.filter((x) => x.on?.rail !== undefined && x.tag !== device);
   const free = d.devices.find((x) => x.part === "free")?.tag ?? device;
   const ref = { device: pick(d.devices, m).tag, pin: pick(PIN_NAMES, v) };
   const doings: Doing[] = [
@@ -188,6 +189,15 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
     { kind: "place", payload: { device, on: { rail: d.rails[0]?.tag ?? "R9" } } },
     { kind: "place", payload: { device, on: { face: "+A1/plate", x: v, y: m }, turn: 90 } },
     { kind: "place", payload: { device, on: { slot: pick(d.devices, m).tag, name: pick(["1", "9"], v) } } },
+    {
+      kind: "insert",
+      payload: {
+        device,
+        beside: pick(onRails.length > 0 ? onRails : d.devices, m).tag,
+        side: pick(["before", "behind"], v),
+        gap: pick([0, 5], m),
+      },
+    },
     { kind: "turn", payload: { device: pick([device, device, "-NIX"], m), turn: pick([0, 90, 180, 270], v) } },
     { kind: "lift", payload: { device } },
     { kind: "swap part", payload: { device, part: pick(["free", "small", "nix"], v) } },
@@ -392,7 +402,7 @@ test("an edit changes nothing in place, gives a design of the form, and leaves n
       }
       expect(contentHash(design)).toBe(before);
     }),
-    { ...RUNS, numRuns: runs(1400, 40) },
+    { ...RUNS, numRuns: runs(2000, 40) },
   );
   if (!ALL_DRAWN) return;
   expect([...met].filter(([, [fitted]]) => fitted < 3).map(([kind]) => kind)).toEqual([]);
@@ -740,6 +750,10 @@ test("sentences and refusals of every kind, word for word", () => {
     ["place", { device: "-Z", on: { rail: "R1" } }],
     ["turn", { device: A, turn: 180 }],
     ["turn", { device: "-Z", turn: 180 }],
+    ["insert", { device: A, beside: "-Z", side: "before" }],
+    ["insert", { device: "-Z", beside: A, side: "before" }],
+    ["insert", { device: A, beside: A, side: "behind" }],
+    ["insert", { device: A, beside: "-H", side: "behind", gap: 5 }],
     ["lift", { device: A }],
     ["lift", { device: "-H" }],
     ["lift", { device: "-Z" }],

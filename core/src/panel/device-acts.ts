@@ -63,6 +63,39 @@ function placeAct(design: Design, device: Device): KnownAct {
   };
 }
 
+/** Beside which devices it can be put: those that stand on rails by themselves. */
+function insertActs(design: Design, device: Device): KnownAct[] {
+  const look = lookUp(design);
+  const held = new Set(design.strips.flatMap((s) => (s.at === undefined ? [] : s.members)));
+  const beside = [...look.devices.values()]
+    .filter((d) => d.tag !== device.tag && d.on?.rail !== undefined && d.on.x !== undefined && !held.has(d.tag))
+    .map((d) => d.tag)
+    .sort(byText);
+  if (beside.length === 0) return [];
+  return [
+    {
+      id: "insert",
+      label: "Put beside",
+      title: "Put beside another",
+      about: `${device.tag} goes on the rail of another device, before or behind it. What stands in its way is pushed along the rail, and no further than needed.`,
+      kind: "insert",
+      payloads: [{ device: device.tag }],
+      asks: [
+        { field: "side", label: "Where", as: "choice", choices: ["behind", "before"], now: "behind" },
+        { field: "beside", label: "Beside", as: "choice", choices: beside },
+        { field: "gap", label: "Gap", as: "length", optional: true },
+      ],
+      shape({ values }: Answers): Shaped {
+        const { side, beside: other, gap } = values;
+        return {
+          ok: true,
+          payload: { device: device.tag, beside: other, side, ...(typeof gap === "number" ? { gap } : {}) },
+        };
+      },
+    },
+  ];
+}
+
 /** What can be done with a device that exists with the chosen options. */
 export function deviceActs(design: Design, tag: string): KnownAct[] {
   const look = lookUp(design);
@@ -81,7 +114,7 @@ export function deviceActs(design: Design, tag: string): KnownAct[] {
     ...(now ? { now } : {}),
   });
   const acts: KnownAct[] = [
-    ...(held ? [] : [placeAct(design, device)]),
+    ...(held ? [] : [placeAct(design, device), ...insertActs(design, device)]),
     {
       id: "turn",
       label: "Turn",

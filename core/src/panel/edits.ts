@@ -112,6 +112,109 @@ const placeText = ({ face, rail, slot, name, x, y }: Place): string =>
       ? `on ${rail} ${x === undefined ? "behind its last device" : `at ${x} mm`}`
       : `in slot ${name ?? "?"} of ${slot}`;
 
+const insertDeviceForm = objectOf({
+  device: FORM.name,
+  beside: FORM.name,
+  side: oneOf(["before", "behind"]),
+  /** Left free on its side towards `beside`; none when absent. */
+  gap: maybe(FORM.mm.min(0)),
+});
+export interface InsertDevice extends ValueOf<typeof insertDeviceForm> {}
+
+/** A stretch of a rail that something stands on; `device`: what may be pushed along. */
+interface Stand {
+  from: number;
+  to: number;
+  device: Device | null;
+  /** A strip that is laid. */
+  of: string;
+}
+
+/** What stands on a rail, from its start on, a device left out; laid strips as their rules ship. */
+function standsOn(design: Design, rail: string, but: string): Stand[] {
+  const look = lookUp(design);
+  const held = new Set(design.strips.flatMap((s) => (s.at === undefined ? [] : s.members)));
+  const stands: Stand[] = [];
+  for (const d of look.devices.values())
+    if (d.tag !== but && d.on?.rail === rail && d.on.x !== undefined && !held.has(d.tag))
+      stands.push({ from: d.on.x, to: d.on.x + (alongRail(d, look) ?? 0), device: d, of: d.tag });
+  if (design.strips.some((s) => s.rail === rail && s.at !== undefined))
+    for (const hung of hungStrips(look, SHOP_RULES.lineups).values()) {
+      if (hung.strip.rail !== rail) continue;
+      const at = piecesAt(hung);
+      if (at.length === 0) continue;
+      const ends = at.map(({ piece, x }) => x + (piece.widthMm ?? 0));
+      stands.push({ from: Math.min(...at.map((p) => p.x)), to: Math.max(...ends), device: null, of: hung.strip.tag });
+    }
+  return stands.sort((a, b) => a.from - b.from || byText(a.of, b.of));
+}
+
+/** Half a micrometre: sums of widths are off by less. */
+const NOISE_MM = 5e-4;
+const even = (mm: number): number => Math.round(mm * 1e6) / 1e6;
+
+/** Puts a device on a rail before or behind another one; what stands in the way is pushed along, and no further than needed. */
+export const insertDevice: EditKind<InsertDevice, "insert"> = {
+  kind: "insert",
+  schema: insertDeviceForm,
+  apply(design, { device: tag, beside, side, gap = 0 }) {
+    const look = lookUp(design);
+    const device = look.devices.get(tag);
+    if (!device) return notThere("device", tag);
+    const other = look.devices.get(beside);
+    if (!other) return notThere("device", beside);
+    if (beside === tag) return unfit(`${tag} cannot stand beside itself`, "Choose another device.");
+    const held = heldBy(design, tag) ?? heldBy(design, beside);
+    if (held) return held;
+    const rail = other.on?.rail === undefined ? undefined : look.rails.get(other.on.rail);
+    if (!rail || other.on?.x === undefined)
+      return unfit(`${beside} stands on no rail`, "Choose a device that stands on a rail, or give a place.");
+    const wide = alongRail(device, look);
+    if (wide === null) return unfit(`how wide ${tag} is, is not known`, "Add its part to the library.");
+    const stands = standsOn(design, rail.tag, tag);
+    const [from, to] = [other.on.x, other.on.x + (alongRail(other, look) ?? 0)];
+    const start = side === "behind" ? to + gap : from;
+    const moved = new Map<Device, number>();
+    let end = start + wide + (side === "before" ? gap : 0);
+    // What comes to stand further along than it did; what lies beyond the end of the rail already is told as that.
+    let reach = start + wide;
+    for (const s of stands) {
+      // What begins before the place stays, and so does what there is room for.
+      const isAfter = side === "behind" ? s.from >= to - NOISE_MM : s.from >= from - NOISE_MM;
+      if (!isAfter || (s.device === other && side === "behind")) continue;
+      const wanted = Math.max(s.from, end);
+      if (wanted > s.from + NOISE_MM) {
+        if (s.device === null)
+          return unfit(
+            `strip ${s.of}, which is laid on ${rail.tag}, stands in the way`,
+            "Lay the strip at another place first, or choose another device.",
+          );
+        moved.set(s.device, even(wanted));
+        end = wanted + (s.to - s.from);
+        reach = Math.max(reach, end);
+      } else end = Math.max(end, s.to);
+    }
+    if (reach > rail.length + NOISE_MM)
+      return unfit(
+        `${rail.tag} has no room for ${tag} there: ${Math.ceil((reach - rail.length) * 10 - 1e-6) / 10} mm are missing at its end`,
+        "Choose another rail, move what stands there, or lengthen the rail.",
+      );
+    const on: Place = { rail: rail.tag, x: even(start) };
+    return done({
+      ...design,
+      devices: design.devices.map((d) =>
+        d === device ? { ...d, on } : moved.has(d) ? { ...d, on: { ...d.on, x: moved.get(d)! } } : d,
+      ),
+    });
+  },
+  sentence: ({ device, beside, side, gap }) =>
+    `${device} put ${side} ${beside}${gap ? `, ${gap} mm apart` : ""}; what stood in its way was pushed along`,
+  touches: ({ device, beside }) => [
+    { thing: "device", of: device },
+    { thing: "device", of: beside },
+  ],
+};
+
 const turnDeviceForm = objectOf({
   device: FORM.name,
   turn: FORM.turn,
@@ -242,6 +345,7 @@ export const setBar: EditKind<SetBar, "set bar"> = {
 
 export const PANEL_EDITS = [
   placeDevice,
+  insertDevice,
   turnDevice,
   liftDevice,
   swapPart,
