@@ -113,7 +113,7 @@ export function SmallRule({ stages }: { stages: readonly StageSummary[] }) {
   const { pitch, h } = SMALL;
   const words = stages.filter((s) => s.state !== "not started").map((s) => `${STAGE_TITLES[s.stage]} ${stateWord(s)}`);
   return (
-    <View role="img" aria-label={words.join(", ")} testID="small-rule">
+    <View role="img" aria-label={words.length > 0 ? words.join(", ") : "nothing computed yet"} testID="small-rule">
       <Svg width={pitch * stages.length} height={h} aria-hidden>
         {stages.map((s, i) => (
           <G key={s.stage} x={i * pitch}>

@@ -291,10 +291,6 @@ export default function DataTable<T>({
         aria-label={label}
         aria-rowcount={shown.length + 1}
         aria-multiselectable
-        // Who walks by keys hears the row that is walked to: the focus stays on the table.
-        aria-activedescendant={
-          selection.at !== null && order.includes(selection.at) ? rowId(testID, order.indexOf(selection.at)) : undefined
-        }
         tabIndex={0}
         data-testid={testID}
         onKeyDown={press}
@@ -421,6 +417,7 @@ export default function DataTable<T>({
           scroller={scroller}
           selected={selection.keys}
           chosen={chosen}
+          walked={selection.at === null ? -1 : order.indexOf(selection.at)}
           click={click}
           rowTestID={rowTestID}
           tableID={testID}
@@ -506,6 +503,8 @@ interface BodyProps<T> {
   scroller: HTMLDivElement | null;
   selected: ReadonlySet<string>;
   chosen: string | undefined;
+  /** The row that keys are at, -1 where they are at none. */
+  walked: number;
   click: Click;
   rowTestID(key: string): string;
   tableID: string;
@@ -524,6 +523,7 @@ function Body<T>({
   scroller,
   selected,
   chosen,
+  walked,
   click,
   rowTestID,
   tableID,
@@ -547,9 +547,16 @@ function Body<T>({
   useEffect(() => {
     if (at >= 0 && scroller) list.scrollToIndex(at, { align: "auto" });
   }, [at, list, scroller]);
+  const inSight = list.getVirtualItems();
+  const isDrawn = inSight.some(({ index }) => lines[index]?.row !== undefined && lines[index].index === walked);
+  // Who walks by keys hears the row that is walked to: the focus stays on the table. A row that is not drawn is none to name.
+  useEffect(() => {
+    if (isDrawn) scroller?.setAttribute("aria-activedescendant", rowId(tableID, walked));
+    else scroller?.removeAttribute("aria-activedescendant");
+  }, [scroller, walked, isDrawn, tableID]);
   return (
     <div role="rowgroup" style={{ height: list.getTotalSize(), width, position: "relative" }}>
-      {list.getVirtualItems().map((item) => {
+      {inSight.map((item) => {
         const { row, index, name, count } = lines[item.index]!;
         if (!row)
           return (
