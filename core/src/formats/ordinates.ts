@@ -1,5 +1,5 @@
 import type { Point } from "../design/geometry";
-import { INK, type SceneItem, type SceneText } from "./scene";
+import { INK, textAt, type SceneItem } from "./scene";
 
 /** Places along a line for labels that would cover each other: moved apart, in their order, within the line; null where they find no room. */
 export function spread(wanted: readonly number[], gap: number, from: number, to: number): number[] | null {
@@ -27,18 +27,6 @@ const line = (x1: number, y1: number, x2: number, y2: number): SceneItem => ({
   width: 0.18,
   layer: "mark",
   colour: INK,
-});
-
-const text = (x: number, y: number, value: string, size: number, more: Partial<SceneText> = {}): SceneText => ({
-  kind: "text",
-  x,
-  y,
-  text: value,
-  size,
-  anchor: "start",
-  turn: 0,
-  layer: "text",
-  ...more,
 });
 
 export interface OrdinateFrame {
@@ -76,9 +64,9 @@ export function ordinates(xs: readonly number[], ys: readonly number[], frame: O
     across.forEach((x, i) => {
       const from = at({ x, y: 0 }).x;
       items.push(line(from, bottom + 1, from, bottom + 3), line(from, bottom + 3, along[i]!, bottom + 8));
-      items.push(text(along[i]!, bottom + 9, words(x), size, { turn: 90, anchor: "end" }));
+      items.push(textAt(along[i]!, bottom + 9, words(x), size, { turn: 90, anchor: "end" }));
     });
-  else items.push(text(left, bottom + 6, crowded(across.length, "x"), size));
+  else items.push(textAt(left, bottom + 6, crowded(across.length, "x"), size));
   const up = spread(
     upward.map((y) => -at({ x: 0, y }).y),
     gap,
@@ -89,8 +77,8 @@ export function ordinates(xs: readonly number[], ys: readonly number[], frame: O
     upward.forEach((y, i) => {
       const from = at({ x: 0, y }).y;
       items.push(line(left - 1, from, left - 3, from), line(left - 3, from, left - 8, -up[i]!));
-      items.push(text(left - 9, -up[i]!, words(y), size, { anchor: "end" }));
+      items.push(textAt(left - 9, -up[i]!, words(y), size, { anchor: "end" }));
     });
-  else items.push(text(left - 3, top, crowded(upward.length, "y"), size, { turn: 90, anchor: "end" }));
+  else items.push(textAt(left - 3, top, crowded(upward.length, "y"), size, { turn: 90, anchor: "end" }));
   return items;
 }

@@ -69,6 +69,19 @@ export interface Scene {
   items: SceneItem[];
 }
 
+/** A text that begins at a place, lying, unless `more` says otherwise. */
+export const textAt = (x: number, y: number, text: string, size: number, more: Partial<SceneText> = {}): SceneText => ({
+  kind: "text",
+  x,
+  y,
+  text,
+  size,
+  anchor: "start",
+  turn: 0,
+  layer: "text",
+  ...more,
+});
+
 /** Width of every sign, as a share of the height of the line. */
 export const SIGN_WIDTH = 0.6;
 

@@ -3,6 +3,7 @@ import {
   fitted,
   INK,
   PAPER,
+  textAt,
   textBox,
   textWidth,
   type Box,
@@ -50,18 +51,6 @@ export function edgeItems(cut: Cut, at: (p: Point) => Point, scale: number): Sce
   return cut.kind === "countersunk" ? [circle(cut.d), circle(cut.head)] : [circle(cut.d)];
 }
 
-const text = (x: number, y: number, value: string, size: number, more: Partial<SceneText> = {}): SceneText => ({
-  kind: "text",
-  x,
-  y,
-  text: value,
-  size,
-  anchor: "start",
-  turn: 0,
-  layer: "text",
-  ...more,
-});
-
 const line = (x1: number, y1: number, x2: number, y2: number, width = 0.18): SceneItem => ({
   kind: "line",
   x1,
@@ -92,7 +81,7 @@ function titled(
       { kind: "rect", x: MARGIN, y, w: w - 2 * MARGIN, h: TITLE, width: 0.35, layer: "frame" },
       ...rows.map((row, i) => {
         const fit = fitted(row, room, TEXT.title, 1.6);
-        return text(MARGIN + 3, y + 4 + i * 6, fit.text, fit.size);
+        return textAt(MARGIN + 3, y + 4 + i * 6, fit.text, fit.size);
       }),
       ...items,
     ],
@@ -200,7 +189,7 @@ function freePlace(p: Point, value: string, taken: readonly Box[]): SceneText | 
     [0, -1],
     [0, 1],
   ] as const) {
-    const place = text(p.x + dx * (half + 1.9), p.y + dy * 2.6, value, size, { anchor: "middle" });
+    const place = textAt(p.x + dx * (half + 1.9), p.y + dy * 2.6, value, size, { anchor: "middle" });
     const box = textBox(place);
     if (!taken.some((b) => box.x < b.x + b.w && b.x < box.x + box.w && box.y < b.y + b.h && b.y < box.y + box.h))
       return place;
@@ -225,10 +214,10 @@ function legend(
     counts.set(tool, (counts.get(tool) ?? 0) + operations.length);
   const words = [`seen from ${seenText(work)}`, `machine ${work.machine ?? "none"}`];
   return [
-    ...words.map((w, i) => text(x, y + i * 5, w, 3)),
+    ...words.map((w, i) => textAt(x, y + i * 5, w, 3)),
     ...lying.slice(0, LYING_ROWS).map((row, i) => {
       const fit = fitted(row, LEGEND - 6, 2.6, 1.6);
-      return text(x, y + 18 + (order.length + i) * 5, fit.text, fit.size);
+      return textAt(x, y + 18 + (order.length + i) * 5, fit.text, fit.size);
     }),
     ...order.flatMap((id, i): SceneItem[] => {
       const row = y + 14 + i * 5;
@@ -240,7 +229,7 @@ function legend(
           width: 0.2,
           layer: "mark",
         })),
-        text(x + 6, row, `${id} ${toolText(id, tools)}, ${counts.get(id)}`, 2.6),
+        textAt(x + 6, row, `${id} ${toolText(id, tools)}, ${counts.get(id)}`, 2.6),
       ];
     }),
   ];
@@ -282,7 +271,7 @@ function tableSheets(
       const y = MARGIN + 5 + row * ROW;
       cells.forEach((cell, i) => {
         const fit = fitted(cell, columns[i]! - 2, TEXT.table, 1.4);
-        items.push(text(x + 1, y, fit.text, fit.size));
+        items.push(textAt(x + 1, y, fit.text, fit.size));
         x += columns[i]!;
       });
       items.push(line(MARGIN, y + ROW / 2, A3.w - MARGIN, y + ROW / 2, 0.1));
@@ -314,13 +303,13 @@ export function fullSheets(work: FaceWork, heading: Heading): Scene[] {
   if (columns * rows > MOST_FULL_SHEETS)
     return [
       titled(`${work.face}, too large for 1:1`, A4, heading, `${work.face}, SEEN FROM ${seen.toUpperCase()}`, [
-        text(
+        textAt(
           MARGIN + 3,
           MARGIN + 10,
           `${fullSheetsOf(work)} sheets at 1:1: more than ${MOST_FULL_SHEETS} are not drawn.`,
           4,
         ),
-        text(MARGIN + 3, MARGIN + 18, "Take the drawing to scale, or the DXF to a plotter.", 4),
+        textAt(MARGIN + 3, MARGIN + 18, "Take the drawing to scale, or the DXF to a plotter.", 4),
       ]),
     ];
   const cuts = work.holes.map((hole): FullCut => {
@@ -370,7 +359,7 @@ export function fullSheets(work: FaceWork, heading: Heading): Scene[] {
           items.push(line(p.x - 4, p.y, p.x + 4, p.y, 0.1), line(p.x, p.y - 4, p.x, p.y + 4, 0.1));
           const words = fitted(`${hole.number}: ${cutText(cut)}`, 60, 2.2, 1.4);
           items.push(
-            text(
+            textAt(
               Math.min(p.x + 2, MARGIN + TILE.w - textWidth(words.text, words.size)),
               p.y - 3,
               words.text,

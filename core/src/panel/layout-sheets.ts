@@ -1,5 +1,5 @@
 import { ordinates } from "../formats/ordinates";
-import { fitted, INK, PALE, PAPER, textWidth, type Scene, type SceneItem, type SceneText } from "../formats/scene";
+import { fitted, INK, PALE, PAPER, textAt, textWidth, type Scene, type SceneItem } from "../formats/scene";
 import type { Face, Point, Rect } from "../design/geometry";
 import { balloonsAround, STUB, type Balloons, type Frame } from "./balloons";
 import { legendOf, type Item, type LegendLine } from "./items";
@@ -57,18 +57,6 @@ const inches = (v: number): string => (Math.round((v / MM_PER_INCH) * 1000) / 10
 /** A length as it stands in a drawing: inches behind millimetres in brackets where both are wanted. */
 export const figure = (mm: number, units: FigureUnits): string =>
   units === "mm" ? two(mm) : units === "in" ? inches(mm) : `${two(mm)} [${inches(mm)}]`;
-
-const text = (x: number, y: number, value: string, size: number, more: Partial<SceneText> = {}): SceneText => ({
-  kind: "text",
-  x,
-  y,
-  text: value,
-  size,
-  anchor: "start",
-  turn: 0,
-  layer: "text",
-  ...more,
-});
 
 const stroke = (a: Point, b: Point, width = 0.18): SceneItem => ({
   kind: "line",
@@ -202,7 +190,7 @@ function bodies({ face, devices, rails, ducts, hung }: OnFace, at: (p: Point) =>
     const size = Math.min(TEXT.tag, short * scale * 0.9);
     if (size < TEXT.leastTag || textWidth(words, TEXT.leastTag) > long * scale) return [];
     const fit = fitted(words, long * scale * 0.94, size, TEXT.leastTag);
-    return [text(middle.x, middle.y, fit.text, fit.size, { anchor: "middle", turn: upright ? 90 : 0 })];
+    return [textAt(middle.x, middle.y, fit.text, fit.size, { anchor: "middle", turn: upright ? 90 : 0 })];
   };
   // What carries others is drawn below them.
   const ordered = [...devices].sort((a, b) => a.z - b.z);
@@ -257,7 +245,7 @@ function ringItems({ balloons }: Balloons): SceneItem[] {
       stroke(bend, at),
       { kind: "circle", x: at.x, y: at.y, r: 0.4, width: 0.18, layer: "mark", fill: INK },
       { kind: "circle", x: centre.x, y: centre.y, r, width: 0.3, layer: "mark", fill: PAPER },
-      text(centre.x, centre.y, words, size, { anchor: "middle" }),
+      textAt(centre.x, centre.y, words, size, { anchor: "middle" }),
     ];
   });
 }
@@ -278,7 +266,7 @@ function titled(
   const rightWidth = right === "" ? 0 : Math.min(w / 3, textWidth(right, TEXT.title) + 4);
   const row = (value: string, room: number, i: number): SceneItem => {
     const fit = fitted(value, room, TEXT.title, TEXT.least);
-    return text(MARGIN + 3, y + 4 + i * 6, fit.text, fit.size);
+    return textAt(MARGIN + 3, y + 4 + i * 6, fit.text, fit.size);
   };
   const fit = fitted(right, Math.max(1, rightWidth), TEXT.title, TEXT.least);
   return {
@@ -288,7 +276,7 @@ function titled(
     items: [
       { kind: "rect", x: MARGIN, y, w: w - 2 * MARGIN, h: TITLE, width: 0.35, layer: "frame" },
       row(`${heading.job} ${heading.title}, revision ${heading.revision}`, w - 2 * MARGIN - 6 - rightWidth, 0),
-      text(w - MARGIN - 3, y + 4, fit.text, fit.size, { anchor: "end" }),
+      textAt(w - MARGIN - 3, y + 4, fit.text, fit.size, { anchor: "end" }),
       ...words.map((v, i) => row(v, w - 2 * MARGIN - 6, i + 1)),
       ...items,
     ],
@@ -353,7 +341,7 @@ function legendSheets(
     const here = rows.slice(n * most, (n + 1) * most);
     const cell = (value: string, column: number, y: number): SceneItem => {
       const fit = fitted(value, COLUMNS[column]![1] * wide - 2, TEXT.table, TEXT.least);
-      return text(starts[column]! + 1, y, fit.text, fit.size);
+      return textAt(starts[column]! + 1, y, fit.text, fit.size);
     };
     const items: SceneItem[] = [
       ...COLUMNS.map(([title], c) => cell(title, c, MARGIN + 3)),
