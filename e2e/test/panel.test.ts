@@ -123,7 +123,7 @@ describe.each<[string, Size]>([
     expect(await outline()).toEqual(before);
     await click(driver, "nudge-left");
     await click(driver, "nudge-put");
-    await says(driver, "nudge-told", "-S1");
+    await says(driver, "nudge-told", /placed on/);
     await driver.wait(async () => (await outline()).x === before.x - 1, WAIT_MS, "it did not move");
     await click(driver, "undo");
     await driver.wait(async () => (await outline()).x === before.x, WAIT_MS, "it did not come back");
