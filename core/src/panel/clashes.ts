@@ -211,14 +211,13 @@ function roomAcross(e: Enclosure, kind: FaceKind): number {
 type IsOpen = (e: Enclosure, side: FaceKind) => boolean;
 
 function openSides(look: Lookup): IsOpen {
-  const leftOf = new Map(
-    [...look.enclosures.values()].flatMap((e) => (e.neighbourRight ? [[e.neighbourRight, e.tag]] : [])),
-  );
-  return (e, side) => {
-    const beside = side === "right" ? e.neighbourRight : side === "left" ? leftOf.get(e.tag) : undefined;
-    const other = beside === undefined ? undefined : look.enclosures.get(beside);
-    return other !== undefined && e.zone !== undefined && other.zone === e.zone;
-  };
+  const through = new Set<string>();
+  for (const e of look.enclosures.values()) {
+    const other = e.neighbourRight === undefined ? undefined : look.enclosures.get(e.neighbourRight);
+    if (e.zone === undefined || other?.zone !== e.zone) continue;
+    through.add(`${e.tag}/right`).add(`${other.tag}/left`);
+  }
+  return (e, side) => through.has(`${e.tag}/${side}`);
 }
 
 type SideName = "top" | "bottom" | "left" | "right" | "front";
