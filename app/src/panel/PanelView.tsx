@@ -299,7 +299,11 @@ export const PanelView = memo(function PanelView({
             label: "drawing",
             node: (
               <View className="min-h-0 flex-1">
-                <View className="flex-row gap-2 border-b border-line p-2" role="group" aria-label="What is shown">
+                <View
+                  className="flex-row flex-wrap gap-2 border-b border-line p-2"
+                  role="group"
+                  aria-label="What is shown"
+                >
                   {aspects}
                 </View>
                 {instead ?? drawing}
