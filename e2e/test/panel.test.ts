@@ -74,6 +74,24 @@ describe.each<[string, Size]>([
     expect(await violations(driver)).toEqual([]);
   });
 
+  test("the model holds every device, duct and plate, in metres", async () => {
+    await click(driver, "depth-model");
+    const file = (): string | undefined => readdirSync(downloads).find((f) => f.endsWith(".glb"));
+    await driver.wait(() => file() !== undefined, WAIT_MS, "no model came");
+    const bytes = readFileSync(join(downloads, file()!));
+    // Binary glTF 2.0: a head of 12 bytes, then a chunk of JSON with its length before it.
+    expect([bytes.toString("latin1", 0, 4), bytes.readUInt32LE(4)]).toEqual(["glTF", 2]);
+    const { nodes } = JSON.parse(bytes.toString("utf8", 20, 20 + bytes.readUInt32LE(12))) as {
+      nodes: { name?: string; matrix?: number[]; extras?: { of?: string } }[];
+    };
+    const names = nodes.map((n) => n.extras?.of ?? n.name);
+    const { devices, ducts } = await panel();
+    expect(names).toEqual(expect.arrayContaining([...devices, ...ducts].map((d) => d.tag)));
+    expect(names).toContain("+A1/plate");
+    const { matrix } = nodes.find((n) => n.name === "cabinets")!;
+    expect([0, 5, 10].map((i) => matrix![i])).toEqual([0.001, 0.001, 0.001]);
+  });
+
   test("what is tapped in depth is chosen, as in the drawing", async () => {
     await click(driver, "depth-layer-door");
     await click(driver, "depth-front");

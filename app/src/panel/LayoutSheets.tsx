@@ -1,3 +1,4 @@
+import { PAPER } from "@gray-bench/core/formats/scene";
 import { svgText } from "@gray-bench/core/formats/svg";
 import type { Design } from "@gray-bench/core/design/model";
 import { itemsOf, legendOf } from "@gray-bench/core/panel/items";
@@ -123,7 +124,7 @@ export default function LayoutSheets({
         src={picture!}
         data-testid="layout-picture"
         alt={`Layout of ${on.face.id} with ${legend.length} items, figures in ${UNIT_WORDS[options.units]}`}
-        style={{ width: "100%", background: "white" }}
+        style={{ width: "100%", background: PAPER }}
       />
       <View className="p-3">
         <Head>Legend of {keepTags(on.face.id)}</Head>

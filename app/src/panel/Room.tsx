@@ -75,7 +75,7 @@ export function Room({ panel, design, doorMostKg }: { panel: PanelResult; design
             </View>
             <Share taken={f.takenM2 / f.areaM2} />
             <Body className={f.carriesKg !== null && f.kg > f.carriesKg ? "text-brick" : ""}>
-              {f.kg} kg{f.carriesKg === null ? "" : ` of ${f.carriesKg} kg that a door carries by the shop's rule`}
+              {f.kg} kg{f.carriesKg === null ? "" : ` of ${f.carriesKg} kg that the door carries`}
               {f.carriesKg !== null && f.kg > f.carriesKg ? ": too heavy" : ""}
             </Body>
             {f.unweighed.length > 0 ? (

@@ -134,7 +134,7 @@ test("room: what is free of each rail, what each face carries, what states no we
       `${r.freeMm.toLocaleString("en-US")} mm of`,
     );
   const heavy = faces.find((f) => f.carriesKg !== null && f.kg > 1)!;
-  expect(plain(screen.getByTestId(`room-${heavy.face}`).textContent)).toContain(`${heavy.kg} kg of 1 kg that a door carries by the shop's rule: too heavy`); // prettier-ignore
+  expect(plain(screen.getByTestId(`room-${heavy.face}`).textContent)).toContain(`${heavy.kg} kg of 1 kg that the door carries: too heavy`); // prettier-ignore
   fireEvent.click(screen.getByTestId(`room-show-${rails[0]!.rail}`));
   expect(chosen()).toMatchObject({ rail: rails[0]!.rail });
 });

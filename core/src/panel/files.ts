@@ -3,6 +3,7 @@
 import Writer from "dxf-writer";
 import Handle from "dxf-writer/src/Handle";
 import { forFile, uniqueNames, type FileOut } from "../frame/file-out";
+import type { Rect } from "../design/geometry";
 import type { Design } from "../design/model";
 import { forDxf } from "../formats/dxf";
 import { toPdf } from "../formats/pdf";
@@ -104,19 +105,16 @@ export function layoutDxf({ face, devices, rails, ducts }: OnFace): Uint8Array {
     );
   };
   frame("FACE", 0, 0, face.w, face.h);
-  for (const [layer, bars] of [
+  const all: [layer: string, things: readonly { tag: string; outline: Rect }[]][] = [
     ["DUCTS", ducts],
     ["RAILS", rails],
-  ] as const)
-    // prettier-ignore
-    for (const { tag: name, outline: o } of bars) {
+    ["DEVICES", devices],
+  ];
+  for (const [layer, things] of all)
+    for (const { tag: name, outline: o } of things) {
       frame(layer, o.x, o.y, o.w, o.h);
       tag(name, o.x + o.w / 2, o.y + o.h / 2, Math.min(o.w, o.h), o.h > o.w ? 90 : 0);
     }
-  for (const { tag: name, outline: o } of devices) {
-    frame("DEVICES", o.x, o.y, o.w, o.h);
-    tag(name, o.x + o.w / 2, o.y + o.h / 2, Math.min(o.w, o.h), o.h > o.w ? 90 : 0);
-  }
   return new TextEncoder().encode(drawing.toDxfString());
 }
 

@@ -68,6 +68,15 @@ test("of a face: what bodies and ducts take, what it weighs, and what a door car
   ]);
 });
 
+test("what a door carries is said by its enclosure, by the job, or by the shop", () => {
+  const d = design([{ tag: "-S", part: "HEAD", on: { face: "+A1/door", x: 100, y: 100 } }]);
+  const carries = (other: Design) =>
+    usageOf(compute(other), other, { doorMostKg: 40 }).faces.find((f) => f.face === "+A1/door")!.carriesKg;
+  const job = { ...d, rules: { heat: { doorMostKg: 30 } } };
+  const own = { ...job, enclosures: job.enclosures.map((e) => ({ ...e, heat: { doorMostKg: 20 } })) };
+  expect([carries(d), carries(job), carries(own)]).toEqual([40, 30, 20]);
+});
+
 test("a device is moved along its rail, on its face in both ways, and not by itself where a strip or a slot holds it", () => {
   const d: Design = {
     ...design([

@@ -24,7 +24,7 @@ export interface FaceUse {
   /** Of all devices that state a weight, and those that state none. */
   kg: number;
   unweighed: string[];
-  /** What the face carries by the shop's rules; null where no rule says it. */
+  /** What a door carries, as its enclosure, the job or the shop says; null of other faces: no rule says it. */
   carriesKg: number | null;
 }
 
@@ -45,15 +45,17 @@ function joined(stretches: readonly [from: number, to: number][]): [number, numb
 }
 
 /**
- * Free length of each rail, taken area of each face, and the weight on it against what a door carries. Devices in slots of others
+ * Free length of each rail, taken area of each face, and the weight on it against what a door carries:
+ * the enclosure says it, the job, or the shop. Devices in slots of others
  * weigh, and take no room of their own. O(n log n)
  */
 export function usageOf(
   panel: Pick<PanelResult, "faces" | "devices" | "rails" | "ducts" | "hung">,
-  design: Pick<Design, "parts">,
+  design: Pick<Design, "parts" | "rules" | "enclosures">,
   { doorMostKg }: { doorMostKg: number },
 ): Usage {
   const parts = mapBy(design.parts, (p) => p.number);
+  const own = new Map(design.enclosures.map((e) => [e.tag, e.heat?.doorMostKg]));
   const tags = new Set(panel.devices.map((d) => d.tag));
   const rails = panel.rails.map((rail): RailUse => {
     const up = rail.run === "up";
@@ -89,9 +91,9 @@ export function usageOf(
     const devices = panel.devices.filter((d) => d.face === face.id);
     const ducts = panel.ducts.filter((d) => d.face === face.id);
     if (devices.length + ducts.length === 0) return [];
-    const own = devices.filter((d) => d.carrier === null || !tags.has(d.carrier));
+    const ground = devices.filter((d) => d.carrier === null || !tags.has(d.carrier));
     const area = face.w * face.h;
-    const taken = [...own, ...ducts].reduce((sum, { outline: o }) => sum + o.w * o.h, 0);
+    const taken = [...ground, ...ducts].reduce((sum, { outline: o }) => sum + o.w * o.h, 0);
     const weighed = devices.flatMap((d) => parts.get(d.part)?.weightKg ?? []);
     return [
       {
@@ -100,7 +102,8 @@ export function usageOf(
         takenM2: Math.min(area, taken) / 1e6,
         kg: Math.round(weighed.reduce((sum, kg) => sum + kg, 0) * 1e6) / 1e6,
         unweighed: devices.flatMap((d) => (parts.get(d.part)?.weightKg === undefined ? [d.tag] : [])).sort(byText),
-        carriesKg: face.kind === "door" ? doorMostKg : null,
+        carriesKg:
+          face.kind === "door" ? (own.get(face.enclosure) ?? design.rules.heat?.doorMostKg ?? doorMostKg) : null,
       },
     ];
   });

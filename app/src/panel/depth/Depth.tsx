@@ -1,5 +1,4 @@
 import type { Design } from "@gray-bench/core/design/model";
-import { pushTo } from "@gray-bench/core/design/order";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
 import type { Colours } from "@gray-bench/core/wiring/landings";
@@ -129,11 +128,7 @@ export default function Depth({ job, panel, design, routes, colours, opensDeg, c
       setFailed("The model could not be written; try with fewer layers shown.");
     }
   };
-  const counts = useMemo(() => {
-    const kinds = new Map<string, string[]>();
-    for (const c of space.clashes) pushTo(kinds, c.of, c.of);
-    return kinds.size;
-  }, [space]);
+  const clashing = new Set(space.clashes.map((c) => c.of)).size;
 
   if (missing)
     return (
@@ -174,7 +169,7 @@ export default function Depth({ job, panel, design, routes, colours, opensDeg, c
         data-blocks={space.blocks.length}
         role="img"
         tabIndex={0}
-        aria-label={`Cabinets of ${job} in three dimensions. ${panel.devices.length} devices; ${counts === 0 ? "no clash" : `clashes of ${counts} marked`}. Arrow keys turn it, plus and minus draw it larger and smaller, 0 shows all.`}
+        aria-label={`Cabinets of ${job} in three dimensions. ${panel.devices.length} devices; ${clashing === 0 ? "no clash" : `clashes of ${clashing} marked`}. Arrow keys turn it, plus and minus draw it larger and smaller, 0 shows all.`}
         style={{ flex: 1, minHeight: 0, width: "100%", touchAction: "none", outlineOffset: -2 }}
         onPointerDown={(e) => (pressed.current = { x: e.clientX, y: e.clientY })}
         onPointerUp={tapped}

@@ -110,11 +110,10 @@ export function spaceOf(
     blocks,
     wires: routes ? wiresOf(routes, panel, colours, shift) : [],
     doors,
-    clashes: panel.clashes.map((c) => ({
-      of: c.a.of,
-      onDoor: c.a.face.endsWith("/door") ? (look.faces.get(c.a.face)?.enclosure ?? null) : null,
-      box: aside(c.row, c.box),
-    })),
+    clashes: panel.clashes.map((c) => {
+      const face = look.faces.get(c.a.face);
+      return { of: c.a.of, onDoor: face?.kind === "door" ? face.enclosure : null, box: aside(c.row, c.box) };
+    }),
     bounds: boundsOf(blocks),
   };
 }

@@ -7,6 +7,7 @@ import {
   DirectionalLight,
   EdgesGeometry,
   Group,
+  Light,
   LineBasicMaterial,
   LineSegments,
   Mesh,
@@ -188,21 +189,13 @@ export class DepthStage {
     return hits.find((b) => b.kind !== "wall" && b.kind !== "plate") ?? null;
   }
 
-  /** Where a thing is seen on the canvas, px; null where it is not there. */
-  placeOf(of: string): { x: number; y: number } | null {
-    const mesh = this.#pickable.find((m) => (m.userData as SpaceBlock).of === of);
-    if (!mesh) return null;
-    const { clientWidth: w, clientHeight: h } = this.#renderer.domElement;
-    const p = mesh.getWorldPosition(new Vector3()).project(this.#camera);
-    return { x: ((p.x + 1) / 2) * w, y: ((1 - p.y) / 2) * h };
-  }
-
   /** What is in sight as a model in metres, binary glTF 2.0. */
   async model(): Promise<ArrayBuffer> {
     const root = new Group();
     root.name = "cabinets";
     root.scale.setScalar(0.001);
-    for (const child of this.#scene.children) if (child instanceof Group) root.add(child.clone());
+    // All but the lights.
+    for (const child of this.#scene.children) if (!(child instanceof Light)) root.add(child.clone());
     return (await new GLTFExporter().parseAsync(root, { binary: true, onlyVisible: true })) as ArrayBuffer;
   }
 
