@@ -33,6 +33,8 @@ export interface ColumnInput {
  */
 export function columnOf(input: ColumnInput): Slab[] {
   const { heightMm, slabs: n, sources, outsideC, risingShare, mixingWPerK, carried } = input;
+  // Where nothing passes heat the air comes to rest nowhere, and no temperature is told of it.
+  if (input.wallsWPerK + input.roofWPerK + input.floorWPerK <= 0) return [];
   const each = heightMm / n;
   const heat = new Array<number>(n).fill(0);
   const slabAt = (mm: number): number => Math.min(n - 1, Math.max(0, Math.floor(mm / each)));

@@ -95,55 +95,41 @@ export function zoneHeat(zone: Zone, basis: Basis, otherwise: Otherwise = {}): Z
   const counted = new Map(devices.map((d) => [d.device, d.countedW]));
   const heightMm = Math.max(...zone.enclosures.map((e) => e.h));
   const restsC = restsAt(lossW, shell, values.outsideMaxC);
-  // Where nothing passes heat the air comes to rest nowhere, and no temperature is told of it.
-  const column =
-    restsC === null
-      ? []
-      : columnOf({
-          heightMm,
-          slabs: SLABS,
-          sources: devices
-            .flatMap((d) => {
-              const p = placed.get(d.device);
-              const face = p && faces.get(p.face);
-              if (!face || d.countedW === 0) return [];
-              return [
-                {
-                  fromMm: heightOn(face, p.outline.y),
-                  toMm: heightOn(face, p.outline.y + p.outline.h),
-                  lossW: d.countedW,
-                },
-              ];
-            })
-            .concat(wiresW > 0 ? [{ fromMm: 0, toMm: heightMm, lossW: wiresW }] : []),
-          wallsWPerK:
-            passing(bare.filter((s) => s.surface !== "roof" && s.surface !== "base")) +
-            // As much as it passes where the air comes to rest.
-            shell.open.reduce(
-              (sum, o) => sum + AIR_WH * doorFlow(o, restsC ?? values.insideMaxC, values.outsideMaxC),
-              0,
-            ),
-          roofWPerK: passing(bare.filter((s) => s.surface === "roof")),
-          floorWPerK: passing(bare.filter((s) => s.surface === "base")),
-          outsideC: values.outsideMaxC,
-          risingShare: values.risingPercent / 100,
-          mixingWPerK:
-            values.mixingWPerK +
-            units.reduce(
-              (sum, u) => sum + (u.kind === "heater" ? 0 : AIR_WH * (airflowOf(look.parts.get(u.part)!) ?? 0)),
-              0,
-            ),
-          carried:
-            carriedW > 0 && coolingNeededW > 0
-              ? units.flatMap((u) => {
-                  const p = placed.get(u.device);
-                  const face = p && faces.get(p.face);
-                  // What is needed, as far as it is there, shared by what each can.
-                  const w = (Math.min(coolingNeededW, carriedW) * (u.capacityW ?? 0)) / carriedW;
-                  return face && w > 0 ? [{ atMm: heightOn(face, p.outline.y + p.outline.h / 2), coolW: w }] : [];
-                })
-              : [],
-        });
+  const column = columnOf({
+    heightMm,
+    slabs: SLABS,
+    sources: devices
+      .flatMap((d) => {
+        const p = placed.get(d.device);
+        const face = p && faces.get(p.face);
+        if (!face || d.countedW === 0) return [];
+        return [
+          { fromMm: heightOn(face, p.outline.y), toMm: heightOn(face, p.outline.y + p.outline.h), lossW: d.countedW },
+        ];
+      })
+      .concat(wiresW > 0 ? [{ fromMm: 0, toMm: heightMm, lossW: wiresW }] : []),
+    wallsWPerK:
+      passing(bare.filter((s) => s.surface !== "roof" && s.surface !== "base")) +
+      // As much as it passes where the air comes to rest.
+      shell.open.reduce((sum, o) => sum + AIR_WH * doorFlow(o, restsC ?? values.insideMaxC, values.outsideMaxC), 0),
+    roofWPerK: passing(bare.filter((s) => s.surface === "roof")),
+    floorWPerK: passing(bare.filter((s) => s.surface === "base")),
+    outsideC: values.outsideMaxC,
+    risingShare: values.risingPercent / 100,
+    mixingWPerK:
+      values.mixingWPerK +
+      units.reduce((sum, u) => sum + (u.kind === "heater" ? 0 : AIR_WH * (airflowOf(look.parts.get(u.part)!) ?? 0)), 0),
+    carried:
+      carriedW > 0 && coolingNeededW > 0
+        ? units.flatMap((u) => {
+            const p = placed.get(u.device);
+            const face = p && faces.get(p.face);
+            // What is needed, as far as it is there, shared by what each can.
+            const w = (Math.min(coolingNeededW, carriedW) * (u.capacityW ?? 0)) / carriedW;
+            return face && w > 0 ? [{ atMm: heightOn(face, p.outline.y + p.outline.h / 2), coolW: w }] : [];
+          })
+        : [],
+  });
   const onFaces = facesOf(devices, basis);
   const hot = hotSpots(onFaces, values.smoothingMm);
   for (const d of devices) {
