@@ -7,7 +7,8 @@ import type { StageName } from "@gray-bench/core/stage-names";
 import Joi from "joi";
 import { type RunState, code, doer } from "./common";
 
-export type StageState = "ready" | "open" | "stale" | "not started";
+/** `not computed`: the stage is there, its figures are not yet. `not started`: there is no such stage yet. */
+export type StageState = "ready" | "open" | "stale" | "not computed" | "not started";
 
 export interface StageSummary {
   stage: StageName;

@@ -36,6 +36,10 @@ describe("import", () => {
   test("a design becomes a job, is computed, and lists what is open", async () => {
     const reply = await post(bench.app, LARK);
     expect(reply.statusCode).toBe(201);
+    expect(reply.json<{ job: JobSummary }>().job.stages.map((s) => s.state)).toEqual([
+      ...Array<string>(8).fill("not computed"),
+      ...Array<string>(2).fill("not started"),
+    ]);
     await get("/api/jobs/LARK-2601/stages/routes");
     const job = (await get("/api/jobs/LARK-2601")).json<JobDetail>();
     expect(job).toMatchObject({

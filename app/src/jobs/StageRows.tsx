@@ -44,7 +44,7 @@ function Row({
   const head = (
     <View className={wide ? "min-h-13 w-54 justify-center gap-1 py-2" : "flex-row flex-wrap items-center gap-x-3"}>
       <Body className={`font-strong ${built ? "text-harbour underline" : "text-slate"}`}>{title}</Body>
-      {built ? <Counts open={stage.open} /> : <Small>not started</Small>}
+      {stage.state === "not computed" || !built ? <Small>{stage.state}</Small> : <Counts open={stage.open} />}
       {stage.state === "stale" ? <Small className="text-ochre">stale</Small> : null}
     </View>
   );

@@ -17,6 +17,8 @@ interface Props {
 
 const total = (s: StageSummary): number => s.open.stop + s.open.check + s.open.note;
 
+const hasFigures = ({ state }: StageSummary): boolean => state !== "not computed" && state !== "not started";
+
 function stateWord(s: StageSummary): string {
   return s.state === "open" ? `${total(s)} open` : s.state;
 }
@@ -111,20 +113,13 @@ const SMALL = { pitch: 22, h: 16 };
 export function SmallRule({ stages }: { stages: readonly StageSummary[] }) {
   const t = useTokens();
   const { pitch, h } = SMALL;
-  const words = stages.filter((s) => s.state !== "not started").map((s) => `${STAGE_TITLES[s.stage]} ${stateWord(s)}`);
+  const words = stages.filter((s) => hasFigures(s)).map((s) => `${STAGE_TITLES[s.stage]} ${stateWord(s)}`);
   return (
     <View role="img" aria-label={words.length > 0 ? words.join(", ") : "nothing computed yet"} testID="small-rule">
       <Svg width={pitch * stages.length} height={h} aria-hidden>
         {stages.map((s, i) => (
           <G key={s.stage} x={i * pitch}>
-            <Line
-              x1={0.75}
-              y1={0}
-              x2={0.75}
-              y2={h}
-              stroke={s.state === "not started" ? t.slate : t.graphite}
-              strokeWidth={1.5}
-            />
+            <Line x1={0.75} y1={0} x2={0.75} y2={h} stroke={hasFigures(s) ? t.graphite : t.slate} strokeWidth={1.5} />
             <Mark state={s.state} cx={pitch / 2 + 1} cy={h / 2} />
           </G>
         ))}
@@ -164,6 +159,7 @@ function Mark({ state, cx, cy }: { state: StageSummary["state"]; cx: number; cy:
           strokeDasharray="3 2"
         />
       );
+    case "not computed":
     case "not started":
       return null;
   }
@@ -178,7 +174,7 @@ const CELL_PX = { h: 52, w: 92 };
 /** The cuts in the steel: a long one for the stage, four short ones to the next; the mark tells the state. */
 function Scale({ stage, wide, here }: { stage: StageSummary; wide: boolean; here: boolean }) {
   const t = useTokens();
-  const ink = stage.state === "not started" ? t.slate : t.graphite;
+  const ink = hasFigures(stage) ? t.graphite : t.slate;
   const scale = useTextScale();
   const [w, h] = wide ? [V, CELL_PX.h * scale] : [CELL_PX.w * scale, H];
   const cut = (at: number, length: number, width: number) =>

@@ -39,7 +39,9 @@ describe("the Rule", () => {
           ? ("open" as const)
           : i === 2
             ? ("stale" as const)
-            : ("not started" as const),
+            : i === 3
+              ? ("not computed" as const)
+              : ("not started" as const),
     open: i === 1 ? open(1, 2) : open(0),
   }));
 
@@ -51,15 +53,15 @@ describe("the Rule", () => {
         "Intake1 · ready",
         "Panel2 · 3 open",
         "Routes3 · stale",
-        ...["Lineups", "Heat", "Metalwork", "Kits", "Wire prep", "Floor", "Handover"].map(
-          (t, i) => `${t}${i + 4} · not started`,
-        ),
+        "Lineups4 · not computed",
+        ...["Heat", "Metalwork", "Kits", "Wire prep", "Floor", "Handover"].map((t, i) => `${t}${i + 5} · not started`),
       ]);
       expect(STAGE_NAMES.map((s) => screen.getByTestId(`rule-${s}`).getAttribute("href"))).toEqual([
         "/jobs/J/intake",
         "/jobs/J/panel",
         "/jobs/J/routes",
-        ...Array<null>(7).fill(null),
+        "/jobs/J/lineups",
+        ...Array<null>(6).fill(null),
       ]);
       expect(screen.getByTestId("rule-routes").getAttribute("aria-current")).toBe("page");
     },

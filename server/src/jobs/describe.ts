@@ -13,9 +13,11 @@ import { currentShop, findShops, shopOf } from "../store/shops";
 import { fromJson } from "../store/json";
 
 const nothing = { stop: 0, check: 0, note: 0 };
-const notStarted: StageSummary[] = STAGE_NAMES.map((stage) => ({
+const computed = new Set<StageName>(STAGES.map((s) => s.name));
+/** Of a job whose figures are not there yet. */
+const notComputed: StageSummary[] = STAGE_NAMES.map((stage) => ({
   stage,
-  state: "not started",
+  state: computed.has(stage) ? "not computed" : "not started",
   open: nothing,
 }));
 
@@ -71,4 +73,4 @@ export async function describeJobs(rows: readonly JobRow[], runner: Runner, { db
 }
 
 const marked = (shown: Summary | null, stale: ReadonlySet<StageName>): StageSummary[] =>
-  (shown?.stages ?? notStarted).map((s) => (stale.has(s.stage) ? { ...s, state: "stale" } : s));
+  (shown?.stages ?? notComputed).map((s) => (stale.has(s.stage) ? { ...s, state: "stale" } : s));
