@@ -11,6 +11,7 @@ import { designSchema } from "./design/schema";
 import { EDITS } from "./edits";
 import { RENAMED } from "./intake/edits";
 import { unmatchedPins } from "./panel/pins";
+import { LINES } from "./panel/row-edits";
 import { compute as panel } from "./panel/compute";
 import { runStage, runStages, stageKeys, type Results, type StageKeys } from "./run";
 import { DEFAULT_SHOP } from "./shop/shop";
@@ -44,11 +45,27 @@ const designs = randomDesigns.map((d): Design => {
       ...d.devices.map((v, i) => ({ ...v, texts: [`t${i}`] })),
       ...["-X3.1", "-X3.2", "-X5.1"].map((tag) => ({ tag, part: "free" })),
       { tag: "-E99", part: "COLD" },
+      ...["-Q1", "-Q2", "-Q3"].map((tag, i) => ({ tag, part: "ROW", on: { rail: "R-Q", x: 40 * i * i } })),
+      ...["-Q4", "-Q5"].map((tag, i) => ({ tag, part: "ROW", on: { face: "+A1/plate", x: 10, y: 90 * i } })),
+    ],
+    rails: [
+      ...d.rails,
+      { tag: "R-Q", face: "+A1/plate", x: 0, y: 400, run: "right", length: 300, part: d.rails[0]?.part ?? "R" },
     ],
     parts: [
       ...d.parts.map((p) =>
         p.number === "free" ? { ...p, terminal: { levels: 1, jumperRows: 2, fuseMostA: 10 } } : p,
       ),
+      {
+        number: "ROW",
+        maker: "m",
+        text: "row",
+        category: "relay",
+        w: 20,
+        h: 60,
+        d: 9,
+        mounts: [{ kind: "rail", datumY: 30 }],
+      },
       {
         number: "COLD",
         maker: "m",
@@ -107,6 +124,8 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
   const from = { ...names, crossing: d.crossings[0]?.tag ?? "C9", cable: "-W1" }[thing];
   const members = d.strips[0]!.members;
   const onRails = d.devices.filter((x) => x.on?.rail !== undefined && x.tag !== device);
+  const row = pick(["-Q1", "-Q2", "-Q4", device], v);
+  const full = pick(["R-Q", "R-Q", names.rail], m);
   const free = d.devices.find((x) => x.part === "free")?.tag ?? device;
   const ref = { device: pick(d.devices, m).tag, pin: pick(PIN_NAMES, v) };
   const doings: Doing[] = [
@@ -198,6 +217,36 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
         gap: pick([0, 5], m),
       },
     },
+    {
+      kind: "line up",
+      payload: {
+        devices: [row, pick(["-Q3", "-Q5"], m)],
+        rails: ["R-Q", ...pick([[], [names.rail]], n)],
+        ...pick([{}, { gap: 5 }], n),
+      },
+    },
+    { kind: "close gaps", payload: { rail: full, ...pick([{}, { gap: 3 }, { gap: 400 }], n) } },
+    { kind: "even out", payload: { rail: full } },
+    {
+      kind: "align",
+      payload: { devices: [row, "-Q5"], by: pick(LINES, n) },
+    },
+    { kind: "swap places", payload: { devices: [row, pick(["-Q3", "-Q5", device], m)] } },
+    {
+      kind: "add bar",
+      payload: {
+        thing: "duct",
+        tag: pick(["W77", "W77", "W78", "W79", bar], n),
+        part: pick(["D40", "D40", "D60", "D25", "free"], m),
+        face: "+A1/plate",
+        x: v % 100,
+        y: m % 100,
+        run: "up",
+        length: 100,
+        ...pick([{}, { times: 3, pitch: 70 }, {}, { times: 3, pitch: 10 }], v),
+      },
+    },
+    { kind: "remove bars", payload: { thing: "duct", tags: [pick([bar, bar, "W99"], n)] } },
     { kind: "turn", payload: { device: pick([device, device, "-NIX"], m), turn: pick([0, 90, 180, 270], v) } },
     { kind: "lift", payload: { device } },
     { kind: "swap part", payload: { device, part: pick(["free", "small", "nix"], v) } },
@@ -754,6 +803,44 @@ test("sentences and refusals of every kind, word for word", () => {
     ["insert", { device: "-Z", beside: A, side: "before" }],
     ["insert", { device: A, beside: A, side: "behind" }],
     ["insert", { device: A, beside: "-H", side: "behind", gap: 5 }],
+    ["line up", { devices: [A], rails: ["R1"] }],
+    ["line up", { devices: ["-Z"], rails: ["R1"] }],
+    ["line up", { devices: [A, A], rails: ["R1"], gap: 5 }],
+    ["line up", { devices: [A], rails: ["R9"], gap: 0 }],
+    ["close gaps", { rail: "R1" }],
+    ["close gaps", { rail: "R9", gap: 5 }],
+    ["even out", { rail: "R1" }],
+    ["even out", { rail: "R9" }],
+    ["align", { devices: [A, "-H"], by: "middle up" }],
+    ["align", { devices: [A, "-Z"], by: "left" }],
+    ["swap places", { devices: [A, "-H"] }],
+    ["swap places", { devices: [A, "-Z"] }],
+    ["add bar", { thing: "rail", tag: "R1", part: "R", face: "+A1/plate", x: 10, y: 20, run: "right", length: 300 }],
+    ["add bar", { thing: "rail", tag: "R7", part: "D", face: "+A1/plate", x: 10, y: 20, run: "right", length: 300 }],
+    ["add bar", { thing: "rail", tag: "R7", part: "R", face: "+A1/plate", x: 10, y: 20, run: "right", length: 9000 }],
+    [
+      "add bar",
+      { thing: "duct", tag: "W7", part: "D", face: "+A1/plate", x: 10, y: 20, run: "up", length: 50, times: 3 },
+    ],
+    [
+      "add bar",
+      {
+        thing: "duct",
+        tag: "W7",
+        part: "D",
+        face: "+A1/plate",
+        x: 10,
+        y: 20,
+        run: "up",
+        length: 50,
+        times: 3,
+        pitch: 80,
+      },
+    ],
+    ["add bar", { thing: "duct", tag: "W7", part: "D", face: "x", x: 10, y: 20, run: "up", length: 50 }],
+    ["remove bars", { thing: "rail", tags: ["R1"] }],
+    ["remove bars", { thing: "duct", tags: ["W1"] }],
+    ["remove bars", { thing: "duct", tags: ["W1", "W9"] }],
     ["lift", { device: A }],
     ["lift", { device: "-H" }],
     ["lift", { device: "-Z" }],

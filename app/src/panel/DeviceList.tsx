@@ -14,6 +14,7 @@ import { ThingList } from "../kit/table/ThingList";
 import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
+import { addBarActs } from "@gray-bench/core/panel/bar-acts";
 import { addDeviceAct, manyDevicesActs } from "@gray-bench/core/panel/device-acts";
 
 interface Props {
@@ -102,7 +103,7 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
       { id: "fallback", label: "Fallback", width: 84, value: (d) => (d.fallback ? "fallback" : null) },
     ];
   }, [settings]);
-  const adding = useMemo(() => (design ? [addDeviceAct(design)] : []), [design]);
+  const adding = useMemo(() => (design ? [addDeviceAct(design), ...addBarActs(design)] : []), [design]);
   const acts = (tags: readonly string[]) => (
     <Acts
       job={job}
@@ -115,7 +116,7 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
   );
   const add =
     adding.length > 0 ? (
-      <Acts job={job} acts={adding} label="Change the devices" about="a new device" laid={setTold} testID="add" />
+      <Acts job={job} acts={adding} label="Change the devices" about="what is new" laid={setTold} testID="add" />
     ) : null;
   return (
     <View className="min-h-0 flex-1 bg-paper">

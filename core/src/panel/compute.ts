@@ -165,6 +165,23 @@ const unknownFace = (thing: "rail" | "duct" | "device", of: string, face: string
   remedy: "Write the face as enclosure/kind, for example +A1/plate.",
 });
 
+/**
+ * Where a body stands on a rail, x mm from its start. Its datum lies on the middle of the rail, or the middle of the body
+ * where its part says none or it is turned across.
+ */
+export function bodyOnRail(part: Part, own: Turn, rail: Rail, railPart: Part, x: number): Body {
+  const across = own === 90 || own === 270;
+  const turn: Turn = rail.run === "up" ? 90 : 0;
+  const start: Point =
+    rail.run === "up" ? { x: rail.x + railPart.h / 2, y: rail.y } : { x: rail.x, y: rail.y + railPart.h / 2 };
+  const datum = across ? undefined : mountOf(part, "rail")?.datumY;
+  // From the datum to the middle of the body, turned with the body: the datum stays on the rail.
+  const lift = datum === undefined ? 0 : part.h / 2 - datum;
+  const along = turnPoint({ x: x + (across ? part.h : part.w) / 2, y: own === 180 ? -lift : lift }, turn);
+  const centre = { x: start.x + along.x, y: start.y + along.y };
+  return bodyAt(centre, part.w, part.h, addTurns(turn, own), railPart.d);
+}
+
 /** Devices in the order their carriers allow; what has no place is missing from the answer. */
 function standDevices(
   look: Lookup,
@@ -272,19 +289,8 @@ function standDevices(
         remedy: "Move it, or lengthen the rail.",
       });
     }
-    const turn: Turn = rail.run === "up" ? 90 : 0;
-    const start: Point =
-      rail.run === "up" ? { x: rail.x + railPart.h / 2, y: rail.y } : { x: rail.x, y: rail.y + railPart.h / 2 };
-    // From the datum to the middle of the body, turned with the body: the datum stays on the rail.
-    const lift = fallback ? 0 : part.h / 2 - stated!;
-    const along = turnPoint({ x: x + extent / 2, y: own === 180 ? -lift : lift }, turn);
-    const centre = { x: start.x + along.x, y: start.y + along.y };
-    return {
-      body: bodyAt(centre, part.w, part.h, addTurns(turn, own), railPart.d),
-      face: rail.face,
-      carrier: tag,
-      fallbacks: fallback ? [fallback] : [],
-    };
+    const body = bodyOnRail(part, own, rail, railPart, x);
+    return { body, face: rail.face, carrier: tag, fallbacks: fallback ? [fallback] : [] };
   };
 
   const unsure = (device: Device, part: Part, fallback: PlaceFallback): void =>

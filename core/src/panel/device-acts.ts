@@ -2,7 +2,10 @@ import { freeName } from "../design/free-name";
 import { lookUp } from "../design/lookup";
 import type { Design, Device, Place } from "../design/model";
 import { byText } from "../design/order";
+import { alongRail } from "../design/hung";
 import { unmatchedPins } from "./pins";
+import { LINES } from "./row-edits";
+import { heldByStrips, laidStripOf } from "./stands";
 import type { KnownAct } from "../faces";
 import type { Answers, Shaped } from "../frame/act";
 import { conditionActs } from "../intake/condition-acts";
@@ -66,7 +69,7 @@ function placeAct(design: Design, device: Device): KnownAct {
 /** Beside which devices it can be put: those that stand on rails by themselves. */
 function insertActs(design: Design, device: Device): KnownAct[] {
   const look = lookUp(design);
-  const held = new Set(design.strips.flatMap((s) => (s.at === undefined ? [] : s.members)));
+  const held = heldByStrips(design);
   const beside = [...look.devices.values()]
     .filter((d) => d.tag !== device.tag && d.on?.rail !== undefined && d.on.x !== undefined && !held.has(d.tag))
     .map((d) => d.tag)
@@ -77,7 +80,7 @@ function insertActs(design: Design, device: Device): KnownAct[] {
       id: "insert",
       label: "Put beside",
       title: "Put beside another",
-      about: `${device.tag} goes on the rail of another device, before or behind it. What stands in its way is pushed along the rail, and no further than needed.`,
+      about: `${device.tag} goes on the rail of another device, before or behind it. What stands in its way is pushed along the rail, no further than needed. With no gap given it stands as near as the parts allow.`,
       kind: "insert",
       payloads: [{ device: device.tag }],
       asks: [
@@ -96,6 +99,28 @@ function insertActs(design: Design, device: Device): KnownAct[] {
   ];
 }
 
+/** With which devices it can change places: those that have one of their own. */
+function swapActs(design: Design, device: Device): KnownAct[] {
+  const held = heldByStrips(design);
+  const others = [...lookUp(design).devices.values()]
+    .filter((d) => d.tag !== device.tag && d.on && !held.has(d.tag))
+    .map((d) => d.tag)
+    .sort(byText);
+  if (!device.on || others.length === 0) return [];
+  return [
+    {
+      id: "swap-places",
+      label: "Swap places",
+      title: "Swap places",
+      about: `${device.tag} goes where another stands, and that one comes here. On one rail what stands between them moves by what one is wider than the other.`,
+      kind: "swap places",
+      payloads: [{}],
+      asks: [{ field: "with", label: "With", as: "choice", choices: others }],
+      shape: ({ values }) => ({ ok: true, payload: { devices: [device.tag, String(values.with)] } }),
+    },
+  ];
+}
+
 /** What can be done with a device that exists with the chosen options. */
 export function deviceActs(design: Design, tag: string): KnownAct[] {
   const look = lookUp(design);
@@ -104,7 +129,7 @@ export function deviceActs(design: Design, tag: string): KnownAct[] {
   const own = look.parts.get(device.part);
   const parts = deviceParts(design, own?.category);
   // A member of a strip that is laid is moved with its strip.
-  const held = design.strips.some((s) => s.at !== undefined && s.members.includes(tag));
+  const held = laidStripOf(design, tag) !== undefined;
   const [one, two, three] = device.texts ?? [];
   const text = (field: string, label: string, now: string | undefined) => ({
     field,
@@ -114,7 +139,7 @@ export function deviceActs(design: Design, tag: string): KnownAct[] {
     ...(now ? { now } : {}),
   });
   const acts: KnownAct[] = [
-    ...(held ? [] : [placeAct(design, device), ...insertActs(design, device)]),
+    ...(held ? [] : [placeAct(design, device), ...insertActs(design, device), ...swapActs(design, device)]),
     {
       id: "turn",
       label: "Turn",
@@ -268,8 +293,88 @@ export function addDeviceAct(design: Design): KnownAct {
   };
 }
 
+const ORDERS = ["by tag", "widest first", "as chosen"] as const;
+
+/** Side by side on a rail, and on the next ones of its face where it is full. */
+function lineUpActs(design: Design, tags: readonly string[]): KnownAct[] {
+  const look = lookUp(design);
+  const rails = [...look.rails.values()].sort((a, b) => byText(a.face, b.face) || b.y - a.y || a.x - b.x);
+  if (rails.length === 0) return [];
+  const labels = rails.map((r) => `${r.tag} on ${r.face}`);
+  const wide = (tag: string): number => {
+    const device = look.devices.get(tag);
+    return (device && alongRail(device, look)) ?? 0;
+  };
+  const ONE = "that rail alone";
+  return [
+    {
+      id: "line-up",
+      label: "Put on rails",
+      title: "Put on rails",
+      about: `${tags.length === 1 ? tags[0] : `${tags.length} devices`} side by side, behind what stands there already. Where the rail is full the next one below it on its face is taken. With no gap given they stand as near as their parts allow.`,
+      kind: "line up",
+      payloads: [{}],
+      asIs: true,
+      asks: [
+        { field: "rail", label: "From rail", as: "choice", choices: labels, now: labels[0]! },
+        {
+          field: "on",
+          label: "Where it is full",
+          as: "choice",
+          choices: ["the next rails", ONE],
+          now: "the next rails",
+        },
+        { field: "order", label: "In order", as: "choice", choices: [...ORDERS], now: ORDERS[0] },
+        { field: "gap", label: "Gap", as: "length", optional: true },
+      ],
+      shape({ values }): Shaped {
+        const from = labels.indexOf(String(values.rail));
+        const same = rails.slice(from).filter((r) => r.face === rails[from]!.face);
+        const order = [...tags];
+        if (values.order !== ORDERS[2]) order.sort(byText);
+        if (values.order === ORDERS[1]) order.sort((a, b) => wide(b) - wide(a));
+        return {
+          ok: true,
+          payload: {
+            devices: order,
+            rails: (values.on === ONE ? same.slice(0, 1) : same).map((r) => r.tag),
+            ...(typeof values.gap === "number" ? { gap: values.gap } : {}),
+          },
+        };
+      },
+    },
+  ];
+}
+
+/** In line on a face: offered where all of them stand on one. */
+function alignActs(design: Design, tags: readonly string[]): KnownAct[] {
+  const look = lookUp(design);
+  const faces = new Set(tags.map((t) => look.devices.get(t)?.on?.face));
+  if (tags.length < 2 || faces.size !== 1 || faces.has(undefined)) return [];
+  return [
+    {
+      id: "align",
+      label: "Put in line",
+      title: "Put in line",
+      about: `An edge or the middle of ${tags.length} devices is brought to that of one of them, which stays.`,
+      kind: "align",
+      payloads: [{}],
+      asIs: true,
+      asks: [
+        { field: "by", label: "By", as: "choice", choices: [...LINES], now: "left" },
+        { field: "with", label: "With", as: "choice", choices: [...tags], now: tags[0]! },
+      ],
+      shape({ values }): Shaped {
+        const first = String(values.with);
+        return { ok: true, payload: { devices: [first, ...tags.filter((t) => t !== first)], by: values.by } };
+      },
+    },
+  ];
+}
+
 /** What can be done with several devices at once. */
 export const manyDevicesActs = (tags: readonly string[], design?: Design): KnownAct[] => [
+  ...(design ? [...lineUpActs(design, tags), ...alignActs(design, tags)] : []),
   copyAct(undefined, tags),
   ...conditionActs(
     design?.options ?? [],

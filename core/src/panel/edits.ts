@@ -1,20 +1,13 @@
-import { maybe, objectOf, oneOf, type ValueOf } from "../form/form";
-import {
-  changed,
-  done,
-  notThere,
-  unfit,
-  withFields,
-  type AnyEditKind,
-  type Applied,
-  type EditKind,
-} from "../frame/edits";
-import { alongRail, hungStrips, piecesAt } from "../design/hung";
+import { alongRail } from "../design/hung";
 import { lookUp, mountOf } from "../design/lookup";
-import type { Design, Device, Duct, Place, Rail } from "../design/model";
+import type { Design, Device, Place } from "../design/model";
 import { byText } from "../design/order";
-import { SHOP_RULES } from "../shop/rules";
 import { FORM } from "../design/schema";
+import { maybe, objectOf, oneOf, type ValueOf } from "../form/form";
+import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
+import { addBar, removeBars, setBar } from "./bar-edits";
+import { align, closeGaps, evenOut, lineUp, swapPlaces } from "./row-edits";
+import { behindLast, even, gapBetween, missing, NOISE_MM, refuseHeld, standsOn, type Stand } from "./stands";
 
 /** Edits of what stands where: devices, rails and ducts. */
 
@@ -23,34 +16,6 @@ const onDevice = (design: Design, device: Device, change: (d: Device) => Device)
   ...design,
   devices: changed(design.devices, (d) => d === device, change),
 });
-
-/** A member of a strip that is laid stands where the strip says: it is moved there, not by itself. */
-const heldBy = ({ strips }: Design, tag: string): Applied | null => {
-  const strip = strips.find((s) => s.at !== undefined && s.members.includes(tag));
-  return strip
-    ? unfit(
-        `${tag} stands on strip ${strip.tag}, which is laid on ${strip.rail}`,
-        "Move it on the strip, lay the strip at another place, or take it off its rail first.",
-      )
-    : null;
-};
-
-/**
- * Where a rail is free behind its last device and the last strip that is laid on it, mm from its start. What is hung on
- * strips is taken as the rules that ship with the product hang it: the shop's own are not known to an edit.
- */
-export function behindLast(design: Design, rail: string, but: string): number {
-  const look = lookUp(design);
-  let end = 0;
-  for (const d of look.devices.values())
-    if (d.tag !== but && d.on?.rail === rail && d.on.x !== undefined)
-      end = Math.max(end, d.on.x + (alongRail(d, look) ?? 0));
-  if (design.strips.some((s) => s.rail === rail && s.at !== undefined))
-    for (const hung of hungStrips(look, SHOP_RULES.lineups).values())
-      if (hung.strip.rail === rail)
-        for (const { piece, x } of piecesAt(hung)) end = Math.max(end, x + (piece.widthMm ?? 0));
-  return end;
-}
 
 // ---- devices ---------------------------------------------------------------------------------------
 
@@ -69,7 +34,7 @@ export const placeDevice: EditKind<PlaceDevice, "place"> = {
     const look = lookUp(design);
     const device = look.devices.get(tag);
     if (!device) return notThere("device", tag);
-    const held = heldBy(design, tag);
+    const held = refuseHeld(design, tag);
     if (held) return held;
     let place = on;
     if (on.face !== undefined) {
@@ -78,7 +43,7 @@ export const placeDevice: EditKind<PlaceDevice, "place"> = {
         return unfit("a place on a face needs x and y", "Give the lower left corner of the body.");
     } else if (on.rail !== undefined) {
       if (!look.rails.has(on.rail)) return notThere("rail", on.rail);
-      if (on.x === undefined) place = { ...on, x: behindLast(design, on.rail, tag) };
+      if (on.x === undefined) place = { ...on, x: behindLast(design, on.rail, new Set([tag])) };
     } else {
       const parent = look.devices.get(on.slot!);
       const part = parent && look.parts.get(parent.part);
@@ -116,73 +81,49 @@ const insertDeviceForm = objectOf({
   device: FORM.name,
   beside: FORM.name,
   side: oneOf(["before", "behind"]),
-  /** Left free on its side towards `beside`; none when absent. */
+  /** Left free on its side towards `beside`; what their parts ask for, when absent. */
   gap: maybe(FORM.mm.min(0)),
 });
 export interface InsertDevice extends ValueOf<typeof insertDeviceForm> {}
 
-/** A stretch of a rail that something stands on; `device`: what may be pushed along. */
-interface Stand {
-  from: number;
-  to: number;
-  device: Device | null;
-  /** A strip that is laid. */
-  of: string;
-}
-
-/** What stands on a rail, from its start on, a device left out; laid strips as their rules ship. */
-function standsOn(design: Design, rail: string, but: string): Stand[] {
-  const look = lookUp(design);
-  const held = new Set(design.strips.flatMap((s) => (s.at === undefined ? [] : s.members)));
-  const stands: Stand[] = [];
-  for (const d of look.devices.values())
-    if (d.tag !== but && d.on?.rail === rail && d.on.x !== undefined && !held.has(d.tag))
-      stands.push({ from: d.on.x, to: d.on.x + (alongRail(d, look) ?? 0), device: d, of: d.tag });
-  if (design.strips.some((s) => s.rail === rail && s.at !== undefined))
-    for (const hung of hungStrips(look, SHOP_RULES.lineups).values()) {
-      if (hung.strip.rail !== rail) continue;
-      const at = piecesAt(hung);
-      if (at.length === 0) continue;
-      const ends = at.map(({ piece, x }) => x + (piece.widthMm ?? 0));
-      stands.push({ from: Math.min(...at.map((p) => p.x)), to: Math.max(...ends), device: null, of: hung.strip.tag });
-    }
-  return stands.sort((a, b) => a.from - b.from || byText(a.of, b.of));
-}
-
-/** Half a micrometre: sums of widths are off by less. */
-const NOISE_MM = 5e-4;
-const even = (mm: number): number => Math.round(mm * 1e6) / 1e6;
-
-/** Puts a device on a rail before or behind another one; what stands in the way is pushed along, and no further than needed. */
+/** Puts a device on a rail before or behind another one; what stands in the way is pushed along, no further than needed and no nearer than parts ask. */
 export const insertDevice: EditKind<InsertDevice, "insert"> = {
   kind: "insert",
   schema: insertDeviceForm,
-  apply(design, { device: tag, beside, side, gap = 0 }) {
+  apply(design, { device: tag, beside, side, gap }) {
     const look = lookUp(design);
     const device = look.devices.get(tag);
     if (!device) return notThere("device", tag);
     const other = look.devices.get(beside);
     if (!other) return notThere("device", beside);
     if (beside === tag) return unfit(`${tag} cannot stand beside itself`, "Choose another device.");
-    const held = heldBy(design, tag) ?? heldBy(design, beside);
+    const held = refuseHeld(design, tag) ?? refuseHeld(design, beside);
     if (held) return held;
     const rail = other.on?.rail === undefined ? undefined : look.rails.get(other.on.rail);
     if (!rail || other.on?.x === undefined)
       return unfit(`${beside} stands on no rail`, "Choose a device that stands on a rail, or give a place.");
     const wide = alongRail(device, look);
     if (wide === null) return unfit(`how wide ${tag} is, is not known`, "Add its part to the library.");
-    const stands = standsOn(design, rail.tag, tag);
+    const stands = standsOn(design, rail.tag, new Set([tag]));
     const [from, to] = [other.on.x, other.on.x + (alongRail(other, look) ?? 0)];
-    const start = side === "behind" ? to + gap : from;
+    // What begins before the place stays.
+    const isAfter = (s: Stand): boolean =>
+      side === "behind" ? s.from >= to - NOISE_MM && s.device !== other : s.from >= from - NOISE_MM;
+    const left = stands.filter((s) => !isAfter(s)).at(-1);
+    const start =
+      side === "behind"
+        ? to + (gap ?? gapBetween(other, device, rail, look))
+        : Math.max(from, left ? left.to + gapBetween(left.device, device, rail, look) : 0);
     const moved = new Map<Device, number>();
-    let end = start + wide + (side === "before" ? gap : 0);
+    let before: { end: number; was: number; device: Device | null } = { end: start + wide, was: -Infinity, device };
     // What comes to stand further along than it did; what lies beyond the end of the rail already is told as that.
     let reach = start + wide;
     for (const s of stands) {
-      // What begins before the place stays, and so does what there is room for.
-      const isAfter = side === "behind" ? s.from >= to - NOISE_MM : s.from >= from - NOISE_MM;
-      if (!isAfter || (s.device === other && side === "behind")) continue;
-      const wanted = Math.max(s.from, end);
+      if (!isAfter(s)) continue;
+      const asked = gapBetween(before.device, s.device, rail, look);
+      // Those that stood nearer to each other than their parts ask are not drawn apart.
+      const room = before.device === device ? (s.device === other && gap !== undefined ? gap : asked) : Math.max(0, Math.min(asked, s.from - before.was)); // prettier-ignore
+      const wanted = Math.max(s.from, before.end + room);
       if (wanted > s.from + NOISE_MM) {
         if (s.device === null)
           return unfit(
@@ -190,13 +131,13 @@ export const insertDevice: EditKind<InsertDevice, "insert"> = {
             "Lay the strip at another place first, or choose another device.",
           );
         moved.set(s.device, even(wanted));
-        end = wanted + (s.to - s.from);
-        reach = Math.max(reach, end);
-      } else end = Math.max(end, s.to);
+        before = { end: wanted + (s.to - s.from), was: s.to, device: s.device };
+        reach = Math.max(reach, before.end);
+      } else if (s.to >= before.end) before = { end: s.to, was: s.to, device: s.device };
     }
     if (reach > rail.length + NOISE_MM)
       return unfit(
-        `${rail.tag} has no room for ${tag} there: ${Math.ceil((reach - rail.length) * 10 - 1e-6) / 10} mm are missing at its end`,
+        `${rail.tag} has no room for ${tag} there: ${missing(reach - rail.length)} mm are missing at its end`,
         "Choose another rail, move what stands there, or lengthen the rail.",
       );
     const on: Place = { rail: rail.tag, x: even(start) };
@@ -244,7 +185,7 @@ export const liftDevice: EditKind<LiftDevice, "lift"> = {
   apply(design, { device: tag }) {
     const device = lookUp(design).devices.get(tag);
     if (!device) return notThere("device", tag);
-    const held = heldBy(design, tag);
+    const held = refuseHeld(design, tag);
     if (held) return held;
     if (!device.on) return unfit(`${tag} has no place`, "It is loose already.");
     return done(onDevice(design, device, (d) => withFields(d, { on: null })));
@@ -280,69 +221,6 @@ export const swapPart: EditKind<SwapPart, "swap part"> = {
   touches: ({ device }) => [{ thing: "device", of: device }],
 };
 
-// ---- rails and ducts -------------------------------------------------------------------------------
-
-const setBarForm = objectOf({
-  thing: oneOf(["rail", "duct"]),
-  tag: FORM.name,
-  face: maybe(FORM.name),
-  x: maybe(FORM.mm),
-  y: maybe(FORM.mm),
-  run: maybe(FORM.run),
-  length: maybe(FORM.positive),
-  part: maybe(FORM.name),
-}).or("face", "x", "y", "run", "length", "part");
-export interface SetBar extends ValueOf<typeof setBarForm> {}
-
-/** Moves, stretches, turns or exchanges a rail or a duct. */
-export const setBar: EditKind<SetBar, "set bar"> = {
-  kind: "set bar",
-  schema: setBarForm,
-  apply(design, { thing, tag, ...values }) {
-    const look = lookUp(design);
-    const bar = thing === "rail" ? look.rails.get(tag) : look.ducts.get(tag);
-    if (!bar) return notThere(thing, tag);
-    if (values.face !== undefined && !look.faces.has(values.face)) return notThere("face", values.face);
-    if (values.part !== undefined && look.parts.get(values.part)?.category !== thing)
-      return unfit(`${values.part} is no ${thing} of the library`, `Choose a part of the category ${thing}.`);
-    return done(
-      thing === "rail"
-        ? {
-            ...design,
-            rails: changed<Rail>(
-              design.rails,
-              (b) => b === bar,
-              (b) => withFields(b, values),
-            ),
-          }
-        : {
-            ...design,
-            ducts: changed<Duct>(
-              design.ducts,
-              (b) => b === bar,
-              (b) => withFields(b, values),
-            ),
-          },
-    );
-  },
-  sentence({ thing, tag, face, x, y, run, length, part }) {
-    const at =
-      x === undefined && y === undefined
-        ? null
-        : `moved to ${[x === undefined ? null : `x ${x}`, y === undefined ? null : `y ${y}`].filter(Boolean).join(", ")} mm`;
-    return `${thing} ${tag} ${[
-      face === undefined ? null : `put on ${face}`,
-      at,
-      run === undefined ? null : run === "up" ? "led upright" : "laid flat",
-      length === undefined ? null : `made ${length} mm long`,
-      part === undefined ? null : `exchanged for ${part}`,
-    ]
-      .filter((t) => t !== null)
-      .join(", ")}`;
-  },
-  touches: ({ thing, tag }) => [{ thing, of: tag }],
-};
-
 export const PANEL_EDITS = [
   placeDevice,
   insertDevice,
@@ -350,4 +228,11 @@ export const PANEL_EDITS = [
   liftDevice,
   swapPart,
   setBar,
+  lineUp,
+  closeGaps,
+  evenOut,
+  align,
+  swapPlaces,
+  addBar,
+  removeBars,
 ] as const satisfies readonly AnyEditKind[];

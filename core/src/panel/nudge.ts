@@ -1,10 +1,9 @@
 import type { Lookup } from "../design/lookup";
 import type { Design, Device, Place } from "../design/model";
+import { even, laidStripOf } from "./stands";
 
 export const WAYS = ["left", "right", "up", "down"] as const;
 export type Way = (typeof WAYS)[number];
-
-const even = (mm: number): number => Math.round(mm * 1e6) / 1e6;
 
 /**
  * The place of a device after a move on its face, mm to the right and up: along its rail alone for what stands on one. Null where it has no
@@ -24,7 +23,7 @@ export function movedPlace({ on }: Device, right: number, up: number, look: Look
 
 /** Ways on which a device can be moved by itself; none for members of a strip that is laid. */
 export function waysOf(device: Device, look: Lookup, design: Pick<Design, "strips">): Way[] {
-  if (design.strips.some((s) => s.at !== undefined && s.members.includes(device.tag))) return [];
+  if (laidStripOf(design, device.tag)) return [];
   return WAYS.filter((way) => movedPlace(device, ...stepOf(way, 1), look) !== null);
 }
 
