@@ -72,6 +72,22 @@ try {
     }
   });
   const okPan = report("panning the panel", pan);
+  // A device that is chosen, dragged over its plate: what becomes of it is worked out beside the page.
+  const dragged = large(1, SIZE).devices.find((d) => d.on?.rail)!;
+  await driver.get(`${bench.address}/jobs/${code}/panel?device=${encodeURIComponent(dragged.tag)}`);
+  const mark = await (await find(driver, "chosen-mark")).getRect();
+  const [mx, my] = [mark.x + mark.width / 2, mark.y + mark.height / 2];
+  const drag = await record(driver, async () => {
+    await mouse("mousePressed", mx, my);
+    for (let sweep = 0; sweep < sized(4, 1); sweep++)
+      for (let i = 1; i <= 60; i++) {
+        const by = sweep % 2 ? 60 - i : i;
+        await mouse("mouseMoved", mx + 2 * by, my + by);
+      }
+  });
+  await tools.sendDevToolsCommand("Input.dispatchKeyEvent", { type: "keyDown", key: "Escape", code: "Escape" });
+  await mouse("mouseReleased", mx, my);
+  const okDrag = report("dragging a device", drag);
   const scrolled = async (id: string, name: string): Promise<boolean> => {
     const list = await (await find(driver, id)).getRect();
     const frames = await record(driver, async () => {
@@ -98,7 +114,7 @@ try {
   await driver.get(`${bench.address}/library`);
   await find(driver, `part-${parts[0]!.number}`);
   const okParts = await scrolled("library", `scrolling the table of ${parts.length} parts`);
-  held(okPan && okScroll && okParts);
+  held(okPan && okScroll && okParts && okDrag);
 } finally {
   await driver.quit();
   await bench.stop();

@@ -3,6 +3,11 @@ import { lookUp } from "@gray-bench/core/design/lookup";
 import type { Design } from "@gray-bench/core/design/model";
 import { findClashes } from "@gray-bench/core/panel/clashes";
 import { boxOf, sharedBy, type Solid } from "@gray-bench/core/panel/solids";
+import { holdDevice } from "@gray-bench/core/panel/catching";
+import { compute as panelOf } from "@gray-bench/core/panel/compute";
+import { Placings } from "@gray-bench/core/placing";
+import { SHOP_RULES } from "@gray-bench/core/shop/rules";
+import { LARGE, large } from "@gray-bench/designs/large";
 import { seeded } from "@gray-bench/designs/random";
 import { held, sized } from "./short";
 
@@ -83,5 +88,32 @@ const same = ours.size === theirs.size && [...ours].every((pair) => theirs.has(p
 const ratio = rival / median(times);
 console.log(
   `clashes of ${BODIES} bodies: ${median(times).toFixed(1)} ms, ${ours.size} found; all pairs: ${rival.toFixed(0)} ms, ${same ? "the same" : "OTHERS"}; ratio ${ratio.toFixed(1)}   bound: ${LEAST_RATIO}`,
+);
+
+// A device is dragged on a panel of 1,000: where it takes hold, for each frame, and what becomes of it, beside the page.
+const MOST_BEHIND_MS = 100;
+const design = large(1, sized({ ...LARGE, wires: 2000 }, { ...LARGE, enclosures: 2, wires: 100 }));
+const panel = panelOf(design);
+const some = design.devices.filter((d) => d.on?.rail !== undefined);
+const timed = (work: () => void): number => {
+  const begin = performance.now();
+  work();
+  return performance.now() - begin;
+};
+const placings = new Placings({ design, rules: SHOP_RULES });
+const [holds, behind]: [number[], number[]] = [[], []];
+for (let i = 0; i < sized(40, 4); i++) {
+  const { tag } = some[random.whole(0, some.length - 1)]!;
+  const { face, outline } = panel.devices.find((d) => d.tag === tag)!;
+  const raw = { ...outline, x: outline.x + random.whole(-200, 200), y: outline.y + random.whole(-150, 150) };
+  let hold = holdDevice(design, panel, tag, face, raw, 10);
+  holds.push(timed(() => (hold = holdDevice(design, panel, tag, face, raw, 10))));
+  const { edit } = hold;
+  if (edit) behind.push(timed(() => placings.run(edit, tag)));
+}
+// The first also works out what holds now.
+const late = median(behind.slice(1));
+console.log(
+  `a device dragged among ${design.devices.length}, ${design.wires.length} wires: takes hold in ${median(holds).toFixed(2)} ms; clashes, metres and fill ${late.toFixed(0)} ms behind   wanted: ${MOST_BEHIND_MS} ms`,
 );
 held(same && ratio >= LEAST_RATIO);

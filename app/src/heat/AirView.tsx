@@ -17,14 +17,14 @@ import { Empty, Loading } from "../kit/States";
 import { Body, Head, Mono, Small } from "../kit/Text";
 import { AirMap, type Opening } from "./AirMap";
 import { outletAct } from "@gray-bench/core/heat/acts";
-import { useField, type Asker } from "./trials";
+import { useField, type HeatAsker } from "./trials";
 
 interface Props {
   job: string;
   zone: ZoneHeat;
   design: Design;
   panel: PanelResult;
-  asker: Asker | null;
+  asker: HeatAsker | null;
   /** Unit whose outlet is looked at, and the deflector that is tried on it. */
   unit: string | undefined;
   turn: string | undefined;

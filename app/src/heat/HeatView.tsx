@@ -17,7 +17,7 @@ import { AirView } from "./AirView";
 import { Devices } from "./Devices";
 import { Figures, Top } from "./Figures";
 import { Maps } from "./Maps";
-import { useAsker, useTried, type Asker } from "./trials";
+import { useAsker, useTried, type HeatAsker } from "./trials";
 import { trialOf, triesAnything, TRY_KEYS, type TryParams } from "./tryParams";
 import { Chosen, shownUnit, Units } from "./Units";
 import { WhatIf } from "./WhatIf";
@@ -231,7 +231,7 @@ function Frame({
 }
 
 /** A worker as long as this is shown. */
-function Asking({ base, children }: { base: TrialBase; children: (asker: Asker | null) => ReactNode }) {
+function Asking({ base, children }: { base: TrialBase; children: (asker: HeatAsker | null) => ReactNode }) {
   return <>{children(useAsker(base))}</>;
 }
 

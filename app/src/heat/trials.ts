@@ -1,5 +1,6 @@
 import type { AirField, Placed, Trial, TrialBase, Tried } from "@gray-bench/core/heat/trial";
 import { useEffect, useMemo, useRef, useState } from "react";
+import { Asker } from "../kit/asker";
 import { makeWorker } from "./makeWorker";
 
 export type Question =
@@ -12,60 +13,15 @@ export type Answered =
 
 type Asked = Question extends infer Q ? (Q extends { id: number } ? Omit<Q, "id"> : never) : never;
 
-/**
- * Asks a worker, one question at a time. Of questions under one name that wait, only the newest is asked: a thumb is faster
- * than any answer.
- */
-export class Asker {
-  readonly #worker: Worker;
-  readonly #waiting = new Map<string, { asked: Asked; take(answer: Answered): void }>();
-  #under: { id: number; take(answer: Answered): void } | null = null;
-  #next = 1;
-
-  constructor(base: TrialBase) {
-    this.#worker = makeWorker();
-    this.#worker.onmessage = ({ data }: MessageEvent<Answered>) => this.#answered(data);
-    this.#worker.onerror = (e) =>
-      this.#answered({ id: this.#under?.id ?? 0, failed: e.message || "the worker did not start" });
-    this.#worker.postMessage({ kind: "base", base } satisfies Question);
-  }
-
-  ask(name: string, asked: Asked, take: (answer: Answered) => void): void {
-    this.#waiting.set(name, { asked, take });
-    this.#go();
-  }
-
-  close(): void {
-    this.#waiting.clear();
-    this.#under = null;
-    this.#worker.terminate();
-  }
-
-  #go(): void {
-    if (this.#under) return;
-    for (const [name, { asked, take }] of this.#waiting) {
-      this.#waiting.delete(name);
-      const id = this.#next++;
-      this.#under = { id, take };
-      this.#worker.postMessage({ ...asked, id } as Question);
-      return;
-    }
-  }
-
-  #answered(answer: Answered): void {
-    if (!this.#under || answer.id !== this.#under.id) return;
-    const { take } = this.#under;
-    this.#under = null;
-    take(answer);
-    this.#go();
-  }
-}
+/** Asks the worker of heat. */
+export type HeatAsker = Asker<Asked, Answered>;
 
 /** A worker that knows a computed design, as long as the view is there. */
-export function useAsker({ design, panel, heat }: TrialBase): Asker | null {
-  const [asker, setAsker] = useState<Asker | null>(null);
+export function useAsker({ design, panel, heat }: TrialBase): HeatAsker | null {
+  const [asker, setAsker] = useState<HeatAsker | null>(null);
   useEffect(() => {
-    const made = new Asker({ design, panel, heat: { zones: heat.zones, basis: heat.basis } });
+    const base: TrialBase = { design, panel, heat: { zones: heat.zones, basis: heat.basis } };
+    const made: HeatAsker = new Asker(makeWorker(), { kind: "base", base } satisfies Question);
     setAsker(made);
     return () => made.close();
   }, [design, panel, heat]);
@@ -76,7 +32,7 @@ export type Reply<T> = { got: T | null; failed: string | null; waiting: boolean 
 
 /** The answer to the newest question; until it is there, the one before. */
 function useAnswer<T>(
-  asker: Asker | null,
+  asker: HeatAsker | null,
   name: string,
   asked: Asked | null,
   read: (answer: Answered) => T | null | undefined,
@@ -103,7 +59,7 @@ function useAnswer<T>(
 }
 
 /** A zone as it would be with something tried; nothing is asked without a trial. */
-export const useTried = (asker: Asker | null, zone: string, trial: Trial | null): Reply<Tried> =>
+export const useTried = (asker: HeatAsker | null, zone: string, trial: Trial | null): Reply<Tried> =>
   useAnswer(
     asker,
     "zone",
@@ -113,7 +69,7 @@ export const useTried = (asker: Asker | null, zone: string, trial: Trial | null)
 
 /** The air before a plate with something tried. @param name questions under one name: the newest counts */
 export const useField = (
-  asker: Asker | null,
+  asker: HeatAsker | null,
   name: string,
   enclosure: string,
   trial: Placed,

@@ -1,4 +1,5 @@
 import type { PanelResult } from "@gray-bench/core/panel/result";
+import { lookUp } from "@gray-bench/core/design/lookup";
 import { searchPattern } from "@gray-bench/core/design/wildcards";
 import type { Design } from "@gray-bench/core/design/model";
 import { useMemo, useState } from "react";
@@ -35,6 +36,8 @@ interface DeviceRow {
   carrier: string | null;
   xMm: number | null;
   yMm: number | null;
+  /** Of its body, unturned. */
+  wideMm: number | null;
   sheet: string | null;
   item: number | null;
   fallback: boolean;
@@ -43,21 +46,31 @@ interface DeviceRow {
 const LOOSE = "loose";
 const ROW_PX = 52;
 
-/** All devices, loose ones first. */
-const rowsOf = (panel: PanelResult): DeviceRow[] => [
-  ...panel.loose.map((tag) => ({
-    tag,
-    text: "no place yet",
-    part: "",
-    category: "",
-    face: LOOSE,
-    carrier: null,
-    xMm: null,
-    yMm: null,
-    sheet: null,
-    item: null,
-    fallback: false,
-  })),
+/** All devices, loose ones first: what those are the design says. */
+function rowsOf(panel: PanelResult, design: Design | undefined): DeviceRow[] {
+  const look = design && lookUp(design);
+  const loose = panel.loose.map((tag): DeviceRow => {
+    const device = look?.devices.get(tag);
+    const part = device && look?.parts.get(device.part);
+    return {
+      tag,
+      text: part?.text ?? "",
+      part: device?.part ?? "",
+      category: part?.category ?? "",
+      face: LOOSE,
+      carrier: null,
+      xMm: null,
+      yMm: null,
+      wideMm: part?.w ?? null,
+      sheet: device?.sheet ?? null,
+      item: device?.item ?? null,
+      fallback: false,
+    };
+  });
+  return [...loose, ...placedRows(panel)];
+}
+
+const placedRows = (panel: PanelResult): DeviceRow[] => [
   ...panel.devices.map((d) => ({
     tag: d.tag,
     text: d.text,
@@ -67,6 +80,7 @@ const rowsOf = (panel: PanelResult): DeviceRow[] => [
     carrier: d.carrier,
     xMm: d.outline.x,
     yMm: d.outline.y,
+    wideMm: d.w,
     sheet: d.sheet,
     item: d.item,
     fallback: d.fallbacks.length > 0,
@@ -81,7 +95,7 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
   const wide = useWide();
   const [told, setTold] = useState<Outcome | null>(null);
   const [text, setText] = useState("");
-  const rows = useMemo(() => rowsOf(panel), [panel]);
+  const rows = useMemo(() => rowsOf(panel, design), [panel, design]);
   const shown = useMemo(() => {
     if (wide || text.trim() === "") return rows;
     const pattern = searchPattern(text.trim());
@@ -98,12 +112,16 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
       { id: "category", label: "Kind", width: 96, value: (d) => d.category },
       { id: "x", label: "x", width: 80, value: (d) => d.xMm, cell: (d) => mm(d.xMm) },
       { id: "y", label: "y", width: 80, value: (d) => d.yMm, cell: (d) => mm(d.yMm) },
+      { id: "wide", label: "Width", width: 80, value: (d) => d.wideMm, cell: (d) => mm(d.wideMm) },
       { id: "item", label: "Item", width: 60, value: (d) => d.item },
       { id: "sheet", label: "Sheet", width: 80, value: (d) => d.sheet },
       { id: "fallback", label: "Fallback", width: 84, value: (d) => (d.fallback ? "fallback" : null) },
     ];
   }, [settings]);
-  const adding = useMemo(() => (design ? [addDeviceAct(design), ...addBarActs(design)] : []), [design]);
+  const adding = useMemo(
+    () => (design ? [addDeviceAct(design), ...(wide ? [] : addBarActs(design))] : []),
+    [design, wide],
+  );
   const acts = (tags: readonly string[]) => (
     <Acts
       job={job}

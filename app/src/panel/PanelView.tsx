@@ -4,8 +4,9 @@ import { mapBy } from "@gray-bench/core/design/order";
 import type { Design, Part } from "@gray-bench/core/design/model";
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { deviceAt } from "@gray-bench/core/panel/sheet";
+import type { Rules } from "@gray-bench/core/shop/rules";
 import type { RoutesResult } from "@gray-bench/core/routes/result";
-import { lazy, memo, Suspense, useCallback, useMemo, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { ScrollView, View } from "react-native";
 import { OnPages } from "../attachments/OnPages";
 import { Acts } from "../edits/Acts";
@@ -23,6 +24,7 @@ import { useKeys } from "../kit/useKeys";
 import { useWide } from "../kit/useWide";
 import { CrossingLayer, useCrossings } from "../sheet/CrossingLayer";
 import { Arrange } from "../sheet/Arrange";
+import { addBarActs } from "@gray-bench/core/panel/bar-acts";
 import { BarDetails } from "./BarDetails";
 import { barAt } from "./barAt";
 import { deviceActs } from "@gray-bench/core/panel/device-acts";
@@ -36,6 +38,7 @@ import type { Moved } from "./Nudge";
 import { Room } from "./Room";
 import { pinAt, usePins } from "./PinLayer";
 import { Tags } from "./Tags";
+import { useDrag } from "./useDrag";
 import { SignLayer } from "../sheet/SignLayer";
 import { around, firstPlate, useLandmarks, useSheet, type LayChoice, type Layout } from "../sheet/useSheet";
 
@@ -71,6 +74,8 @@ interface Props {
   opensDeg: number;
   /** What a door carries by the shop's rule. */
   doorMostKg: number;
+  /** The shop's, once they are there. */
+  rules: Rules | undefined;
 }
 
 const PAD_MM = 120;
@@ -111,6 +116,7 @@ export const PanelView = memo(function PanelView({
   colours,
   opensDeg,
   doorMostKg,
+  rules,
 }: Props) {
   const wide = useWide();
   const layout = useSheet(whole, hinges, choice);
@@ -133,7 +139,7 @@ export const PanelView = memo(function PanelView({
   const device = whole.devices.find((d) => d.tag === choice.device);
   const [move, setMove] = useState<{ tag: string } & Moved>(AT_REST);
   const moved = move.tag === choice.device ? move : AT_REST;
-  const bar = barOf(whole, choice);
+  const bar = useMemo(() => barOf(whole, choice.rail, choice.duct), [whole, choice.rail, choice.duct]);
   const marked = useMemo<Box[]>(() => {
     const bars = [...panel.rails, ...panel.ducts].filter((b) => b.tag === (choice.rail ?? choice.duct));
     const some = panel.devices.filter(
@@ -143,9 +149,14 @@ export const PanelView = memo(function PanelView({
   }, [panel, layout, choice.device, choice.part, choice.rail, choice.duct, members]);
   const first = wide || choice.faces ? undefined : firstPlate(layout);
   const [tapped, setTapped] = useState("");
+  // What was just moved by hand stays where the eye is.
+  const chosen = choice.device ?? choice.rail ?? choice.duct ?? "";
+  const [moving, setMoving] = useState("");
+  useEffect(() => setMoving(""), [chosen]);
   const show = useMemo<Box | null | undefined>(() => {
     // What was tapped is under the finger; only a sheet that then comes up would hide it.
     if (wide && tapped === `${choice.device} ${choice.pin}`) return undefined;
+    if (chosen !== "" && moving === chosen) return undefined;
     const of = pins.find((p) => p.device.tag === choice.device);
     const pin = of?.pins.find((p) => p.name === choice.pin);
     if (pin) return around([layout.boxOf(of!.device.face, pin.x, pin.y, 0, 0)], PIN_PAD_MM);
@@ -158,8 +169,29 @@ export const PanelView = memo(function PanelView({
           PAD_MM / 2,
         )
       : null;
-  }, [marked, layout, choice.face, choice.enclosure, choice.device, choice.pin, first, pins, tapped, wide]);
+  }, [
+    marked,
+    layout,
+    choice.face,
+    choice.enclosure,
+    choice.device,
+    choice.pin,
+    first,
+    pins,
+    tapped,
+    wide,
+    chosen,
+    moving,
+  ]);
   useKeys({ Escape: () => choose(NOTHING) });
+
+  const [byHand, setByHand] = useState<string | null>(null);
+  const placing = byHand !== null && byHand === choice.device && whole.loose.includes(byHand) ? byHand : null;
+  const dropped = useCallback((of: string) => {
+    setMoving(of);
+    setByHand(null);
+  }, []);
+  const { drag, layer, said } = useDrag({ job, design, rules, panel: whole, layout, device, bar, placing, dropped });
 
   const tap = (x: number, y: number, k: number): void => {
     const at = layout.under(x, y);
@@ -181,46 +213,51 @@ export const PanelView = memo(function PanelView({
         chosen={choice.face ?? (wide || choice.enclosure ? "all" : (device?.face ?? first))}
         before={<Arrange panel={whole} {...choice} />}
       />
-      <Drawing
-        sheet={layout.box}
-        landmarks={landmarks}
-        show={show}
-        label={`Faces of ${job} to scale`}
-        tap={tap}
-        overlay={(view, visible, seen) => (
-          <>
-            <SignLayer panel={panel} layout={layout} parts={parts} view={view} visible={visible} />
-            <Tags
-              panel={panel}
-              layout={layout}
-              pins={pins}
-              crossings={crossings}
-              view={view}
-              visible={visible}
-              seen={seen}
-              chosen={choice.device && choice.pin ? { device: choice.device, pin: choice.pin } : null}
+      <View className="min-h-0 flex-1">
+        <Drawing
+          sheet={layout.box}
+          landmarks={landmarks}
+          show={show}
+          label={`Faces of ${job} to scale`}
+          tap={tap}
+          {...(drag ? { drag } : {})}
+          overlay={(view, visible, seen) => (
+            <>
+              <SignLayer panel={panel} layout={layout} parts={parts} view={view} visible={visible} />
+              <Tags
+                panel={panel}
+                layout={layout}
+                pins={pins}
+                crossings={crossings}
+                view={view}
+                visible={visible}
+                seen={seen}
+                chosen={choice.device && choice.pin ? { device: choice.device, pin: choice.pin } : null}
+              />
+              <CrossingLayer crossings={crossings} view={view} />
+            </>
+          )}
+        >
+          <PanelLayer panel={panel} layout={layout} />
+          <ClashLayer clashes={panel.clashes} layout={layout} />
+          <Marked boxes={marked} testID="chosen-mark" />
+          {layer}
+          {device && (moved.right !== 0 || moved.up !== 0) ? (
+            <Marked
+              boxes={[
+                layout.boxOf(
+                  device.face,
+                  device.outline.x + moved.right,
+                  device.outline.y + moved.up,
+                  device.outline.w,
+                  device.outline.h,
+                ),
+              ]}
             />
-            <CrossingLayer crossings={crossings} view={view} />
-          </>
-        )}
-      >
-        <PanelLayer panel={panel} layout={layout} />
-        <ClashLayer clashes={panel.clashes} layout={layout} />
-        <Marked boxes={marked} />
-        {device && (moved.right !== 0 || moved.up !== 0) ? (
-          <Marked
-            boxes={[
-              layout.boxOf(
-                device.face,
-                device.outline.x + moved.right,
-                device.outline.y + moved.up,
-                device.outline.w,
-                device.outline.h,
-              ),
-            ]}
-          />
-        ) : null}
-      </Drawing>
+          ) : null}
+        </Drawing>
+        {said}
+      </View>
     </View>
   );
   const points = useClashPoints(whole, design);
@@ -262,7 +299,14 @@ export const PanelView = memo(function PanelView({
       move={(to) => setMove({ tag: device.tag, ...to })}
     />
   ) : choice.device ? (
-    <Absent job={job} tag={choice.device} loose={whole.loose.includes(choice.device)} design={design} />
+    <Absent
+      job={job}
+      tag={choice.device}
+      loose={whole.loose.includes(choice.device)}
+      design={design}
+      placing={placing !== null}
+      place={setByHand}
+    />
   ) : bar && design ? (
     <BarDetails job={job} thing={bar.thing} bar={bar.bar} design={design} />
   ) : other ? (
@@ -276,6 +320,7 @@ export const PanelView = memo(function PanelView({
   // Beside the drawing when wide, instead of it on a phone.
   const beside = choice.show === "clashes" ? clashes : choice.show === "room" ? room : null;
   const list = <DeviceList job={job} design={design} panel={whole} chosen={choice.device} choose={chooseDevice} />;
+  const bars = useMemo(() => (design ? addBarActs(design, choice.face) : []), [design, choice.face]);
   const aspects = ASPECTS.map(([show, label]) => (
     <Button
       key={label}
@@ -305,6 +350,9 @@ export const PanelView = memo(function PanelView({
                   aria-label="What is shown"
                 >
                   {aspects}
+                  {instead || bars.length === 0 ? null : (
+                    <Acts job={job} acts={bars} label="Change the faces" about="a rail or duct" testID="faces" />
+                  )}
                 </View>
                 {instead ?? drawing}
               </View>
@@ -354,14 +402,29 @@ export const PanelView = memo(function PanelView({
   );
 });
 
-function barOf(panel: PanelResult, { rail, duct }: PanelChoice) {
+function barOf(panel: PanelResult, rail: string | undefined, duct: string | undefined) {
   const [thing, tag] = rail === undefined ? (["duct", duct] as const) : (["rail", rail] as const);
   const bar = (thing === "rail" ? panel.rails : panel.ducts).find((b) => b.tag === tag);
   return bar ? { thing, bar } : null;
 }
 
 /** A device that is not on the drawing: why, and how it gets there. */
-function Absent({ job, tag, loose, design }: { job: string; tag: string; loose: boolean; design: Design | undefined }) {
+function Absent({
+  job,
+  tag,
+  loose,
+  design,
+  placing,
+  place,
+}: {
+  job: string;
+  tag: string;
+  loose: boolean;
+  design: Design | undefined;
+  /** It is being brought to its place by hand. */
+  placing: boolean;
+  place(tag: string | null): void;
+}) {
   const acts = useMemo(() => (design ? deviceActs(design, tag) : []), [design, tag]);
   return (
     <View testID="device-absent">
@@ -374,6 +437,14 @@ function Absent({ job, tag, loose, design }: { job: string; tag: string; loose: 
         }
       />
       <View className="gap-2 px-4">
+        {loose && design ? (
+          <Button
+            kind={placing ? "plain" : "solid"}
+            label={placing ? "Cancel" : "Place by hand"}
+            onPress={() => place(placing ? null : tag)}
+            testID="place-by-hand"
+          />
+        ) : null}
         <Acts job={job} acts={acts} label="Change this device" about={tag} />
         {loose ? <OnPages job={job} kind="device" of={tag} /> : null}
       </View>

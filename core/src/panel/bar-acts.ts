@@ -1,6 +1,6 @@
 import { freeName } from "../design/free-name";
 import { lookUp } from "../design/lookup";
-import type { Design, Rail } from "../design/model";
+import type { Design, Part, Rail } from "../design/model";
 import { byText } from "../design/order";
 import type { KnownAct } from "../faces";
 import type { Answers, Shaped } from "../frame/act";
@@ -101,50 +101,64 @@ const rowActs = (rail: string): KnownAct[] => [
   },
 ];
 
-/** A new rail or duct, one or several at a pitch. */
-export function addBarActs(design: Design): KnownAct[] {
+/**
+ * A new rail or duct, one or several at a pitch; nothing where the design has no part for one.
+ * @param wanted the face that is looked at
+ */
+export function addBarActs(design: Design, wanted?: string): KnownAct[] {
   const look = lookUp(design);
   const faces = [...look.faces.values()];
-  const ids = faces.map((f) => f.id).sort(byText);
-  const plate = faces.find((f) => f.kind === "plate") ?? faces[0];
-  return (["rail", "duct"] as const).flatMap((thing): KnownAct[] => {
-    const parts = [...look.parts.values()].filter((p) => p.category === thing).map((p) => p.number);
-    const list: readonly Rail[] = thing === "rail" ? design.rails : design.ducts;
-    const last = list[list.length - 1];
-    const face = last?.face ?? plate?.id;
-    if (parts.length === 0 || face === undefined) return [];
-    const tag = freeName(last?.tag ?? (thing === "rail" ? "R0" : "W0"), new Set(list.map((b) => b.tag)));
-    return [
-      {
-        id: `add-${thing}`,
-        label: `Add a ${thing}`,
-        title: `Add a ${thing}`,
-        about: `x and y are its lower left corner on the face. Of several each stands a pitch beside the one before: above it where they lie, to the right where they stand upright; with a pitch under nought below, or to the left.`,
-        kind: "add bar",
-        payloads: [{ thing }],
-        asks: [
-          { field: "tag", label: "Tag", as: "text", now: tag },
-          { field: "part", label: "Part", as: "choice", choices: parts.sort(byText), now: last?.part ?? parts[0]! },
-          { field: "face", label: "Face", as: "choice", choices: ids, now: face },
-          { field: "run", label: "Runs", as: "choice", choices: ["right", "up"], now: "right" },
-          { field: "x", label: "x", as: "length" },
-          { field: "y", label: "y", as: "length" },
-          { field: "length", label: "Length", as: "length" },
-          { field: "times", label: "How many", as: "count", now: 1 },
-          { field: "pitch", label: "Pitch", as: "length", optional: true },
-        ],
-        shape({ values }: Answers): Shaped {
-          const { times, pitch, ...one } = values;
-          for (const field of ["x", "y", "length"])
-            if (typeof one[field] !== "number") return { ok: false, field, reason: `Its ${field} is needed.` };
-          if (typeof times === "number" && times > 1 && typeof pitch !== "number")
-            return { ok: false, field: "pitch", reason: "How far apart they are is needed." };
-          return {
-            ok: true,
-            payload: { thing, ...one, ...(typeof times === "number" && times > 1 ? { times, pitch } : {}) },
-          };
+  const face = (faces.find((f) => f.id === wanted) ?? faces.find((f) => f.kind === "plate") ?? faces[0])?.id;
+  const parts = new Map(
+    [...look.parts.values()]
+      .filter((p) => p.category === "rail" || p.category === "duct")
+      .sort((a, b) => byText(b.category, a.category) || byText(a.number, b.number))
+      .map((p): [string, Part] => [`${p.number}, ${p.category}`, p]),
+  );
+  const [first] = parts.keys();
+  if (first === undefined || face === undefined) return [];
+  return [
+    {
+      id: "add-bar",
+      label: "Add a rail or duct",
+      title: "Add a rail or duct",
+      about: `x and y are its lower left corner on the face. Of several each stands a pitch beside the one before: above it where they lie, to the right where they stand upright; with a pitch under nought below, or to the left. With no tag given it takes the next free one.`,
+      kind: "add bar",
+      payloads: [{}],
+      asks: [
+        { field: "part", label: "Part", as: "choice", choices: [...parts.keys()], now: first },
+        { field: "tag", label: "Tag", as: "text", optional: true },
+        {
+          field: "face",
+          label: "Face",
+          as: "choice",
+          choices: faces.map((f) => f.id).sort(byText),
+          now: face,
         },
+        { field: "run", label: "Runs", as: "choice", choices: ["right", "up"], now: "right" },
+        { field: "x", label: "x", as: "length" },
+        { field: "y", label: "y", as: "length" },
+        { field: "length", label: "Length", as: "length" },
+        { field: "times", label: "How many", as: "count", now: 1 },
+        { field: "pitch", label: "Pitch", as: "length", optional: true },
+      ],
+      shape({ values }: Answers): Shaped {
+        const { times, pitch, tag, part: chosen, ...one } = values;
+        for (const field of ["x", "y", "length"])
+          if (typeof one[field] !== "number") return { ok: false, field, reason: `Its ${field} is needed.` };
+        const isMany = typeof times === "number" && times > 1;
+        if (isMany && typeof pitch !== "number")
+          return { ok: false, field: "pitch", reason: "How far apart they are is needed." };
+        const part = parts.get(String(chosen))!;
+        const thing = part.category as "rail" | "duct";
+        const list: readonly Rail[] = thing === "rail" ? design.rails : design.ducts;
+        const free = freeName(list.at(-1)?.tag ?? (thing === "rail" ? "R0" : "W0"), new Set(list.map((b) => b.tag)));
+        const named = typeof tag === "string" && tag.trim() !== "" ? tag : free;
+        return {
+          ok: true,
+          payload: { thing, tag: named, part: part.number, ...one, ...(isMany ? { times, pitch } : {}) },
+        };
       },
-    ];
-  });
+    },
+  ];
 }

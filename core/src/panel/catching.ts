@@ -2,7 +2,7 @@ import { alongRail } from "../design/hung";
 import type { Rect } from "../design/geometry";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import type { Design, Device, Part, Place, Rail } from "../design/model";
-import { bodyOnRail } from "./compute";
+import { bodyOnRail } from "./on-rail";
 import { insertDevice } from "./edits";
 import type { PanelResult } from "./result";
 import { even, gapBetween, heldByStrips, laidStripOf, standsOn } from "./stands";

@@ -1,21 +1,12 @@
-import {
-  addTurns,
-  bodyAt,
-  onBody,
-  turnPoint,
-  within,
-  type Body,
-  type Face,
-  type Point,
-  type Rect,
-} from "../design/geometry";
+import { addTurns, bodyAt, onBody, turnPoint, within, type Body, type Face, type Rect } from "../design/geometry";
 import { noLayout } from "../design/layout";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
 import { hungStrips, piecesAt, standOnStrips, type HangRules, type HungStrip } from "../design/hung";
-import type { Design, Device, Part, Rail, Turn } from "../design/model";
+import type { Design, Device, Part, Rail } from "../design/model";
 import { choiceOf, listed, OpenPoints } from "../design/open-points";
 import { SHOP_RULES } from "../shop/rules";
 import { TOUCHING_MM } from "../design/tolerance";
+import { bodyOnRail } from "./on-rail";
 import { findClashes, fitRules, type FitRules } from "./clashes";
 import { sayClashes } from "./clash-points";
 import { solidsOf } from "./solids";
@@ -164,23 +155,6 @@ const unknownFace = (thing: "rail" | "duct" | "device", of: string, face: string
   text: `${thing} ${of} is on face ${face}, which is not in the design`,
   remedy: "Write the face as enclosure/kind, for example +A1/plate.",
 });
-
-/**
- * Where a body stands on a rail, x mm from its start. Its datum lies on the middle of the rail, or the middle of the body
- * where its part says none or it is turned across.
- */
-export function bodyOnRail(part: Part, own: Turn, rail: Rail, railPart: Part, x: number): Body {
-  const across = own === 90 || own === 270;
-  const turn: Turn = rail.run === "up" ? 90 : 0;
-  const start: Point =
-    rail.run === "up" ? { x: rail.x + railPart.h / 2, y: rail.y } : { x: rail.x, y: rail.y + railPart.h / 2 };
-  const datum = across ? undefined : mountOf(part, "rail")?.datumY;
-  // From the datum to the middle of the body, turned with the body: the datum stays on the rail.
-  const lift = datum === undefined ? 0 : part.h / 2 - datum;
-  const along = turnPoint({ x: x + (across ? part.h : part.w) / 2, y: own === 180 ? -lift : lift }, turn);
-  const centre = { x: start.x + along.x, y: start.y + along.y };
-  return bodyAt(centre, part.w, part.h, addTurns(turn, own), railPart.d);
-}
 
 /** Devices in the order their carriers allow; what has no place is missing from the answer. */
 function standDevices(

@@ -5,7 +5,7 @@ import { byText } from "../design/order";
 import { alongRail } from "../design/hung";
 import { unmatchedPins } from "./pins";
 import { LINES } from "./row-edits";
-import { heldByStrips, laidStripOf } from "./stands";
+import { even, heldByStrips, laidStripOf } from "./stands";
 import type { KnownAct } from "../faces";
 import type { Answers, Shaped } from "../frame/act";
 import { conditionActs } from "../intake/condition-acts";
@@ -305,13 +305,14 @@ function lineUpActs(design: Design, tags: readonly string[]): KnownAct[] {
     const device = look.devices.get(tag);
     return (device && alongRail(device, look)) ?? 0;
   };
+  const together = even(tags.reduce((sum, tag) => sum + wide(tag), 0));
   const ONE = "that rail alone";
   return [
     {
       id: "line-up",
       label: "Put on rails",
       title: "Put on rails",
-      about: `${tags.length === 1 ? tags[0] : `${tags.length} devices`} side by side, behind what stands there already. Where the rail is full the next one below it on its face is taken. With no gap given they stand as near as their parts allow.`,
+      about: `${tags.length === 1 ? tags[0] : `${tags.length} devices`}, ${together} mm wide${tags.length === 1 ? "" : " together"}, side by side, behind what stands there already. Where the rail is full the next one below it on its face is taken. With no gap given they stand as near as their parts allow.`,
       kind: "line up",
       payloads: [{}],
       asIs: true,

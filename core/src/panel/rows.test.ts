@@ -124,10 +124,17 @@ test("what is offered: lined up from a rail on, by width or by tag; bars added, 
   expect(shaped(put, {}, answers({}))).toEqual({ ok: true, payload: { devices: ["-K10", "-K2"].sort(), rails: ["R1", "R2"] } }); // prettier-ignore
   expect(shaped(put, {}, answers({ order: "widest first", on: "that rail alone", gap: 2 }))).toEqual({ ok: true, payload: { devices: ["-K10", "-K2"], rails: ["R1"], gap: 2 } }); // prettier-ignore
   const [add] = addBarActs(d);
-  const values = { tag: "R3", part: "R", face: "+A1/plate", run: "right", x: 10, y: 20, length: 300, times: 1 };
-  expect(add!.asks[0]).toMatchObject({ field: "tag", now: "R3" });
-  expect(shaped(add!, {}, { values, set: new Set(["x"]) })).toEqual({ ok: true, payload: { thing: "rail", tag: "R3", part: "R", face: "+A1/plate", run: "right", x: 10, y: 20, length: 300 } }); // prettier-ignore
-  expect(shaped(add!, {}, { values: { ...values, times: 4 }, set: new Set(["x"]) })).toMatchObject({ ok: false, field: "pitch" }); // prettier-ignore
+  const part = add!.asks[0] as { choices: readonly string[]; now: string };
+  expect(part).toMatchObject({ choices: ["R, rail", "D, duct"], now: "R, rail" });
+  const values = { part: part.now, face: "+A1/plate", run: "right", x: 10, y: 20, length: 300, times: 1 };
+  const set = new Set(["x"]);
+  const bar = { part: "R", face: "+A1/plate", run: "right", x: 10, y: 20, length: 300 };
+  expect(shaped(add!, {}, { values, set })).toEqual({ ok: true, payload: { thing: "rail", tag: "R3", ...bar } });
+  expect(shaped(add!, {}, { values: { ...values, part: "D, duct", tag: "W9" }, set })).toEqual({
+    ok: true,
+    payload: { thing: "duct", tag: "W9", ...bar, part: "D" },
+  });
+  expect(shaped(add!, {}, { values: { ...values, times: 4 }, set })).toMatchObject({ ok: false, field: "pitch" });
   const again = barActs(d, "rail", "R1").find((a) => a.id === "bar-again")!;
   expect(shaped(again, {}, { values: { times: 2, pitch: 150 }, set: new Set(["pitch"]) })).toMatchObject({ ok: true, payload: { tag: "R3", x: 100, y: 850, times: 2, pitch: 150 } }); // prettier-ignore
 });

@@ -13,6 +13,7 @@ import { cameBackTo, leaveAt } from "./place";
 import type { DrawingProps } from "./props";
 import { ScaleBar } from "./ScaleBar";
 import { SmallMap } from "./SmallMap";
+import { useGrip } from "./useGrip";
 import { useZoom, type Box } from "./useZoom";
 
 /** Drawn beyond the view on every side, as a share of it, so that panning shows no empty edge. */
@@ -28,6 +29,12 @@ const ARROWS: Readonly<Record<string, readonly [dx: number, dy: number]>> = {
   ArrowDown: [0, -1],
 };
 
+/** Hears Escape before all that was there already. */
+function OnEscape({ act }: { act(): void }) {
+  useKeys({ Escape: act });
+  return null;
+}
+
 /** What is panned and zoomed. Loaded when a drawing is first shown. */
 export default function Surface({
   sheet,
@@ -38,13 +45,15 @@ export default function Surface({
   overlay,
   tap,
   landmarks,
+  drag,
   w,
   h,
 }: DrawingProps & { w: number; h: number }) {
   const t = useTokens();
   const scale = useTextScale();
   const [back] = useState(() => cameBackTo(label, w, h));
-  const { surface, layer, view, showBox, scaleBy, moveBy, goTo } = useZoom(w, h, sheet, back);
+  const { surface, layer, view, holding, showBox, scaleBy, moveBy, goTo } = useZoom(w, h, sheet, back);
+  const grips = useGrip(drag, view, holding);
   // By its numbers: what is worked out anew and comes to the same moves nothing.
   const wanted = show === undefined ? "" : JSON.stringify(show);
   // Whoever comes back finds the drawing as it was left.
@@ -98,7 +107,9 @@ export default function Surface({
         className="drawing-surface"
         data-testid="drawing"
         style={{ position: "absolute", inset: 0, overflow: "hidden" }}
+        {...grips.handlers}
         onClick={(e) => {
+          if (grips.wasDragged()) return;
           const box = e.currentTarget.getBoundingClientRect();
           tap((e.clientX - box.left - view.x) / view.k, (e.clientY - box.top - view.y) / view.k, view.k);
         }}
@@ -123,6 +134,7 @@ export default function Surface({
           </Svg>
         </div>
       </div>
+      {grips.isMoving ? <OnEscape act={grips.cancel} /> : null}
       {plain ? null : <ScaleBar k={view.k} />}
       {map ? <SmallMap sheet={sheet} landmarks={map} seen={seen} go={goTo} /> : null}
       <View className="absolute right-2 top-2 gap-2">

@@ -1,6 +1,18 @@
 import type { ReactNode } from "react";
 import type { Box, View as Place } from "./useZoom";
 
+/** What is dragged on a drawing, all in sheet millimetres. */
+export interface Dragger {
+  /** Whether a press there takes hold of something: then the drawing itself stays. @param k pixels a millimetre */
+  takes(x: number, y: number, k: number): boolean;
+  /** How far it has come since the press. @param free it is to catch nothing */
+  move(dx: number, dy: number, k: number, free: boolean): void;
+  /** Let go where it is. */
+  drop(): void;
+  /** It goes back to where it was. */
+  cancel(): void;
+}
+
 export interface DrawingProps {
   /** What is drawn, sheet millimetres, y down. */
   sheet: Box;
@@ -17,4 +29,6 @@ export interface DrawingProps {
   overlay(view: Place, visible: Box, seen: Box): ReactNode;
   /** @param k pixels a millimetre at the moment of the tap */
   tap(x: number, y: number, k: number): void;
+  /** Without one a press that moves moves the drawing. */
+  drag?: Dragger;
 }

@@ -22,7 +22,7 @@ const MARGIN = 0.06;
 const REDRAW_SHIFT = 0.45;
 const REDRAW_SCALE = 1.6;
 /** A press that moves less than this is a tap, px. */
-const TAP_PX = 6;
+export const TAP_PX = 6;
 
 export function fitTo(box: Box, width: number, height: number): View {
   const k = Math.min((width * (1 - 2 * MARGIN)) / Math.max(box.w, 1), (height * (1 - 2 * MARGIN)) / Math.max(box.h, 1));
@@ -41,6 +41,8 @@ export function useZoom(width: number, height: number, sheet: Box, first: View |
   const behaviour = useRef<ZoomBehavior<HTMLDivElement, unknown> | null>(null);
   const [view, setView] = useState<View>(() => first ?? fitTo(sheet, width, height));
   const drawn = useRef(view);
+  /** Something on the drawing is held: the drawing stays. */
+  const holding = useRef(false);
 
   // After every drawing the layer lies where it was drawn for.
   useEffect(() => {
@@ -57,6 +59,7 @@ export function useZoom(width: number, height: number, sheet: Box, first: View |
     const z = zoom<HTMLDivElement, unknown>()
       .scaleExtent([fit / 3, Math.max(12, fit * 4)])
       .clickDistance(TAP_PX)
+      .filter((e: MouseEvent) => !holding.current && (!e.ctrlKey || e.type === "wheel") && !e.button)
       // Two taps, or clicks, draw larger where they are; with Shift smaller. At once: nothing glides.
       .duration(0)
       .on("zoom", (event: D3ZoomEvent<HTMLDivElement, unknown>) => {
@@ -114,5 +117,5 @@ export function useZoom(width: number, height: number, sheet: Box, first: View |
     if (surface.current && behaviour.current) select(surface.current).call(behaviour.current.translateTo, x, y);
   }, []);
 
-  return { surface, layer, view, showBox, scaleBy, moveBy, goTo };
+  return { surface, layer, view, holding, showBox, scaleBy, moveBy, goTo };
 }

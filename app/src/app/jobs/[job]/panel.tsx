@@ -53,6 +53,7 @@ function Page({ job }: { job: JobDetail }) {
             choice={choice}
             colours={colours}
             opensDeg={opensDeg}
+            rules={shop?.rules}
             doorMostKg={shop?.rules.heat.doorMostKg ?? HEAT_RULES.doorMostKg.default}
           />
         </Named>

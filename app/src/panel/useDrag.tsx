@@ -1,0 +1,312 @@
+import type { Design } from "@gray-bench/core/design/model";
+import { lookUp } from "@gray-bench/core/design/lookup";
+import { canDrag, holdBar, holdDevice, type Grip, type Hold } from "@gray-bench/core/panel/catching";
+import { PANEL_EDITS } from "@gray-bench/core/panel/edits";
+import type { Placing } from "@gray-bench/core/placing";
+import type { PanelResult, PlacedBar, PlacedDevice } from "@gray-bench/core/panel/result";
+import type { Rules } from "@gray-bench/core/shop/rules";
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { View } from "react-native";
+import { Path } from "react-native-svg";
+import { Told } from "../edits/Told";
+import { Asker } from "../kit/asker";
+import { Marked } from "../kit/drawing/Marked";
+import type { Dragger } from "../kit/drawing/props";
+import { formatLength, keepTags } from "../kit/format";
+import { useSettings, useTokens, type Settings } from "../kit/settings";
+import { Failed } from "../kit/States";
+import { Small } from "../kit/Text";
+import { useEdit, type Outcome } from "../queries/useEdits";
+import type { Layout } from "../sheet/useSheet";
+import { makePlaceWorker } from "./makePlaceWorker";
+import type { PlaceAnswer, PlaceQuestion } from "./placeWorker";
+
+/** How near something is caught, and how wide an end is to a finger, px. */
+const REACH_PX = 9;
+const END_PX = 16;
+const AROUND_PX = 8;
+
+/** What is held, outside of React's state: only what draws it is drawn anew while it moves. */
+class Held {
+  #hold: Hold | null = null;
+  /** It has been let go: where it was put is shown until the panel says so itself. */
+  isPut = false;
+  readonly #told = new Set<() => void>();
+  readonly subscribe = (call: () => void): (() => void) => {
+    this.#told.add(call);
+    return () => this.#told.delete(call);
+  };
+  readonly get = (): Hold | null => this.#hold;
+  put(): void {
+    this.isPut = true;
+    this.set(this.#hold && { ...this.#hold });
+  }
+  move(hold: Hold): void {
+    this.isPut = false;
+    this.set(hold);
+  }
+  set(hold: Hold | null): void {
+    this.#hold = hold;
+    for (const call of this.#told) call();
+  }
+}
+
+const useHold = (held: Held): Hold | null => useSyncExternalStore(held.subscribe, held.get);
+
+interface Draggable {
+  job: string;
+  design: Design | undefined;
+  rules: Rules | undefined;
+  panel: PanelResult;
+  layout: Layout;
+  device: PlacedDevice | undefined;
+  bar: { thing: "rail" | "duct"; bar: PlacedBar } | null;
+  /** A loose device that is brought to its place by hand. */
+  placing: string | null;
+  /** Hears what was let go. */
+  dropped(of: string): void;
+}
+
+type Taken = { tag: string; face: string; box: { x: number; y: number; w: number; h: number } } | { grip: Grip };
+
+const sentenceOf = ({ kind, payload }: NonNullable<Hold["edit"]>): string =>
+  PANEL_EDITS.find((k) => k.kind === kind)!.sentence(payload as never);
+
+/** What is chosen is dragged: a press on it moves it, and one edit lays it where it is let go. */
+export function useDrag({ job, design, rules, panel, layout, device, bar, placing, dropped }: Draggable) {
+  const [held] = useState(() => new Held());
+  const lay = useEdit(job);
+  const [told, setTold] = useState<{ of: string; outcome: Outcome } | null>(null);
+  const [taken] = useState<{ now: Taken | null }>(() => ({ now: null }));
+  const of = placing ?? device?.tag ?? bar?.bar.tag ?? "";
+  // Where it was put is shown until the panel says so itself.
+  useEffect(() => held.set(null), [held, panel, of]);
+  const drag = useMemo<Dragger | undefined>(() => {
+    if (!design) return undefined;
+    return {
+      takes(x, y, k) {
+        taken.now = placing
+          ? looseAt(design, placing, layout, x, y)
+          : (deviceAt(design, device, layout, x, y, k) ?? gripAt(bar, layout, x, y, k));
+        return taken.now !== null;
+      },
+      move(dx, dy, k, free) {
+        const reach = free ? 0 : REACH_PX / k;
+        if (!taken.now) return;
+        if ("grip" in taken.now)
+          return held.move(holdBar(design, panel, bar!.thing, bar!.bar.tag, taken.now.grip, { x: dx, y: -dy }, reach));
+        const { tag, face, box } = taken.now;
+        const [cx, cy] = [box.x + dx + box.w / 2, box.y + dy + box.h / 2];
+        const on = layout.under(cx, cy)?.face ?? face;
+        const origin = layout.at(on, 0, 0);
+        const raw = { x: cx - origin.x - box.w / 2, y: origin.y - cy - box.h / 2, w: box.w, h: box.h };
+        held.move(holdDevice(design, panel, tag, on, raw, reach));
+      },
+      drop() {
+        const hold = held.get();
+        if (!hold?.edit) return held.set(null);
+        held.put();
+        dropped(of);
+        lay.mutate([hold.edit], {
+          onSuccess: (outcome) => setTold({ of, outcome }),
+          onError: () => held.set(null),
+        });
+      },
+      cancel: () => held.set(null),
+    };
+  }, [design, panel, layout, device, bar, placing, dropped, held, taken, lay, of]);
+  return {
+    drag,
+    layer: <DragLayer held={held} layout={layout} />,
+    said: (
+      <DragSaid
+        held={held}
+        design={design}
+        rules={rules}
+        hint={placing ? `Press on the drawing and drag ${placing} to its place.` : ""}
+        outcome={told?.of === of ? told.outcome : null}
+        error={lay.error}
+      />
+    ),
+  };
+}
+
+const isIn = (b: { x: number; y: number; w: number; h: number }, x: number, y: number, pad: number): boolean =>
+  x >= b.x - pad && y >= b.y - pad && x <= b.x + b.w + pad && y <= b.y + b.h + pad;
+
+function deviceAt(
+  design: Design,
+  device: PlacedDevice | undefined,
+  layout: Layout,
+  x: number,
+  y: number,
+  k: number,
+): Taken | null {
+  if (!device || !layout.faces.has(device.face) || !canDrag(design, device.tag)) return null;
+  const { outline: o, face } = device;
+  const box = layout.boxOf(face, o.x, o.y, o.w, o.h);
+  return isIn(box, x, y, AROUND_PX / k) ? { tag: device.tag, face, box } : null;
+}
+
+/** A loose device comes under the finger with its middle. */
+function looseAt(design: Design, tag: string, layout: Layout, x: number, y: number): Taken | null {
+  const look = lookUp(design);
+  const device = look.devices.get(tag);
+  const part = device && look.parts.get(device.part);
+  const face = layout.under(x, y)?.face;
+  if (!part || face === undefined) return null;
+  const across = device.turn === 90 || device.turn === 270;
+  const [w, h] = across ? [part.h, part.w] : [part.w, part.h];
+  return { tag, face, box: { x: x - w / 2, y: y - h / 2, w, h } };
+}
+
+/** All of a rail or duct, or the end that lies under the finger. */
+function gripAt(bar: Draggable["bar"], layout: Layout, x: number, y: number, k: number): Taken | null {
+  if (!bar || !layout.faces.has(bar.bar.face)) return null;
+  const { outline: o, run, face } = bar.bar;
+  const box = layout.boxOf(face, o.x, o.y, o.w, o.h);
+  if (!isIn(box, x, y, AROUND_PX / k)) return null;
+  const [at, long] = run === "up" ? [box.y + box.h - y, box.h] : [x - box.x, box.w];
+  const near = Math.min(END_PX / k, long / 4);
+  return { grip: at < near ? "start" : at > long - near ? "end" : "all" };
+}
+
+/** Where it would stand, what it caught, and what moves with it. */
+function DragLayer({ held, layout }: { held: Held; layout: Layout }) {
+  const t = useTokens();
+  const hold = useHold(held);
+  const face = hold && layout.faces.get(hold.face);
+  if (!hold || !face) return null;
+  const boxOf = (o: Hold["outline"]) => layout.boxOf(hold.face, o.x, o.y, o.w, o.h);
+  const lines = hold.guides.map(({ axis, at }) => {
+    const [a, b] = axis === "x" ? [layout.at(hold.face, at, 0), layout.at(hold.face, at, face.h)] : [layout.at(hold.face, 0, at), layout.at(hold.face, face.w, at)]; // prettier-ignore
+    return `M${a.x} ${a.y}L${b.x} ${b.y}`;
+  });
+  const body = boxOf(hold.outline);
+  return (
+    <>
+      {lines.length > 0 ? (
+        <Path
+          d={lines.join("")}
+          stroke={t.harbour}
+          strokeWidth={1.5}
+          strokeDasharray="6 4"
+          vectorEffect="non-scaling-stroke"
+          fill="none"
+        />
+      ) : null}
+      {hold.edit ? (
+        <Marked boxes={[body, ...hold.others.map(boxOf)]} />
+      ) : (
+        <Path
+          d={`M${body.x} ${body.y}h${body.w}v${body.h}h${-body.w}z`}
+          stroke={t.brick}
+          strokeWidth={3}
+          strokeDasharray="8 6"
+          vectorEffect="non-scaling-stroke"
+          fill="none"
+        />
+      )}
+    </>
+  );
+}
+
+type PlaceAsker = Asker<{ kind: "place"; edit: NonNullable<Hold["edit"]>; of: string }, PlaceAnswer>;
+
+/** What becomes of it where it is held, worked out beside the page; null until that is known. The newest place counts. */
+function usePlacing(
+  base: { design: Design; rules: Rules } | null,
+  edit: Hold["edit"],
+): { placing: Placing; isOld: boolean } | null {
+  const asker = useRef<{ base: object; asker: PlaceAsker } | null>(null);
+  const key = edit ? JSON.stringify(edit) : "";
+  const [known, setKnown] = useState<{ key: string; placing: Placing | null } | null>(null);
+  useEffect(() => {
+    if (key === "" || !base) return;
+    if (asker.current?.base !== base) {
+      asker.current?.asker.close();
+      asker.current = { base, asker: new Asker(makePlaceWorker(), { kind: "base", base } satisfies PlaceQuestion) };
+    }
+    const asked = JSON.parse(key) as NonNullable<Hold["edit"]>;
+    const { device, tag } = asked.payload as { device?: string; tag?: string };
+    asker.current.asker.ask("place", { kind: "place", edit: asked, of: device ?? tag ?? "" }, (answer) =>
+      setKnown({ key, placing: "placing" in answer ? answer.placing : null }),
+    );
+  }, [key, base]);
+  useEffect(() => () => asker.current?.asker.close(), []);
+  return key === "" || !known?.placing ? null : { placing: known.placing, isOld: known.key !== key };
+}
+
+const MOST_SAID = 2;
+
+/** Metres of wire against now, and the fullest duct. */
+function wireWords({ wireMm, wires, fullest }: Placing, settings: Settings): string {
+  const by = wireMm.then - wireMm.now;
+  const length =
+    Math.abs(by) < 0.5
+      ? "as much wire as now"
+      : `${formatLength(Math.abs(by), settings)} ${by > 0 ? "more" : "less"} wire`;
+  const lost = wires.then - wires.now;
+  const without = lost === 0 ? "" : `, ${Math.abs(lost)} ${lost > 0 ? "more" : "fewer"} with a length`;
+  return `${length}${without}${fullest ? `; fullest duct ${fullest.of}, ${Math.round(fullest.percent)} %` : ""}`;
+}
+
+function DragSaid({
+  held,
+  design,
+  rules,
+  hint,
+  outcome,
+  error,
+}: {
+  held: Held;
+  design: Design | undefined;
+  /** The shop's; without them nothing is worked out while it moves. */
+  rules: Rules | undefined;
+  hint: string;
+  outcome: Outcome | null;
+  error: unknown;
+}) {
+  const settings = useSettings();
+  const hold = useHold(held);
+  const base = useMemo(() => (design && rules ? { design, rules } : null), [design, rules]);
+  const worked = usePlacing(base, held.isPut ? null : (hold?.edit ?? null));
+  const placing = worked?.placing;
+  const edit = hold?.edit;
+  const clashes = placing?.clashes ?? null;
+  const clashWords =
+    !edit || clashes === null
+      ? ""
+      : clashes.length === 0
+        ? "nothing clashes"
+        : `${clashes.slice(0, MOST_SAID).map((c) => `${c.kind}: ${c.a.of} and ${c.b.of}, ${formatLength(c.missingMm, settings)}`).join("; ")}${clashes.length > MOST_SAID ? ` and ${clashes.length - MOST_SAID} more` : ""}`; // prettier-ignore
+  if ((!hold || held.isPut) && hint === "" && !outcome && !error) return null;
+  return (
+    <View className="absolute left-2 right-16 top-2 items-start" pointerEvents="none" testID="drag-said">
+      <View className="border border-line bg-paper px-3 py-2">
+        {hold && !held.isPut ? (
+          <>
+            <Small className={edit ? "text-graphite" : "text-brick"}>
+              {keepTags(edit ? `Let go here: ${sentenceOf(edit)}` : `Not here: ${hold.reason}`)}
+            </Small>
+            {edit ? (
+              // Of the place before while that of now is worked out.
+              <View className={worked?.isOld ? "opacity-60" : ""}>
+                <Small className={clashes && clashes.length > 0 ? "text-brick" : ""}>
+                  {keepTags(clashWords) || " "}
+                </Small>
+                <Small testID="drag-wire">{placing ? keepTags(wireWords(placing, settings)) : " "}</Small>
+              </View>
+            ) : null}
+          </>
+        ) : error ? (
+          <Failed error={error} />
+        ) : hint ? (
+          <Small>{keepTags(hint)}</Small>
+        ) : (
+          <Told outcome={outcome} testID="drag-told" />
+        )}
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,34 @@
+import { EDITS } from "./edits";
+import { Placings } from "./placing";
+import { runStages } from "./run";
+import { DEFAULT_SHOP } from "./shop/shop";
+import type { PanelResult } from "./panel/result";
+import type { RoutesResult } from "./routes/result";
+import { demo } from "./test/demo";
+
+const DEMO = demo("larkmoor");
+
+test("what is told before a device is let go is what the stages say once it is laid", () => {
+  const placings = new Placings({ design: DEMO, rules: DEFAULT_SHOP.rules });
+  const now = runStages(DEMO).stages.routes as RoutesResult;
+  const edits = [
+    { kind: "insert", payload: { device: "-K13", beside: "-F7", side: "behind" } },
+    { kind: "place", payload: { device: "-K13", on: { rail: "R2", x: 10 } } },
+  ];
+  for (const edit of edits) {
+    const told = placings.run(edit, "-K13");
+    const applied = EDITS.apply(DEMO, edit);
+    if (!applied.ok) throw new Error(applied.reason);
+    const { panel, routes } = runStages(applied.design).stages as { panel: PanelResult; routes: RoutesResult };
+    expect(told.wireMm).toEqual({ now: now.totalMm, then: routes.totalMm });
+    expect(told.wireMm.then).not.toBe(told.wireMm.now);
+    expect(told.clashes).toEqual(panel.clashes.filter((c) => c.a.of === "-K13" || c.b.of === "-K13"));
+    const fills = routes.edges.flatMap((e) => (e.kind === "piece" ? [e.fillPercent] : []));
+    expect(told.fullest!.percent).toBe(Math.max(...fills));
+  }
+  // The second lies in what stands there.
+  expect(placings.run(edits[1]!, "-K13").clashes.length).toBeGreaterThan(0);
+  expect(() => placings.run({ kind: "place", payload: { device: "-NIX", on: { rail: "R2" } } }, "-NIX")).toThrow(
+    "there is no device -NIX",
+  );
+});
