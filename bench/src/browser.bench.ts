@@ -72,22 +72,6 @@ try {
     }
   });
   const okPan = report("panning the panel", pan);
-  // A device that is chosen, dragged over its plate: what becomes of it is worked out beside the page.
-  const dragged = large(1, SIZE).devices.find((d) => d.on?.rail)!;
-  await driver.get(`${bench.address}/jobs/${code}/panel?device=${encodeURIComponent(dragged.tag)}`);
-  const mark = await (await find(driver, "chosen-mark")).getRect();
-  const [mx, my] = [mark.x + mark.width / 2, mark.y + mark.height / 2];
-  const drag = await record(driver, async () => {
-    await mouse("mousePressed", mx, my);
-    for (let sweep = 0; sweep < sized(4, 1); sweep++)
-      for (let i = 1; i <= 60; i++) {
-        const by = sweep % 2 ? 60 - i : i;
-        await mouse("mouseMoved", mx + 2 * by, my + by);
-      }
-  });
-  await tools.sendDevToolsCommand("Input.dispatchKeyEvent", { type: "keyDown", key: "Escape", code: "Escape" });
-  await mouse("mouseReleased", mx, my);
-  const okDrag = report("dragging a device", drag);
   const scrolled = async (id: string, name: string): Promise<boolean> => {
     const list = await (await find(driver, id)).getRect();
     const frames = await record(driver, async () => {
@@ -104,6 +88,22 @@ try {
     return report(name, frames);
   };
   const okScroll = await scrolled("wire-list", `scrolling the table of ${SIZE.wires} rows`);
+  // A device that is chosen, dragged over its plate: what becomes of it is worked out beside the page.
+  const dragged = large(1, SIZE).devices.find((d) => d.on?.rail)!;
+  await driver.get(`${bench.address}/jobs/${code}/panel?device=${encodeURIComponent(dragged.tag)}`);
+  const mark = await (await find(driver, "chosen-mark")).getRect();
+  const [mx, my] = [mark.x + mark.width / 2, mark.y + mark.height / 2];
+  const drag = await record(driver, async () => {
+    await mouse("mousePressed", mx, my);
+    for (let sweep = 0; sweep < sized(4, 1); sweep++)
+      for (let i = 1; i <= 60; i++) {
+        const by = sweep % 2 ? 60 - i : i;
+        await mouse("mouseMoved", mx + 2 * by, my + by);
+      }
+  });
+  await tools.sendDevToolsCommand("Input.dispatchKeyEvent", { type: "keyDown", key: "Escape", code: "Escape" });
+  await mouse("mouseReleased", mx, my);
+  const okDrag = report("dragging a device", drag);
   const parts = manyParts(sized(5000, 200));
   const put = await fetch(`${bench.address}/api/library?on=&who=bench`, {
     method: "PUT",
