@@ -225,6 +225,15 @@ const doingOn = (d: Design, [what, n, m, v]: readonly [number, number, number, n
         ...pick([{}, { gap: 5 }], n),
       },
     },
+    {
+      kind: "place many",
+      payload: {
+        places: [
+          { device: row, rail: pick(["R-Q", "R-Q", "R9"], n), x: pick([0, 200, 290], v) },
+          { device: "-Q5", rail: "R-Q", x: 100 },
+        ],
+      },
+    },
     { kind: "close gaps", payload: { rail: full, ...pick([{}, { gap: 3 }, { gap: 400 }], n) } },
     { kind: "even out", payload: { rail: full } },
     {
@@ -807,6 +816,8 @@ test("sentences and refusals of every kind, word for word", () => {
     ["line up", { devices: ["-Z"], rails: ["R1"] }],
     ["line up", { devices: [A, A], rails: ["R1"], gap: 5 }],
     ["line up", { devices: [A], rails: ["R9"], gap: 0 }],
+    ["place many", { places: [{ device: A, rail: "R1", x: 5 }] }],
+    ["place many", { places: [{ device: "-Z", rail: "R1", x: 5 }] }],
     ["close gaps", { rail: "R1" }],
     ["close gaps", { rail: "R9", gap: 5 }],
     ["even out", { rail: "R1" }],

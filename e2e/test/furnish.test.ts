@@ -1,5 +1,6 @@
 import type { Design } from "@gray-bench/core/design/model";
 import type { PanelResult, PlacedDevice } from "@gray-bench/core/panel/result";
+import type { RoutesResult } from "@gray-bench/core/routes/result";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { By, Key, type WebDriver } from "selenium-webdriver";
@@ -66,6 +67,19 @@ describe.each<[string, Size]>([
     await gone(driver, "edit-save");
   };
 
+  const chooseLoose = async (): Promise<void> => {
+    await driver.get(at(""));
+    if (size.phone) {
+      await click(driver, "as-list");
+      await driver.actions().move({ origin: await find(driver, `device-${LOOSE[0]}`) }).press().pause(800).release().perform(); // prettier-ignore
+      for (const tag of LOOSE.slice(1)) await click(driver, `device-${tag}`);
+    } else {
+      await click(driver, `device-${LOOSE[0]}`);
+      for (const tag of LOOSE.slice(1))
+        await driver.actions().keyDown(Key.CONTROL).click(await find(driver, `device-${tag}`)).keyUp(Key.CONTROL).perform(); // prettier-ignore
+    }
+  };
+
   test("two rails and three ducts are added at a pitch; one that leaves the plate is refused in words", async () => {
     await driver.get(at(""));
     if (size.phone) await click(driver, "as-list");
@@ -96,16 +110,7 @@ describe.each<[string, Size]>([
   });
 
   test("all loose devices go onto the rails in one edit, and nothing clashes", async () => {
-    await driver.get(at(""));
-    if (size.phone) {
-      await click(driver, "as-list");
-      await driver.actions().move({ origin: await find(driver, `device-${LOOSE[0]}`) }).press().pause(800).release().perform(); // prettier-ignore
-      for (const tag of LOOSE.slice(1)) await click(driver, `device-${tag}`);
-    } else {
-      await click(driver, `device-${LOOSE[0]}`);
-      for (const tag of LOOSE.slice(1))
-        await driver.actions().keyDown(Key.CONTROL).click(await find(driver, `device-${tag}`)).keyUp(Key.CONTROL).perform(); // prettier-ignore
-    }
+    await chooseLoose();
     await click(driver, "many-line-up");
     await save();
     await says(driver, "devices-told", /lined up on/);
@@ -116,6 +121,32 @@ describe.each<[string, Size]>([
       [],
     );
     expect(open.filter((p) => p.kind === "off its rail")).toEqual([]);
+  });
+
+  test("a proposal for them is shown with what it is worth, laid by one edit, and taken back", async () => {
+    const wire = async (): Promise<number> =>
+      ((await (await fetch(`${bench.address}/api/jobs/HILL-2604/stages/routes`)).json()) as RoutesResult).totalMm;
+    const [before, stood] = [await wire(), (await panel()).devices.map((d) => d.outline)];
+    await chooseLoose();
+    await click(driver, "many-furnish");
+    await click(driver, "furnish-order-rows");
+    await click(driver, "furnish-propose");
+    await says(driver, "furnish-worth", /From pin to pin [\d,.]+ mm; in the order of the list/);
+    await click(driver, "furnish-order-free");
+    await gone(driver, "furnish-found");
+    await click(driver, "furnish-propose");
+    await says(driver, "furnish-worth", /none is shorter/);
+    const said = await says(driver, "furnish-found", /mm less wire/);
+    const less = Number(/([\d,.]+) mm less wire/.exec(said)![1]!.replace(/,/g, ""));
+    expect(await violations(driver)).toEqual([]);
+    await click(driver, "furnish-put");
+    await gone(driver, "furnish-put");
+    await says(driver, "devices-told", /placed on/);
+    await becomes("shorter wires", async () => Math.abs(before - (await wire()) - less) < 1);
+    const { loose, clashes } = await panel();
+    expect([loose, clashes.filter((c) => c.kind === "bodies overlap")]).toEqual([[], []]);
+    await click(driver, "undo");
+    await becomes("the places of before", async () => JSON.stringify((await panel()).devices.map((d) => d.outline)) === JSON.stringify(stood)); // prettier-ignore
   });
 
   test("the chosen one is dragged: it takes hold on the other rail, others make way, one edit lays it, and it is taken back", async () => {

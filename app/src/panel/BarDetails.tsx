@@ -36,6 +36,7 @@ export function BarDetails({
       <Small>
         on {bar.face}, lower left corner at {formatLength(x, settings)}, {formatLength(y, settings)}, part {bar.part}
       </Small>
+      <Small>Drag it on the drawing; at one of its ends, that end.</Small>
       <Acts job={job} acts={acts} label={`Change this ${thing}`} about={bar.tag} />
       {thing === "duct" ? (
         <LinkLine href={thingHref(job, "duct", bar.tag)} label="Its fill and what lies in it" />

@@ -1,12 +1,15 @@
 import type { PanelResult } from "@gray-bench/core/panel/result";
 import { lookUp } from "@gray-bench/core/design/lookup";
+import { byText } from "@gray-bench/core/design/order";
 import { searchPattern } from "@gray-bench/core/design/wildcards";
 import type { Design } from "@gray-bench/core/design/model";
+import type { Rules } from "@gray-bench/core/shop/rules";
 import { useMemo, useState } from "react";
 import { View } from "react-native";
 import { Acts } from "../edits/Acts";
 import { ToldLine } from "../edits/Told";
 import type { Outcome } from "../queries/useEdits";
+import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { formatLength } from "../kit/format";
 import { useSettings } from "../kit/settings";
@@ -15,12 +18,15 @@ import { ThingList } from "../kit/table/ThingList";
 import type { TableColumn } from "../kit/table/column";
 import { Mono, Small } from "../kit/Text";
 import { useWide } from "../kit/useWide";
+import { Furnish } from "./Furnish";
 import { addBarActs } from "@gray-bench/core/panel/bar-acts";
 import { addDeviceAct, manyDevicesActs } from "@gray-bench/core/panel/device-acts";
 
 interface Props {
   job: string;
   design: Design | undefined;
+  /** The shop's, once they are there. */
+  rules: Rules | undefined;
   panel: PanelResult;
   chosen: string | undefined;
   choose(tag: string): void;
@@ -90,7 +96,7 @@ const placedRows = (panel: PanelResult): DeviceRow[] => [
 const tagOf = (d: DeviceRow): string => d.tag;
 
 /** Every device: a table when wide, rows on a phone. */
-export function DeviceList({ job, design, panel, chosen, choose }: Props) {
+export function DeviceList({ job, design, rules, panel, chosen, choose }: Props) {
   const settings = useSettings();
   const wide = useWide();
   const [told, setTold] = useState<Outcome | null>(null);
@@ -122,15 +128,28 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
     () => (design ? [addDeviceAct(design), ...(wide ? [] : addBarActs(design))] : []),
     [design, wide],
   );
+  const [furnished, setFurnished] = useState<readonly string[] | null>(null);
   const acts = (tags: readonly string[]) => (
-    <Acts
-      job={job}
-      acts={manyDevicesActs(tags, design)}
-      label="Change the chosen devices"
-      about={tags.join()}
-      laid={setTold}
-      testID="many"
-    />
+    <View className="min-w-0 shrink flex-row flex-wrap gap-2">
+      {design && rules && design.rails.length > 0 ? (
+        <Button
+          kind="solid"
+          label="Furnish for me"
+          onPress={() => setFurnished([...tags].sort(byText))}
+          testID="many-furnish"
+        />
+      ) : null}
+      <View className="min-w-0 shrink">
+        <Acts
+          job={job}
+          acts={manyDevicesActs(tags, design)}
+          label="Change the chosen devices"
+          about={tags.join()}
+          laid={setTold}
+          testID="many"
+        />
+      </View>
+    </View>
   );
   const add =
     adding.length > 0 ? (
@@ -139,6 +158,16 @@ export function DeviceList({ job, design, panel, chosen, choose }: Props) {
   return (
     <View className="min-h-0 flex-1 bg-paper">
       <ToldLine outcome={told} testID="devices-told" />
+      {furnished && design && rules ? (
+        <Furnish
+          job={job}
+          design={design}
+          rules={rules}
+          devices={furnished}
+          close={() => setFurnished(null)}
+          laid={setTold}
+        />
+      ) : null}
       {add && !wide ? <View className="border-b border-line p-2">{add}</View> : null}
       {rows.length === 0 ? <Empty title="No device" text="The design has no devices with the chosen options." /> : null}
       {wide ? null : (

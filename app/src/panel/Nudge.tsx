@@ -72,6 +72,7 @@ export function Nudge({
   ].filter((w) => w !== "");
   return (
     <View className="gap-2" role="group" aria-label={`Move ${tag} by steps`} testID="nudge">
+      <Small>Drag it on the drawing, or move it by steps.</Small>
       <Choice label="Move by steps" value={step} options={steps} choose={setStep} testID="nudge-step" />
       <View className="flex-row flex-wrap gap-2">
         {ways.map((way) => {

@@ -191,7 +191,18 @@ export const PanelView = memo(function PanelView({
     setMoving(of);
     setByHand(null);
   }, []);
-  const { drag, layer, said } = useDrag({ job, design, rules, panel: whole, layout, device, bar, placing, dropped });
+  const { drag, layer, said } = useDrag({
+    job,
+    design,
+    rules,
+    panel: whole,
+    layout,
+    device,
+    bar,
+    placing,
+    dropped,
+    of: chosen,
+  });
 
   const tap = (x: number, y: number, k: number): void => {
     const at = layout.under(x, y);
@@ -319,7 +330,9 @@ export const PanelView = memo(function PanelView({
   const room = design ? <Room panel={whole} design={design} doorMostKg={doorMostKg} /> : <Loading text="The design" />;
   // Beside the drawing when wide, instead of it on a phone.
   const beside = choice.show === "clashes" ? clashes : choice.show === "room" ? room : null;
-  const list = <DeviceList job={job} design={design} panel={whole} chosen={choice.device} choose={chooseDevice} />;
+  const list = (
+    <DeviceList job={job} design={design} rules={rules} panel={whole} chosen={choice.device} choose={chooseDevice} />
+  );
   const bars = useMemo(() => (design ? addBarActs(design, choice.face) : []), [design, choice.face]);
   const aspects = ASPECTS.map(([show, label]) => (
     <Button

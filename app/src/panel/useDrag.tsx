@@ -1,25 +1,24 @@
-import type { Design } from "@gray-bench/core/design/model";
+import type { Design, Place } from "@gray-bench/core/design/model";
 import { lookUp } from "@gray-bench/core/design/lookup";
 import { canDrag, holdBar, holdDevice, type Grip, type Hold } from "@gray-bench/core/panel/catching";
 import { PANEL_EDITS } from "@gray-bench/core/panel/edits";
-import type { Placing } from "@gray-bench/core/placing";
-import type { PanelResult, PlacedBar, PlacedDevice } from "@gray-bench/core/panel/result";
+import type { WiresThen } from "@gray-bench/core/placing";
+import type { Clash, PanelResult, PlacedBar, PlacedDevice } from "@gray-bench/core/panel/result";
 import type { Rules } from "@gray-bench/core/shop/rules";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { View } from "react-native";
 import { Path } from "react-native-svg";
 import { Told } from "../edits/Told";
-import { Asker } from "../kit/asker";
 import { Marked } from "../kit/drawing/Marked";
 import type { Dragger } from "../kit/drawing/props";
 import { formatLength, keepTags } from "../kit/format";
-import { useSettings, useTokens, type Settings } from "../kit/settings";
+import { useSettings, useTokens } from "../kit/settings";
 import { Failed } from "../kit/States";
 import { Small } from "../kit/Text";
 import { useEdit, type Outcome } from "../queries/useEdits";
 import type { Layout } from "../sheet/useSheet";
-import { makePlaceWorker } from "./makePlaceWorker";
-import type { PlaceAnswer, PlaceQuestion } from "./placeWorker";
+import { wireWords } from "./wireWords";
+import { askPlaces, type PlaceAsker } from "./placeAsker";
 
 /** How near something is caught, and how wide an end is to a finger, px. */
 const REACH_PX = 9;
@@ -65,6 +64,8 @@ interface Draggable {
   placing: string | null;
   /** Hears what was let go. */
   dropped(of: string): void;
+  /** The tag of what is chosen, on the drawing or loose; nothing is chosen when empty. */
+  of: string;
 }
 
 type Taken = { tag: string; face: string; box: { x: number; y: number; w: number; h: number } } | { grip: Grip };
@@ -73,12 +74,11 @@ const sentenceOf = ({ kind, payload }: NonNullable<Hold["edit"]>): string =>
   PANEL_EDITS.find((k) => k.kind === kind)!.sentence(payload as never);
 
 /** What is chosen is dragged: a press on it moves it, and one edit lays it where it is let go. */
-export function useDrag({ job, design, rules, panel, layout, device, bar, placing, dropped }: Draggable) {
+export function useDrag({ job, design, rules, panel, layout, device, bar, placing, dropped, of }: Draggable) {
   const [held] = useState(() => new Held());
   const lay = useEdit(job);
   const [told, setTold] = useState<{ of: string; outcome: Outcome } | null>(null);
   const [taken] = useState<{ now: Taken | null }>(() => ({ now: null }));
-  const of = placing ?? device?.tag ?? bar?.bar.tag ?? "";
   // Where it was put is shown until the panel says so itself.
   useEffect(() => held.set(null), [held, panel, of]);
   const drag = useMemo<Dragger | undefined>(() => {
@@ -104,7 +104,7 @@ export function useDrag({ job, design, rules, panel, layout, device, bar, placin
       },
       drop() {
         const hold = held.get();
-        if (!hold?.edit) return held.set(null);
+        if (!hold?.edit || standsThere(hold, device, bar?.bar)) return held.set(null);
         held.put();
         dropped(of);
         lay.mutate([hold.edit], {
@@ -130,6 +130,20 @@ export function useDrag({ job, design, rules, panel, layout, device, bar, placin
     ),
   };
 }
+
+/** Whether a thing is let go where it stands: then nothing is laid. */
+function standsThere(
+  { edit, face, outline: o }: Hold,
+  device: PlacedDevice | undefined,
+  bar: PlacedBar | undefined,
+): boolean {
+  const now = device ?? bar;
+  if (!now || edit?.kind === "insert" || now.face !== face) return false;
+  const rail = (edit?.payload as { on?: Place }).on?.rail;
+  if (device && (rail ?? null) !== device.carrier) return false;
+  return (["x", "y", "w", "h"] as const).every((k) => Math.abs(now.outline[k] - o[k]) < SAME_MM);
+}
+const SAME_MM = 1e-3;
 
 const isIn = (b: { x: number; y: number; w: number; h: number }, x: number, y: number, pad: number): boolean =>
   x >= b.x - pad && y >= b.y - pad && x <= b.x + b.w + pad && y <= b.y + b.h + pad;
@@ -211,45 +225,38 @@ function DragLayer({ held, layout }: { held: Held; layout: Layout }) {
   );
 }
 
-type PlaceAsker = Asker<{ kind: "place"; edit: NonNullable<Hold["edit"]>; of: string }, PlaceAnswer>;
+/** What is known, and of which place. */
+interface Worked {
+  clashes?: { key: string; list: Clash[] };
+  wires?: { key: string; then: WiresThen };
+}
 
-/** What becomes of it where it is held, worked out beside the page; null until that is known. The newest place counts. */
-function usePlacing(
-  base: { design: Design; rules: Rules } | null,
-  edit: Hold["edit"],
-): { placing: Placing; isOld: boolean } | null {
+/** What becomes of it where it is held, worked out beside the page, clashes first. The newest place counts. */
+function useWorked(base: { design: Design; rules: Rules } | null, edit: Hold["edit"]): Worked & { key: string } {
   const asker = useRef<{ base: object; asker: PlaceAsker } | null>(null);
   const key = edit ? JSON.stringify(edit) : "";
-  const [known, setKnown] = useState<{ key: string; placing: Placing | null } | null>(null);
+  const [known, setKnown] = useState<Worked>({});
   useEffect(() => {
     if (key === "" || !base) return;
     if (asker.current?.base !== base) {
       asker.current?.asker.close();
-      asker.current = { base, asker: new Asker(makePlaceWorker(), { kind: "base", base } satisfies PlaceQuestion) };
+      asker.current = { base, asker: askPlaces(base) };
     }
     const asked = JSON.parse(key) as NonNullable<Hold["edit"]>;
     const { device, tag } = asked.payload as { device?: string; tag?: string };
-    asker.current.asker.ask("place", { kind: "place", edit: asked, of: device ?? tag ?? "" }, (answer) =>
-      setKnown({ key, placing: "placing" in answer ? answer.placing : null }),
-    );
+    const { asker: worker } = asker.current;
+    worker.ask("clashes", { kind: "clashes", edit: asked, of: device ?? tag ?? "" }, (a) => {
+      if ("clashes" in a) setKnown((was) => ({ ...was, clashes: { key, list: a.clashes } }));
+    });
+    worker.ask("wires", { kind: "wires", edit: asked }, (a) => {
+      if ("wires" in a) setKnown((was) => ({ ...was, wires: { key, then: a.wires } }));
+    });
   }, [key, base]);
   useEffect(() => () => asker.current?.asker.close(), []);
-  return key === "" || !known?.placing ? null : { placing: known.placing, isOld: known.key !== key };
+  return { ...(key === "" ? {} : known), key };
 }
 
 const MOST_SAID = 2;
-
-/** Metres of wire against now, and the fullest duct. */
-function wireWords({ wireMm, wires, fullest }: Placing, settings: Settings): string {
-  const by = wireMm.then - wireMm.now;
-  const length =
-    Math.abs(by) < 0.5
-      ? "as much wire as now"
-      : `${formatLength(Math.abs(by), settings)} ${by > 0 ? "more" : "less"} wire`;
-  const lost = wires.then - wires.now;
-  const without = lost === 0 ? "" : `, ${Math.abs(lost)} ${lost > 0 ? "more" : "fewer"} with a length`;
-  return `${length}${without}${fullest ? `; fullest duct ${fullest.of}, ${Math.round(fullest.percent)} %` : ""}`;
-}
 
 function DragSaid({
   held,
@@ -270,10 +277,9 @@ function DragSaid({
   const settings = useSettings();
   const hold = useHold(held);
   const base = useMemo(() => (design && rules ? { design, rules } : null), [design, rules]);
-  const worked = usePlacing(base, held.isPut ? null : (hold?.edit ?? null));
-  const placing = worked?.placing;
+  const { clashes: met, wires, key } = useWorked(base, held.isPut ? null : (hold?.edit ?? null));
   const edit = hold?.edit;
-  const clashes = placing?.clashes ?? null;
+  const clashes = met?.list ?? null;
   const clashWords =
     !edit || clashes === null
       ? ""
@@ -291,12 +297,16 @@ function DragSaid({
             </Small>
             {edit ? (
               // Of the place before while that of now is worked out.
-              <View className={worked?.isOld ? "opacity-60" : ""}>
-                <Small className={clashes && clashes.length > 0 ? "text-brick" : ""}>
+              <>
+                <Small
+                  className={`${clashes && clashes.length > 0 ? "text-brick" : ""} ${met?.key === key ? "" : "opacity-60"}`}
+                >
                   {keepTags(clashWords) || " "}
                 </Small>
-                <Small testID="drag-wire">{placing ? keepTags(wireWords(placing, settings)) : " "}</Small>
-              </View>
+                <Small className={wires?.key === key ? "" : "opacity-60"} testID="drag-wire">
+                  {wires ? keepTags(wireWords(wires.then, settings)) : " "}
+                </Small>
+              </>
             ) : null}
           </>
         ) : error ? (

@@ -6,7 +6,7 @@ import { FORM } from "../design/schema";
 import { maybe, objectOf, oneOf, type ValueOf } from "../form/form";
 import { changed, done, notThere, unfit, withFields, type AnyEditKind, type EditKind } from "../frame/edits";
 import { addBar, removeBars, setBar } from "./bar-edits";
-import { align, closeGaps, evenOut, lineUp, swapPlaces } from "./row-edits";
+import { align, closeGaps, evenOut, lineUp, placeMany, swapPlaces } from "./row-edits";
 import { behindLast, even, gapBetween, missing, NOISE_MM, refuseHeld, standsOn, type Stand } from "./stands";
 
 /** Edits of what stands where: devices, rails and ducts. */
@@ -229,6 +229,7 @@ export const PANEL_EDITS = [
   swapPart,
   setBar,
   lineUp,
+  placeMany,
   closeGaps,
   evenOut,
   align,

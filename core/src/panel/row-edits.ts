@@ -112,6 +112,48 @@ function rowBehind(design: Design, rail: Rail, but: ReadonlySet<string>) {
   return { rail, end, last: last === undefined ? undefined : last.device };
 }
 
+const placeManyForm = objectOf({
+  places: listOf(objectOf({ device: FORM.name, rail: FORM.name, x: FORM.mm.min(0) }))
+    .min(1)
+    .max(MOST_NAMED),
+});
+export interface PlaceMany extends ValueOf<typeof placeManyForm> {}
+
+/** Puts each of many devices at its own place on a rail: what was proposed. All of them, or none. */
+export const placeMany: EditKind<PlaceMany, "place many"> = {
+  kind: "place many",
+  schema: placeManyForm,
+  apply(design, { places: wanted }) {
+    const look = lookUp(design);
+    const found = free(
+      design,
+      look,
+      wanted.map((p) => p.device),
+    );
+    if (!Array.isArray(found)) return found;
+    const places = new Map<Device, Place>();
+    for (const [i, device] of found.entries()) {
+      const { rail: name, x } = wanted[i]!;
+      const rail = look.rails.get(name);
+      if (!rail) return notThere("rail", name);
+      const part = look.parts.get(device.part);
+      if (part && !mountOf(part, "rail"))
+        return unfit(
+          `part ${part.number} of ${device.tag} has no mount for a rail`,
+          "Leave it out, or place it on a face.",
+        );
+      const over = x + (alongRail(device, look) ?? 0) - rail.length;
+      if (over > NOISE_MM)
+        return unfit(`${device.tag} would reach ${missing(over)} mm beyond the end of ${name}`, "Propose places anew.");
+      places.set(device, { rail: name, x });
+    }
+    return done(withPlaces(design, places));
+  },
+  sentence: ({ places }) =>
+    `${said(places.map((p) => p.device))} placed on ${said([...new Set(places.map((p) => p.rail))])}`,
+  touches: ({ places }) => places.map(({ device: of }) => ({ thing: "device", of })),
+};
+
 const onRailForm = objectOf({ rail: FORM.name, gap: gapForm });
 export interface CloseGaps extends ValueOf<typeof onRailForm> {}
 
