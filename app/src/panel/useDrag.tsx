@@ -85,6 +85,7 @@ export function useDrag({ job, design, rules, panel, layout, device, bar, placin
     if (!design) return undefined;
     return {
       takes(x, y, k) {
+        setTold(null);
         taken.now = placing
           ? looseAt(design, placing, layout, x, y)
           : (deviceAt(design, device, layout, x, y, k) ?? gripAt(bar, layout, x, y, k));
@@ -225,17 +226,32 @@ function DragLayer({ held, layout }: { held: Held; layout: Layout }) {
   );
 }
 
+/** The tag of what an edit moves. */
+function movedBy({ payload }: NonNullable<Hold["edit"]>): string {
+  const { device, tag } = payload as { device?: string; tag?: string };
+  return device ?? tag ?? "";
+}
+
+/** Behind what is told of the place before, while that of now is worked out. */
+const MORE = " …";
+
 /** What is known, and of which place. */
 interface Worked {
+  /** The thing that is moved. */
+  of: string;
   clashes?: { key: string; list: Clash[] };
   wires?: { key: string; then: WiresThen };
 }
 
 /** What becomes of it where it is held, worked out beside the page, clashes first. The newest place counts. */
-function useWorked(base: { design: Design; rules: Rules } | null, edit: Hold["edit"]): Worked & { key: string } {
+function useWorked(
+  base: { design: Design; rules: Rules } | null,
+  edit: Hold["edit"],
+): Omit<Worked, "of"> & { key: string } {
   const asker = useRef<{ base: object; asker: PlaceAsker } | null>(null);
   const key = edit ? JSON.stringify(edit) : "";
-  const [known, setKnown] = useState<Worked>({});
+  const [known, setKnown] = useState<Worked>({ of: "" });
+  const of = edit ? movedBy(edit) : "";
   useEffect(() => {
     if (key === "" || !base) return;
     if (asker.current?.base !== base) {
@@ -243,17 +259,20 @@ function useWorked(base: { design: Design; rules: Rules } | null, edit: Hold["ed
       asker.current = { base, asker: askPlaces(base) };
     }
     const asked = JSON.parse(key) as NonNullable<Hold["edit"]>;
-    const { device, tag } = asked.payload as { device?: string; tag?: string };
     const { asker: worker } = asker.current;
-    worker.ask("clashes", { kind: "clashes", edit: asked, of: device ?? tag ?? "" }, (a) => {
-      if ("clashes" in a) setKnown((was) => ({ ...was, clashes: { key, list: a.clashes } }));
+    const moved = movedBy(asked);
+    // What is known of another thing is not of this one.
+    const know = (news: Partial<Worked>): void =>
+      setKnown((was) => ({ ...(was.of === moved ? was : {}), ...news, of: moved }));
+    worker.ask("clashes", { kind: "clashes", edit: asked, of: moved }, (a) => {
+      if ("clashes" in a) know({ clashes: { key, list: a.clashes } });
     });
     worker.ask("wires", { kind: "wires", edit: asked }, (a) => {
-      if ("wires" in a) setKnown((was) => ({ ...was, wires: { key, then: a.wires } }));
+      if ("wires" in a) know({ wires: { key, then: a.wires } });
     });
   }, [key, base]);
   useEffect(() => () => asker.current?.asker.close(), []);
-  return { ...(key === "" ? {} : known), key };
+  return { ...(key !== "" && known.of === of ? known : {}), key };
 }
 
 const MOST_SAID = 2;
@@ -296,15 +315,12 @@ function DragSaid({
               {keepTags(edit ? `Let go here: ${sentenceOf(edit)}` : `Not here: ${hold.reason}`)}
             </Small>
             {edit ? (
-              // Of the place before while that of now is worked out.
               <>
-                <Small
-                  className={`${clashes && clashes.length > 0 ? "text-brick" : ""} ${met?.key === key ? "" : "opacity-60"}`}
-                >
-                  {keepTags(clashWords) || " "}
+                <Small className={clashes && clashes.length > 0 ? "text-brick" : ""}>
+                  {keepTags(`${clashWords}${met?.key === key ? "" : MORE}`)}
                 </Small>
-                <Small className={wires?.key === key ? "" : "opacity-60"} testID="drag-wire">
-                  {wires ? keepTags(wireWords(wires.then, settings)) : " "}
+                <Small testID="drag-wire">
+                  {keepTags(`${wires ? wireWords(wires.then, settings) : ""}${wires?.key === key ? "" : MORE}`)}
                 </Small>
               </>
             ) : null}
