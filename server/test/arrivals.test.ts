@@ -12,6 +12,9 @@ import { assemble, type MatchedTable } from "@gray-bench/core/tables/assemble";
 import { readKept, recognise } from "@gray-bench/core/tables/kept";
 import { DESIGNS, MAIN, post, start, until, type Bench } from "./helper";
 
+// A folder is read, drawn and written again: on a machine with much else to do that takes its time.
+jest.setTimeout(120_000);
+
 let bench: Bench;
 beforeEach(async () => (bench = await start()));
 afterEach(() => bench.close());
