@@ -5,7 +5,7 @@ import type { Design, Device, Part, Place, Rail } from "../design/model";
 import { bodyOnRail } from "./on-rail";
 import { insertDevice } from "./edits";
 import type { PanelResult } from "./result";
-import { even, gapBetween, heldByStrips, laidStripOf, standsOn } from "./stands";
+import { even, gapBetween, heldByStrips, isIn, laidStripOf, standsOn } from "./stands";
 
 /**
  * Where a thing that is dragged takes hold: little precision is needed, as it catches the edges, middles and equal gaps of
@@ -168,7 +168,7 @@ export function holdDevice(design: Design, panel: Box, tag: string, face: string
   const mounts = part.mounts ?? [];
   if (mounts.length > 0 && !mountOf(part, "plate") && !mountOf(part, "door"))
     return nothing(`${tag} stands on rails alone: bring it to one`, face, raw);
-  const carried = (t: string): boolean => t === tag || isOn(look, t, tag);
+  const carried = (t: string): boolean => t === tag || isIn(look, t, (c) => c === tag);
   const { outline, guides } = catchBox(kept(raw, on), on, bodiesOn(panel, face, carried), reach);
   return {
     edit: {
@@ -184,16 +184,6 @@ export function holdDevice(design: Design, panel: Box, tag: string, face: string
     guides,
     others: goingAlong(panel, carried, tag, outline),
   };
-}
-
-/** Whether a device stands in the slots of another, by however many. */
-function isOn(look: Lookup, tag: string, carrier: string): boolean {
-  const seen = new Set<string>();
-  for (let d = look.devices.get(tag); d?.on?.slot !== undefined && !seen.has(d.tag); d = look.devices.get(d.on.slot)) {
-    if (d.on.slot === carrier) return true;
-    seen.add(d.tag);
-  }
-  return false;
 }
 
 /** What stands in the slots of a device that is moved to an outline. */
@@ -267,7 +257,7 @@ function onRail(
     const from = panel.devices.find((d) => d.tag === device.tag)?.outline;
     return {
       ...hold,
-      others: from ? goingAlong(panel, (t) => isOn(look, t, device.tag), device.tag, hold.outline) : [],
+      others: from ? goingAlong(panel, (t) => isIn(look, t, (c) => c === device.tag), device.tag, hold.outline) : [],
     };
   }
   // No room between the two: it goes beside the one that it lies over, and pushes what is in its way along.
@@ -320,7 +310,8 @@ export function holdBar(
     const d = look.devices.get(t);
     return d !== undefined && (d.on?.rail === tag || (held.has(t) && laidStripOf(design, t)?.rail === tag));
   };
-  const carried = (t: string): boolean => stands(t) || panel.devices.some((d) => stands(d.tag) && isOn(look, t, d.tag));
+  const carried = (t: string): boolean =>
+    stands(t) || panel.devices.some((d) => stands(d.tag) && isIn(look, t, (c) => c === d.tag));
   const going = thing === "rail" ? panel.devices.filter((d) => d.face === bar.face && carried(d.tag)) : [];
   const goes = new Set(going.map((d) => d.tag));
   const others = bodiesOn(panel, bar.face, (t) => t === tag || goes.has(t));

@@ -22,6 +22,7 @@ const part = (w: number, more: Partial<Part> = {}): Part => ({
 const PARTS = [part(10), part(18), part(45), part(30, { clearances: { left: 6, right: 15 } })];
 const NAMES = PARTS.map((p) => p.number);
 
+const PLATE = "+A1/plate";
 type Wired = readonly [from: string, pin: string, to: string, pin: string];
 
 function design(
@@ -127,6 +128,18 @@ test("past what lies over the rail: nothing is put where it would stand in that"
   const long = { ...over, devices: [...over.devices, { tag: "-S", part: "W45", on: { rail: "R1", x: 60 } }] };
   expect(proposed(long).places.map((p) => p.x).sort((a, b) => a - b)).toEqual([105, 190]); // prettier-ignore
   expect(compute(laid(long, proposed(long))).clashes).toEqual([]);
+});
+
+test("towards the crossing that leads to another face, as it lies over the plate", () => {
+  // The button on the door is reached on the far right of the rail: -D0, which is wired to it, comes last.
+  const button = { tag: "-S", part: "W18", on: { face: "+A1/door", x: 50, y: 900 } };
+  const d: Design = {
+    ...design(["W10", "W10"], [["-D0", "up", "-S", "up"]], [300], [button]),
+    crossings: [{ tag: "C1", kind: "edge", enclosure: "+A1", from: { face: PLATE }, to: { face: "+A1/door" }, points: [{ x: 1900, y: 900, z: 300 }, { x: 1900, y: 900, z: 0 }] }],
+  }; // prettier-ignore
+  expect(proposed(d).places.map((p) => p.x)).toEqual([10, 0]);
+  const left = { ...d, crossings: d.crossings.map((c) => ({ ...c, points: c.points.map((p) => ({ ...p, x: 20 })) })) };
+  expect(proposed(left).places.map((p) => p.x)).toEqual([0, 10]);
 });
 
 test("what cannot be is refused in words", () => {

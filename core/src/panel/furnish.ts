@@ -1,14 +1,14 @@
-import { onBody, toFace, toSpace, type Box, type Face, type Point } from "../design/geometry";
+import { onBody, rowPlaces, toFace, type Box, type Face, type Point } from "../design/geometry";
 import { alongRail } from "../design/hung";
 import { lookUp, mountOf, type Lookup } from "../design/lookup";
-import type { Design, Device, PinRef, Rail } from "../design/model";
+import type { CrossingEnd, Design, Device, PinRef, Rail } from "../design/model";
 import { byText } from "../design/order";
 import { randomFrom } from "../solve/random";
 import { TOUCHING_MM } from "../design/tolerance";
 import { bodyOnRail } from "./on-rail";
 import { boxOf, solidsOf, type Solid } from "./solids";
 import type { PanelResult } from "./result";
-import { behindLast, even, gapBetween, NOISE_MM, refuseHeld, standsOn } from "./stands";
+import { behindLast, even, gapBetween, isIn, NOISE_MM, refuseHeld, standsOn } from "./stands";
 
 /**
  * Places for loose devices on chosen rails with short wires. Every wire counts by the distance of its two pins along the two
@@ -67,7 +67,7 @@ const isPoint = (to: Link["to"]): to is Point => "x" in to;
 const stemOf = (tag: string): string => tag.replace(/\d+$/, "");
 
 /** Works with one set of devices and rails; distances are asked many thousand times. */
-class Bench {
+class RailPlans {
   readonly rails: Rail[];
   readonly devices: Device[];
   readonly widths: number[];
@@ -96,7 +96,7 @@ class Bench {
       const last = standsOn(design, r.tag, but).find((s) => s.to === from);
       return { from, last: last === undefined ? undefined : last.device, to: r.length * (1 - ask.sparePercent / 100) };
     });
-    const stay = panel.devices.filter((d) => !but.has(d.tag) && !chosenCarries(this.#look, d.tag, but));
+    const stay = panel.devices.filter((d) => !but.has(d.tag) && !isIn(this.#look, d.tag, (c) => but.has(c)));
     this.#solids = solidsOf(stay, panel.rails, panel.ducts, panel.hung, this.#look);
     this.links = linksOf(panel, devices, rails[0]!.face, this.#look);
     this.units = unitsOf(devices, ask.keepRows);
@@ -233,16 +233,6 @@ class Bench {
   }
 }
 
-/** Whether a device stands in the slots of a chosen one, by however many: it goes along. */
-function chosenCarries(look: Lookup, tag: string, chosen: ReadonlySet<string>): boolean {
-  const seen = new Set<string>();
-  for (let d = look.devices.get(tag); d?.on?.slot !== undefined && !seen.has(d.tag); d = look.devices.get(d.on.slot)) {
-    if (chosen.has(d.on.slot)) return true;
-    seen.add(d.tag);
-  }
-  return false;
-}
-
 const AXES = ["x", "y", "z"] as const;
 
 /** Where on a rail a device would stand in something that stays, in order. What stands on the rail itself is before it anyway. */
@@ -321,15 +311,19 @@ function linksOf(panel: Panel, devices: readonly Device[], face: string, look: L
 
 /** Where wires leave a face for another one: the first crossing between the two, as it lies over the face; null where there is none. */
 function passageTo(look: Lookup, face: Face, other: string): Point | null {
-  const faceOf = (end: { duct?: string; face?: string }): string | undefined =>
+  const faceOf = (end: CrossingEnd): string | undefined =>
     end.face ?? (end.duct === undefined ? undefined : look.ducts.get(end.duct)?.face);
-  for (const c of [...look.crossings.values()].sort((a, b) => byText(a.tag, b.tag))) {
-    const [from, to] = [faceOf(c.from), faceOf(c.to)];
-    const at = from === face.id && to === other ? c.points[0] : to === face.id && from === other ? c.points.at(-1) : undefined; // prettier-ignore
-    const front = at && look.faces.get(`${c.enclosure}/rear`);
-    if (!at) continue;
-    // Points of crossings are given in the frame of their enclosure, as its rear wall has them.
-    const { x, y } = front ? toFace(face, toSpace(front, at)) : at;
+  for (const { from, to, points, enclosure } of [...look.crossings.values()].sort((a, b) => byText(a.tag, b.tag))) {
+    const [leaves, comes] = [faceOf(from), faceOf(to)];
+    const at =
+      leaves === face.id && comes === other
+        ? points[0]
+        : comes === face.id && leaves === other
+          ? points[points.length - 1]
+          : undefined;
+    const row = rowPlaces(look.design.enclosures).get(enclosure);
+    if (!at || !row) continue;
+    const { x, y } = toFace(face, { x: at.x + row.x, y: at.y, z: at.z });
     return { x, y };
   }
   return null;
@@ -370,13 +364,13 @@ function countPlans(units: number, rails: number): number {
 }
 
 /** Rail after rail, each until it is full; null where they do not all fit so. */
-function inOrder(bench: Bench, order: readonly number[]): number[][] | null {
-  const plan: number[][] = bench.rails.map(() => []);
+function inOrder(plans: RailPlans, order: readonly number[]): number[][] | null {
+  const plan: number[][] = plans.rails.map(() => []);
   let rail = 0;
   for (const unit of order) {
     for (;;) {
       plan[rail]!.push(unit);
-      if (bench.stand(plan)) break;
+      if (plans.stand(plan)) break;
       plan[rail]!.pop();
       if (++rail === plan.length) return null;
     }
@@ -385,14 +379,14 @@ function inOrder(bench: Bench, order: readonly number[]): number[][] | null {
 }
 
 /** A plan that fits, the widest units first where there is most room; null where none is found. */
-function fitted(bench: Bench): number[][] | null {
-  const wide = (u: number): number => bench.units[u]!.reduce((sum, d) => sum + bench.widths[d]!, 0);
-  const order = bench.units.map((_, i) => i).sort((a, b) => wide(b) - wide(a) || a - b);
-  const plan: number[][] = bench.rails.map(() => []);
+function fitted(plans: RailPlans): number[][] | null {
+  const wide = (u: number): number => plans.units[u]!.reduce((sum, d) => sum + plans.widths[d]!, 0);
+  const order = plans.units.map((_, i) => i).sort((a, b) => wide(b) - wide(a) || a - b);
+  const plan: number[][] = plans.rails.map(() => []);
   for (const unit of order) {
     const home = plan.find((row) => {
       row.push(unit);
-      if (bench.stand(plan)) return true;
+      if (plans.stand(plan)) return true;
       row.pop();
       return false;
     });
@@ -433,60 +427,60 @@ export function furnish(design: Design, panel: Panel, ask: FurnishAsk): Proposal
     rails.push(rail);
   }
   if (devices.length === 0 || rails.length === 0) return refuse("no device or no rail is chosen", "Choose both.");
-  const bench = new Bench(design, panel, devices, rails, ask);
+  const plans = new RailPlans(design, panel, devices, rails, ask);
   const listed = inOrder(
-    bench,
-    bench.units.map((_, i) => i),
+    plans,
+    plans.units.map((_, i) => i),
   );
   const at = (plan: Plan): number => {
-    const stand = bench.stand(plan);
-    return stand ? bench.span(stand) : Infinity;
+    const stand = plans.stand(plan);
+    return stand ? plans.span(stand) : Infinity;
   };
   const listMm = listed && at(listed);
-  const isBest = countPlans(bench.units.length, rails.length) <= MOST_ORDERS;
-  let best: Plan | null = listed ?? fitted(bench);
+  const isBest = countPlans(plans.units.length, rails.length) <= MOST_ORDERS;
+  let best: Plan | null = listed ?? fitted(plans);
   if (isBest) {
     let least = best ? at(best) : Infinity;
-    for (const plan of allPlans(bench.units.length, rails.length)) {
+    for (const plan of allPlans(plans.units.length, rails.length)) {
       const mm = at(plan);
       if (mm < least - NOISE_MM) [least, best] = [mm, plan.map((row) => [...row])];
     }
-  } else if (best) best = cooled(bench, best, at);
+  } else if (best) best = cooled(plans, best, at);
   if (!best) {
-    const wide = even(bench.widths.reduce((sum, w) => sum + w, 0));
-    const room = even(bench.free.reduce((sum, f) => sum + Math.max(0, f.to - f.from), 0));
+    const wide = even(plans.widths.reduce((sum, w) => sum + w, 0));
+    const room = even(plans.free.reduce((sum, f) => sum + Math.max(0, f.to - f.from), 0));
     return refuse(
       `they are ${wide} mm wide together, and no order is found in which the rails, with ${room} mm free, hold them all`,
       "Choose more rails, less spare length, or fewer devices.",
     );
   }
-  const stand = bench.stand(best)!;
+  const stand = plans.stand(best)!;
   return {
     ok: true,
     places: devices.map((d, i) => ({ device: d.tag, rail: rails[stand[i]!.rail]!.tag, x: even(stand[i]!.x) })),
-    spanMm: even(bench.span(stand)),
+    spanMm: even(plans.span(stand)),
     listMm: listMm === null ? null : even(listMm),
-    boundMm: even(bench.bound()),
+    boundMm: even(plans.bound()),
     isBest,
   };
 }
 
 /** A search that takes worse steps while it is warm, and ends where no step of one unit or pair is better. */
-function cooled(bench: Bench, first: Plan, at: (plan: Plan) => number): Plan {
-  const random = randomFrom(bench.units.length * 7919 + bench.links.length);
+function cooled(plans: RailPlans, first: Plan, at: (plan: Plan) => number): Plan {
+  const random = randomFrom(plans.units.length * 7919 + plans.links.length);
   const pick = (n: number): number => Math.min(n - 1, Math.floor(random() * n));
   let plan = first.map((row) => [...row]);
   let now = at(plan);
   let [best, least] = [plan.map((row) => [...row]), now];
-  const mean = now / Math.max(1, bench.links.length);
-  const steps = STEPS_PER_UNIT * bench.units.length;
+  const mean = now / Math.max(1, plans.links.length);
+  const steps = STEPS_PER_UNIT * plans.units.length;
   const find = (unit: number): [row: number, nth: number] => {
     const row = plan.findIndex((r) => r.includes(unit));
     return [row, plan[row]!.indexOf(unit)];
   };
   for (let step = 0; step < steps; step++) {
     const warm = mean * WARM.first * (WARM.last / WARM.first) ** (step / steps);
-    const unit = pick(bench.units.length);
+    const unit = pick(plans.units.length);
     const [row, nth] = find(unit);
     const next = plan.map((r) => [...r]);
     if (random() < 0.5) {
@@ -494,7 +488,7 @@ function cooled(bench: Bench, first: Plan, at: (plan: Plan) => number): Plan {
       const to = pick(next.length);
       next[to]!.splice(pick(next[to]!.length + 1), 0, unit);
     } else {
-      const other = pick(bench.units.length);
+      const other = pick(plans.units.length);
       const [row2, nth2] = find(other);
       next[row]![nth] = other;
       next[row2]![nth2] = unit;
@@ -504,15 +498,15 @@ function cooled(bench: Bench, first: Plan, at: (plan: Plan) => number): Plan {
     [plan, now] = [next, mm];
     if (now < least - NOISE_MM) [best, least] = [plan.map((r) => [...r]), now];
   }
-  return settled(bench, best, at);
+  return settled(plans, best, at);
 }
 
 /** Goes on as long as moving one unit anywhere makes it shorter. */
-function settled(bench: Bench, first: Plan, at: (plan: Plan) => number): Plan {
+function settled(plans: RailPlans, first: Plan, at: (plan: Plan) => number): Plan {
   let [best, least] = [first.map((row) => [...row]), at(first)];
   for (let better = true; better;) {
     better = false;
-    for (let unit = 0; unit < bench.units.length; unit++) {
+    for (let unit = 0; unit < plans.units.length; unit++) {
       const without = best.map((row) => row.filter((u) => u !== unit));
       for (const [row, units] of without.entries())
         for (let nth = 0; nth <= units.length; nth++) {

@@ -4,7 +4,7 @@ import type { Design, Device, Place, Rail } from "../design/model";
 import { FORM } from "../design/schema";
 import { listOf, maybe, objectOf, oneOf, pairOf, type ValueOf } from "../form/form";
 import { done, notThere, unfit, type Applied, type EditKind } from "../frame/edits";
-import { behindLast, even, gapBetween, missing, NOISE_MM, refuseHeld, standsOn, type Stand } from "./stands";
+import { behindLast, even, gapBetween, isIn, missing, NOISE_MM, refuseHeld, standsOn, type Stand } from "./stands";
 
 /** Edits of several things that stand in a row: lined up, moved together, spread, put in line, exchanged. */
 
@@ -310,7 +310,7 @@ export const swapPlaces: EditKind<SwapPlaces, "swap places"> = {
     if (!Array.isArray(wanted)) return wanted;
     const [a, b] = wanted as [Device, Device];
     for (const d of [a, b]) if (!d.on) return unfit(`${d.tag} has no place`, "Place it first.");
-    const carried = [a, b].find((d, i) => carries(d, wanted[1 - i]!, look));
+    const carried = [a, b].find((d, i) => isIn(look, wanted[1 - i]!.tag, (c) => c === d.tag));
     if (carried)
       return unfit(`one of the two stands in ${carried.tag}`, "Only what stands beside another is exchanged.");
     for (const [d, other] of [
@@ -355,17 +355,6 @@ export const swapPlaces: EditKind<SwapPlaces, "swap places"> = {
   sentence: ({ devices: [a, b] }) => `${a} and ${b} exchanged their places`,
   touches: ({ devices: tags }) => tags.map((of) => ({ thing: "device", of })),
 };
-
-/** Whether one carries the other in its slots, by however many. */
-function carries(above: Device, below: Device, look: Lookup): boolean {
-  const seen = new Set<Device>();
-  for (let d: Device | undefined = below; d && !seen.has(d);) {
-    if (d === above) return true;
-    seen.add(d);
-    d = d.on?.slot === undefined ? undefined : look.devices.get(d.on.slot);
-  }
-  return false;
-}
 
 /** Each where the other stood, where both rails have room for it. */
 function exchanged(design: Design, a: Device, b: Device, look: Lookup): Applied {

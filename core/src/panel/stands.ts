@@ -33,6 +33,16 @@ export function refuseHeld(design: Design, tag: string): Applied | null {
     : null;
 }
 
+/** Whether a device stands in the slots of such a one, by however many. */
+export function isIn(look: Lookup, tag: string, such: (carrier: string) => boolean): boolean {
+  const seen = new Set<string>();
+  for (let d = look.devices.get(tag); d?.on?.slot !== undefined && !seen.has(d.tag); d = look.devices.get(d.on.slot)) {
+    if (such(d.on.slot)) return true;
+    seen.add(d.tag);
+  }
+  return false;
+}
+
 /** A stretch of a rail that something stands on; `device`: what may be pushed along. */
 export interface Stand {
   from: number;
